@@ -1,0 +1,55 @@
+import js from '@eslint/js';
+import ts from 'typescript-eslint';
+import hooks from 'eslint-plugin-react-hooks';
+import prettier from 'eslint-config-prettier';
+import globals from 'globals';
+
+/** Folders of core in the order they may build on each other: a folder imports only those before it. */
+const CORE_ORDER = ['math', 'brush', 'surface', 'entity', 'map', 'edit', 'checks', 'compile', 'play', 'analyse', 'formats'];
+
+/** One rule block a core folder: imports point one way, and only through a folder's index. */
+const coreLayers = CORE_ORDER.map((folder, place) => ({
+  files: [`packages/core/src/${folder}/**/*.ts`],
+  ignores: ['**/*.test.ts'],
+  rules: {
+    'no-restricted-imports': [
+      'error',
+      {
+        patterns: [
+          { group: ['node:*', 'react*', 'three*', '@mantine/*'], message: 'Core runs anywhere: no Node API, no interface code.' },
+          ...CORE_ORDER.slice(place + 1).map((later) => ({
+            group: [`**/${later}/**`, `../${later}`, `**/${later}.ts`].slice(0, 1),
+            message: `${folder}/ comes before ${later}/ and must not import it.`,
+          })),
+        ],
+      },
+    ],
+  },
+}));
+
+export default ts.config(
+  { ignores: ['**/node_modules', '**/dist', '**/data', '**/.cache'] },
+  js.configs.recommended,
+  ...ts.configs.recommended,
+  hooks.configs.flat['recommended-latest'],
+  prettier,
+  {
+    languageOptions: { globals: { ...globals.node, ...globals.browser } },
+    rules: {
+      '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_', varsIgnorePattern: '^_' }],
+      '@typescript-eslint/consistent-type-imports': 'error',
+      'no-console': 'off',
+      eqeqeq: 'error',
+    },
+  },
+  ...coreLayers,
+  {
+    files: ['packages/core/src/**/*.ts', 'packages/stock/src/**/*.ts', 'packages/contract/src/**/*.ts'],
+    ignores: ['**/*.test.ts'],
+    rules: { 'no-restricted-globals': ['error', 'window', 'document', 'localStorage', 'self'] },
+  },
+  {
+    files: ['packages/**/*.ts'],
+    rules: { 'no-restricted-syntax': ['error', { selector: "ImportDeclaration[source.value=/^@yesca\\/(web|server|cli)/]", message: 'Packages never import applications.' }] },
+  },
+);

@@ -1,0 +1,45 @@
+import type { Vec3 } from '../math/index.ts';
+
+/** What a brush is for. */
+export const ROLES = ['structure', 'detail', 'clip', 'hint', 'gate', 'liquid', 'ladder', 'zone'] as const;
+export type Role = (typeof ROLES)[number];
+
+/** The roles that hold a player back. */
+export const SOLID_ROLES: ReadonlySet<Role> = new Set(['structure', 'detail', 'clip']);
+
+/**
+ * Two affine maps world → texel: `u = a·p + a₀`, `v = b·p + b₀`, each as `[a.x, a.y, a.z, a₀]` in texels per cm and texels.
+ * Any edit of a face composes exactly with it; scale, offset and turn are read from it only for display.
+ */
+export interface TextureFrame {
+  readonly u: readonly [number, number, number, number];
+  readonly v: readonly [number, number, number, number];
+}
+
+export interface Face {
+  /** Unique within its brush; survives every operation. */
+  readonly id: number;
+  /** Indices into the brush's vertices, counter-clockwise seen from outside. */
+  readonly loop: readonly number[];
+  readonly material: string;
+  readonly frame: TextureFrame;
+  /** `sky`: shows the sky, seals, lets sun in. `unseen`: never drawn. */
+  readonly show?: 'sky' | 'unseen';
+}
+
+/** The geometry of a brush without its dressing: a closed convex polyhedron. */
+export interface Solid {
+  readonly vertices: readonly Vec3[];
+  readonly loops: readonly (readonly number[])[];
+}
+
+/** A closed convex polyhedron of shared corners (cm) and faces. Never changed in place. */
+export interface Brush {
+  readonly id: string;
+  readonly role: Role;
+  readonly vertices: readonly Vec3[];
+  readonly faces: readonly Face[];
+  readonly name?: string;
+  /** The room that made this brush, and as which part (`floor`, `wall:2:0` …); a released brush has none. */
+  readonly room?: { readonly id: string; readonly part: string };
+}

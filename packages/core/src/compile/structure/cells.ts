@@ -1,0 +1,145 @@
+import { flipPlane, intersectWindings, ON_PLANE, planeFromLoop, signedDistance, windingArea, type Box, type Plane, type Winding } from '../../math/index.ts';
+import { flatHull, makePolyhedron, type PolyFace, type Polyhedron } from './polyhedron.ts';
+
+/** Portals smaller than this (cm²) are rounding, not openings: a hundredth of the smallest possible hole between grid corners. */
+export const MIN_PORTAL = 0.01;
+
+export interface CellLink {
+  readonly a: number;
+  readonly b: number;
+  /** Counter-clockwise seen from `b`: it looks from `a` into `b`. */
+  readonly winding: Winding;
+  readonly plane: Plane;
+}
+
+/** The bounds of two polygons in one plane overlap. */
+const near = (a: Box, b: Box): boolean =>
+  a.min[0] <= b.max[0] + ON_PLANE && b.min[0] <= a.max[0] + ON_PLANE &&
+  a.min[1] <= b.max[1] + ON_PLANE && b.min[1] <= a.max[1] + ON_PLANE &&
+  a.min[2] <= b.max[2] + ON_PLANE && b.min[2] <= a.max[2] + ON_PLANE; // prettier-ignore
+
+interface Side {
+  readonly owner: number;
+  readonly winding: Winding;
+  readonly bounds: Box;
+}
+
+/** Where faces of one plane that look opposite ways meet. `out` faces look along the plane, `inn` faces against it. */
+export function matchSides(out: readonly Side[], inn: readonly Side[], plane: Plane, give: (link: CellLink) => void): void {
+  for (const a of out)
+    for (const b of inn) {
+      if (a.owner === b.owner || !near(a.bounds, b.bounds)) continue;
+      const winding = intersectWindings(a.winding, b.winding.toReversed(), plane.normal);
+      if (winding && windingArea(winding) > MIN_PORTAL) give({ a: a.owner, b: b.owner, winding, plane });
+    }
+}
+
+export const sideFace = (owner: number, winding: Winding): Side => ({ owner, winding, bounds: makePolyhedron([{ winding } as PolyFace]).bounds });
+
+/**
+ * Joins empty leaves into convex cells as long as the union stays convex, largest shared face first, and links the cells.
+ * `leaves` holds null for solid leaves.
+ */
+export function mergeLeaves(leaves: readonly (Polyhedron | null)[], planes: readonly Plane[]) {
+  const raw = linkLeaves(leaves, planes);
+  const shape: (Polyhedron | null)[] = [...leaves];
+  const parent = leaves.map((_, i) => i);
+  const find = (i: number): number => {
+    while (parent[i] !== i) i = parent[i] = parent[parent[i]!]!;
+    return i;
+  };
+  const bySize = raw.map((link) => ({ link, area: windingArea(link.winding) })).sort((p, q) => q.area - p.area);
+  for (let merged = true; merged; ) {
+    merged = false;
+    for (const { link } of bySize) {
+      const a = find(link.a);
+      const b = find(link.b);
+      if (a === b) continue;
+      const union = joinIfConvex(shape[a]!, shape[b]!, link.plane, planes);
+      if (!union) continue;
+      parent[b] = a;
+      shape[a] = union;
+      merged = true;
+    }
+  }
+  const number = new Map<number, number>();
+  const cells: Polyhedron[] = [];
+  const leafCell = leaves.map((leaf, i) => {
+    if (!leaf) return -1;
+    const top = find(i);
+    if (!number.has(top)) number.set(top, cells.push(shape[top]!) - 1);
+    return number.get(top)!;
+  });
+  return { cells, leafCell, links: joinLinks(raw, leafCell) };
+}
+
+function linkLeaves(leaves: readonly (Polyhedron | null)[], planes: readonly Plane[]): CellLink[] {
+  const out = new Map<number, Side[]>();
+  const inn = new Map<number, Side[]>();
+  leaves.forEach((leaf, owner) => {
+    for (const face of leaf?.faces ?? []) {
+      if (face.plane < 0) continue;
+      const lists = face.along ? out : inn;
+      const list = lists.get(face.plane);
+      const side = sideFace(owner, face.winding);
+      if (list) list.push(side);
+      else lists.set(face.plane, [side]);
+    }
+  });
+  const links: CellLink[] = [];
+  for (const [plane, sides] of out) matchSides(sides, inn.get(plane) ?? [], planes[plane]!, (link) => links.push(link));
+  return links;
+}
+
+/**
+ * Two convex pieces on either side of a plane have a convex union exactly when each lies behind all the other's
+ * remaining faces.
+ */
+function joinIfConvex(a: Polyhedron, b: Polyhedron, shared: Plane, planes: readonly Plane[]): Polyhedron | null {
+  const isShared = (f: PolyFace) => f.winding.every((p) => Math.abs(signedDistance(shared, p)) <= ON_PLANE);
+  const restA = a.faces.filter((f) => !isShared(f));
+  const restB = b.faces.filter((f) => !isShared(f));
+  const behind = (faces: readonly PolyFace[], other: Polyhedron) =>
+    faces.every((f) => {
+      const plane = facePlane(f, planes);
+      return plane === null || other.faces.every((g) => g.winding.every((p) => signedDistance(plane, p) <= ON_PLANE));
+    });
+  if (!behind(restA, b) || !behind(restB, a)) return null;
+  return makePolyhedron(joinFaces([...restA, ...restB], planes));
+}
+
+function facePlane(f: PolyFace, planes: readonly Plane[]): Plane | null {
+  if (f.plane < 0) return planeFromLoop(f.winding);
+  return f.along ? planes[f.plane]! : flipPlane(planes[f.plane]!);
+}
+
+/** Faces of a union that lie in one plane become one face. */
+function joinFaces(faces: readonly PolyFace[], planes: readonly Plane[]): PolyFace[] {
+  const groups = new Map<string, PolyFace[]>();
+  for (const f of faces) {
+    const plane = facePlane(f, planes);
+    const key = f.plane >= 0 ? `${f.plane} ${f.along}` : `side ${plane?.normal.map((c) => Math.round(c * 100)).join()} ${Math.round((plane?.distance ?? 0) * 50)}`;
+    groups.set(key, [...(groups.get(key) ?? []), f]);
+  }
+  return [...groups.values()].map((group) => {
+    if (group.length === 1) return group[0]!;
+    const plane = facePlane(group[0]!, planes);
+    return plane ? { ...group[0]!, winding: flatHull(group.flatMap((f) => f.winding), plane.normal) } : group[0]!; // prettier-ignore
+  });
+}
+
+/** Links between cells: those inside a cell go, those between the same two cells in one plane become one (it is convex). */
+function joinLinks(raw: readonly CellLink[], leafCell: readonly number[]): CellLink[] {
+  const groups = new Map<string, CellLink[]>();
+  for (const link of raw) {
+    const a = leafCell[link.a]!;
+    const b = leafCell[link.b]!;
+    if (a === b) continue;
+    const turned: CellLink = a < b ? { ...link, a, b } : { a: b, b: a, plane: flipPlane(link.plane), winding: link.winding.toReversed() };
+    const key = `${turned.a} ${turned.b}`;
+    const list = groups.get(key);
+    if (list) list.push(turned);
+    else groups.set(key, [turned]);
+  }
+  return [...groups.values()].map((list) => (list.length === 1 ? list[0]! : { ...list[0]!, winding: flatHull(list.flatMap((l) => l.winding), list[0]!.plane.normal) })); // prettier-ignore
+}

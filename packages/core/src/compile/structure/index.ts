@@ -1,0 +1,4 @@
+export * from './types.ts';
+export { BLOCK_SIZE, locate, type BlockCache } from './grid.ts';
+export { buildStructure } from './structure.ts';
+export type { Block } from './block.ts';

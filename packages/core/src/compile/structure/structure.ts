@@ -1,0 +1,46 @@
+import type { Brush } from '../../brush/index.ts';
+import { findLeak, flood, portalsOfCells, seedCell } from './flood.ts';
+import { buildBlocks, type BlockCache } from './grid.ts';
+import { linkBlocks } from './links.ts';
+import { closeTJunctions, collectSurfaces } from './surfaces.ts';
+import type { Cell, Seed, StageControl, Structure } from './types.ts';
+
+/**
+ * The structure stage: space divided into convex cells and portals, what is inside, what can be seen, and where it leaks.
+ * Deterministic: brushes are taken in id order. A map without brushes gives no cells and no surfaces.
+ * In a leaking map, or one without seeds, everything that is not solid counts as inside.
+ */
+export function buildStructure(brushes: Iterable<Brush>, seeds: readonly Seed[], control: StageControl = {}, cache?: BlockCache): Structure {
+  const ordered = [...brushes].filter((b) => b.role === 'structure' || b.role === 'detail' || b.role === 'hint').sort((a, b) => (a.id < b.id ? -1 : 1)); // prettier-ignore
+  const grid = buildBlocks(ordered, control, cache);
+  if (!grid) {
+    const nowhere = { origin: [0, 0, 0] as const, counts: [0, 0, 0] as const, size: 1, blocks: [], firstCell: [] };
+    return { blocks: nowhere, cells: [], portals: [], surfaces: [], leak: null, misplaced: seeds.map(({ id }) => ({ id, where: 'void' as const })) };
+  }
+  const { portals, outer } = linkBlocks(grid);
+  const shapes = grid.blocks.flatMap((b) => b.cells);
+  const ofCell = portalsOfCells(shapes.length, portals);
+  const placed: { seed: Seed; cell: number }[] = [];
+  const misplaced: { id: string; where: 'solid' | 'void' }[] = [];
+  const open = flood(outer, portals, ofCell);
+  for (const seed of seeds) {
+    const cell = seedCell(grid, seed.at);
+    if (typeof cell === 'number') placed.push({ seed, cell });
+    else misplaced.push({ id: seed.id, where: cell === 'solid' ? 'solid' : 'void' });
+  }
+  // A thing in the void does not make a sealed map leak as long as others stand inside.
+  const sealedSeeds = placed.filter(({ cell }) => !open.has(cell));
+  const strays = placed.filter(({ cell }) => open.has(cell) && isStray(cell, placed, open, outer));
+  const leaking = placed.filter((s) => open.has(s.cell) && !strays.includes(s));
+  for (const { seed } of strays) misplaced.push({ id: seed.id, where: 'void' });
+  const leak = leaking.length ? findLeak(leaking, portals, ofCell, outer, ordered) : null;
+  const inside = leak || placed.length === 0 ? new Set(shapes.keys()) : flood(sealedSeeds.map((s) => s.cell), portals, ofCell); // prettier-ignore
+  const cells: Cell[] = shapes.map((shape, i) => ({ bounds: shape.bounds, inside: inside.has(i), outer: outer.has(i), portals: ofCell[i]! }));
+  const surfaces = closeTJunctions(collectSurfaces(grid, (cell) => inside.has(cell)));
+  return { blocks: grid, cells, portals, surfaces, leak, misplaced };
+}
+
+/** A seed that stands in a cell at the world's border is simply outside, if any other seed is enclosed. */
+function isStray(cell: number, placed: readonly { cell: number }[], open: ReadonlySet<number>, outer: ReadonlySet<number>): boolean {
+  return outer.has(cell) && placed.some((other) => !open.has(other.cell));
+}

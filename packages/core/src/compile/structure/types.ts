@@ -1,0 +1,85 @@
+import type { TextureFrame } from '../../brush/index.ts';
+import type { Box, Plane, Vec3, Winding } from '../../math/index.ts';
+import type { Block } from './block.ts';
+
+/** An opening between two cells. The plane's normal points from `a` to `b`; the winding is counter-clockwise seen from `b`. */
+export interface Portal {
+  readonly a: number;
+  readonly b: number;
+  readonly winding: Winding;
+  readonly plane: Plane;
+}
+
+/** A convex piece of open space. */
+export interface Cell {
+  readonly bounds: Box;
+  /** Reached by the flood from the entities. */
+  readonly inside: boolean;
+  /** Touches the outer border of the world. */
+  readonly outer: boolean;
+  /** Indices of its portals. */
+  readonly portals: readonly number[];
+}
+
+/** A polygon to be drawn and lit. Corners include those of neighbours on its edges, so that no cracks show. */
+export interface Surface {
+  readonly winding: Winding;
+  readonly plane: Plane;
+  readonly material: string;
+  readonly frame: TextureFrame;
+  readonly sky: boolean;
+  readonly brush: string;
+  readonly face: number;
+  /** The cells it can be seen from, ascending. */
+  readonly cells: readonly number[];
+}
+
+/** The way from an entity out into the void. */
+export interface Leak {
+  /** The entity the trail starts from. */
+  readonly entity: string;
+  /** From the entity through the middle of every portal to the hole and one step beyond, cm. */
+  readonly trail: readonly Vec3[];
+  /** The outline of the narrowest opening on the way out: the hole. */
+  readonly hole: Winding;
+  /** Brushes that touch the hole. */
+  readonly beside: readonly string[];
+}
+
+/** A point the flood starts from. */
+export interface Seed {
+  readonly id: string;
+  readonly at: Vec3;
+}
+
+export interface Structure {
+  readonly blocks: BlockGrid;
+  readonly cells: readonly Cell[];
+  readonly portals: readonly Portal[];
+  readonly surfaces: readonly Surface[];
+  readonly leak: Leak | null;
+  /** Seeds that lie in a solid or outside everything, by id. */
+  readonly misplaced: readonly { readonly id: string; readonly where: 'solid' | 'void' }[];
+}
+
+/** Blocks of equal size covering the world, x fastest, then y, then z. */
+export interface BlockGrid {
+  readonly origin: Vec3;
+  readonly counts: readonly [number, number, number];
+  readonly size: number;
+  readonly blocks: readonly Block[];
+  /** Number of each block's first cell. */
+  readonly firstCell: readonly number[];
+}
+
+/** What a long stage is told and may tell. */
+export interface StageControl {
+  readonly signal?: { readonly aborted: boolean };
+  readonly progress?: (done: number) => void;
+}
+
+/** Thrown by a stage that was cancelled. */
+export class Cancelled extends Error {
+  override name = 'Cancelled';
+  readonly code = 'build.cancelled';
+}

@@ -1,0 +1,228 @@
+import {
+  assertValid, brushBounds, BrushError, findFlaw, ROLES, solidOf, type Brush, type Role,
+} from '../brush/index.ts'; // prettier-ignore
+import { boxSize, scaling, translation, uniteBoxes, type Affine, type Box, type Vec3 } from '../math/index.ts';
+import { newId, type MapDocument, type Point2 } from '../map/index.ts';
+import { transformBrush } from '../surface/index.ts';
+import type { Entity } from '../entity/index.ts';
+import { EditError } from './errors.ts';
+import { moveRooms, releasedBrush, removeOpenings, removeRooms, without } from './rooms.ts';
+
+/** What a command works on: ids of brushes, entities, rooms and openings. */
+export interface Picked {
+  readonly brushes?: ReadonlySet<string>;
+  readonly entities?: ReadonlySet<string>;
+  readonly rooms?: ReadonlySet<string>;
+  readonly openings?: ReadonlySet<string>;
+}
+
+const guarded = (brush: Brush): Brush => {
+  const flaw = findFlaw(solidOf(brush));
+  if (flaw) throw new EditError(flaw.code, flaw.message);
+  return brush;
+};
+
+/** Adds brushes; their ids must be new. */
+export function addBrushes(doc: MapDocument, added: readonly Brush[]): MapDocument {
+  const brushes = new Map(doc.brushes);
+  for (const brush of added) {
+    if (brushes.has(brush.id)) throw new EditError('brush.sameId', 'A brush with this id is already in the map.');
+    try {
+      assertValid(solidOf(brush));
+    } catch (error) {
+      if (error instanceof BrushError) throw new EditError(error.code, error.message);
+      throw error;
+    }
+    brushes.set(brush.id, brush);
+  }
+  return { ...doc, brushes };
+}
+
+/** Removes what is picked. Rooms go with their brushes; the brushes of a room go alone only by releasing the room's hold. */
+export function removePicked(doc: MapDocument, picked: Picked): MapDocument {
+  let out = doc;
+  if (picked.openings?.size) out = removeOpenings(out, picked.openings);
+  if (picked.rooms?.size) out = removeRooms(out, picked.rooms);
+  const brushes = picked.brushes ?? new Set();
+  if (brushes.size) {
+    out = releaseRoomsOf(out, brushes);
+    out = { ...out, brushes: without(out.brushes, (b) => brushes.has(b.id)) };
+  }
+  if (picked.entities?.size) out = { ...out, entities: without(out.entities, (e) => picked.entities!.has(e.id)) };
+  return out;
+}
+
+/**
+ * A room whose brush is shaped or removed by hand can no longer re-make its brushes without undoing that,
+ * so the whole room is released: its brushes stay exactly as they are, as plain brushes.
+ */
+function releaseRoomsOf(doc: MapDocument, ids: ReadonlySet<string>): MapDocument {
+  const rooms = new Set<string>();
+  for (const id of ids) {
+    const room = doc.brushes.get(id)?.room;
+    if (room) rooms.add(room.id);
+  }
+  if (rooms.size === 0) return doc;
+  const brushes = new Map(doc.brushes);
+  for (const b of doc.brushes.values()) if (b.room && rooms.has(b.room.id)) brushes.set(b.id, releasedBrush(b));
+  return { ...doc, brushes, rooms: without(doc.rooms, (r) => rooms.has(r.id)), openings: without(doc.openings, (o) => o.rooms.some((r) => rooms.has(r))) };
+}
+
+/** Moves what is picked by a vector, in cm. Rooms move as wholes and stay rooms. */
+export function movePicked(doc: MapDocument, picked: Picked, by: Vec3, carry = true): MapDocument {
+  if (!by.every(Number.isFinite)) throw new EditError('move.notFinite', 'The distance is not a number. Type plain numbers.');
+  const rooms = picked.rooms ?? new Set<string>();
+  const loose = new Set([...(picked.brushes ?? [])].filter((id) => !rooms.has(doc.brushes.get(id)?.room?.id ?? '')));
+  const out = transformPicked(doc, { brushes: loose, entities: picked.entities }, translation(by), carry);
+  return rooms.size ? carryRoomFrames(doc, moveRooms(out, [...rooms], by), rooms, by, carry) : out;
+}
+
+/** After a room moved as a whole, its faces keep showing the same texels at the same corners. */
+function carryRoomFrames(before: MapDocument, after: MapDocument, rooms: ReadonlySet<string>, by: Vec3, carry: boolean): MapDocument {
+  if (!carry) return after;
+  const brushes = new Map(after.brushes);
+  const m = translation(by);
+  for (const brush of after.brushes.values()) {
+    const old = brush.room && rooms.has(brush.room.id) ? before.brushes.get(brush.id) : undefined;
+    if (!old) continue;
+    const carried = transformBrush(old, m, true);
+    const frames = new Map(carried.faces.map((f) => [f.id, f.frame]));
+    brushes.set(brush.id, { ...brush, faces: brush.faces.map((f) => ({ ...f, frame: frames.get(f.id) ?? f.frame })) });
+  }
+  return { ...after, brushes };
+}
+
+/** Applies an affine map to brushes and entities. Brushes of a room are released by it. */
+export function transformPicked(doc: MapDocument, picked: Picked, m: Affine, carry = true): MapDocument {
+  let out = doc;
+  const ids = picked.brushes ?? new Set<string>();
+  if (ids.size) {
+    out = releaseRoomsOf(out, ids);
+    const brushes = new Map(out.brushes);
+    for (const id of ids) {
+      const brush = brushes.get(id);
+      if (brush) brushes.set(id, guarded(transformBrush(brush, m, carry)));
+    }
+    out = { ...out, brushes };
+  }
+  if (picked.entities?.size) {
+    const entities = new Map(out.entities);
+    for (const id of picked.entities) {
+      const e = entities.get(id);
+      if (e) entities.set(id, { ...e, at: apply(m, e.at), turn: turned(m, e) });
+    }
+    out = { ...out, entities };
+  }
+  return out;
+}
+
+const apply = (m: Affine, p: Vec3): Vec3 => [
+  m[0] * p[0] + m[1] * p[1] + m[2] * p[2] + m[3],
+  m[4] * p[0] + m[5] * p[1] + m[6] * p[2] + m[7],
+  m[8] * p[0] + m[9] * p[1] + m[10] * p[2] + m[11],
+];
+
+/** The turn of an entity after a map: where its facing tick then points. */
+function turned(m: Affine, e: Entity): number {
+  const r = (e.turn * Math.PI) / 180;
+  const [x, y] = [Math.cos(r), Math.sin(r)];
+  const angle = (Math.atan2(m[4] * x + m[5] * y, m[0] * x + m[1] * y) * 180) / Math.PI;
+  const near = Math.round(angle * 1e9) / 1e9;
+  return Math.abs(near - e.turn) < 1e-6 || Math.abs(Math.abs(near - e.turn) - 360) < 1e-6 ? e.turn : (near + 360) % 360;
+}
+
+/** Stretches what is picked so that its bounds become `to`. A room stays a room: its footprint and heights are stretched. */
+export function resizePicked(doc: MapDocument, picked: Picked, to: Box, carry = true): MapDocument {
+  const from = pickedBounds(doc, picked);
+  if (!from) return doc;
+  const was = boxSize(from);
+  const is = boxSize(to);
+  if (!is.every(Number.isFinite) || is.some((s, i) => s <= 0 && was[i]! > 0))
+    throw new EditError('resize.empty', 'The new size is zero or turned inside out. Type sizes above zero.');
+  const factor = (i: 0 | 1 | 2): number => (was[i] > 0 ? is[i] / was[i] : 1);
+  const s: Vec3 = [factor(0), factor(1), factor(2)];
+  const stretch = scaling(s, from.min);
+  const map: Affine = [
+    stretch[0], 0, 0, stretch[3] + to.min[0] - from.min[0],
+    0, stretch[5], 0, stretch[7] + to.min[1] - from.min[1],
+    0, 0, stretch[10], stretch[11] + to.min[2] - from.min[2],
+  ]; // prettier-ignore
+  let out = transformPicked(doc, { brushes: looseBrushes(doc, picked), entities: picked.entities }, map, carry);
+  out = snapToBox(out, looseBrushes(doc, picked), to);
+  for (const id of picked.rooms ?? []) {
+    const room = out.rooms.get(id);
+    if (!room) continue;
+    const footprint = room.footprint.map(([x, y]): Point2 => [apply(map, [x, y, 0])[0], apply(map, [x, y, 0])[1]]);
+    const rooms = new Map(out.rooms).set(id, { ...room, footprint, floor: map[10] * room.floor + map[11], ceiling: map[10] * room.ceiling + map[11] });
+    out = moveRooms({ ...out, rooms }, [id], [0, 0, 0]);
+  }
+  return out;
+}
+
+const looseBrushes = (doc: MapDocument, picked: Picked): Set<string> =>
+  new Set([...(picked.brushes ?? [])].filter((id) => !picked.rooms?.has(doc.brushes.get(id)?.room?.id ?? '')));
+
+/** Scaling rounds; corners that belong on the new box's sides are put exactly there, so that grid points stay grid points. */
+function snapToBox(doc: MapDocument, ids: ReadonlySet<string>, to: Box): MapDocument {
+  const brushes = new Map(doc.brushes);
+  const near = (x: number, i: number): number => {
+    const candidates = [to.min[i]!, to.max[i]!, Math.round(x)];
+    return candidates.find((c) => Math.abs(c - x) < 1e-7) ?? x;
+  };
+  for (const id of ids) {
+    const b = brushes.get(id);
+    if (b) brushes.set(id, { ...b, vertices: b.vertices.map((v): Vec3 => [near(v[0], 0), near(v[1], 1), near(v[2], 2)]) });
+  }
+  return { ...doc, brushes };
+}
+
+/** The bounds of what is picked; rooms count with their clear inside. Null when nothing is. */
+export function pickedBounds(doc: MapDocument, picked: Picked): Box | null {
+  const boxes: Box[] = [];
+  for (const id of picked.brushes ?? []) {
+    const b = doc.brushes.get(id);
+    if (b && !picked.rooms?.has(b.room?.id ?? '')) boxes.push(brushBounds(b));
+  }
+  for (const id of picked.entities ?? []) {
+    const e = doc.entities.get(id);
+    if (e) boxes.push({ min: e.at, max: e.at });
+  }
+  for (const id of picked.rooms ?? []) {
+    const r = doc.rooms.get(id);
+    if (!r) continue;
+    const xs = r.footprint.map((p) => p[0]);
+    const ys = r.footprint.map((p) => p[1]);
+    boxes.push({ min: [Math.min(...xs), Math.min(...ys), r.floor], max: [Math.max(...xs), Math.max(...ys), r.ceiling] });
+  }
+  return boxes.length ? uniteBoxes(boxes) : null;
+}
+
+/** Copies of what is picked, moved by a vector. Gives the new document and the copies' ids. */
+export function duplicatePicked(doc: MapDocument, picked: Picked, by: Vec3): { doc: MapDocument; picked: Required<Pick<Picked, 'brushes' | 'entities'>> } {
+  const copies = [...(picked.brushes ?? [])].flatMap((id) => {
+    const b = doc.brushes.get(id);
+    return b ? [{ ...releasedBrush(b), id: newId() }] : [];
+  });
+  const things = [...(picked.entities ?? [])].flatMap((id) => {
+    const e = doc.entities.get(id);
+    return e ? [{ ...e, id: newId() }] : [];
+  });
+  let out = addBrushes(doc, copies);
+  const entities = new Map(out.entities);
+  for (const e of things) entities.set(e.id, e);
+  out = { ...out, entities };
+  const made = { brushes: new Set(copies.map((b) => b.id)), entities: new Set(things.map((e) => e.id)) };
+  return { doc: movePicked(out, made, by), picked: made };
+}
+
+export function setRole(doc: MapDocument, ids: ReadonlySet<string>, role: Role): MapDocument {
+  if (!ROLES.includes(role)) throw new EditError('brush.role', `There is no role called ${role}.`);
+  let out = releaseRoomsOf(doc, ids);
+  const brushes = new Map(out.brushes);
+  for (const id of ids) {
+    const b = brushes.get(id);
+    if (b) brushes.set(id, { ...b, role });
+  }
+  out = { ...out, brushes };
+  return out;
+}

@@ -1,0 +1,211 @@
+import { extrude, BrushError, type Solid } from '../brush/index.ts';
+import type { Opening, Point2, Room } from '../map/index.ts';
+import { EditError } from './errors.ts';
+import { convexParts } from './footprint.ts';
+
+/** One brush of a room: its geometry and the name under which its dressing is found again. */
+export interface RoomPart {
+  readonly part: string;
+  readonly solid: Solid;
+}
+
+/** The straight edge of a footprint: start, unit direction, outward unit normal, length (cm). */
+export interface Side {
+  readonly start: Point2;
+  readonly end: Point2;
+  readonly along: Point2;
+  readonly out: Point2;
+  readonly length: number;
+}
+
+export function sideOf(room: Room, index: number): Side {
+  const start = room.footprint[index]!;
+  const end = room.footprint[(index + 1) % room.footprint.length]!;
+  const length = Math.hypot(end[0] - start[0], end[1] - start[1]);
+  const along: Point2 = [(end[0] - start[0]) / length, (end[1] - start[1]) / length];
+  return { start, end, along, out: [along[1], -along[0]], length };
+}
+
+const dot2 = (a: Point2, b: Point2): number => a[0] * b[0] + a[1] * b[1];
+const minus = (a: Point2, b: Point2): Point2 => [a[0] - b[0], a[1] - b[1]];
+const point = (s: Side, along: number, out: number): Point2 => [
+  s.start[0] + s.along[0] * along + s.out[0] * out,
+  s.start[1] + s.along[1] * along + s.out[1] * out,
+];
+
+/** A stretch of one room's side that faces a side of another room across a shared wall. */
+export interface SharedWall {
+  readonly room: string;
+  readonly side: number;
+  /** From and to, in cm along this room's side. */
+  readonly from: number;
+  readonly to: number;
+  /** Clear distance between the two footprints. */
+  readonly gap: number;
+}
+
+/** Where a side of a room shares its wall with other rooms. Sides that touch or overlap count with a gap of zero or less. */
+export function sharedWalls(room: Room, index: number, others: Iterable<Room>): SharedWall[] {
+  const side = sideOf(room, index);
+  const out: SharedWall[] = [];
+  for (const other of others) {
+    if (other.id === room.id) continue;
+    if (Math.min(room.ceiling, other.ceiling) - Math.max(room.floor, other.floor) <= 0) continue;
+    other.footprint.forEach((_, k) => {
+      const facing = sideOf(other, k);
+      if (dot2(side.out, facing.out) > -1 + 1e-9) return;
+      const gap = dot2(minus(facing.start, side.start), side.out);
+      if (gap < 0 || gap > room.wall + other.wall + 1e-6) return;
+      const from = Math.max(0, dot2(minus(facing.end, side.start), side.along));
+      const to = Math.min(side.length, dot2(minus(facing.start, side.start), side.along));
+      if (to - from > 0.5) out.push({ room: other.id, side: k, from, to, gap });
+    });
+  }
+  return out.sort((a, b) => a.from - b.from);
+}
+
+/** A rectangle cut out of a wall: along the side, and in height. */
+interface Hole {
+  readonly from: number;
+  readonly to: number;
+  readonly bottom: number;
+  readonly top: number;
+}
+
+/** The hole an opening makes in a room's side, or null when it belongs to another side or room. */
+function holeIn(opening: Opening, room: Room, index: number, rooms: ReadonlyMap<string, Room>): Hole | null {
+  const [first, second] = opening.rooms.map((id) => rooms.get(id));
+  if (!first || !second || (room.id !== first.id && room.id !== second.id)) return null;
+  const side = sideOf(first, opening.side % first.footprint.length);
+  const bottom = Math.max(first.floor, second.floor) + opening.sill;
+  const top = bottom + opening.height;
+  if (room.id === first.id) {
+    if (index !== opening.side) return null;
+    return { from: opening.at - opening.width / 2, to: opening.at + opening.width / 2, bottom, top };
+  }
+  const mine = sideOf(room, index);
+  if (dot2(mine.out, side.out) > -1 + 1e-9) return null;
+  const gap = dot2(minus(mine.start, side.start), side.out);
+  if (gap < 0 || gap > first.wall + second.wall + 1e-6) return null;
+  const centre = dot2(minus(point(side, opening.at, 0), mine.start), mine.along);
+  if (centre < 0 || centre > mine.length) return null;
+  return { from: centre - opening.width / 2, to: centre + opening.width / 2, bottom, top };
+}
+
+/**
+ * The brushes of a room: floor and ceiling slabs over its convex parts, and walls outside the footprint, mitred at the
+ * corners. Where another room stands across, the two share the space between them, each in proportion to its thickness.
+ * Openings are left out of the walls. Throws `room.*` when no sealed room can be made.
+ */
+export function roomParts(room: Room, rooms: ReadonlyMap<string, Room>, openings: Iterable<Opening>): RoomPart[] {
+  checkRoom(room);
+  const parts: RoomPart[] = [];
+  const add = (part: string, outline: readonly Point2[], bottom: number, top: number) => {
+    try {
+      parts.push({ part, solid: extrude(outline, bottom, top) });
+    } catch (error) {
+      if (error instanceof BrushError) throw new EditError('room.tooThin', `The room would get a broken ${part.split(':')[0]}: ${error.message}`);
+      throw error;
+    }
+  };
+  convexParts(room.footprint).forEach((outline, k) => {
+    add(`floor:${k}`, outline, room.floor - room.wall, room.floor);
+    add(`ceiling:${k}`, outline, room.ceiling, room.ceiling + room.wall);
+  });
+  const list = [...openings];
+  const runs = room.footprint.map((_, i) => wallRuns(room, i, rooms));
+  room.footprint.forEach((_, i) => {
+    const side = sideOf(room, i);
+    const before = runs[(i + runs.length - 1) % runs.length]!.at(-1)!;
+    const after = runs[(i + 1) % runs.length]![0]!;
+    const holes = list.map((o) => holeIn(o, room, i, rooms)).filter((h) => h !== null).sort((a, b) => a.from - b.from); // prettier-ignore
+    checkHoles(holes, side, room);
+    let piece = 0;
+    runs[i]!.forEach((run, r) => {
+      const startMitre = r === 0 ? mitre(sideOf(room, (i + runs.length - 1) % runs.length), before.thick, side, run.thick) : null;
+      const endMitre = r === runs[i]!.length - 1 ? mitre(side, run.thick, sideOf(room, (i + 1) % runs.length), after.thick) : null;
+      const cuts = [run.from, ...holes.flatMap((h) => [h.from, h.to]).filter((s) => s > run.from + 0.01 && s < run.to - 0.01), run.to];
+      for (let c = 0; c + 1 < cuts.length; c++) {
+        const [a, b] = [cuts[c]!, cuts[c + 1]!];
+        const innerA = a === 0 ? side.start : point(side, a, 0);
+        const innerB = b === side.length ? side.end : point(side, b, 0);
+        const outerB = (c + 2 === cuts.length && endMitre) || point(side, b, run.thick);
+        const outerA = (c === 0 && startMitre) || point(side, a, run.thick);
+        // Counter-clockwise from above: along the inside, back along the outside, turned round.
+        const outline = [innerB, innerA, outerA, outerB];
+        const hole = holes.find((h) => h.from <= a + 0.01 && h.to >= b - 0.01);
+        const low = room.floor - room.wall;
+        const high = room.ceiling + room.wall;
+        if (!hole) add(`wall:${i}:${piece++}`, outline, low, high);
+        else {
+          add(`sill:${i}:${piece}`, outline, low, hole.bottom);
+          add(`head:${i}:${piece++}`, outline, hole.top, high);
+        }
+      }
+    });
+  });
+  return parts;
+}
+
+interface Run {
+  readonly from: number;
+  readonly to: number;
+  readonly thick: number;
+}
+
+/** A side cut into stretches of one wall thickness. */
+function wallRuns(room: Room, index: number, rooms: ReadonlyMap<string, Room>): Run[] {
+  const { length } = sideOf(room, index);
+  const shared = sharedWalls(room, index, rooms.values());
+  for (const s of shared)
+    if (s.gap < 1)
+      throw new EditError('room.noWall', `There is no space for a wall between ${room.name} and ${rooms.get(s.room)!.name}. Leave at least 1 cm between the two footprints.`);
+  const stops = [...new Set([0, length, ...shared.flatMap((s) => [s.from, s.to])])].sort((a, b) => a - b);
+  const runs: Run[] = [];
+  for (let i = 0; i + 1 < stops.length; i++) {
+    const [from, to] = [stops[i]!, stops[i + 1]!];
+    if (to - from < 0.5) continue;
+    const facing = shared.filter((s) => s.from <= from + 1e-6 && s.to >= to - 1e-6);
+    const thick = facing.reduce((t, s) => Math.min(t, (s.gap * room.wall) / (room.wall + rooms.get(s.room)!.wall)), room.wall);
+    const last = runs.at(-1);
+    if (last && Math.abs(last.thick - thick) < 1e-9) runs[runs.length - 1] = { from: last.from, to, thick };
+    else runs.push({ from: last?.to ?? 0, to, thick });
+  }
+  const end = runs[runs.length - 1]!;
+  runs[runs.length - 1] = { ...end, to: length };
+  return runs;
+}
+
+/** Where the outsides of two neighbouring walls meet; null where they run on straight or turn inward too sharply to share a corner. */
+function mitre(a: Side, wa: number, b: Side, wb: number): Point2 | null {
+  const det = a.out[0] * b.out[1] - a.out[1] * b.out[0];
+  if (Math.abs(det) < 1e-6) return null;
+  const ca = dot2(a.out, a.end) + wa;
+  const cb = dot2(b.out, b.start) + wb;
+  const p: Point2 = [(ca * b.out[1] - cb * a.out[1]) / det, (a.out[0] * cb - b.out[0] * ca) / det];
+  const reach = Math.hypot(p[0] - b.start[0], p[1] - b.start[1]);
+  if (det > 0 && reach > 8 * Math.max(wa, wb))
+    throw new EditError('room.sharpCorner', 'A corner of the footprint is too sharp for walls of this thickness. Move the corner or make the walls thinner.');
+  if (det < 0) {
+    // At an inward corner the mitre shortens both walls; too short a wall keeps its square end and the two overlap instead.
+    const fits = -dot2(minus(p, a.end), a.along) < a.length && dot2(minus(p, b.start), b.along) < b.length;
+    if (!fits) return null;
+  }
+  return p;
+}
+
+function checkRoom(room: Room): void {
+  const numbers = [room.floor, room.ceiling, room.wall];
+  if (!numbers.every(Number.isFinite)) throw new EditError('room.notFinite', 'Floor, ceiling and wall must be numbers.');
+  if (room.wall < 1 || room.wall > 512) throw new EditError('room.wall', 'Walls are 1 to 512 cm thick. Type a thickness in that range.');
+  if (room.ceiling - room.floor < 8) throw new EditError('room.tooLow', 'The ceiling must be at least 8 cm above the floor.');
+}
+
+function checkHoles(holes: readonly Hole[], side: Side, room: Room): void {
+  holes.forEach((h, i) => {
+    if (h.from < -0.01 || h.to > side.length + 0.01 || h.bottom < room.floor - 0.01 || h.top > room.ceiling + 0.01)
+      throw new EditError('opening.outside', 'The opening does not fit in its wall. Make it smaller or move it.');
+    if (i > 0 && holes[i - 1]!.to > h.from + 0.01)
+      throw new EditError('opening.overlap', 'Two openings in this wall overlap. Move one of them.');
+  });
+}

@@ -1,0 +1,120 @@
+import { Validator, type Schema } from '@cfworker/json-schema';
+import { findFlaw, solidOf, brushPlanes, type Brush } from '../brush/index.ts';
+import { paramFlaw, type Entity } from '../entity/index.ts';
+import { isUsableFrame } from '../surface/index.ts';
+import { MAP_FORMAT, MAP_SCHEMA, MAP_VERSION } from './schema.ts';
+import { COLLECTIONS, type MapDocument, type Opening, type Room } from './types.ts';
+
+/** Map files over this many characters are refused before they are parsed. */
+export const MAP_LIMIT = 64 * 1024 * 1024;
+
+/** A map file that cannot be used. `place` says where, in the file's own terms. */
+export class MapFileError extends Error {
+  override name = 'MapFileError';
+  readonly code: string;
+  readonly place: string;
+  constructor(code: string, place: string, message: string) {
+    super(message);
+    this.code = code;
+    this.place = place;
+  }
+}
+
+const byId = <T extends { id: string }>(a: T, b: T): number => (a.id < b.id ? -1 : a.id > b.id ? 1 : 0);
+
+/**
+ * Writes a map as JSON in a stable order with one room, opening, brush or entity a line, so that maps diff and merge well.
+ * The same document always gives the same text.
+ */
+export function writeMap(doc: MapDocument): string {
+  const head: Record<string, unknown> = { format: MAP_FORMAT, version: MAP_VERSION, name: doc.name, settings: doc.settings };
+  const lines = Object.entries(head).map(([key, value]) => `${JSON.stringify(key)}: ${JSON.stringify(value)}`);
+  for (const name of COLLECTIONS) {
+    const items = [...(doc[name] as ReadonlyMap<string, { id: string }>).values()].sort(byId);
+    lines.push(`"${name}": [${items.map((item) => `\n${JSON.stringify(item)}`).join(',')}${items.length ? '\n' : ''}]`);
+  }
+  for (const key of Object.keys(doc.extra).sort()) lines.push(`${JSON.stringify(key)}: ${JSON.stringify(doc.extra[key])}`);
+  return `{\n${lines.join(',\n')}\n}\n`;
+}
+
+/** Reads a map file. Throws {@link MapFileError} naming the place of the first thing that cannot be used. */
+export function parseMap(text: string): MapDocument {
+  if (text.length > MAP_LIMIT)
+    throw new MapFileError('map.tooLarge', 'file', `The map file is larger than ${MAP_LIMIT / 1024 / 1024} MB. Split the map in two.`);
+  let data: unknown;
+  try {
+    data = JSON.parse(text);
+  } catch (error) {
+    throw new MapFileError('map.notJson', placeOfSyntaxError(text, error), 'The map file is not complete JSON. It may be cut off; take it from its source again.');
+  }
+  return mapFromData(data);
+}
+
+function placeOfSyntaxError(text: string, error: unknown): string {
+  const position = /position (\d+)/.exec(error instanceof Error ? error.message : '')?.[1];
+  const upTo = text.slice(0, position === undefined ? text.length : Number(position));
+  const line = upTo.split('\n').length;
+  return `line ${line}, column ${upTo.length - upTo.lastIndexOf('\n')}`;
+}
+
+/** Checks parsed JSON against the schema and the geometry, and gives the document. Throws {@link MapFileError}. */
+export function mapFromData(data: unknown): MapDocument {
+  const file = data as Record<string, unknown>;
+  if (typeof data !== 'object' || data === null || Array.isArray(data) || file.format !== MAP_FORMAT)
+    throw new MapFileError('map.notAMap', 'format', `This is not a Yesca map: "format" must be "${MAP_FORMAT}".`);
+  if (typeof file.version === 'number' && file.version > MAP_VERSION)
+    throw new MapFileError('map.newer', 'version', `This map was written by a newer Yesca (version ${file.version}; this one reads ${MAP_VERSION}). Update Yesca.`);
+  const result = new Validator(MAP_SCHEMA as unknown as Schema, '2020-12', true).validate(data);
+  if (!result.valid) {
+    const deepest = result.errors.reduce((a, b) => (b.instanceLocation.split('/').length > a.instanceLocation.split('/').length ? b : a));
+    const place = deepest.instanceLocation.replace(/^#\/?/, '') || 'file';
+    throw new MapFileError('map.badField', place, `At ${place}: ${deepest.error}`);
+  }
+  const { format: _f, version: _v, name, settings, rooms, openings, brushes, entities, ...extra } = file as unknown as {
+    format: string; version: number; name: string; settings: MapDocument['settings'];
+    rooms: Room[]; openings: Opening[]; brushes: Brush[]; entities: Entity[];
+  }; // prettier-ignore
+  const doc: MapDocument = {
+    name,
+    settings,
+    rooms: keyed(rooms, 'rooms'),
+    openings: keyed(openings, 'openings'),
+    brushes: keyed(brushes, 'brushes'),
+    entities: keyed(entities, 'entities'),
+    extra,
+  };
+  brushes.forEach((brush, i) => checkBrush(brush, i));
+  openings.forEach((o, i) => {
+    if (!o.rooms.every((r) => doc.rooms.has(r)))
+      throw new MapFileError('map.dangling', `openings/${i}`, `Opening ${o.id} names a room that is not in the map. Remove the opening.`);
+  });
+  entities.forEach((entity, i) => {
+    for (const [key, value] of Object.entries(entity.params)) {
+      const flaw = paramFlaw(entity.kind, key, value);
+      if (flaw) throw new MapFileError('map.badField', `entities/${i}/params/${key}`, `Entity ${entity.id}: ${flaw}`);
+    }
+  });
+  return doc;
+}
+
+function keyed<T extends { id: string }>(items: readonly T[], where: string): Map<string, T> {
+  const out = new Map<string, T>();
+  [...items].sort(byId).forEach((item) => {
+    if (out.has(item.id))
+      throw new MapFileError('map.sameId', `${where}/${items.indexOf(item)}`, `Two ${where} have the id ${item.id}. Give one of them another id.`);
+    out.set(item.id, item);
+  });
+  return out;
+}
+
+function checkBrush(brush: Brush, i: number): void {
+  const flaw = findFlaw(solidOf(brush));
+  if (flaw) throw new MapFileError(flaw.code, `brushes/${i}`, `Brush ${brush.id}: ${flaw.message}`);
+  const planes = brushPlanes(brush);
+  brush.faces.forEach((face, k) => {
+    if (!isUsableFrame(face.frame, planes[k]!.normal))
+      throw new MapFileError('map.badFrame', `brushes/${i}/faces/${k}/frame`, `Brush ${brush.id}: the texture frame squashes the picture to a line. Lay the texture anew.`);
+  });
+  if (new Set(brush.faces.map((f) => f.id)).size !== brush.faces.length)
+    throw new MapFileError('map.sameId', `brushes/${i}/faces`, `Brush ${brush.id}: two faces have the same id.`);
+}

@@ -1,0 +1,42 @@
+/**
+ * A 64-bit FNV-1a content hash as 16 hexadecimal digits (Fowler, Noll, Vo). Names content for the stage cache and undo;
+ * not meant to withstand somebody who wants two contents to collide.
+ */
+export function contentHash(data: string | Uint8Array): string {
+  const bytes = typeof data === 'string' ? utf8(data) : data;
+  let lo = 0x84222325;
+  let hi = 0xcbf29ce4;
+  for (let i = 0; i < bytes.length; i++) {
+    lo = (lo ^ bytes[i]!) >>> 0;
+    // (hi:lo) · 0x100000001b3 in 32-bit halves.
+    const low = lo * 0x1b3;
+    const carry = Math.floor(low / 0x1_0000_0000);
+    hi = (Math.imul(hi, 0x1b3) + carry + (lo << 8)) >>> 0;
+    lo = low >>> 0;
+  }
+  return hi.toString(16).padStart(8, '0') + lo.toString(16).padStart(8, '0');
+}
+
+function utf8(text: string): Uint8Array {
+  const out: number[] = [];
+  for (const char of text) {
+    const c = char.codePointAt(0)!;
+    if (c < 0x80) out.push(c);
+    else if (c < 0x800) out.push(0xc0 | (c >> 6), 0x80 | (c & 63));
+    else if (c < 0x10000) out.push(0xe0 | (c >> 12), 0x80 | ((c >> 6) & 63), 0x80 | (c & 63));
+    else out.push(0xf0 | (c >> 18), 0x80 | ((c >> 12) & 63), 0x80 | ((c >> 6) & 63), 0x80 | (c & 63));
+  }
+  return Uint8Array.from(out);
+}
+
+/** A repeatable number in [0, 1) from whole numbers: the counter-based random source of the compile. */
+export function hashRandom(...keys: number[]): number {
+  let h = 0x9e3779b9;
+  for (const k of keys) {
+    h = Math.imul(h ^ (k | 0), 0x85ebca6b);
+    h ^= h >>> 13;
+    h = Math.imul(h, 0xc2b2ae35);
+    h ^= h >>> 16;
+  }
+  return (h >>> 0) / 0x1_0000_0000;
+}
