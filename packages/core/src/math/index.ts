@@ -5,3 +5,4 @@ export * from './box.ts';
 export * from './affine.ts';
 export * from './winding.ts';
 export * from './hash.ts';
+export * from './bvh.ts';

@@ -1,0 +1,143 @@
+import { entityKind } from '../entity/index.ts';
+import type { MapDocument } from '../map/index.ts';
+import type { Vec3 } from '../math/index.ts';
+import { packLevel, writeLevel, type Level } from './level/index.ts';
+import { buildLighting, type Lighting } from './lighting/index.ts';
+import { buildStructure, type Seed, type StageControl, type Structure } from './structure/index.ts';
+import { buildVisibility, type Visibility } from './visibility/index.ts';
+
+export const PRESETS = {
+  sketch: { luxel: 32, samples: 1, cheap: true },
+  review: { luxel: 16, samples: 2, cheap: false },
+  final: { luxel: 8, samples: 4, cheap: false },
+} as const;
+export type Preset = keyof typeof PRESETS;
+
+export const STAGES = ['structure', 'visibility', 'lighting', 'level'] as const;
+export type Stage = (typeof STAGES)[number];
+
+/** One line of a build's log: what was found, where, and what to do. */
+export interface BuildMessage {
+  readonly severity: 'info' | 'warning' | 'error';
+  readonly code: string;
+  readonly text: string;
+  readonly at?: Vec3;
+  readonly brushes?: readonly string[];
+  readonly entities?: readonly string[];
+}
+
+/** What a build found out, for people and for `report.json`. */
+export interface BuildReport {
+  readonly map: string;
+  readonly preset: Preset;
+  readonly sealed: boolean;
+  readonly leak: { readonly entity: string; readonly trail: readonly Vec3[]; readonly hole: readonly Vec3[]; readonly beside: readonly string[] } | null;
+  readonly messages: readonly BuildMessage[];
+  readonly counts: {
+    readonly brushes: number; readonly surfaces: number; readonly triangles: number; readonly cells: number; readonly portals: number;
+    readonly luxels: number; readonly pages: number; readonly bytes: number;
+    /** Mean share of the inside cells that a cell sees, 0 to 1. */
+    readonly seen: number;
+  }; // prettier-ignore
+}
+
+export interface BuildControl {
+  readonly signal?: { readonly aborted: boolean };
+  readonly progress?: (stage: Stage, done: number) => void;
+}
+
+export interface BuildResult {
+  readonly level: Level;
+  readonly bytes: Uint8Array;
+  readonly report: BuildReport;
+  readonly structure: Structure;
+  readonly visibility: Visibility | null;
+  readonly lighting: Lighting;
+}
+
+/** The points from which the inside is flooded. */
+export const seedsOf = (doc: MapDocument): Seed[] =>
+  [...doc.entities.values()].filter((e) => entityKind(e.kind)?.mustBeInside).sort((a, b) => (a.id < b.id ? -1 : 1)).map(({ id, at }) => ({ id, at })); // prettier-ignore
+
+/**
+ * Builds a level from a map: structure, visibility, lighting, level. Pure and deterministic. A map that leaks gives a level
+ * that can be walked and is lit, but not culled. Throws `Cancelled` when the signal is raised.
+ */
+export function buildLevel(doc: MapDocument, preset: Preset, control: BuildControl = {}): BuildResult {
+  const options = PRESETS[preset];
+  const stage = (name: Stage): StageControl => {
+    control.progress?.(name, 0);
+    return { signal: control.signal, progress: (done) => control.progress?.(name, done) };
+  };
+  const structure = buildStructure(doc.brushes.values(), seedsOf(doc), stage('structure'));
+  control.progress?.('structure', 1);
+  const open = structure.leak !== null || !structure.cells.some((c) => c.inside && !c.outer);
+  const visibility = open ? null : buildVisibility(structure, { cheap: options.cheap }, stage('visibility'));
+  control.progress?.('visibility', 1);
+  const lighting = buildLighting(structure, visibility, doc.brushes.values(), [...doc.entities.values()], { luxel: options.luxel, samples: options.samples, ambientColor: doc.settings.ambientColor, ambientLux: doc.settings.ambientLux }, stage('lighting')); // prettier-ignore
+  control.progress?.('lighting', 1);
+  stage('level');
+  const level = packLevel(doc, preset, structure, visibility, lighting);
+  const bytes = writeLevel(level);
+  control.progress?.('level', 1);
+  return { level, bytes, structure, visibility, lighting, report: makeReport(doc, preset, structure, visibility, lighting, level, bytes.length) };
+}
+
+function makeReport(
+  doc: MapDocument, preset: Preset, structure: Structure, visibility: Visibility | null, lighting: Lighting, level: Level, bytes: number,
+): BuildReport {
+  const inside = structure.cells.filter((c) => c.inside).length;
+  return {
+    map: doc.name,
+    preset,
+    sealed: visibility !== null,
+    leak: structure.leak,
+    messages: messagesOf(doc, structure, visibility),
+    counts: {
+      brushes: doc.brushes.size,
+      surfaces: structure.surfaces.length,
+      triangles: level.index.length / 3,
+      cells: inside,
+      portals: level.portalCells.length / 2,
+      luxels: lighting.luxels,
+      pages: lighting.pages.length,
+      bytes,
+      seen: visibility && inside ? visibility.rows.reduce((n, w) => n + bitCount(w), 0) / (inside * inside) : 1,
+    },
+  };
+} // prettier-ignore
+
+const bitCount = (w: number): number => {
+  let n = 0;
+  for (; w; w &= w - 1) n++;
+  return n;
+};
+
+function messagesOf(doc: MapDocument, structure: Structure, visibility: Visibility | null): BuildMessage[] {
+  const out: BuildMessage[] = [];
+  const say = (severity: BuildMessage['severity'], code: string, text: string, more: Partial<BuildMessage> = {}) => out.push({ severity, code, text, ...more });
+  const nameOf = (id: string) => {
+    const e = doc.entities.get(id);
+    return e?.name ?? entityKind(e?.kind ?? '')?.label ?? 'An entity';
+  };
+  const structural = [...doc.brushes.values()].some((b) => b.role === 'structure');
+  if (doc.brushes.size === 0) say('error', 'build.empty', 'The map has no brushes. Draw a room first: tool Room, then drag on the Plan.');
+  else if (!structural) say('error', 'build.noStructure', 'No brush has the role Structure, so nothing can be sealed. Set the walls to Structure.');
+  const { leak } = structure;
+  if (leak)
+    say('error', 'build.leak', `The map leaks: ${nameOf(leak.entity)} can reach the void. Follow the trail to the hole and close it. The level can be walked, but nothing is culled.`, {
+      at: leak.trail.at(-2) ?? leak.trail[0],
+      brushes: leak.beside,
+      entities: [leak.entity],
+    });
+  for (const { id, where } of structure.misplaced) {
+    const at = doc.entities.get(id)?.at;
+    say('warning', where === 'solid' ? 'build.inSolid' : 'build.inVoid', `${nameOf(id)} stands ${where === 'solid' ? 'inside a solid' : 'in the void outside the map'}. Move it into a room.`, { at, entities: [id] });
+  }
+  const kinds = [...doc.entities.values()].map((e) => e.kind);
+  if (!kinds.includes('spawn')) say('warning', 'build.noSpawn', 'There is no spawn. Place one: tool Place, then Spawn.');
+  if (!kinds.includes('pointLight') && !kinds.includes('sun')) say('warning', 'build.noLight', 'There is no light; only the even ambient light shows. Place a point light or a sun.');
+  if (visibility && visibility.fellBack > 0) say('info', 'build.coarse', `${visibility.fellBack} portals were too busy and use the coarse visibility. The level is right, but draws a little more than needed.`);
+  if (visibility) say('info', 'build.sealed', 'The map is sealed.');
+  return out;
+}

@@ -1,0 +1,2 @@
+export * from './container.ts';
+export * from './level.ts';

@@ -1,0 +1,257 @@
+import { brushBounds, brushPlanes, SOLID_ROLES, type Brush } from '../../brush/index.ts';
+import type { Entity } from '../../entity/index.ts';
+import type { MapDocument } from '../../map/index.ts';
+import { cross, dot, length, scale, sub, windingCentroid, type Vec3 } from '../../math/index.ts';
+import { texelAt } from '../../surface/index.ts';
+import { lightAt, type Lighting } from '../lighting/index.ts';
+import type { Structure, Surface } from '../structure/index.ts';
+import type { Visibility } from '../visibility/index.ts';
+import { readContainer, writeContainer, type LevelArray } from './container.ts';
+
+/** What a level says about itself besides its arrays. */
+export interface LevelMeta {
+  readonly name: string;
+  readonly preset: string;
+  readonly sealed: boolean;
+  readonly materials: readonly string[];
+  readonly entities: readonly Entity[];
+  readonly settings: MapDocument['settings'];
+  readonly pages: readonly (readonly [number, number])[];
+  readonly grid: { readonly origin: Vec3; readonly counts: readonly [number, number, number]; readonly size: number };
+  readonly cells: number;
+  readonly colliders: readonly string[];
+}
+
+/**
+ * Everything a runtime needs, as typed arrays (docs/formats/level.md lists their layout). Ranges are stored as
+ * `first[i] … first[i + 1]`.
+ */
+export interface Level {
+  readonly meta: LevelMeta;
+  readonly position: Float32Array;
+  readonly texel: Float32Array;
+  readonly light: Float32Array;
+  readonly index: Uint32Array;
+  readonly surfaceIndexFirst: Uint32Array;
+  readonly surfaceMaterial: Uint16Array;
+  readonly surfacePage: Uint16Array;
+  readonly surfaceNormal: Float32Array;
+  readonly surfaceCellFirst: Uint32Array;
+  readonly surfaceCell: Uint32Array;
+  readonly blockRoot: Int32Array;
+  readonly node: Int32Array;
+  readonly plane: Float64Array;
+  readonly leafCell: Int32Array;
+  readonly cellBounds: Float32Array;
+  readonly cellInside: Uint8Array;
+  readonly portalCells: Uint32Array;
+  readonly portalFirst: Uint32Array;
+  readonly portalPoint: Float32Array;
+  readonly pvsWords: Uint32Array;
+  readonly colliderFirst: Uint32Array;
+  readonly colliderPlane: Float64Array;
+  readonly colliderBounds: Float64Array;
+  readonly lightTexels: Uint32Array;
+}
+
+/** Page number of surfaces that show the sky and carry no light. */
+export const NO_PAGE = 0xffff;
+
+/** Gathers the stages' results into a level. `visibility` is null for a leaking map: then nothing is culled. */
+export function packLevel(doc: MapDocument, preset: string, structure: Structure, visibility: Visibility | null, lighting: Lighting): Level {
+  const materials = [...new Set(structure.surfaces.map((s) => s.material))].sort();
+  const colliders = [...doc.brushes.values()].filter((b) => SOLID_ROLES.has(b.role)).sort((a, b) => (a.id < b.id ? -1 : 1));
+  const entities = [...doc.entities.values()].sort((a, b) => (a.id < b.id ? -1 : 1));
+  const { origin, counts, size } = structure.blocks;
+  return {
+    meta: {
+      name: doc.name, preset, sealed: structure.leak === null, materials, entities, settings: doc.settings,
+      pages: lighting.pages.map((p) => [p.width, p.height] as const), grid: { origin, counts, size },
+      cells: structure.cells.length, colliders: colliders.map((b) => b.id),
+    }, // prettier-ignore
+    ...packSurfaces(structure.surfaces, materials, lighting),
+    ...packTree(structure),
+    pvsWords: visibility ? visibility.rows : new Uint32Array(0),
+    ...packColliders(colliders),
+    lightTexels: joinPages(lighting),
+  };
+}
+
+function packSurfaces(surfaces: readonly Surface[], materials: readonly string[], lighting: Lighting) {
+  const position: number[] = [];
+  const texel: number[] = [];
+  const light: number[] = [];
+  const index: number[] = [];
+  const surfaceIndexFirst = [0];
+  const cells: number[] = [];
+  const surfaceCellFirst = [0];
+  surfaces.forEach((s, i) => {
+    const base = position.length / 3;
+    // A fan round the middle never makes a flat triangle, even with corners on straight edges.
+    const points = s.winding.length > 4 ? [...s.winding, windingCentroid(s.winding)] : s.winding;
+    for (const p of points) {
+      position.push(...p);
+      texel.push(...texelAt(s.frame, p));
+      const place = lighting.places[i];
+      light.push(...(place ? lightAt(place, p, lighting.pages) : [0, 0]));
+    }
+    const n = s.winding.length;
+    if (points.length > n) for (let k = 0; k < n; k++) index.push(base + n, base + k, base + ((k + 1) % n));
+    else for (let k = 2; k < n; k++) index.push(base, base + k - 1, base + k);
+    surfaceIndexFirst.push(index.length);
+    cells.push(...s.cells);
+    surfaceCellFirst.push(cells.length);
+  });
+  return {
+    position: Float32Array.from(position),
+    texel: Float32Array.from(texel),
+    light: Float32Array.from(light),
+    index: Uint32Array.from(index),
+    surfaceIndexFirst: Uint32Array.from(surfaceIndexFirst),
+    surfaceMaterial: Uint16Array.from(surfaces.map((s) => materials.indexOf(s.material))),
+    surfacePage: Uint16Array.from(surfaces.map((_, i) => lighting.places[i]?.page ?? NO_PAGE)),
+    surfaceNormal: Float32Array.from(surfaces.flatMap((s) => s.plane.normal)),
+    surfaceCellFirst: Uint32Array.from(surfaceCellFirst),
+    surfaceCell: Uint32Array.from(cells),
+  };
+}
+
+/** The blocks' trees in one table: children ≥ 0 are nodes, others leaf `−1 − child`. */
+function packTree({ blocks, cells, portals }: Structure) {
+  const node: number[] = [];
+  const plane: number[] = [];
+  const leafCell: number[] = [];
+  const blockRoot: number[] = [];
+  blocks.blocks.forEach((block, b) => {
+    const firstNode = node.length / 3;
+    const firstPlane = plane.length / 4;
+    const firstLeaf = leafCell.length;
+    const child = (c: number) => (c >= 0 ? c + firstNode : c - firstLeaf);
+    for (const n of block.nodes) node.push(n.plane + firstPlane, child(n.front), child(n.back));
+    for (const p of block.planes) plane.push(...p.normal, p.distance);
+    for (const c of block.leafCell) leafCell.push(c < 0 ? -1 : c + blocks.firstCell[b]!);
+    blockRoot.push(child(block.root));
+  });
+  const inner = portals.filter((p) => cells[p.a]!.inside && cells[p.b]!.inside);
+  const portalFirst = [0];
+  for (const p of inner) portalFirst.push(portalFirst.at(-1)! + p.winding.length);
+  return {
+    blockRoot: Int32Array.from(blockRoot),
+    node: Int32Array.from(node),
+    plane: Float64Array.from(plane),
+    leafCell: Int32Array.from(leafCell),
+    cellBounds: Float32Array.from(cells.flatMap((c) => [...c.bounds.min, ...c.bounds.max])),
+    cellInside: Uint8Array.from(cells.map((c) => (c.inside ? 1 : 0))),
+    portalCells: Uint32Array.from(inner.flatMap((p) => [p.a, p.b])),
+    portalFirst: Uint32Array.from(portalFirst),
+    portalPoint: Float32Array.from(inner.flatMap((p) => p.winding.flat())),
+  };
+}
+
+/**
+ * The planes against which a box is swept round a convex solid: the solid's faces, the box's axes, and the edge-pair planes
+ * (an edge of the solid with an axis of the box) that touch it along that edge. Together these are all the faces a
+ * Minkowski sum of the two can have. Only the direction and the solid's own extent are stored; a box of half size `h` moves
+ * each plane out by `|n|·h`.
+ */
+export function sweepPlanes(brush: Brush): number[] {
+  const out: number[] = [];
+  const add = (n: Vec3, d: number) => {
+    for (let i = 0; i < out.length; i += 4)
+      if (Math.abs(out[i]! - n[0]) + Math.abs(out[i + 1]! - n[1]) + Math.abs(out[i + 2]! - n[2]) < 1e-7) return;
+    out.push(...n, d);
+  };
+  const { min, max } = brushBounds(brush);
+  for (let i = 0; i < 3; i++) {
+    const n: [number, number, number] = [0, 0, 0];
+    n[i] = 1;
+    add(n, max[i]!);
+    add([-n[0], -n[1], -n[2]], -min[i]!);
+  }
+  for (const { normal, distance } of brushPlanes(brush)) add(normal, distance);
+  if (out.length === 24) return out;
+  for (const face of brush.faces)
+    face.loop.forEach((from, k) => {
+      const to = face.loop[(k + 1) % face.loop.length]!;
+      if (from > to) return;
+      const edge = sub(brush.vertices[to]!, brush.vertices[from]!);
+      for (const axis of [[1, 0, 0], [0, 1, 0], [0, 0, 1]] as const) {
+        const c = cross(edge, axis);
+        const l = length(c);
+        if (l < 1e-6) continue;
+        for (const sign of [1, -1]) {
+          const n = scale(c, sign / l);
+          const d = dot(n, brush.vertices[from]!);
+          if (brush.vertices.every((v) => dot(n, v) <= d + 1e-6)) add(n, d);
+        }
+      }
+    });
+  return out;
+}
+
+function packColliders(brushes: readonly Brush[]) {
+  const planes = brushes.map(sweepPlanes);
+  const first = [0];
+  for (const p of planes) first.push(first.at(-1)! + p.length / 4);
+  return {
+    colliderFirst: Uint32Array.from(first),
+    colliderPlane: Float64Array.from(planes.flat()),
+    colliderBounds: Float64Array.from(brushes.flatMap((b) => [...brushBounds(b).min, ...brushBounds(b).max])),
+  };
+}
+
+function joinPages({ pages }: Lighting): Uint32Array {
+  const out = new Uint32Array(pages.reduce((n, p) => n + p.texels.length, 0));
+  let at = 0;
+  for (const p of pages) {
+    out.set(p.texels, at);
+    at += p.texels.length;
+  }
+  return out;
+}
+
+/** A level as a file. The same level always gives the same bytes. */
+export function writeLevel({ meta, ...arrays }: Level): Uint8Array {
+  return writeContainer(meta, arrays as unknown as Record<string, LevelArray>);
+}
+
+/** Reads a level file. Throws {@link LevelFileError}. */
+export function readLevel(bytes: Uint8Array): Level {
+  const { meta, arrays } = readContainer(bytes);
+  return { meta, ...arrays } as unknown as Level;
+}
+
+/** The cell at a point: its number, −1 in a solid, −2 outside the world. */
+export function levelCell(level: Level, p: ArrayLike<number>): number {
+  const { origin, counts, size } = level.meta.grid;
+  const x = Math.floor((p[0]! - origin[0]) / size);
+  const y = Math.floor((p[1]! - origin[1]) / size);
+  const z = Math.floor((p[2]! - origin[2]) / size);
+  if (x < 0 || y < 0 || z < 0 || x >= counts[0] || y >= counts[1] || z >= counts[2]) return -2;
+  let at = level.blockRoot[(z * counts[1] + y) * counts[0] + x]!;
+  const { node, plane, leafCell } = level;
+  while (at >= 0) {
+    const k = node[at * 3]! * 4;
+    const front = plane[k]! * p[0]! + plane[k + 1]! * p[1]! + plane[k + 2]! * p[2]! >= plane[k + 3]!;
+    at = node[at * 3 + (front ? 1 : 2)]!;
+  }
+  return leafCell[-1 - at]!;
+}
+
+/** Whether a cell may be seen from another; everything may in a level without visibility. */
+export function levelSees(level: Level, from: number, to: number): boolean {
+  if (level.pvsWords.length === 0) return true;
+  const words = (level.meta.cells + 31) >> 5;
+  return (level.pvsWords[from * words + (to >> 5)]! & (1 << (to & 31))) !== 0;
+}
+
+/** Marks in `out` (one byte a surface) what is to be drawn for a viewer in a cell; everything when outside all cells. */
+export function markVisible(level: Level, cell: number, out: Uint8Array): void {
+  const n = level.surfaceMaterial.length;
+  if (cell < 0 || level.pvsWords.length === 0) return void out.fill(1);
+  for (let i = 0; i < n; i++) {
+    let seen = 0;
+    for (let k = level.surfaceCellFirst[i]!; k < level.surfaceCellFirst[i + 1]!; k++) if (levelSees(level, cell, level.surfaceCell[k]!)) seen = 1;
+    out[i] = seen;
+  }
+}

@@ -1,0 +1,94 @@
+import { cross, dot, normalize, type Vec3 } from '../../math/index.ts';
+import type { Surface } from '../structure/index.ts';
+
+/**
+ * A rectangle of luxels over one surface. Luxel (i, j) is the square `[(s0+i)·size, (s0+i+1)·size] × …` of a lattice that is
+ * phased by the world, so that flush surfaces continue one another's lattice.
+ */
+export interface Chart {
+  readonly surface: Surface;
+  /** Edge of a luxel, cm. */
+  readonly size: number;
+  readonly s: Vec3;
+  readonly t: Vec3;
+  /** Lattice place of the first luxel. */
+  readonly s0: number;
+  readonly t0: number;
+  /** Luxels across and down, without the gutter. */
+  readonly width: number;
+  readonly height: number;
+  /** The surface's outline in lattice coordinates (cm). */
+  readonly outline: readonly (readonly [number, number])[];
+}
+
+/** Luxels of border round every chart, so that filtering never reads a neighbour's light. */
+export const GUTTER = 1;
+
+/** Two unit directions in a plane; on axis planes they are axes. */
+export function planeDirections(normal: Vec3): { s: Vec3; t: Vec3 } {
+  const [x, y, z] = normal.map(Math.abs) as [number, number, number];
+  const right: Vec3 = z >= x && z >= y ? [1, 0, 0] : x >= y ? [0, 1, 0] : [1, 0, 0];
+  const t = normalize(cross(normal, right));
+  return { s: cross(t, normal), t };
+}
+
+export function makeChart(surface: Surface, size: number): Chart {
+  const { s, t } = planeDirections(surface.plane.normal);
+  const outline = surface.winding.map((p) => [dot(p, s), dot(p, t)] as const);
+  const low = (k: 0 | 1) => Math.floor(Math.min(...outline.map((p) => p[k])) / size + 1e-6);
+  const high = (k: 0 | 1) => Math.ceil(Math.max(...outline.map((p) => p[k])) / size - 1e-6);
+  const [s0, t0] = [low(0), low(1)];
+  return { surface, size, s, t, s0, t0, width: Math.max(1, high(0) - s0), height: Math.max(1, high(1) - t0), outline };
+}
+
+/** The world point at lattice coordinates (cm) on a chart's plane. */
+export function chartPoint(chart: Chart, a: number, b: number): Vec3 {
+  const { normal, distance } = chart.surface.plane;
+  const { s, t } = chart;
+  return [
+    s[0] * a + t[0] * b + normal[0] * distance,
+    s[1] * a + t[1] * b + normal[1] * distance,
+    s[2] * a + t[2] * b + normal[2] * distance,
+  ];
+}
+
+const turnOf = (outline: Chart['outline']): number => {
+  let twice = 0;
+  outline.forEach(([x, y], i) => {
+    const [u, v] = outline[(i + 1) % outline.length]!;
+    twice += x * v - u * y;
+  });
+  return Math.sign(twice);
+};
+
+/** Whether lattice coordinates lie in the (convex) outline. */
+export function inOutline(outline: Chart['outline'], a: number, b: number): boolean {
+  const sign = turnOf(outline);
+  return outline.every(([x, y], i) => {
+    const [u, v] = outline[(i + 1) % outline.length]!;
+    return ((u - x) * (b - y) - (v - y) * (a - x)) * sign >= -1e-9;
+  });
+}
+
+/** The point of the outline (a little inside it) nearest to lattice coordinates. */
+export function nearestInOutline(outline: Chart['outline'], a: number, b: number): [number, number] {
+  if (inOutline(outline, a, b)) return [a, b];
+  let best: [number, number] = [a, b];
+  let bestD = Infinity;
+  const cx = outline.reduce((sum, p) => sum + p[0], 0) / outline.length;
+  const cy = outline.reduce((sum, p) => sum + p[1], 0) / outline.length;
+  outline.forEach(([x, y], i) => {
+    const [u, v] = outline[(i + 1) % outline.length]!;
+    const len2 = (u - x) ** 2 + (v - y) ** 2;
+    const k = len2 > 0 ? Math.max(0, Math.min(1, ((a - x) * (u - x) + (b - y) * (v - y)) / len2)) : 0;
+    const px = x + (u - x) * k;
+    const py = y + (v - y) * k;
+    const d = (px - a) ** 2 + (py - b) ** 2;
+    if (d < bestD) {
+      bestD = d;
+      const pull = Math.min(0.02, 0.25 / Math.max(1e-6, Math.hypot(cx - px, cy - py)));
+      best = [px + (cx - px) * pull, py + (cy - py) * pull];
+    }
+  });
+  return best;
+}

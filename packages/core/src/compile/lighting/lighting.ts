@@ -1,0 +1,218 @@
+import potpack from 'potpack';
+import type { Brush } from '../../brush/index.ts';
+import type { Entity } from '../../entity/index.ts';
+import { addScaled, OFF_SURFACE, sub, type Vec3 } from '../../math/index.ts';
+import { Cancelled, locate, type StageControl, type Structure, type Surface } from '../structure/index.ts';
+import { canSee, type Visibility } from '../visibility/index.ts';
+import { chartPoint, GUTTER, inOutline, makeChart, nearestInOutline, type Chart } from './charts.ts';
+import { addDirect, collectLights, type Lights, type PointLight } from './lights.ts';
+import { packRgb9e5 } from './rgb9e5.ts';
+import { firstHit, makeTracer, solidAt, type Tracer } from './tracer.ts';
+
+export interface LightingOptions {
+  /** Edge of a luxel, cm. */
+  readonly luxel: number;
+  /** Samples along each edge of a luxel: 1, 2 or 4. */
+  readonly samples: number;
+  readonly ambientColor: string;
+  readonly ambientLux: number;
+}
+
+/** Lux are divided by this before they are packed, so that full sunlight stays within the packed range. */
+export const LUX_SCALE = 16;
+
+/** One square texture of packed light. */
+export interface LightPage {
+  readonly width: number;
+  readonly height: number;
+  /** Shared-exponent colours of `lux / LUX_SCALE`, row by row. */
+  readonly texels: Uint32Array;
+}
+
+/** Where a surface's light lies: page, and an affine map from world to page texels. */
+export interface ChartPlace {
+  readonly page: number;
+  readonly chart: Chart;
+  readonly x: number;
+  readonly y: number;
+}
+
+export interface Lighting {
+  readonly pages: readonly LightPage[];
+  /** One per surface; null for surfaces that show the sky. */
+  readonly places: readonly (ChartPlace | null)[];
+  readonly luxels: number;
+  /** Luxels that lay in solids and took light from neighbours. */
+  readonly repaired: number;
+}
+
+/** Pages are filled up to about this many texels. */
+const PAGE_TEXELS = 1536 * 1536;
+
+/** The lighting stage: direct light from point lights and suns with shadows, and even ambient light, on charts of luxels. */
+export function buildLighting(
+  structure: Structure,
+  visibility: Visibility | null,
+  brushes: Iterable<Brush>,
+  entities: readonly Entity[],
+  options: LightingOptions,
+  control: StageControl = {},
+): Lighting {
+  const solids = [...brushes].filter((b) => b.role === 'structure' || b.role === 'detail').sort((a, b) => (a.id < b.id ? -1 : 1));
+  const tracer = makeTracer(solids);
+  const lights = collectLights(entities, options.ambientColor, options.ambientLux);
+  const lightCells = lights.points.map((l) => locate(structure.blocks, l.at));
+  const charts = structure.surfaces.map((s) => (s.sky ? null : makeChart(s, options.luxel)));
+  const values: (Float32Array | null)[] = [];
+  let luxels = 0;
+  let repaired = 0;
+  charts.forEach((chart, i) => {
+    if (control.signal?.aborted) throw new Cancelled();
+    if (!chart) return void values.push(null);
+    const near = lights.points.filter((_, l) => mayLight(lightCells[l]!, chart.surface, visibility));
+    const lit = lightChart(chart, tracer, lights, near, options.samples);
+    luxels += chart.width * chart.height;
+    repaired += lit.repaired;
+    values.push(lit.light);
+    control.progress?.((i + 1) / charts.length);
+  });
+  return { ...packPages(charts, values), luxels, repaired };
+}
+
+/** A light can only reach surfaces filed in cells seen from its own. Without a visibility every light may reach everything. */
+function mayLight(cell: number | 'solid' | 'beyond', surface: Surface, visibility: Visibility | null): boolean {
+  if (!visibility) return true;
+  // A light stuck in a solid or in the void lights nothing; one on a surface is found a nudge away by its own rays.
+  if (typeof cell !== 'number') return cell === 'solid';
+  return surface.cells.some((c) => canSee(visibility, cell, c));
+}
+
+/** Light of one chart with its gutter, three floats (lux) a luxel, row by row. */
+function lightChart(chart: Chart, tracer: Tracer, lights: Lights, points: readonly PointLight[], samples: number): { light: Float32Array; repaired: number } {
+  const w = chart.width + 2 * GUTTER;
+  const h = chart.height + 2 * GUTTER;
+  const light = new Float32Array(w * h * 3);
+  const valid = new Uint8Array(w * h);
+  const { normal } = chart.surface.plane;
+  const sum = new Float64Array(3);
+  for (let j = 0; j < h; j++)
+    for (let i = 0; i < w; i++) {
+      const spots = sampleSpots(chart, i - GUTTER, j - GUTTER, samples);
+      let clear = 0;
+      sum.fill(0);
+      for (const [a, b] of spots) {
+        const p = addScaled(chartPoint(chart, a, b), normal, OFF_SURFACE);
+        if (solidAt(tracer, p)) continue;
+        clear++;
+        addDirect(tracer, lights, points, p, normal, sum);
+      }
+      if (clear === 0) continue;
+      const at = j * w + i;
+      valid[at] = 1;
+      for (let c = 0; c < 3; c++) light[at * 3 + c] = sum[c]! / clear + lights.ambient[c]!;
+    }
+  return { light, repaired: repair(chart, tracer, light, valid, w, h) };
+}
+
+/** Where a luxel is sampled, in lattice coordinates: evenly over the part of its square that lies on the surface. */
+function sampleSpots(chart: Chart, i: number, j: number, samples: number): [number, number][] {
+  const { size, s0, t0, outline } = chart;
+  const spots: [number, number][] = [];
+  for (let v = 0; v < samples; v++)
+    for (let u = 0; u < samples; u++) {
+      const a = (s0 + i + (u + 0.5) / samples) * size;
+      const b = (t0 + j + (v + 0.5) / samples) * size;
+      if (inOutline(outline, a, b)) spots.push([a, b]);
+    }
+  return spots.length ? spots : [nearestInOutline(outline, (s0 + i + 0.5) * size, (t0 + j + 0.5) * size)];
+}
+
+/**
+ * Luxels wholly inside solids take the mean of lit neighbours from which a clear segment leads to them (up to the very solid
+ * they lie in), so that light never creeps through a wall. Those that nothing clear leads to take the nearest value: they
+ * are never seen, and only filtering reads them.
+ */
+function repair(chart: Chart, tracer: Tracer, light: Float32Array, valid: Uint8Array, w: number, h: number): number {
+  const spot = (k: number): Vec3 => {
+    const [a, b] = nearestInOutline(chart.outline, (chart.s0 + (k % w) - GUTTER + 0.5) * chart.size, (chart.t0 + Math.floor(k / w) - GUTTER + 0.5) * chart.size);
+    return addScaled(chartPoint(chart, a, b), chart.surface.plane.normal, OFF_SURFACE);
+  };
+  const clear = (from: number, to: number): boolean => {
+    const o = spot(from);
+    const p = spot(to);
+    const hit = firstHit(tracer, o, sub(p, o), 1);
+    return !hit || hit.brush === solidAt(tracer, p);
+  };
+  let repaired = 0;
+  let left = valid.reduce((n, v) => n + (v ? 0 : 1), 0);
+  for (let round = 0, strict = true; left > 0 && round < w + h + 2; round++) {
+    const fixes: [number, number, number, number][] = [];
+    for (let k = 0; k < valid.length; k++) {
+      if (valid[k]) continue;
+      const sum = [0, 0, 0];
+      let n = 0;
+      for (const [dx, dy] of [[-1, 0], [1, 0], [0, -1], [0, 1], [-1, -1], [1, -1], [-1, 1], [1, 1]] as const) {
+        const x = (k % w) + dx;
+        const y = Math.floor(k / w) + dy;
+        const m = y * w + x;
+        if (x < 0 || y < 0 || x >= w || y >= h || !valid[m] || (strict && !clear(m, k))) continue;
+        for (let c = 0; c < 3; c++) sum[c]! += light[m * 3 + c]!;
+        n++;
+      }
+      if (n) fixes.push([k, sum[0]! / n, sum[1]! / n, sum[2]! / n]);
+    }
+    if (fixes.length === 0) {
+      if (!strict) break;
+      strict = false;
+      continue;
+    }
+    for (const [k, r, g, b] of fixes) {
+      valid[k] = 1;
+      light.set([r, g, b], k * 3);
+    }
+    repaired += fixes.length;
+    left -= fixes.length;
+  }
+  return repaired;
+}
+
+function packPages(charts: readonly (Chart | null)[], values: readonly (Float32Array | null)[]): Pick<Lighting, 'pages' | 'places'> {
+  const pages: LightPage[] = [];
+  const places: (ChartPlace | null)[] = charts.map(() => null);
+  let group: { w: number; h: number; x: number; y: number; i: number }[] = [];
+  let area = 0;
+  const close = () => {
+    if (group.length === 0) return;
+    const { w, h } = potpack(group);
+    const texels = new Uint32Array(w * h);
+    for (const box of group) {
+      const value = values[box.i]!;
+      for (let y = 0; y < box.h; y++)
+        for (let x = 0; x < box.w; x++) {
+          const k = (y * box.w + x) * 3;
+          texels[(box.y + y) * w + box.x + x] = packRgb9e5(value[k]! / LUX_SCALE, value[k + 1]! / LUX_SCALE, value[k + 2]! / LUX_SCALE);
+        }
+      places[box.i] = { page: pages.length, chart: charts[box.i]!, x: box.x + GUTTER, y: box.y + GUTTER };
+    }
+    pages.push({ width: w, height: h, texels });
+    group = [];
+    area = 0;
+  };
+  charts.forEach((chart, i) => {
+    if (!chart) return;
+    const box = { w: chart.width + 2 * GUTTER, h: chart.height + 2 * GUTTER, x: 0, y: 0, i };
+    if (area + box.w * box.h > PAGE_TEXELS) close();
+    group.push(box);
+    area += box.w * box.h;
+  });
+  close();
+  return { pages, places };
+}
+
+/** The page coordinates (0 to 1) at which a surface's light for a world point lies. */
+export function lightAt({ page, chart, x, y }: ChartPlace, p: Vec3, pages: readonly LightPage[]): [number, number] {
+  const { width, height } = pages[page]!;
+  const a = (chart.s[0] * p[0] + chart.s[1] * p[1] + chart.s[2] * p[2]) / chart.size - chart.s0;
+  const b = (chart.t[0] * p[0] + chart.t[1] * p[1] + chart.t[2] * p[2]) / chart.size - chart.t0;
+  return [(x + a) / width, (y + b) / height];
+}

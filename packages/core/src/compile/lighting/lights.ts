@@ -1,0 +1,75 @@
+import { lightTint, sunDirection, type Entity } from '../../entity/index.ts';
+import { firstHit, anyHit, type Tracer } from './tracer.ts';
+import { dot, type Vec3 } from '../../math/index.ts';
+
+export interface PointLight {
+  readonly at: Vec3;
+  /** Candela in linear red, green, blue. */
+  readonly intensity: Vec3;
+}
+
+export interface SunLight {
+  /** Unit vector towards the sun. */
+  readonly towards: Vec3;
+  /** Lux in linear red, green, blue. */
+  readonly illuminance: Vec3;
+}
+
+export interface Lights {
+  readonly points: readonly PointLight[];
+  readonly suns: readonly SunLight[];
+  /** Even light, lux. */
+  readonly ambient: Vec3;
+}
+
+const tint = (color: unknown, strength: number): Vec3 => {
+  const [r, g, b] = lightTint(color);
+  return [r * strength, g * strength, b * strength];
+};
+
+/** The lights of a map, in id order. */
+export function collectLights(entities: Iterable<Entity>, ambientColor: string, ambientLux: number): Lights {
+  const sorted = [...entities].sort((a, b) => (a.id < b.id ? -1 : 1));
+  return {
+    points: sorted.filter((e) => e.kind === 'pointLight').map((e) => ({ at: e.at, intensity: tint(e.params.color, Number(e.params.candela ?? 0)) })),
+    suns: sorted.filter((e) => e.kind === 'sun').map((e) => ({ towards: sunDirection(e), illuminance: tint(e.params.color, Number(e.params.lux ?? 0)) })),
+    ambient: tint(ambientColor, ambientLux),
+  };
+}
+
+/** Point lights that give less than this (lux) at a place are left out there: a hundredth of what an eye makes out. */
+const LEAST_LUX = 0.001;
+
+/** Farther than any sight line within the world, cm. */
+const FAR = 400_000;
+
+/**
+ * Adds the direct light at a point of a surface to `out[0…2]`, in lux: `I·cosθ/d²` for points (d in metres), `E·cosθ` for the
+ * sun where the first thing seen towards it shows the sky (or nothing at all).
+ */
+export function addDirect(tracer: Tracer, lights: Lights, points: readonly PointLight[], p: Vec3, normal: Vec3, out: Float64Array): void {
+  for (const { at, intensity } of points) {
+    const dx = at[0] - p[0];
+    const dy = at[1] - p[1];
+    const dz = at[2] - p[2];
+    const along = dx * normal[0] + dy * normal[1] + dz * normal[2];
+    if (along <= 0) continue;
+    const d2 = dx * dx + dy * dy + dz * dz;
+    // d is in cm: 1/m² is 10⁴/cm².
+    const factor = (along * 10_000) / (d2 * Math.sqrt(d2));
+    if (factor * (intensity[0] + intensity[1] + intensity[2]) < LEAST_LUX) continue;
+    if (anyHit(tracer, p[0], p[1], p[2], dx, dy, dz, 1)) continue;
+    out[0]! += intensity[0] * factor;
+    out[1]! += intensity[1] * factor;
+    out[2]! += intensity[2] * factor;
+  }
+  for (const { towards, illuminance } of lights.suns) {
+    const cos = dot(towards, normal);
+    if (cos <= 0) continue;
+    const hit = firstHit(tracer, p, towards, FAR);
+    if (hit && (hit.face < 0 || hit.brush.faces[hit.face]!.show !== 'sky')) continue;
+    out[0]! += illuminance[0] * cos;
+    out[1]! += illuminance[1] * cos;
+    out[2]! += illuminance[2] * cos;
+  }
+}

@@ -1,0 +1,13 @@
+/** A fixed-size set of small whole numbers, 32 to a word. */
+export type Bits = Uint32Array;
+
+export const makeBits = (size: number): Bits => new Uint32Array((size + 31) >> 5);
+export const hasBit = (bits: Bits, i: number): boolean => (bits[i >> 5]! & (1 << (i & 31))) !== 0;
+export const setBit = (bits: Bits, i: number): void => {
+  bits[i >> 5]! |= 1 << (i & 31);
+};
+export function countBits(bits: Bits): number {
+  let n = 0;
+  for (let w of bits) for (; w; w &= w - 1) n++;
+  return n;
+}

@@ -1,0 +1,1 @@
+export { buildVisibility, canSee, type Visibility, type VisibilityOptions } from './visibility.ts';
