@@ -5,3 +5,6 @@ export * from './entity/index.ts';
 export * from './map/index.ts';
 export * from './edit/index.ts';
 export * from './compile/index.ts';
+export * from './checks/index.ts';
+export * from './play/index.ts';
+export * from './formats/index.ts';

@@ -1,0 +1,114 @@
+import { buildBvh, type Box, type Bvh, type Vec3 } from '../math/index.ts';
+import type { Level } from '../compile/index.ts';
+import { SKIN } from './constants.ts';
+
+/** The solid side of a level, ready for sweeps. */
+export interface Collision {
+  readonly bvh: Bvh;
+  readonly first: Uint32Array;
+  readonly planes: Float64Array;
+  readonly stack: Int32Array;
+}
+
+export function makeCollision(level: Pick<Level, 'colliderBounds' | 'colliderFirst' | 'colliderPlane'>): Collision {
+  const boxes: Box[] = [];
+  const b = level.colliderBounds;
+  for (let i = 0; i < b.length; i += 6) boxes.push({ min: [b[i]!, b[i + 1]!, b[i + 2]!], max: [b[i + 3]!, b[i + 4]!, b[i + 5]!] });
+  const bvh = buildBvh(boxes);
+  return { bvh, first: level.colliderFirst, planes: level.colliderPlane, stack: new Int32Array(bvh.depth * 2 + 8) };
+}
+
+/** What a sweep met. Reused by the caller: read it before the next sweep. */
+export interface Sweep {
+  /** Part of the way that is free, 0 to 1. */
+  fraction: number;
+  nx: number;
+  ny: number;
+  nz: number;
+  /** The box was inside a solid from the start. */
+  stuck: boolean;
+  /** Which collider was met, −1 for none. */
+  collider: number;
+}
+
+export const newSweep = (): Sweep => ({ fraction: 1, nx: 0, ny: 0, nz: 0, stuck: false, collider: -1 });
+
+/**
+ * Sweeps an upright box (centre `p`, half sizes `hx hy hz`) along `d` against every solid, exactly: each solid is grown by
+ * the box (their Minkowski sum, whose planes the level holds) and the centre's path clipped against it.
+ */
+export function sweepBox(c: Collision, p: Vec3, hx: number, hy: number, hz: number, dx: number, dy: number, dz: number, out: Sweep): Sweep {
+  out.fraction = 1;
+  out.nx = out.ny = out.nz = 0;
+  out.stuck = false;
+  out.collider = -1;
+  const { bounds, link, order } = c.bvh;
+  if (order.length === 0) return out;
+  const [px, py, pz] = p;
+  const ax = Math.min(px, px + dx) - hx - SKIN;
+  const ay = Math.min(py, py + dy) - hy - SKIN;
+  const az = Math.min(pz, pz + dz) - hz - SKIN;
+  const bx = Math.max(px, px + dx) + hx + SKIN;
+  const by = Math.max(py, py + dy) + hy + SKIN;
+  const bz = Math.max(pz, pz + dz) + hz + SKIN;
+  const { stack } = c;
+  let top = 0;
+  let i = 0;
+  for (;;) {
+    const o = i * 6;
+    if (bounds[o]! <= bx && bounds[o + 3]! >= ax && bounds[o + 1]! <= by && bounds[o + 4]! >= ay && bounds[o + 2]! <= bz && bounds[o + 5]! >= az) {
+      const n = link[i * 2 + 1]!;
+      const at = link[i * 2]!;
+      if (n === 0) {
+        stack[top++] = at;
+        i++;
+        continue;
+      }
+      for (let k = at; k < at + n; k++) sweepOne(c, order[k]!, px, py, pz, hx, hy, hz, dx, dy, dz, out);
+    }
+    if (top === 0) return out;
+    i = stack[--top]!;
+  }
+}
+
+function sweepOne(c: Collision, item: number, px: number, py: number, pz: number, hx: number, hy: number, hz: number, dx: number, dy: number, dz: number, out: Sweep): void {
+  const { planes } = c;
+  let enter = -1;
+  let leave = 1;
+  let plane = -1;
+  let startsOutside = false;
+  const end = c.first[item + 1]! * 4;
+  for (let k = c.first[item]! * 4; k < end; k += 4) {
+    const nx = planes[k]!;
+    const ny = planes[k + 1]!;
+    const nz = planes[k + 2]!;
+    const reach = planes[k + 3]! + Math.abs(nx) * hx + Math.abs(ny) * hy + Math.abs(nz) * hz;
+    const from = nx * px + ny * py + nz * pz - reach;
+    const to = from + nx * dx + ny * dy + nz * dz;
+    if (from > 0) startsOutside = true;
+    if (from > 0 && to >= from) return;
+    if (from <= 0 && to <= 0) continue;
+    if (from > to) {
+      const f = (from - SKIN) / (from - to);
+      if (f > enter) {
+        enter = f;
+        plane = k;
+      }
+    } else {
+      const f = (from + SKIN) / (from - to);
+      if (f < leave) leave = f;
+    }
+  }
+  if (!startsOutside) {
+    out.stuck = true;
+    out.fraction = 0;
+    out.collider = item;
+    return;
+  }
+  if (plane < 0 || enter >= leave || enter >= out.fraction) return;
+  out.fraction = Math.max(0, enter);
+  out.nx = planes[plane]!;
+  out.ny = planes[plane + 1]!;
+  out.nz = planes[plane + 2]!;
+  out.collider = item;
+}

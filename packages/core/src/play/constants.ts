@@ -1,0 +1,27 @@
+/** How a player is built and moves: cm, seconds. The editor's guides and checks use the same numbers. */
+export const PLAYER = {
+  /** Half the width of the box that stands for the player. */
+  halfWidth: 20,
+  standing: 176,
+  crouching: 112,
+  eyeStanding: 164,
+  eyeCrouching: 100,
+  /** The highest ledge walked up without jumping. */
+  step: 40,
+  /** How high the feet rise in a jump. */
+  jump: 60,
+  walkSpeed: 360,
+  crouchSpeed: 150,
+  groundAcceleration: 10,
+  airAcceleration: 1.5,
+  friction: 8,
+  gravity: 1400,
+  /** The steepest floor that can be stood on, as the upward part of its normal (45°). */
+  floorNormal: Math.SQRT1_2 - 1e-9,
+} as const;
+
+/** The simulation's fixed time step, seconds. */
+export const TIME_STEP = 1 / 120;
+
+/** A mover stops this far (cm) from what it meets, so that it never starts its next step inside. */
+export const SKIN = 0.03;

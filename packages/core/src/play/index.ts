@@ -1,0 +1,4 @@
+export * from './constants.ts';
+export * from './collide.ts';
+export * from './player.ts';
+export * from './recording.ts';
