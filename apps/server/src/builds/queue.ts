@@ -1,0 +1,118 @@
+import { EventEmitter } from 'node:events';
+import { MessageChannel } from 'node:worker_threads';
+import { and, desc, eq, inArray } from 'drizzle-orm';
+import { nanoid } from 'nanoid';
+import type { Piscina } from 'piscina';
+import type { BuildRow } from '@yesca/contract';
+import type { Preset, Stage } from '@yesca/core';
+import type { Database } from '../db/database.ts';
+import { builds } from '../db/schema.ts';
+import { notFound } from '../errors.ts';
+import type { Blobs } from '../store/blobs.ts';
+import type { BuildOutcome } from '../workers/build.ts';
+
+/** Builds on their way: starts them in worker threads, keeps their rows, tells who listens. */
+export class BuildQueue {
+  private readonly live = new Map<string, { abort: AbortController; progress: Partial<Record<Stage, number>> }>();
+  private readonly events = new EventEmitter().setMaxListeners(0);
+  private readonly work = new Set<Promise<void>>();
+  private readonly db: Database;
+  private readonly blobs: Blobs;
+  private readonly pool: Piscina;
+
+  constructor(db: Database, blobs: Blobs, pool: Piscina) {
+    this.db = db;
+    this.blobs = blobs;
+    this.pool = pool;
+  }
+
+  /** Builds that a stopped server left behind cannot go on. */
+  async markInterrupted(): Promise<void> {
+    await this.db
+      .update(builds)
+      .set({ status: 'interrupted', endedAt: new Date(), error: 'The server stopped while this was being built. Build again.' })
+      .where(inArray(builds.status, ['waiting', 'running']));
+  }
+
+  async start(mapId: string, preset: Preset, document: string): Promise<BuildRow> {
+    const id = nanoid();
+    await this.db.insert(builds).values({ id, mapId, preset, status: 'waiting', document });
+    const abort = new AbortController();
+    this.live.set(id, { abort, progress: {} });
+    const work = this.run(id, preset, document, abort).catch(() => undefined);
+    this.work.add(work);
+    void work.finally(() => this.work.delete(work));
+    return this.get(id);
+  }
+
+  private async run(id: string, preset: Preset, document: string, abort: AbortController): Promise<void> {
+    const { port1, port2 } = new MessageChannel();
+    port1.on('message', ({ stage, done }: { stage: Stage; done: number }) => {
+      const entry = this.live.get(id);
+      if (!entry) return;
+      // The first word of a build on its way: it is no longer waiting for a thread.
+      if (Object.keys(entry.progress).length === 0) void this.db.update(builds).set({ status: 'running' }).where(and(eq(builds.id, id), eq(builds.status, 'waiting'))).catch(() => undefined);
+      entry.progress[stage] = done;
+      void this.tell(id);
+    });
+    try {
+      const text = await this.blobs.text(document);
+      const outcome = (await this.pool.run({ text, preset, port: port2 }, { transferList: [port2], signal: abort.signal })) as BuildOutcome;
+      const level = await this.blobs.put(outcome.bytes);
+      await this.close(id, { status: 'done', level, report: outcome.report, times: outcome.times });
+    } catch (error) {
+      if (abort.signal.aborted) await this.close(id, { status: 'cancelled', error: 'Cancelled.' });
+      else await this.close(id, { status: 'failed', error: `The build stopped: ${error instanceof Error ? error.message : 'its thread died'}. The map is unharmed; build again, with a smaller preset if it ran out of memory.` });
+    } finally {
+      port1.close();
+    }
+  }
+
+  private async close(id: string, change: Partial<typeof builds.$inferInsert>): Promise<void> {
+    await this.db.update(builds).set({ ...change, endedAt: new Date() }).where(eq(builds.id, id));
+    this.live.delete(id);
+    await this.tell(id);
+  }
+
+  private async tell(id: string): Promise<void> {
+    if (this.events.listenerCount(id) > 0) this.events.emit(id, await this.get(id));
+  }
+
+  async cancel(id: string): Promise<BuildRow> {
+    this.live.get(id)?.abort.abort();
+    return this.get(id);
+  }
+
+  listen(id: string, hear: (row: BuildRow) => void): () => void {
+    this.events.on(id, hear);
+    return () => this.events.off(id, hear);
+  }
+
+  async get(id: string): Promise<BuildRow> {
+    const [row] = await this.db.select().from(builds).where(eq(builds.id, id));
+    if (!row) throw notFound('build');
+    return this.present(row);
+  }
+
+  async ofMap(mapId: string): Promise<BuildRow[]> {
+    const rows = await this.db.select().from(builds).where(eq(builds.mapId, mapId)).orderBy(desc(builds.startedAt)).limit(50);
+    return rows.map((row) => this.present(row));
+  }
+
+  async levelOf(id: string): Promise<string> {
+    const [row] = await this.db.select({ level: builds.level }).from(builds).where(eq(builds.id, id));
+    if (!row?.level) throw notFound('level');
+    return row.level;
+  }
+
+  private present(row: typeof builds.$inferSelect): BuildRow {
+    const { document: _d, level: _l, startedAt, endedAt, ...rest } = row;
+    return { ...rest, startedAt: startedAt.toISOString(), endedAt: endedAt?.toISOString() ?? null, progress: this.live.get(row.id)?.progress ?? {} };
+  }
+
+  /** Cancels what runs and waits until it has ended. */
+  async stop(): Promise<void> {
+    for (const { abort } of this.live.values()) abort.abort();
+    await Promise.all(this.work);
+  }
+}

@@ -1,0 +1,22 @@
+import type { Piscina } from 'piscina';
+import type { MapSummary } from '@yesca/contract';
+import type { Database } from './db/database.ts';
+import type { BuildQueue } from './builds/queue.ts';
+import { Refusal } from './errors.ts';
+import type { Blobs } from './store/blobs.ts';
+import type { Inspected } from './workers/inspect.ts';
+
+/** What the features share. */
+export interface Context {
+  readonly db: Database;
+  readonly blobs: Blobs;
+  readonly inspector: Piscina;
+  readonly queue: BuildQueue;
+}
+
+/** Reads a map file in a worker and stores it. Refuses what cannot be used before anything is written. */
+export async function storeDocument({ inspector, blobs }: Pick<Context, 'inspector' | 'blobs'>, text: string, name?: string): Promise<{ hash: string; name: string; text: string; summary: MapSummary }> {
+  const answer = (await inspector.run({ text, name })) as Inspected;
+  if (!answer.ok) throw new Refusal(answer.status, answer.body.code, answer.body.message, answer.body.place);
+  return { hash: await blobs.put(answer.text), name: answer.name, text: answer.text, summary: answer.summary };
+}

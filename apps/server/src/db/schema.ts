@@ -1,0 +1,59 @@
+import type { MapSummary } from '@yesca/contract';
+import type { BuildReport, Preset, Stage } from '@yesca/core';
+import { index, integer, jsonb, pgTable, primaryKey, text, timestamp } from 'drizzle-orm/pg-core';
+
+const when = (name: string) => timestamp(name, { withTimezone: true });
+
+export const projects = pgTable('projects', {
+  id: text('id').primaryKey(),
+  name: text('name').notNull(),
+  createdAt: when('created_at').notNull().defaultNow(),
+  deletedAt: when('deleted_at'),
+});
+
+/** `document` is the content address of the map file. */
+export const maps = pgTable(
+  'maps',
+  {
+    id: text('id').primaryKey(),
+    projectId: text('project_id').notNull().references(() => projects.id),
+    name: text('name').notNull(),
+    version: integer('version').notNull(),
+    document: text('document').notNull(),
+    summary: jsonb('summary').$type<MapSummary>().notNull(),
+    createdAt: when('created_at').notNull().defaultNow(),
+    updatedAt: when('updated_at').notNull().defaultNow(),
+    deletedAt: when('deleted_at'),
+  },
+  (t) => [index('maps_by_project').on(t.projectId)],
+); // prettier-ignore
+
+export const revisions = pgTable(
+  'revisions',
+  {
+    mapId: text('map_id').notNull().references(() => maps.id),
+    version: integer('version').notNull(),
+    document: text('document').notNull(),
+    name: text('name'),
+    savedAt: when('saved_at').notNull().defaultNow(),
+  },
+  (t) => [primaryKey({ columns: [t.mapId, t.version] })],
+); // prettier-ignore
+
+export const builds = pgTable(
+  'builds',
+  {
+    id: text('id').primaryKey(),
+    mapId: text('map_id').notNull().references(() => maps.id),
+    preset: text('preset').$type<Preset>().notNull(),
+    status: text('status').$type<'waiting' | 'running' | 'done' | 'failed' | 'cancelled' | 'interrupted'>().notNull(),
+    document: text('document').notNull(),
+    level: text('level'),
+    report: jsonb('report').$type<BuildReport>(),
+    times: jsonb('times').$type<Partial<Record<Stage, number>>>().notNull().default({}),
+    error: text('error'),
+    startedAt: when('started_at').notNull().defaultNow(),
+    endedAt: when('ended_at'),
+  },
+  (t) => [index('builds_by_map').on(t.mapId, t.startedAt)],
+); // prettier-ignore

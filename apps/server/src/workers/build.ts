@@ -1,0 +1,35 @@
+import type { MessagePort } from 'node:worker_threads';
+import { buildLevel, parseMap, STAGES, type BuildReport, type Preset, type Stage } from '@yesca/core';
+
+export interface BuildTask {
+  readonly text: string;
+  readonly preset: Preset;
+  readonly port: MessagePort;
+}
+
+export interface BuildOutcome {
+  readonly bytes: Uint8Array;
+  readonly report: BuildReport;
+  readonly times: Partial<Record<Stage, number>>;
+}
+
+/** Steps of progress smaller than this are not worth a message. */
+const STEP = 0.02;
+
+/** Builds one map in a worker thread and tells its progress over the port. */
+export default function build({ text, preset, port }: BuildTask): BuildOutcome {
+  const began: Partial<Record<Stage, number>> = {};
+  const times: Partial<Record<Stage, number>> = {};
+  let told = { stage: '' as Stage | '', done: 0 };
+  const { bytes, report } = buildLevel(parseMap(text), preset, {
+    progress: (stage, done) => {
+      began[stage] ??= performance.now();
+      times[stage] = performance.now() - began[stage];
+      if (stage === told.stage && done < 1 && done - told.done < STEP) return;
+      told = { stage, done };
+      port.postMessage({ stage, done });
+    },
+  });
+  for (const stage of STAGES) times[stage] = Math.round(times[stage] ?? 0);
+  return { bytes, report, times };
+}

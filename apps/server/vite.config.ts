@@ -1,0 +1,15 @@
+import { defineConfig } from 'vite';
+
+/** The server for production: flat chunks, so that workers lie beside the entry that starts them. */
+export default defineConfig({
+  build: {
+    ssr: true,
+    target: 'node20',
+    outDir: 'dist',
+    rollupOptions: {
+      input: { main: 'src/main.ts', inspect: 'src/workers/inspect.ts', build: 'src/workers/build.ts' },
+      output: { entryFileNames: '[name].js', chunkFileNames: '[name]-[hash].js' },
+    },
+  },
+  ssr: { noExternal: [/^@yesca\//] },
+});

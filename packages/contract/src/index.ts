@@ -1,0 +1,3 @@
+import 'reflect-metadata';
+export * from './requests.ts';
+export * from './responses.ts';
