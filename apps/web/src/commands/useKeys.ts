@@ -1,0 +1,51 @@
+import { useEffect } from 'react';
+import { useHotkeys } from 'react-hotkeys-hook';
+import { activeTool } from '../tools/index.ts';
+import { pickup } from '../tools/paint.ts';
+import { COMMANDS } from './commands.ts';
+import { openShortcuts } from './Shortcuts.tsx';
+
+const all = COMMANDS.flatMap((c) => (c.keys ? c.keys.split(',').map((keys) => ({ keys: keys.trim(), run: c.run })) : []));
+const byKeys = new Map(all.map((b) => [b.keys, b.run]));
+
+const inField = (target: EventTarget | null): boolean => target instanceof HTMLElement && (target.isContentEditable || ['INPUT', 'TEXTAREA', 'SELECT'].includes(target.tagName));
+
+/** The keys of Shape: commands, and what a gesture takes (numbers, Enter, Esc). */
+export function useKeys(): void {
+  useHotkeys(
+    [...byKeys.keys()],
+    (event, handler) => {
+      const mods = [handler.mod && 'mod', handler.shift && 'shift', handler.alt && 'alt'].filter(Boolean);
+      const name = [...mods, ...(handler.keys ?? [])].join('+').replace('arrow', '');
+      const run = byKeys.get(name);
+      if (!run) return;
+      event.preventDefault();
+      run();
+    },
+    { preventDefault: false, enableOnFormTags: false },
+  );
+  useEffect(() => {
+    const down = (event: KeyboardEvent) => {
+      if (inField(event.target)) return;
+      if (event.key === '?') return openShortcuts();
+      if (event.key === 'i') pickup.held = true;
+      if (event.ctrlKey || event.metaKey || event.altKey) return;
+      const tool = activeTool();
+      const taken =
+        event.key === 'Escape' ? tool.cancel() : event.key === 'Enter' ? tool.commit() : /^[\d.+*/() -]$/.test(event.key) || event.key === 'Backspace' ? (tool.type?.(event.key) ?? false) : false;
+      if (taken) {
+        event.preventDefault();
+        event.stopImmediatePropagation();
+      }
+    };
+    const up = (event: KeyboardEvent) => {
+      if (event.key === 'i') pickup.held = false;
+    };
+    window.addEventListener('keydown', down, true);
+    window.addEventListener('keyup', up, true);
+    return () => {
+      window.removeEventListener('keydown', down, true);
+      window.removeEventListener('keyup', up, true);
+    };
+  }, []);
+}

@@ -1,0 +1,128 @@
+import './shell.css';
+import { ActionIcon, Button, Tooltip } from '@mantine/core';
+import { IconArrowBackUp, IconArrowForwardUp, IconKeyboard, IconPlayerPlay, IconSearch } from '@tabler/icons-react';
+import { useEffect, useState } from 'react';
+import { Link, NavLink, Outlet, useLocation, useNavigate, useParams } from 'react-router';
+import type { MapBody } from '@yesca/contract';
+import { parseMapFromServer } from '../api/document.ts';
+import { get } from '../api/client.ts';
+import { ChecksMenu } from '../panels/ChecksMenu.tsx';
+import { Palette, openPalette } from '../commands/Palette.tsx';
+import { openShortcuts } from '../commands/Shortcuts.tsx';
+import { frameAll } from '../commands/commands.ts';
+import { keepChecked } from '../state/checking.ts';
+import { useEditor } from '../state/editor.ts';
+import { keepSaved, saveNow } from '../state/saving.ts';
+import { useView } from '../state/view.ts';
+import { Loading } from './RouteState.tsx';
+import { ThemeSwitch } from './ThemeSwitch.tsx';
+
+const SAVE_WORDS = { saved: 'Saved', unsaved: 'Saving…', saving: 'Saving…', offline: 'Not saved – retrying', stale: 'Changed elsewhere' } as const;
+const SEAL_WORDS = { checking: 'checking', sealed: 'sealed', leaking: 'leaking', empty: 'no inside yet' } as const;
+
+/** The frame of a map's pages: loads the document once, keeps it saved and checked, and shows its state on top. */
+export function MapShell() {
+  const { mapId = '' } = useParams();
+  const loaded = useEditor((s) => s.mapId === mapId);
+  const [error, setError] = useState<Error | null>(null);
+  useEffect(() => {
+    let gone = false;
+    if (useEditor.getState().mapId === mapId && useEditor.getState().save === 'saved') useEditor.setState({ mapId: null });
+    get<MapBody>(`/api/maps/${mapId}`)
+      .then((body) => {
+        if (gone) return;
+        const doc = parseMapFromServer(body.document);
+        useEditor.getState().load(mapId, body.version, doc);
+        const floor = [...doc.entities.values()].find((e) => e.kind === 'spawn')?.at[2] ?? 0;
+        const spawn = [...doc.entities.values()].find((e) => e.kind === 'spawn');
+        useView.getState().set({ level: floor, tool: 'pick', full: null, sectionAt: spawn ? Math.round(spawn.at[1]) : 0 });
+        requestAnimationFrame(() => requestAnimationFrame(frameAll));
+      })
+      .catch((problem: Error) => !gone && setError(problem));
+    return () => {
+      gone = true;
+    };
+  }, [mapId]);
+  useEffect(() => {
+    const stopSaving = keepSaved();
+    const stopChecking = keepChecked();
+    return () => {
+      stopSaving();
+      stopChecking();
+    };
+  }, []);
+  if (error) throw error;
+  return (
+    <div className="shell">
+      <Head mapId={mapId} />
+      {loaded ? <Outlet /> : <Loading />}
+      <Palette />
+    </div>
+  );
+}
+
+function Head({ mapId }: { mapId: string }) {
+  const name = useEditor((s) => s.doc.name);
+  const save = useEditor((s) => s.save);
+  const sealing = useEditor((s) => s.sealing.state);
+  const undo = useEditor((s) => s.undo.at(-1));
+  const redo = useEditor((s) => s.redo.at(-1));
+  const problems = useEditor((s) => s.problems);
+  const { undoOne, redoOne } = useEditor.getState();
+  const navigate = useNavigate();
+  const { pathname } = useLocation();
+  if (pathname.endsWith('/play')) return null;
+  return (
+    <header className="shell-head">
+      <Tooltip label="Back to the Shelf">
+        <Link to="/" className="shell-mark" onClick={() => void saveNow()}>
+          Yesca
+        </Link>
+      </Tooltip>
+      <span className="shell-map">{name}</span>
+      <Tooltip label={save === 'stale' ? 'Someone saved this map meanwhile. Reload to see theirs, or save yours as a file from the Shelf.' : 'Every change is saved by itself'}>
+        <span className="save-state" data-state={save} data-testid="save-state">
+          {SAVE_WORDS[save]}
+        </span>
+      </Tooltip>
+      <nav className="shell-tabs" aria-label="Pages of the map">
+        {(['shape', 'build', 'play'] as const).map((page) => (
+          <NavLink key={page} to={`/maps/${mapId}/${page}`} className={({ isActive }) => `shell-tab${isActive ? ' active' : ''}`}>
+            {page[0]!.toUpperCase() + page.slice(1)}
+          </NavLink>
+        ))}
+      </nav>
+      <span className="shell-grow" />
+      <span className="badge" data-state={sealing} data-testid="sealing">
+        {SEAL_WORDS[sealing]}
+      </span>
+      <ChecksMenu problems={problems} />
+      <Tooltip label={undo ? `Undo: ${undo.label} — Ctrl Z` : 'Nothing to undo'}>
+        <ActionIcon aria-label="Undo" disabled={!undo} onClick={undoOne}>
+          <IconArrowBackUp size={18} stroke={1.5} />
+        </ActionIcon>
+      </Tooltip>
+      <Tooltip label={redo ? `Redo: ${redo.label} — Ctrl Shift Z` : 'Nothing to redo'}>
+        <ActionIcon aria-label="Redo" disabled={!redo} onClick={redoOne}>
+          <IconArrowForwardUp size={18} stroke={1.5} />
+        </ActionIcon>
+      </Tooltip>
+      <Tooltip label="Find a command — Ctrl K">
+        <ActionIcon aria-label="Find a command" onClick={openPalette}>
+          <IconSearch size={17} stroke={1.5} />
+        </ActionIcon>
+      </Tooltip>
+      <Tooltip label="Shortcuts — ?">
+        <ActionIcon aria-label="Shortcuts" onClick={openShortcuts}>
+          <IconKeyboard size={18} stroke={1.5} />
+        </ActionIcon>
+      </Tooltip>
+      <ThemeSwitch />
+        <Tooltip label="Walk the last build">
+          <Button color="ember" leftSection={<IconPlayerPlay size={14} />} onClick={() => void navigate(`/maps/${mapId}/play`)}>
+            Play
+          </Button>
+        </Tooltip>
+    </header>
+  );
+}

@@ -1,0 +1,176 @@
+import './build.css';
+import { Anchor, Button, Group, Progress, Stack, Text, Title, Tooltip } from '@mantine/core';
+import { IconHammer, IconPlayerPlay } from '@tabler/icons-react';
+import { useState } from 'react';
+import { Link, useParams } from 'react-router';
+import { Bar, BarChart, CartesianGrid, Legend, ResponsiveContainer, XAxis, YAxis } from 'recharts';
+import type { BuildRow } from '@yesca/contract';
+import { STAGES, type BuildMessage, type Preset } from '@yesca/core';
+import { goTo } from '../../commands/commands.ts';
+import { EyePane } from '../../panes/EyePane.tsx';
+import { SheetPane } from '../../panes/SheetPane.tsx';
+import { useEditor } from '../../state/editor.ts';
+import { isRunning, useBuild } from './useBuild.ts';
+
+const PRESET_CARDS: readonly { readonly preset: Preset; readonly label: string; readonly gives: string }[] = [
+  { preset: 'sketch', label: 'Sketch', gives: 'Walk it now: coarse visibility, 32 cm luxels' },
+  { preset: 'review', label: 'Review', gives: 'Full visibility, 16 cm luxels, smooth shadow edges' },
+  { preset: 'final', label: 'Final', gives: 'Full visibility, 8 cm luxels, sixteen samples each' },
+];
+
+const seconds = (ms: number): string => (ms < 1000 ? `${Math.round(ms)} ms` : `${(ms / 1000).toFixed(1)} s`);
+const total = (row: BuildRow): number => Object.values(row.times).reduce((a, b) => a + b, 0);
+const STATUS = { waiting: 'waiting', running: 'building', done: 'done', failed: 'failed', cancelled: 'cancelled', interrupted: 'interrupted' } as const;
+
+/** The run sheet: presets, stages, what was found and where, and how builds grew. */
+export function Build() {
+  const { mapId = '' } = useParams();
+  const { builds, live, start, cancel } = useBuild(mapId);
+  const [preset, setPreset] = useState<Preset>('review');
+  const running = isRunning(live);
+  const lastOf = (p: Preset) => builds?.find((b) => b.preset === p && b.status === 'done');
+  return (
+    <div className="build">
+      <main className="build-sheet">
+        <div className="presets" role="radiogroup" aria-label="Preset">
+          {PRESET_CARDS.map((card) => {
+            const last = lastOf(card.preset);
+            return (
+              <button key={card.preset} type="button" role="radio" aria-checked={preset === card.preset} className="preset" data-active={preset === card.preset || undefined} onClick={() => setPreset(card.preset)}>
+                <strong>{card.label}</strong>
+                <span className="quiet">{card.gives}</span>
+                <span className="mono quiet preset-last">{last ? `last ${seconds(total(last))} · ${(last.report!.counts.bytes / 1024 / 1024).toFixed(2)} MB` : 'not built yet'}</span>
+              </button>
+            );
+          })}
+        </div>
+        <Group gap={8}>
+          <Button size="sm" color="ember" leftSection={<IconHammer size={16} />} disabled={running} onClick={() => void start(preset)}>
+            Build {preset}
+          </Button>
+          {running && live && (
+            <Button size="sm" variant="default" onClick={() => void cancel(live.id)}>
+              Cancel
+            </Button>
+          )}
+          {live?.status === 'done' && (
+            <Button size="sm" variant="default" component={Link} to={`/maps/${mapId}/play?build=${live.id}`} leftSection={<IconPlayerPlay size={15} />}>
+              Walk this build
+            </Button>
+          )}
+        </Group>
+        {live ? <Run row={live} /> : <Empty />}
+        {builds && builds.filter((b) => b.status === 'done').length > 1 && <History builds={builds} />}
+      </main>
+      <aside className="build-views" aria-label="Where">
+        <div className="build-pane">
+          <SheetPane kind="plan" />
+        </div>
+        <div className="build-pane">
+          <EyePane />
+        </div>
+      </aside>
+    </div>
+  );
+}
+
+function Empty() {
+  return (
+    <Stack gap={4} maw={440}>
+      <Title order={3}>Nothing built yet</Title>
+      <Text size="sm">A build works out what is inside, what can be seen from where, and how the light falls. Start with Sketch: it takes a moment, and then the map can be walked.</Text>
+    </Stack>
+  );
+}
+
+function Run({ row }: { row: BuildRow }) {
+  const over = !isRunning(row);
+  const counts = row.report?.counts;
+  return (
+    <section className="run" data-testid="build-run" data-status={row.status}>
+      <Group justify="space-between">
+        <Group gap={8}>
+          <Title order={3}>{row.preset[0]!.toUpperCase() + row.preset.slice(1)} build</Title>
+          <span className="badge" data-state={row.status === 'done' ? (row.report?.sealed ? 'sealed' : 'leaking') : row.status}>
+            {row.status === 'done' ? (row.report?.sealed ? 'sealed' : 'leaking') : STATUS[row.status]}
+          </span>
+        </Group>
+        {over && (
+          <Anchor size="xs" href={`/api/builds/${row.id}/log`} download>
+            Download the raw log
+          </Anchor>
+        )}
+      </Group>
+      <div className="stages">
+        {STAGES.map((stage) => {
+          const done = row.status === 'done' ? 1 : (row.progress[stage] ?? 0);
+          return (
+            <div key={stage} className="stage">
+              <span>{stage}</span>
+              <Progress value={done * 100} size={8} radius={1} color={row.status === 'failed' ? 'var(--madder)' : done === 1 ? 'var(--verdigris)' : 'var(--indigo)'} aria-label={`${stage} progress`} />
+              <span className="mono quiet">{row.times[stage] !== undefined ? seconds(row.times[stage]) : done > 0 ? `${Math.round(done * 100)} %` : '—'}</span>
+            </div>
+          );
+        })}
+      </div>
+      {row.error && <Message message={{ severity: 'error', code: 'build', text: row.error }} />}
+      {row.report?.messages.map((m, i) => <Message key={i} message={m} />)}
+      {counts && (
+        <dl className="counts mono">
+          {([['surfaces', counts.surfaces], ['triangles', counts.triangles], ['cells', counts.cells], ['portals', counts.portals], ['luxels', counts.luxels], ['seen from a cell', `${Math.round(counts.seen * 100)} %`]] as const).map(([name, value]) => (
+            <div key={name}>
+              <dt>{name}</dt>
+              <dd>{value.toLocaleString()}</dd>
+            </div>
+          ))}
+        </dl>
+      )}
+    </section>
+  );
+}
+
+function Message({ message }: { message: BuildMessage }) {
+  const place = message.at ?? undefined;
+  const go = () => {
+    goTo(place, message.brushes, message.entities);
+    useEditor.getState().set({ lookAt: message });
+  };
+  const canGo = Boolean(place || message.brushes?.length || message.entities?.length);
+  return (
+    <div className="message" data-severity={message.severity}>
+      <span className="badge" data-state={message.severity === 'error' ? 'failed' : message.severity === 'warning' ? 'warning' : 'done'}>
+        {message.severity}
+      </span>
+      <Text size="sm">{message.text}</Text>
+      {canGo && (
+        <Tooltip label="Show the place on the Plan and in the Eye">
+          <Button size="compact-xs" variant="default" onClick={go}>
+            Go there
+          </Button>
+        </Tooltip>
+      )}
+    </div>
+  );
+}
+
+const SHADES = { structure: 'var(--ink-soft)', visibility: 'var(--ochre)', lighting: 'var(--indigo)', level: 'var(--verdigris)' } as const;
+
+function History({ builds }: { builds: readonly BuildRow[] }) {
+  const rows = builds.filter((b) => b.status === 'done').slice(0, 20).reverse().map((b, i) => ({ name: `${i + 1} ${b.preset}`, ...Object.fromEntries(STAGES.map((s) => [s, (b.times[s] ?? 0) / 1000])) })); // prettier-ignore
+  return (
+    <section>
+      <h3 className="panel-title">Seconds a build took</h3>
+      <ResponsiveContainer width="100%" height={150}>
+        <BarChart data={rows} margin={{ left: -18, right: 4, top: 4 }}>
+          <CartesianGrid vertical={false} stroke="var(--rule)" />
+          <XAxis dataKey="name" tick={{ fontSize: 10, fill: 'var(--ink-soft)' }} stroke="var(--rule-strong)" />
+          <YAxis tick={{ fontSize: 10, fill: 'var(--ink-soft)' }} stroke="var(--rule-strong)" />
+          <Legend wrapperStyle={{ fontSize: 11 }} iconSize={9} />
+          {STAGES.map((s) => (
+            <Bar key={s} dataKey={s} stackId="time" fill={SHADES[s]} maxBarSize={34} isAnimationActive={false} />
+          ))}
+        </BarChart>
+      </ResponsiveContainer>
+    </section>
+  );
+}

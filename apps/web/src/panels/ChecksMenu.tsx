@@ -1,0 +1,66 @@
+import { Button, Group, Popover, Stack, Text, Tooltip, UnstyledButton } from '@mantine/core';
+import { IconListCheck } from '@tabler/icons-react';
+import { fixLabel, fixProblem, type Problem } from '@yesca/core';
+import { goTo } from '../commands/commands.ts';
+import { useEditor } from '../state/editor.ts';
+
+/** The live list of problems: a click goes there, a fix is one undoable step. */
+export function ChecksMenu({ problems }: { problems: readonly Problem[] }) {
+  const leak = useEditor((s) => s.sealing.leak);
+  const run = useEditor((s) => s.run);
+  const preview = useEditor((s) => s.preview);
+  const count = problems.length + (leak ? 1 : 0);
+  return (
+    <Popover width={380} position="bottom-end" shadow="md" onClose={() => preview(null)}>
+      <Popover.Target>
+        <Tooltip label="Problems found while you work">
+          <Button variant="default" leftSection={<IconListCheck size={15} />} aria-label={`Checks: ${count}`}>
+            {count === 0 ? 'No problems' : `${count} problem${count === 1 ? '' : 's'}`}
+          </Button>
+        </Tooltip>
+      </Popover.Target>
+      <Popover.Dropdown p={6} mah={420} style={{ overflow: 'auto' }}>
+        {count === 0 && (
+          <Text size="sm" p={8}>
+            Nothing wrong was found.
+          </Text>
+        )}
+        <Stack gap={2}>
+          {leak && (
+            <UnstyledButton className="check-row" onClick={() => goTo(leak.trail.at(-2))}>
+              <span className="badge" data-state="leaking">
+                leak
+              </span>
+              <Text size="xs">The map leaks. The trail on the drawings leads to the hole; click to go there.</Text>
+            </UnstyledButton>
+          )}
+          {problems.slice(0, 200).map((p) => {
+            const fix = fixLabel(p);
+            return (
+              <div key={p.id} className="check-row">
+                <span className="badge" data-state={p.severity === 'error' ? 'failed' : 'warning'}>
+                  {p.severity}
+                </span>
+                <div>
+                  <Text size="xs">{p.text}</Text>
+                  <Group gap={4} mt={4}>
+                    {(p.at || p.brushes || p.entities) && (
+                      <Button variant="default" size="compact-xs" onClick={() => goTo(p.at, p.brushes, p.entities)}>
+                        Go there
+                      </Button>
+                    )}
+                    {fix && (
+                      <Button variant="default" size="compact-xs" onMouseEnter={() => preview((d) => fixProblem(d, p))} onMouseLeave={() => preview(null)} onClick={() => run('Fix', (d) => fixProblem(d, p))}>
+                        {fix}
+                      </Button>
+                    )}
+                  </Group>
+                </div>
+              </div>
+            );
+          })}
+        </Stack>
+      </Popover.Dropdown>
+    </Popover>
+  );
+}

@@ -1,0 +1,269 @@
+import { entityKind, lightReach, sunDirection, type Entity, type MapDocument, type Role, type Vec3 } from '@yesca/core';
+import type { Selection } from '../state/selection.ts';
+import { selectedBrushes } from '../state/selection.ts';
+import { inkPattern, type Inks } from './inks.ts';
+import { beyond, toScreen, type SheetView } from './projection.ts';
+import { drawnBrush, drawnBrushes } from './sheet-geometry.ts';
+
+type Ctx = CanvasRenderingContext2D;
+
+/** Grid lines closer than this many pixels are left out; every eighth line is drawn stronger. */
+const LEAST_GAP = 7;
+
+export function drawGrid(ctx: Ctx, view: SheetView, inks: Inks, grid: number): void {
+  let step = grid;
+  while (step * view.zoom < LEAST_GAP) step *= 2;
+  const line = (axis: 'h' | 'v', at: number) => {
+    const p: [number, number, number] = [...view.centre];
+    p[view[axis]] = at;
+    const [x, y] = toScreen(view, p);
+    if (axis === 'h') {
+      ctx.moveTo(Math.round(x) + 0.5, 0);
+      ctx.lineTo(Math.round(x) + 0.5, view.height);
+    } else {
+      ctx.moveTo(0, Math.round(y) + 0.5);
+      ctx.lineTo(view.width, Math.round(y) + 0.5);
+    }
+  };
+  ctx.lineWidth = 1;
+  for (const [major, ink] of [[false, inks.minor], [true, inks.major]] as const) {
+    ctx.strokeStyle = ink;
+    ctx.beginPath();
+    for (const [axis, size] of [['h', view.width], ['v', view.height]] as const) {
+      const half = size / 2 / view.zoom;
+      const c = view.centre[view[axis]];
+      for (let k = Math.ceil((c - half) / step); k * step <= c + half; k++) if ((k % 8 === 0) === major) line(axis, k * step);
+    }
+    ctx.stroke();
+  }
+}
+
+function trace(ctx: Ctx, view: SheetView, points: readonly Vec3[]): void {
+  points.forEach((p, i) => {
+    const [x, y] = toScreen(view, p);
+    if (i === 0) ctx.moveTo(x, y);
+    else ctx.lineTo(x, y);
+  });
+  ctx.closePath();
+}
+
+/** How a role is filled where it is cut. */
+function fillOf(ctx: Ctx, role: Role, inks: Inks): string | CanvasPattern | null {
+  if (role === 'structure') return inks.ink;
+  if (role === 'detail') return inkPattern(ctx, 'stipple', inks.ink, inks.sunk);
+  if (role === 'clip') return inkPattern(ctx, 'hatch', inks.soft, 'rgba(0,0,0,0)');
+  return null;
+}
+
+/** Solids and what lies beyond them: thinner and lighter with depth; what is before the cut dashed. */
+export function drawSolids(ctx: Ctx, doc: MapDocument, view: SheetView, inks: Inks, grid: number): void {
+  const { cut, before, faces } = drawnBrushes(doc, view);
+  ctx.lineJoin = 'round';
+  for (const { drawn, points, depth } of faces) {
+    const { role } = drawn.brush;
+    ctx.beginPath();
+    trace(ctx, view, points);
+    if (role === 'structure' || role === 'detail') {
+      ctx.globalAlpha = 1;
+      ctx.fillStyle = inks.sheet;
+      ctx.fill();
+      ctx.globalAlpha = Math.min(0.55, depth / 1600);
+      ctx.fillStyle = inks.sunk;
+      ctx.fill();
+    }
+    ctx.globalAlpha = Math.max(0.25, 0.75 - depth / 1400);
+    ctx.lineWidth = depth < 200 ? 1 : 0.7;
+    outline(ctx, role, inks);
+  }
+  ctx.globalAlpha = 1;
+  drawGrid(ctx, view, inks, grid);
+  ctx.setLineDash([5, 4]);
+  ctx.lineWidth = 0.8;
+  ctx.strokeStyle = inks.soft;
+  ctx.globalAlpha = 0.55;
+  ctx.beginPath();
+  for (const { outlines, brush } of before) if (!brush.room) for (const o of outlines) trace(ctx, view, o.points);
+  ctx.stroke();
+  ctx.setLineDash([]);
+  ctx.globalAlpha = 1;
+  for (const { brush, outlines } of cut) {
+    ctx.beginPath();
+    for (const o of outlines) trace(ctx, view, o.points);
+    const fill = fillOf(ctx, brush.role, inks);
+    if (fill) {
+      ctx.fillStyle = fill;
+      ctx.fill();
+    }
+    ctx.lineWidth = 1.4;
+    outline(ctx, brush.role, inks);
+  }
+}
+
+/** Strokes the current path in the convention of a role. */
+function outline(ctx: Ctx, role: Role, inks: Inks): void {
+  ctx.strokeStyle = role === 'hint' || role === 'zone' ? inks.soft : inks.ink;
+  if (role === 'hint') {
+    ctx.setLineDash([6, 3]);
+    const width = ctx.lineWidth;
+    ctx.lineWidth = width + 3;
+    ctx.stroke();
+    ctx.strokeStyle = inks.sheet;
+    ctx.lineWidth = width + 1;
+    ctx.stroke();
+    ctx.lineWidth = width;
+    ctx.setLineDash([]);
+    return;
+  }
+  if (role === 'zone') ctx.setLineDash([1, 4]);
+  ctx.stroke();
+  ctx.setLineDash([]);
+}
+
+/** Names of rooms at their middles, on the plan. */
+export function drawRoomNames(ctx: Ctx, doc: MapDocument, view: SheetView, inks: Inks, level: number): void {
+  if (view.kind !== 'plan') return;
+  ctx.font = "500 11px 'Archivo Variable', sans-serif";
+  ctx.textAlign = 'center';
+  ctx.fillStyle = inks.soft;
+  for (const room of doc.rooms.values()) {
+    if (room.floor > level + 150 || room.ceiling < level + 50) continue;
+    const xs = room.footprint.map((p) => p[0]);
+    const ys = room.footprint.map((p) => p[1]);
+    const [x, y] = toScreen(view, [(Math.min(...xs) + Math.max(...xs)) / 2, (Math.min(...ys) + Math.max(...ys)) / 2, 0]);
+    if ((Math.max(...xs) - Math.min(...xs)) * view.zoom < 64) continue;
+    ctx.lineWidth = 3;
+    ctx.strokeStyle = inks.sheet;
+    ctx.strokeText(room.name, x, y);
+    ctx.fillText(room.name, x, y);
+  }
+}
+
+/** A thing as a map symbol: numbered flag, lamp with its reach, sun with its direction. */
+function symbol(ctx: Ctx, e: Entity, view: SheetView, inks: Inks, number: number, selected: boolean): void {
+  const [x, y] = toScreen(view, e.at);
+  const ink = selected ? inks.indigo : inks.ink;
+  ctx.strokeStyle = ink;
+  ctx.fillStyle = inks.sheet;
+  ctx.lineWidth = selected ? 2 : 1.3;
+  if (e.kind === 'pointLight') {
+    ctx.beginPath();
+    ctx.arc(x, y, lightReach(Number(e.params.candela)) * view.zoom, 0, Math.PI * 2);
+    ctx.save();
+    ctx.lineWidth = 0.6;
+    ctx.globalAlpha = selected ? 0.9 : 0.28;
+    ctx.stroke();
+    ctx.restore();
+    ctx.beginPath();
+    ctx.arc(x, y, 4.5, 0, Math.PI * 2);
+    ctx.fill();
+    ctx.stroke();
+    ctx.beginPath();
+    for (let k = 0; k < 8; k++) {
+      const a = (k * Math.PI) / 4;
+      ctx.moveTo(x + Math.cos(a) * 6.5, y + Math.sin(a) * 6.5);
+      ctx.lineTo(x + Math.cos(a) * 9.5, y + Math.sin(a) * 9.5);
+    }
+    ctx.stroke();
+    return;
+  }
+  if (e.kind === 'sun') {
+    const towards = sunDirection(e);
+    const dx = -towards[view.h];
+    const dy = towards[view.v];
+    const l = Math.hypot(dx, dy) || 1;
+    ctx.beginPath();
+    ctx.arc(x, y, 7, 0, Math.PI * 2);
+    ctx.fill();
+    ctx.stroke();
+    ctx.beginPath();
+    ctx.arc(x, y, 2.5, 0, Math.PI * 2);
+    ctx.stroke();
+    arrow(ctx, x + (dx / l) * 9, y + (dy / l) * 9, x + (dx / l) * 30, y + (dy / l) * 30);
+    return;
+  }
+  const facing: Vec3 = [Math.cos((e.turn * Math.PI) / 180), Math.sin((e.turn * Math.PI) / 180), 0];
+  ctx.beginPath();
+  ctx.moveTo(x, y);
+  ctx.lineTo(x + facing[view.h] * 18, y - facing[view.v] * 18);
+  ctx.stroke();
+  if (e.kind === 'spawn') {
+    ctx.beginPath();
+    ctx.moveTo(x, y);
+    ctx.lineTo(x, y - 20);
+    ctx.lineTo(x + 15, y - 20);
+    ctx.lineTo(x + 11, y - 14.5);
+    ctx.lineTo(x + 15, y - 9);
+    ctx.lineTo(x, y - 9);
+    ctx.fill();
+    ctx.stroke();
+    ctx.fillStyle = ink;
+    ctx.font = "600 9px 'JetBrains Mono Variable', monospace";
+    ctx.textAlign = 'center';
+    ctx.fillText(String(number), x + 6, y - 11.5);
+    ctx.beginPath();
+    ctx.arc(x, y, 2.5, 0, Math.PI * 2);
+    ctx.fill();
+    return;
+  }
+  ctx.strokeRect(x - 5, y - 5, 10, 10);
+}
+
+function arrow(ctx: Ctx, x0: number, y0: number, x1: number, y1: number): void {
+  const a = Math.atan2(y1 - y0, x1 - x0);
+  ctx.beginPath();
+  ctx.moveTo(x0, y0);
+  ctx.lineTo(x1, y1);
+  for (const turn of [2.6, -2.6]) {
+    ctx.moveTo(x1, y1);
+    ctx.lineTo(x1 + Math.cos(a + turn) * 7, y1 + Math.sin(a + turn) * 7);
+  }
+  ctx.stroke();
+}
+
+export function drawEntities(ctx: Ctx, doc: MapDocument, view: SheetView, inks: Inks, selection: Selection): void {
+  let spawns = 0;
+  for (const e of doc.entities.values()) {
+    if (e.kind === 'spawn') spawns++;
+    const depth = beyond(view, e.at[view.d]);
+    ctx.globalAlpha = selection.entities.has(e.id) ? 1 : depth < -300 || depth > 400 ? 0.35 : 1;
+    symbol(ctx, e, view, inks, spawns, selection.entities.has(e.id));
+    if (selection.entities.has(e.id) && entityKind(e.kind)) {
+      const [x, y] = toScreen(view, e.at);
+      tick(ctx, x - 13, y - 13, inks);
+      tick(ctx, x + 13, y + 13, inks);
+    }
+  }
+  ctx.globalAlpha = 1;
+}
+
+/** A short oblique stroke, as at the end of a dimension line. */
+function tick(ctx: Ctx, x: number, y: number, inks: Inks): void {
+  ctx.strokeStyle = inks.indigo;
+  ctx.lineWidth = 1.6;
+  ctx.beginPath();
+  ctx.moveTo(x - 4, y + 4);
+  ctx.lineTo(x + 4, y - 4);
+  ctx.stroke();
+}
+
+/** Selected brushes: a heavier indigo line with end ticks, so that it can be told without colour. */
+export function drawSelected(ctx: Ctx, doc: MapDocument, view: SheetView, inks: Inks, selection: Selection): void {
+  ctx.strokeStyle = inks.indigo;
+  ctx.fillStyle = inks.wash;
+  ctx.lineWidth = 2;
+  ctx.beginPath();
+  for (const id of selectedBrushes(selection, doc)) {
+    const brush = doc.brushes.get(id);
+    if (brush) for (const o of drawnBrush(brush, view).outlines) trace(ctx, view, o.points);
+  }
+  ctx.fill();
+  ctx.stroke();
+  ctx.lineWidth = 3;
+  ctx.beginPath();
+  for (const { brush, face } of selection.faces) {
+    const b = doc.brushes.get(brush);
+    const f = b?.faces.find((x) => x.id === face);
+    if (b && f) trace(ctx, view, f.loop.map((i) => b.vertices[i]!)); // prettier-ignore
+  }
+  ctx.stroke();
+}

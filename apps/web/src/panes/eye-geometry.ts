@@ -1,0 +1,78 @@
+import { BufferAttribute, BufferGeometry } from 'three';
+import { brushPlanes, texelAt, type Brush, type MapDocument } from '@yesca/core';
+
+/** All faces of one material as one mesh. */
+export interface Batch {
+  readonly material: string;
+  readonly geometry: BufferGeometry;
+}
+
+/** What is drawn apart from materials: faces that show the sky, and roles that are never seen in play. */
+export type BatchKey = string;
+export const SKY_BATCH = '~sky';
+export const GHOST_BATCH = '~unseen';
+
+const keyOf = (brush: Brush, face: number): BatchKey => {
+  const f = brush.faces[face]!;
+  if (brush.role !== 'structure' && brush.role !== 'detail') return GHOST_BATCH;
+  return f.show === 'sky' ? SKY_BATCH : f.show === 'unseen' ? GHOST_BATCH : f.material;
+};
+
+/** The faces of brushes gathered by material, ready to draw. `sizeOf` gives a material's picture size in texels. */
+export function batchBrushes(brushes: Iterable<Brush>, sizeOf: (material: string) => readonly [number, number]): Batch[] {
+  const lists = new Map<BatchKey, { position: number[]; normal: number[]; uv: number[]; index: number[] }>();
+  for (const brush of brushes) {
+    const planes = brushPlanes(brush);
+    brush.faces.forEach((face, i) => {
+      const key = keyOf(brush, i);
+      let list = lists.get(key);
+      if (!list) lists.set(key, (list = { position: [], normal: [], uv: [], index: [] }));
+      const base = list.position.length / 3;
+      const [w, h] = sizeOf(face.material);
+      for (const k of face.loop) {
+        const p = brush.vertices[k]!;
+        const [u, v] = texelAt(face.frame, p);
+        list.position.push(...p);
+        list.normal.push(...planes[i]!.normal);
+        list.uv.push(u / w, -v / h);
+      }
+      for (let k = 2; k < face.loop.length; k++) list.index.push(base, base + k - 1, base + k);
+    });
+  }
+  return [...lists].map(([material, { position, normal, uv, index }]) => {
+    const geometry = new BufferGeometry();
+    geometry.setAttribute('position', new BufferAttribute(Float32Array.from(position), 3));
+    geometry.setAttribute('normal', new BufferAttribute(Float32Array.from(normal), 3));
+    geometry.setAttribute('uv', new BufferAttribute(Float32Array.from(uv), 2));
+    geometry.setIndex(new BufferAttribute(Uint32Array.from(index), 1));
+    return { material, geometry };
+  });
+}
+
+/** The edges of some brushes as line segments. */
+export function edgeGeometry(brushes: Iterable<Brush>): BufferGeometry {
+  const position: number[] = [];
+  for (const brush of brushes)
+    for (const face of brush.faces)
+      face.loop.forEach((a, k) => {
+        const b = face.loop[(k + 1) % face.loop.length]!;
+        if (a < b) position.push(...brush.vertices[a]!, ...brush.vertices[b]!);
+      });
+  const geometry = new BufferGeometry();
+  geometry.setAttribute('position', new BufferAttribute(Float32Array.from(position), 3));
+  return geometry;
+}
+
+/** The outline of chosen faces as line segments. */
+export function faceEdges(doc: MapDocument, faces: readonly { brush: string; face: number }[]): BufferGeometry {
+  const position: number[] = [];
+  for (const ref of faces) {
+    const brush = doc.brushes.get(ref.brush);
+    const face = brush?.faces.find((f) => f.id === ref.face);
+    if (!brush || !face) continue;
+    face.loop.forEach((a, k) => position.push(...brush.vertices[a]!, ...brush.vertices[face.loop[(k + 1) % face.loop.length]!]!));
+  }
+  const geometry = new BufferGeometry();
+  geometry.setAttribute('position', new BufferAttribute(Float32Array.from(position), 3));
+  return geometry;
+}

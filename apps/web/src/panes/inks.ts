@@ -1,0 +1,54 @@
+/** The colours of a drawing, read from the theme's variables. */
+export interface Inks {
+  readonly paper: string;
+  readonly sheet: string;
+  readonly sunk: string;
+  readonly ink: string;
+  readonly soft: string;
+  readonly indigo: string;
+  readonly wash: string;
+  readonly ember: string;
+  readonly madder: string;
+  readonly ochre: string;
+  readonly verdigris: string;
+  readonly minor: string;
+  readonly major: string;
+}
+
+export function readInks(element: Element): Inks {
+  const style = getComputedStyle(element);
+  const of = (name: string) => style.getPropertyValue(`--${name}`).trim();
+  return {
+    paper: of('paper'), sheet: of('sheet'), sunk: of('sunk'), ink: of('ink'), soft: of('ink-soft'), indigo: of('indigo'), wash: of('indigo-wash'),
+    ember: of('ember'), madder: of('madder'), ochre: of('ochre'), verdigris: of('verdigris'), minor: of('grid-minor'), major: of('grid-major'),
+  }; // prettier-ignore
+}
+
+const patterns = new Map<string, CanvasPattern>();
+
+/** A small repeating ink pattern: stipple for detail, diagonal hatch for clip. */
+export function inkPattern(ctx: CanvasRenderingContext2D, kind: 'stipple' | 'hatch', ink: string, ground: string): CanvasPattern {
+  const key = `${kind} ${ink} ${ground}`;
+  const known = patterns.get(key);
+  if (known) return known;
+  const tile = document.createElement('canvas');
+  tile.width = tile.height = 8;
+  const t = tile.getContext('2d')!;
+  t.fillStyle = ground;
+  t.fillRect(0, 0, 8, 8);
+  t.fillStyle = t.strokeStyle = ink;
+  if (kind === 'stipple') {
+    for (const [x, y] of [[1, 1], [5, 3], [3, 6], [7, 7]] as const) t.fillRect(x, y, 1, 1); // prettier-ignore
+  } else {
+    t.lineWidth = 1;
+    t.beginPath();
+    for (const o of [-8, 0, 8]) {
+      t.moveTo(o, 8);
+      t.lineTo(o + 8, 0);
+    }
+    t.stroke();
+  }
+  const pattern = ctx.createPattern(tile, 'repeat')!;
+  patterns.set(key, pattern);
+  return pattern;
+}

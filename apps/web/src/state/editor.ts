@@ -1,0 +1,121 @@
+import { create } from 'zustand';
+import { applyChange, diffDocuments, emptyMap, isEmptyChange, type Box, type BuildMessage, type Change, type Leak, type MapDocument, type Problem, type Vec3 } from '@yesca/core';
+import { notifyError } from './notify.ts';
+import { NOTHING, stillThere, type Selection } from './selection.ts';
+
+export type SaveState = 'saved' | 'unsaved' | 'saving' | 'offline' | 'stale';
+
+/** What a gesture shows besides its draft: a marquee, corners clicked so far, a box whose sizes are written beside it. */
+export interface Overlay {
+  readonly marquee?: { readonly pane: string; readonly from: Vec3; readonly to: Vec3 };
+  readonly outline?: readonly Vec3[];
+  readonly sizes?: Box;
+  /** Numbers typed during the gesture. */
+  readonly typed?: string;
+}
+
+export interface Sealing {
+  readonly state: 'checking' | 'sealed' | 'leaking' | 'empty';
+  readonly leak: Leak | null;
+}
+
+export interface EditorState {
+  readonly mapId: string | null;
+  readonly version: number;
+  readonly doc: MapDocument;
+  /** What a gesture would make of the document; drawn in place of it until the gesture ends. */
+  readonly draft: MapDocument | null;
+  readonly selection: Selection;
+  readonly overlay: Overlay;
+  readonly undo: readonly Change[];
+  readonly redo: readonly Change[];
+  readonly save: SaveState;
+  readonly sealing: Sealing;
+  readonly problems: readonly Problem[];
+  /** The leak trail of the live check or of a build's message that is being looked at. */
+  readonly trail: readonly Vec3[] | null;
+  /** The messages of the last finished build, for the drawing of places. */
+  readonly lookAt: BuildMessage | null;
+
+  load: (mapId: string, version: number, doc: MapDocument) => void;
+  /** Runs a command as one undoable step; a refused one shows its sentence and changes nothing. Gives whether it was done. */
+  run: (label: string, command: (doc: MapDocument) => MapDocument) => boolean;
+  /** Shows what a command would give, without doing it. Gives whether it could be done. */
+  preview: (command: ((doc: MapDocument) => MapDocument) | null) => boolean;
+  undoOne: () => void;
+  redoOne: () => void;
+  select: (selection: Selection) => void;
+  setOverlay: (overlay: Overlay) => void;
+  set: (change: Partial<Pick<EditorState, 'save' | 'version' | 'sealing' | 'problems' | 'trail' | 'lookAt'>>) => void;
+}
+
+/** More steps than anyone takes back, few enough to keep in memory. */
+const UNDO_LIMIT = 500;
+
+export const useEditor = create<EditorState>()((set, get) => {
+  const step = (towards: 'before' | 'after', from: 'undo' | 'redo', to: 'undo' | 'redo') => () => {
+    const change = get()[from].at(-1);
+    if (!change) return;
+    const doc = applyChange(get().doc, change, towards);
+    set({ doc, draft: null, overlay: {}, [from]: get()[from].slice(0, -1), [to]: [...get()[to], change], selection: stillThere(get().selection, doc), save: 'unsaved' } as Partial<EditorState>);
+  };
+  return {
+    mapId: null,
+    version: 0,
+    doc: emptyMap('Untitled'),
+    draft: null,
+    selection: NOTHING,
+    overlay: {},
+    undo: [],
+    redo: [],
+    save: 'saved',
+    sealing: { state: 'checking', leak: null },
+    problems: [],
+    trail: null,
+    lookAt: null,
+
+    load: (mapId, version, doc) => set({ mapId, version, doc, draft: null, selection: NOTHING, overlay: {}, undo: [], redo: [], save: 'saved', sealing: { state: 'checking', leak: null }, problems: [], trail: null, lookAt: null }),
+
+    run: (label, command) => {
+      const before = get().doc;
+      let after: MapDocument;
+      try {
+        after = command(before);
+      } catch (error) {
+        notifyError(error);
+        set({ draft: null, overlay: {} });
+        return false;
+      }
+      const change = diffDocuments(before, after, label);
+      if (isEmptyChange(change)) {
+        set({ draft: null, overlay: {} });
+        return true;
+      }
+      set({ doc: after, draft: null, overlay: {}, undo: [...get().undo.slice(1 - UNDO_LIMIT), change], redo: [], selection: stillThere(get().selection, after), save: 'unsaved' });
+      return true;
+    },
+
+    preview: (command) => {
+      if (!command) {
+        set({ draft: null });
+        return true;
+      }
+      try {
+        set({ draft: command(get().doc) });
+        return true;
+      } catch {
+        // The last possible state stays on screen; committing an impossible one says why.
+        return false;
+      }
+    },
+
+    undoOne: step('before', 'undo', 'redo'),
+    redoOne: step('after', 'redo', 'undo'),
+    select: (selection) => set({ selection }),
+    setOverlay: (overlay) => set({ overlay }),
+    set: (change) => set(change),
+  };
+});
+
+/** The document as drawn: with the gesture's effect, if one is going on. */
+export const shownDocument = (s: Pick<EditorState, 'doc' | 'draft'>): MapDocument => s.draft ?? s.doc;

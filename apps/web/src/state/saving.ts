@@ -1,0 +1,61 @@
+import { api, ApiError } from '../api/client.ts';
+import { writeMap } from '@yesca/core';
+import { useEditor } from './editor.ts';
+import { notifyError } from './notify.ts';
+
+/** Quiet time after an edit before it is sent, ms. */
+const DELAY = 500;
+/** Time between tries while the server does not answer, ms. */
+const RETRY = 3000;
+
+let timer: ReturnType<typeof setTimeout> | undefined;
+let sending = false;
+
+/** Saves the document after every edit, one request at a time, again and again while the server is away. Gives a function that stops it. */
+export function keepSaved(): () => void {
+  const stop = useEditor.subscribe((now, before) => {
+    if (now.save === 'unsaved' && (now.doc !== before.doc || before.save !== 'unsaved')) schedule(DELAY);
+  });
+  const warn = (event: BeforeUnloadEvent) => {
+    if (useEditor.getState().save !== 'saved') event.preventDefault();
+  };
+  window.addEventListener('beforeunload', warn);
+  return () => {
+    stop();
+    window.removeEventListener('beforeunload', warn);
+    if (useEditor.getState().save === 'unsaved') void saveNow();
+  };
+}
+
+function schedule(delay: number): void {
+  clearTimeout(timer);
+  timer = setTimeout(() => void saveNow(), delay);
+}
+
+export async function saveNow(): Promise<void> {
+  clearTimeout(timer);
+  const { mapId, version, doc, save, set } = useEditor.getState();
+  if (sending || !mapId || save === 'saved' || save === 'stale') return;
+  sending = true;
+  set({ save: 'saving' });
+  try {
+    const saved = await api<{ version: number }>('PUT', `/api/maps/${mapId}`, { baseVersion: version, document: writeMap(doc) });
+    const now = useEditor.getState();
+    if (now.mapId === mapId) now.set({ version: saved.version, save: now.doc === doc ? 'saved' : 'unsaved' });
+  } catch (error) {
+    const now = useEditor.getState();
+    if (now.mapId !== mapId) return;
+    if (error instanceof ApiError && error.status === 409) {
+      now.set({ save: 'stale' });
+      notifyError(error);
+    } else {
+      now.set({ save: 'offline' });
+      if (!(error instanceof ApiError && error.status === 0)) notifyError(error);
+    }
+  } finally {
+    sending = false;
+    const { save: left } = useEditor.getState();
+    if (left === 'unsaved') schedule(DELAY);
+    else if (left === 'offline') schedule(RETRY);
+  }
+}

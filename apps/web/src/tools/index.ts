@@ -1,0 +1,17 @@
+import { useView, type ToolName } from '../state/view.ts';
+import { drawTool } from './draw.ts';
+import { paintTool } from './paint.ts';
+import { pickTool } from './pick.ts';
+import { placeTool } from './place.ts';
+import { roomTool } from './room.ts';
+import type { Tool } from './tool.ts';
+
+export const TOOLS: Readonly<Record<ToolName, Tool>> = { pick: pickTool, draw: drawTool, room: roomTool, paint: paintTool, place: placeTool };
+
+export const activeTool = (): Tool => TOOLS[useView.getState().tool];
+
+/** Changes the tool; what the old one was in the middle of is dropped. */
+export function chooseTool(name: ToolName): void {
+  if (useView.getState().tool !== name) activeTool().cancel();
+  useView.getState().set({ tool: name });
+}

@@ -1,0 +1,137 @@
+import { addRoom, newId, type MapDocument, type Point2, type Vec3 } from '@yesca/core';
+import { PLAIN_DRESS } from '@yesca/stock';
+import { readLength } from '../fields/arithmetic.ts';
+import { useEditor } from '../state/editor.ts';
+import { selectOnly } from '../state/selection.ts';
+import { useView } from '../state/view.ts';
+import { keepWalls } from './keep-walls.ts';
+import { samePixel, typedSizes, type PanePointer, type Tool } from './tool.ts';
+
+type State =
+  | { readonly name: 'idle' }
+  | { readonly name: 'pressed' | 'dragging'; readonly start: PanePointer }
+  | { readonly name: 'polygon'; readonly corners: readonly Point2[]; readonly press: PanePointer | null }
+  | { readonly name: 'ready'; readonly corner: Point2; readonly size: Point2; readonly height: number; readonly typed: string; readonly press: PanePointer | null };
+
+let state: State = { name: 'idle' };
+let roomId = newId();
+
+const editor = () => useEditor.getState();
+
+const command = (footprint: readonly Point2[], height: number) => (doc: MapDocument) => {
+  const { level, wall, open } = useView.getState();
+  return addRoom(doc, { footprint, floor: level, ceiling: level + height, wall, open }, PLAIN_DRESS, roomId);
+};
+
+const rectangle = ([x, y]: Point2, [w, d]: Point2): Point2[] => [[x, y], [x + w, y], [x + w, y + d], [x, y + d]]; // prettier-ignore
+
+function show(footprint: readonly Point2[], height: number, typed: string): void {
+  const { preview, setOverlay, select } = editor();
+  const { level } = useView.getState();
+  if (preview(command(footprint, height))) select(selectOnly([{ type: 'room', id: roomId }]));
+  const xs = footprint.map((p) => p[0]);
+  const ys = footprint.map((p) => p[1]);
+  setOverlay({ sizes: { min: [Math.min(...xs), Math.min(...ys), level], max: [Math.max(...xs), Math.max(...ys), level + height] }, typed });
+}
+
+/** The rectangle of a drag, held off from the rooms beside it so that one wall stays between. */
+function dragged(start: PanePointer, now: PanePointer): { corner: Point2; size: Point2 } {
+  const [a, b] = [start.snapped, now.snapped];
+  const { wall, level, roomHeight } = useView.getState();
+  const box = keepWalls({ min: [Math.min(a[0], b[0]), Math.min(a[1], b[1])], max: [Math.max(a[0], b[0]), Math.max(a[1], b[1])] }, editor().doc.rooms.values(), { wall, floor: level, ceiling: level + roomHeight });
+  return { corner: box.min, size: [box.max[0] - box.min[0], box.max[1] - box.min[1]] };
+}
+
+function showPolygon(corners: readonly Point2[], pointer: Point2 | null): void {
+  const { level } = useView.getState();
+  const points = pointer ? [...corners, pointer] : corners;
+  editor().setOverlay({ outline: points.map(([x, y]): Vec3 => [x, y, level]) });
+}
+
+function closePolygon(corners: readonly Point2[]): void {
+  state = { name: 'idle' };
+  roomId = newId();
+  if (corners.length < 3) return void editor().setOverlay({});
+  if (editor().run('Room', command(corners, useView.getState().roomHeight))) editor().select(selectOnly([{ type: 'room', id: roomId }]));
+}
+
+/** Drag a rectangle or click corners; type width, depth and height; Enter or a click commits. */
+export const roomTool: Tool = {
+  down: (p) => {
+    if (p.pane !== 'plan') return;
+    if (state.name === 'ready' || state.name === 'polygon') state = { ...state, press: p };
+    else state = { name: 'pressed', start: p };
+  },
+  move: (p) => {
+    if (state.name === 'ready' && state.press && !samePixel(state.press, p)) {
+      const { press } = state;
+      roomTool.commit();
+      state = { name: 'pressed', start: press };
+    }
+    if (state.name === 'pressed' && !samePixel(state.start, p)) {
+      roomId = newId();
+      state = { name: 'dragging', start: state.start };
+    }
+    if (state.name === 'dragging') {
+      const { corner, size } = dragged(state.start, p);
+      if (size[0] > 0 && size[1] > 0) show(rectangle(corner, size), useView.getState().roomHeight, '');
+    } else if (state.name === 'polygon') showPolygon(state.corners, [p.snapped[0], p.snapped[1]]);
+  },
+  up: (p) => {
+    const at: Point2 = [p.snapped[0], p.snapped[1]];
+    if (state.name === 'dragging') {
+      const { corner, size } = dragged(state.start, p);
+      if (!(size[0] > 0 && size[1] > 0)) return void roomTool.cancel();
+      state = { name: 'ready', corner, size, height: useView.getState().roomHeight, typed: '', press: null };
+      show(rectangle(corner, size), state.height, '');
+    } else if (state.name === 'ready' && state.press) roomTool.commit();
+    else if (state.name === 'pressed') {
+      state = { name: 'polygon', corners: [at], press: null };
+      showPolygon([at], null);
+    } else if (state.name === 'polygon' && state.press) {
+      const [x, y] = state.corners[0]!;
+      const last = state.corners.at(-1)!;
+      if ((at[0] === x && at[1] === y) || (at[0] === last[0] && at[1] === last[1])) closePolygon(state.corners);
+      else {
+        state = { name: 'polygon', corners: [...state.corners, at], press: null };
+        showPolygon(state.corners, null);
+      }
+    }
+  },
+  cancel: () => {
+    const had = state.name !== 'idle';
+    if (state.name === 'polygon' && state.corners.length > 1) {
+      // One Esc takes back one corner.
+      state = { ...state, corners: state.corners.slice(0, -1), press: null };
+      showPolygon(state.corners, null);
+      return true;
+    }
+    state = { name: 'idle' };
+    const { preview, setOverlay, select, selection } = editor();
+    preview(null);
+    setOverlay({});
+    if (had) select(selectOnly([...selection.rooms].filter((id) => editor().doc.rooms.has(id)).map((id) => ({ type: 'room', id })))); // prettier-ignore
+    return had;
+  },
+  commit: () => {
+    if (state.name === 'polygon') {
+      closePolygon(state.corners);
+      return true;
+    }
+    if (state.name !== 'ready') return false;
+    const { corner, size, height } = state;
+    state = { name: 'idle' };
+    if (editor().run('Room', command(rectangle(corner, size), height))) editor().select(selectOnly([{ type: 'room', id: roomId }]));
+    return true;
+  },
+  type: (text) => {
+    if (state.name !== 'ready') return false;
+    const typed = text === 'Backspace' ? state.typed.slice(0, -1) : state.typed + text;
+    const sizes = typedSizes(typed, readLength);
+    const positive = (value: number | null | undefined, old: number) => (value && value > 0 ? value : old);
+    state = { ...state, typed, size: [positive(sizes[0], state.size[0]), positive(sizes[1], state.size[1])], height: positive(sizes[2], state.height) };
+    show(rectangle(state.corner, state.size), state.height, typed);
+    return true;
+  },
+  cursor: () => 'crosshair',
+};

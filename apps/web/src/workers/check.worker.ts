@@ -1,0 +1,37 @@
+import * as Comlink from 'comlink';
+import { applyChange, buildStructure, locate, runChecks, seedsOf, type BlockCache, type Change, type Leak, type MapDocument, type Problem, type Vec3 } from '@yesca/core';
+
+export interface CheckAnswer {
+  readonly state: 'sealed' | 'leaking' | 'empty';
+  readonly leak: Leak | null;
+  readonly problems: readonly Problem[];
+}
+
+let doc: MapDocument | null = null;
+const cache: BlockCache = new Map();
+
+/** The live check: keeps its own copy of the map, follows its changes, and redoes only the blocks they touch. */
+const checker = {
+  reset(fresh: MapDocument): void {
+    doc = fresh;
+    cache.clear();
+  },
+  follow(change: Change): void {
+    if (doc) doc = applyChange(doc, change, 'after');
+  },
+  run(): CheckAnswer | null {
+    if (!doc) return null;
+    const structure = buildStructure(doc.brushes.values(), seedsOf(doc), {}, cache);
+    const placeOf = (p: Vec3) => {
+      const cell = locate(structure.blocks, p);
+      if (typeof cell === 'number') return structure.cells[cell]!.inside ? 'open' : 'void';
+      return cell === 'solid' ? 'solid' : 'void';
+    };
+    const enclosed = structure.cells.some((c) => c.inside && !c.outer);
+    const state = structure.leak ? 'leaking' : enclosed && structure.misplaced.length < seedsOf(doc).length ? 'sealed' : 'empty';
+    return { state, leak: structure.leak, problems: runChecks(doc, { placeOf }) };
+  },
+};
+
+export type Checker = typeof checker;
+Comlink.expose(checker);
