@@ -1,4 +1,4 @@
-import { brushBounds, doorwayPlaces, duplicatePicked, movePicked, openDoorway, removePicked, rotation, transformPicked, mirror, pickedBounds, boxCenter, type Vec3 } from '@yesca/core';
+import { brushBounds, doorwayPlaces, firstSpawn, duplicatePicked, movePicked, openDoorway, removePicked, rotation, transformPicked, mirror, pickedBounds, boxCenter, type Vec3 } from '@yesca/core';
 import { useEditor } from '../state/editor.ts';
 import { notify } from '../state/notify.ts';
 import { asPicked, isEmptySelection, NOTHING, selectOnly } from '../state/selection.ts';
@@ -48,7 +48,8 @@ export function frameAll(): void {
   const box = pickedBounds(doc, nothingPicked() ? { brushes: new Set(doc.brushes.keys()), entities: new Set(doc.entities.keys()) } : picked());
   if (!box) return view().set({ centre: [0, 0, 130], zoom: 0.5 });
   const pane = document.querySelector('[data-pane=plan]') ?? document.querySelector('[data-pane=section]');
-  const [w, h] = [pane?.clientWidth ?? 400, pane?.clientHeight ?? 300];
+  // A pane that is not laid out yet has no size; a usual one serves until the next time.
+  const [w, h] = [Math.max(200, pane?.clientWidth ?? 0), Math.max(160, pane?.clientHeight ?? 0)];
   const room = 96;
   const zoom = Math.min((w - room) / Math.max(64, box.max[0] - box.min[0]), (h - room) / Math.max(64, box.max[1] - box.min[1], box.max[2] - box.min[2]), 4);
   const centre = boxCenter(box);
@@ -74,7 +75,7 @@ function doorwayOfSelection(): void {
 }
 
 export function goToSpawn(): void {
-  const spawn = [...editor().doc.entities.values()].find((e) => e.kind === 'spawn');
+  const spawn = firstSpawn(editor().doc.entities.values());
   if (spawn) useEyeRequest.getState().look([spawn.at[0], spawn.at[1], spawn.at[2] + 164], true, spawn.turn);
   else notify('There is no spawn yet. Place one: tool Place, then Spawn.');
 }

@@ -4,6 +4,7 @@ import { IconArrowBackUp, IconArrowForwardUp, IconKeyboard, IconPlayerPlay, Icon
 import { useEffect, useState } from 'react';
 import { Link, NavLink, Outlet, useLocation, useNavigate, useParams } from 'react-router';
 import type { MapBody } from '@yesca/contract';
+import { firstSpawn } from '@yesca/core';
 import { parseMapFromServer } from '../api/document.ts';
 import { get } from '../api/client.ts';
 import { ChecksMenu } from '../panels/ChecksMenu.tsx';
@@ -33,8 +34,8 @@ export function MapShell() {
         if (gone) return;
         const doc = parseMapFromServer(body.document);
         useEditor.getState().load(mapId, body.version, doc);
-        const floor = [...doc.entities.values()].find((e) => e.kind === 'spawn')?.at[2] ?? 0;
-        const spawn = [...doc.entities.values()].find((e) => e.kind === 'spawn');
+        const spawn = firstSpawn(doc.entities.values());
+        const floor = spawn?.at[2] ?? 0;
         useView.getState().set({ level: floor, tool: 'pick', full: null, sectionAt: spawn ? Math.round(spawn.at[1]) : 0 });
         requestAnimationFrame(() => requestAnimationFrame(frameAll));
       })

@@ -1,8 +1,9 @@
+import './pane.css';
 import { useMantineColorScheme } from '@mantine/core';
 import { Canvas, useFrame, useThree } from '@react-three/fiber';
 import { useEffect, useMemo, useRef, type MutableRefObject, type PointerEvent as ReactPointerEvent } from 'react';
 import { DoubleSide, PerspectiveCamera, Raycaster, Vector2, Vector3 } from 'three';
-import { brushPlanes, firstHit, makeTracer, solidAt, type MapDocument, type Tracer, type Vec3 } from '@yesca/core';
+import { brushPlanes, firstHit, firstSpawn, makeTracer, solidAt, type MapDocument, type Tracer, type Vec3 } from '@yesca/core';
 import { shownDocument, useEditor } from '../state/editor.ts';
 import { selectedBrushes } from '../state/selection.ts';
 import { eyeMemory, useEyeRequest, useView } from '../state/view.ts';
@@ -165,7 +166,7 @@ export function EyePane({ onMenu }: { onMenu?: (p: PanePointer, x: number, y: nu
   const mapId = useEditor((s) => s.mapId);
   const controls = useRef<EyeControls>({ camera: null, yaw: 0, pitch: 0, keys: new Set(), looking: false });
   const press = useRef<{ button: number; x: number; y: number; moved: boolean } | null>(null);
-  const first = [...doc.entities.values()].find((e) => e.kind === 'spawn');
+  const first = firstSpawn(doc.entities.values());
   const aim = () => box.current?.dispatchEvent(new Event('yesca-aim'));
 
   const pointerAt = (event: { clientX: number; clientY: number; shiftKey: boolean; ctrlKey: boolean; metaKey: boolean; altKey: boolean }): PanePointer | null => {

@@ -1,3 +1,4 @@
+import './pane.css';
 import { useElementSize, useMergedRef } from '@mantine/hooks';
 import { useMantineColorScheme } from '@mantine/core';
 import type Konva from 'konva';

@@ -150,7 +150,7 @@ function symbol(ctx: Ctx, e: Entity, view: SheetView, inks: Inks, number: number
     ctx.arc(x, y, lightReach(Number(e.params.candela)) * view.zoom, 0, Math.PI * 2);
     ctx.save();
     ctx.lineWidth = 0.6;
-    ctx.globalAlpha = selected ? 0.9 : 0.28;
+    ctx.globalAlpha = selected ? 0.9 : 0.14;
     ctx.stroke();
     ctx.restore();
     ctx.beginPath();

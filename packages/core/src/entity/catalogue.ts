@@ -1,7 +1,7 @@
 import { pointLight } from './point-light.ts';
 import { spawn } from './spawn.ts';
 import { sun } from './sun.ts';
-import type { EntityKind, ParamValue } from './types.ts';
+import type { Entity, EntityKind, ParamValue } from './types.ts';
 
 /** Every kind of entity that can be placed, in the order in which Stock shows them. */
 export const ENTITY_KINDS: readonly EntityKind[] = [spawn, pointLight, sun];
@@ -25,4 +25,10 @@ export function paramFlaw(kind: string, key: string, value: unknown): string | n
   }
   if (spec.type === 'color' && !(typeof value === 'string' && /^#[0-9a-f]{6}$/i.test(value))) return `${spec.label} must be a colour like #ffcc88.`;
   return null;
+}
+
+/** The spawn a single player and the first camera begin at: the first by name, then by id. */
+export function firstSpawn(entities: Iterable<Entity>): Entity | undefined {
+  const key = (e: Entity) => `${e.name ?? '~'} ${e.id}`;
+  return [...entities].filter((e) => e.kind === 'spawn').sort((a, b) => (key(a) < key(b) ? -1 : 1))[0];
 }

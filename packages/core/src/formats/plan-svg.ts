@@ -1,4 +1,5 @@
 import { brushBounds, brushPlanes, type Brush } from '../brush/index.ts';
+import { firstSpawn } from '../entity/index.ts';
 import type { MapDocument } from '../map/index.ts';
 import { orderRound } from '../compile/index.ts';
 import { meetPlane, signedDistance, type Plane, type Vec3 } from '../math/index.ts';
@@ -37,7 +38,7 @@ const path = (points: readonly (readonly number[])[]): string => `M${points.map(
 export function planDrawing(doc: MapDocument): PlanDrawing | null {
   const solids = [...doc.brushes.values()].filter((b) => b.role === 'structure' || b.role === 'detail');
   if (solids.length === 0) return null;
-  const spawn = [...doc.entities.values()].find((e) => e.kind === 'spawn');
+  const spawn = firstSpawn(doc.entities.values());
   const floors = [...doc.rooms.values()].map((r) => r.floor);
   const base = spawn?.at[2] ?? (floors.length ? Math.min(...floors) : Math.min(...solids.map((b) => brushBounds(b).min[2])));
   const plane: Plane = { normal: [0, 0, 1], distance: base + 100.5 };

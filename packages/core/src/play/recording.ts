@@ -1,4 +1,5 @@
 import type { Level } from '../compile/index.ts';
+import { firstSpawn } from '../entity/index.ts';
 import type { Vec3 } from '../math/index.ts';
 import { makeCollision } from './collide.ts';
 import { TIME_STEP } from './constants.ts';
@@ -11,9 +12,9 @@ export interface Recording {
   readonly inputs: readonly { readonly steps: number; readonly input: PlayerInput }[];
 }
 
-/** Where a player begins in a level: the first spawn, or the middle of the world when there is none. */
+/** Where a player begins in a level: the first spawn by name, or the middle of the world when there is none. */
 export function spawnOf(level: Level): { at: Vec3; yaw: number } {
-  const spawn = level.meta.entities.find((e) => e.kind === 'spawn');
+  const spawn = firstSpawn(level.meta.entities);
   return spawn ? { at: [spawn.at[0], spawn.at[1], spawn.at[2] + 0.1], yaw: spawn.turn } : { at: [0, 0, 0], yaw: 0 };
 }
 

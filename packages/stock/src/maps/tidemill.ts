@@ -6,8 +6,8 @@ const rectangle = (x0: number, y0: number, x1: number, y1: number): Point2[] => 
 /** Halyard Tidemill, its first part: the quay under the open sky, the wheel hall with its race, the stair and the loft above. */
 export function tidemill(): MapDocument {
   let doc = emptyMap('Halyard Tidemill');
-  doc = { ...doc, settings: { ...doc.settings, ambientLux: 5, ambientColor: '#c4d2e8', skyColor: '#b9d0e2' } };
-  doc = addRoom(doc, { name: 'Quay', footprint: [[-256, -704], [1600, -704], [1600, -32], [-256, -32]], floor: 0, ceiling: 832, wall: 32, open: true }, { floor: 'cobble', wall: 'tide-stone', ceiling: 'canvas' }, 'quay');
+  doc = { ...doc, settings: { ...doc.settings, ambientLux: 11, ambientColor: '#c4d2e8', skyColor: '#b9d0e2' } };
+  doc = addRoom(doc, { name: 'Quay', footprint: [[-256, -704], [1600, -704], [1600, -32], [-256, -32]], floor: 0, ceiling: 672, wall: 32, open: true }, { floor: 'cobble', wall: 'tide-stone', ceiling: 'canvas' }, 'quay');
   doc = addRoom(doc, { name: 'Wheel hall', footprint: rectangle(0, 0, 1024, 800), floor: 0, ceiling: 512, wall: 32 }, { floor: 'slate', wall: 'red-brick', ceiling: 'oak-plank' }, 'hall');
   doc = addRoom(doc, { name: 'Stair', footprint: rectangle(1056, 0, 1504, 800), floor: 0, ceiling: 864, wall: 32 }, { floor: 'slate', wall: 'limewash', ceiling: 'tarred-board' }, 'stair');
   doc = addRoom(doc, { name: 'Grain loft', footprint: rectangle(0, 0, 1024, 800), floor: 576, ceiling: 864, wall: 32 }, { floor: 'oak-plank', wall: 'limewash', ceiling: 'tarred-board' }, 'loft');
@@ -41,7 +41,7 @@ function quay(d: Draft): void {
   for (const x of [336, 624]) d.box([x, -208, 0], [x + 24, -184, 304], 'oak-plank', 'Post');
   d.solid(wedgeSolid({ min: [304, -224, 304], max: [680, -32, 368] }, 'north'), 'roof-tile', 'Canopy');
   d.thing('spawn', [1400, -420, 0], 'Millers 1', 165);
-  d.thing('sun', [700, -400, 500], 'Late sun', 232, { lux: 420, height: 38, color: '#ffe2b4' });
+  d.thing('sun', [700, -400, 500], 'Late sun', 232, { lux: 380, height: 56, color: '#ffe2b4' });
   d.thing('pointLight', [492, -120, 280], 'Gate lamp', 0, { candela: 90, color: '#ffcf8a' });
 }
 
@@ -57,13 +57,14 @@ function wheelHall(d: Draft): void {
   for (let i = 0; i < 12; i++) {
     const paddle = d.box([112, 400 - 4, 232 + 128], [272, 400 + 4, 232 + 190], 'oak-plank', 'Paddle');
     d.turned(paddle, 0, i * 30, hub);
-    const rim = d.box([124, 400 - 46, 232 + 150], [140, 400 + 46, 232 + 166], 'tarred-board', 'Rim');
+    const rim = d.box([124, 400 - 40, 232 + 150], [140, 400 + 40, 232 + 166], 'tarred-board', 'Rim');
     d.turned(rim, 0, i * 30 + 15, hub);
-    const far = d.box([244, 400 - 46, 232 + 150], [260, 400 + 46, 232 + 166], 'tarred-board', 'Rim');
+    const far = d.box([244, 400 - 40, 232 + 150], [260, 400 + 40, 232 + 166], 'tarred-board', 'Rim');
     d.turned(far, 0, i * 30 + 15, hub);
   }
   for (let i = 0; i < 3; i++) {
-    const spoke = d.box([180, 400 - 8, 232 - 150], [204, 400 + 8, 232 + 150], 'oak-plank', 'Spoke');
+    // Each a little thicker than the last, so that no two faces share a plane where they cross.
+    const spoke = d.box([182 - i, 400 - 8, 232 - 150], [202 + i, 400 + 8, 232 + 150], 'oak-plank', 'Spoke');
     d.turned(spoke, 0, i * 60, hub);
   }
   // The gear house takes the axle.

@@ -5,7 +5,7 @@ import { linearColor, LUX_SCALE, markVisible, NO_PAGE, type Level } from '@yesca
 import { materialSize, materialTexture } from '../../panes/textures.ts';
 
 /** Lux that a white wall shows as full white before the tone curve bends. */
-const WHITE_LUX = 90;
+const WHITE_LUX = 55;
 
 const VERTEX = /* glsl */ `
 attribute vec2 light;
