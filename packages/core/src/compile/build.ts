@@ -61,10 +61,11 @@ export const seedsOf = (doc: MapDocument): Seed[] =>
 
 /**
  * Builds a level from a map: structure, visibility, lighting, level. Pure and deterministic. A map that leaks gives a level
- * that can be walked and is lit, but not culled. Throws `Cancelled` when the signal is raised.
+ * that can be walked and is lit, but not culled. `wanted.visibility` asks for the full visibility whatever the preset.
+ * Throws `Cancelled` when the signal is raised.
  */
-export function buildLevel(doc: MapDocument, preset: Preset, control: BuildControl = {}): BuildResult {
-  const options = PRESETS[preset];
+export function buildLevel(doc: MapDocument, preset: Preset, control: BuildControl = {}, wanted: { readonly visibility?: 'full' } = {}): BuildResult {
+  const options = { ...PRESETS[preset], ...(wanted.visibility ? { cheap: false } : {}) };
   const stage = (name: Stage): StageControl => {
     control.progress?.(name, 0);
     return { signal: control.signal, progress: (done) => control.progress?.(name, done) };
