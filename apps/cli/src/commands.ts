@@ -1,6 +1,6 @@
 import { mkdirSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { buildLevel, buildStructure, locate, PRESETS, probe, runChecks, seedsOf, type BuildMessage, type Preset, type Vec3 } from '@yesca/core';
+import { buildLevel, buildStructure, placesOf, PRESETS, probe, runChecks, seedsOf, type BuildMessage, type Preset, type Vec3 } from '@yesca/core';
 import { readMap, readPoints, Unusable } from './input.ts';
 
 const placeText = (at?: Vec3): string => (at ? ` at ${at.map((c) => Math.round(c * 10) / 10).join(' ')}` : '');
@@ -23,12 +23,7 @@ export function runBuild(path: string, { preset, out }: { preset: string; out: s
 export function runCheck(path: string, { json }: { json?: boolean }): number {
   const doc = readMap(path);
   const structure = buildStructure(doc.brushes.values(), seedsOf(doc));
-  const placeOf = (p: Vec3) => {
-    const cell = locate(structure.blocks, p);
-    if (typeof cell === 'number') return structure.cells[cell]!.inside ? 'open' : 'void';
-    return cell === 'solid' ? 'solid' : 'void';
-  };
-  const problems = runChecks(doc, { placeOf }).map(({ rule, severity, text, at, brushes, entities }) => ({ code: rule, severity, text, at, brushes, entities }));
+  const problems = runChecks(doc, { placeOf: placesOf(structure) }).map(({ rule, severity, text, at, brushes, entities }) => ({ code: rule, severity, text, at, brushes, entities }));
   const { leak } = structure;
   const all = leak ? [{ code: 'check.leak', severity: 'error' as const, text: 'The map leaks.', at: leak.trail.at(-2), brushes: leak.beside, entities: [leak.entity], trail: leak.trail }, ...problems] : problems;
   if (json) console.log(JSON.stringify(all, null, 2));

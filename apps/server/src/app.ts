@@ -39,7 +39,7 @@ export async function makeApp(options: AppOptions): Promise<{ app: FastifyInstan
   const pools = { inspector: openPool('inspect', 1), builder: openPool('build', options.buildThreads ?? 1) };
   const queue = new BuildQueue(db, blobs, pools.builder);
   await queue.markInterrupted();
-  const context: Context = { db, blobs, inspector: pools.inspector, queue };
+  const context: Context = { db, blobs, ...pools, queue };
 
   const app = fastify({ logger: options.log ? { level: 'warn' } : false, bodyLimit: 72 * 1024 * 1024 });
   handleErrors(app);

@@ -11,6 +11,7 @@ export interface Context {
   readonly db: Database;
   readonly blobs: Blobs;
   readonly inspector: Piscina;
+  readonly builder: Piscina;
   readonly queue: BuildQueue;
 }
 

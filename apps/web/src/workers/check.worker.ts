@@ -1,5 +1,5 @@
 import * as Comlink from 'comlink';
-import { applyChange, buildStructure, locate, runChecks, seedsOf, type BlockCache, type Change, type Leak, type MapDocument, type Problem, type Vec3 } from '@yesca/core';
+import { applyChange, buildStructure, placesOf, runChecks, seedsOf, type BlockCache, type Change, type Leak, type MapDocument, type Problem } from '@yesca/core';
 
 export interface CheckAnswer {
   readonly state: 'sealed' | 'leaking' | 'empty';
@@ -22,14 +22,9 @@ const checker = {
   run(): CheckAnswer | null {
     if (!doc) return null;
     const structure = buildStructure(doc.brushes.values(), seedsOf(doc), {}, cache);
-    const placeOf = (p: Vec3) => {
-      const cell = locate(structure.blocks, p);
-      if (typeof cell === 'number') return structure.cells[cell]!.inside ? 'open' : 'void';
-      return cell === 'solid' ? 'solid' : 'void';
-    };
     const enclosed = structure.cells.some((c) => c.inside && !c.outer);
     const state = structure.leak ? 'leaking' : enclosed && structure.misplaced.length < seedsOf(doc).length ? 'sealed' : 'empty';
-    return { state, leak: structure.leak, problems: runChecks(doc, { placeOf }) };
+    return { state, leak: structure.leak, problems: runChecks(doc, { placeOf: placesOf(structure) }) };
   },
 };
 

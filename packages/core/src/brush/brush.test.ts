@@ -10,7 +10,8 @@ import type { Solid } from './types.ts';
 
 const BOX = { min: [-32, 16, 0], max: [96, 80, 272] } as const;
 const cap = () => ({ material: 'cut', frame: worldFrame([0, 0, 1]) });
-const points = (min: number, max: number) => fc.array(fc.tuple(...[0, 1, 2].map(() => fc.integer({ min: -400, max: 400 }))) as fc.Arbitrary<Vec3>, { minLength: min, maxLength: max }); // prettier-ignore
+const coordinate = fc.integer({ min: -400, max: 400 });
+const points = (min: number, max: number) => fc.array(fc.tuple(coordinate, coordinate, coordinate), { minLength: min, maxLength: max });
 
 /** A random convex brush: the hull of points on a one-centimetre grid, when they enclose something. */
 const convex = points(5, 18).map((p): Solid | null => {

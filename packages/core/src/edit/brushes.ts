@@ -152,8 +152,9 @@ export function resizePicked(doc: MapDocument, picked: Picked, to: Box, carry = 
   for (const id of picked.rooms ?? []) {
     const room = out.rooms.get(id);
     if (!room) continue;
-    const footprint = room.footprint.map(([x, y]): Point2 => [apply(map, [x, y, 0])[0], apply(map, [x, y, 0])[1]]);
-    const rooms = new Map(out.rooms).set(id, { ...room, footprint, floor: map[10] * room.floor + map[11], ceiling: map[10] * room.ceiling + map[11] });
+    const put = (x: number, y: number, z: number): Vec3 => nearBox(apply(map, [x, y, z]), to);
+    const footprint = room.footprint.map(([x, y]): Point2 => [put(x, y, 0)[0], put(x, y, 0)[1]]);
+    const rooms = new Map(out.rooms).set(id, { ...room, footprint, floor: put(0, 0, room.floor)[2], ceiling: put(0, 0, room.ceiling)[2] });
     out = moveRooms({ ...out, rooms }, [id], [0, 0, 0]);
   }
   return out;
@@ -162,16 +163,17 @@ export function resizePicked(doc: MapDocument, picked: Picked, to: Box, carry = 
 const looseBrushes = (doc: MapDocument, picked: Picked): Set<string> =>
   new Set([...(picked.brushes ?? [])].filter((id) => !picked.rooms?.has(doc.brushes.get(id)?.room?.id ?? '')));
 
-/** Scaling rounds; corners that belong on the new box's sides are put exactly there, so that grid points stay grid points. */
+/** Scaling rounds; what belongs on the new box's sides or on whole centimetres is put exactly there, so that grid points stay grid points. */
+function nearBox(v: Vec3, to: Box): Vec3 {
+  const near = (i: 0 | 1 | 2): number => [to.min[i], to.max[i], Math.round(v[i])].find((c) => Math.abs(c - v[i]) < 1e-7) ?? v[i];
+  return [near(0), near(1), near(2)];
+}
+
 function snapToBox(doc: MapDocument, ids: ReadonlySet<string>, to: Box): MapDocument {
   const brushes = new Map(doc.brushes);
-  const near = (x: number, i: number): number => {
-    const candidates = [to.min[i]!, to.max[i]!, Math.round(x)];
-    return candidates.find((c) => Math.abs(c - x) < 1e-7) ?? x;
-  };
   for (const id of ids) {
     const b = brushes.get(id);
-    if (b) brushes.set(id, { ...b, vertices: b.vertices.map((v): Vec3 => [near(v[0], 0), near(v[1], 1), near(v[2], 2)]) });
+    if (b) brushes.set(id, { ...b, vertices: b.vertices.map((v) => nearBox(v, to)) });
   }
   return { ...doc, brushes };
 }

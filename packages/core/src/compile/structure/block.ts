@@ -27,6 +27,9 @@ export interface Block {
   /** Links between cells of this block; the winding looks from `a` to `b`. */
   readonly links: readonly { readonly a: number; readonly b: number; readonly winding: Winding; readonly plane: Plane }[];
   readonly pieces: readonly FacePiece[];
+  /** The leaves before they were joined (null: solid) and the links between them: where a leak is looked for. */
+  readonly leaves: readonly (Polyhedron | null)[];
+  readonly leafLinks: Block['links'];
 }
 
 /** A piece of a brush within a region of the tree. */
@@ -100,9 +103,9 @@ export function buildBlock(box: Box, brushes: readonly Brush[]): Block {
     if (shape) fragments.push({ shape, solid: brush.role === 'structure' });
   }
   const root = divide(boxPolyhedron(box), fragments);
-  const { cells, leafCell, links } = mergeLeaves(leaves, planes);
+  const { leafCell, ...space } = mergeLeaves(leaves, planes);
   const tree = { planes, nodes, root, leafCell };
-  return { box, ...tree, cells, links, pieces: openPieces(box, brushes, tree, indexOf) };
+  return { box, ...tree, ...space, pieces: openPieces(box, brushes, tree, indexOf) };
 }
 
 const keyOf = (p: Plane, distance: number): string =>

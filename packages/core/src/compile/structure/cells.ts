@@ -70,7 +70,7 @@ export function mergeLeaves(leaves: readonly (Polyhedron | null)[], planes: read
     if (!number.has(top)) number.set(top, cells.push(shape[top]!) - 1);
     return number.get(top)!;
   });
-  return { cells, leafCell, links: joinLinks(raw, leafCell) };
+  return { cells, leafCell, links: joinLinks(raw, leafCell), leaves, leafLinks: raw };
 }
 
 function linkLeaves(leaves: readonly (Polyhedron | null)[], planes: readonly Plane[]): CellLink[] {

@@ -1,6 +1,8 @@
 import { brushBounds, type Brush } from '../../brush/index.ts';
-import { addScaled, boxesOverlap, boxOf, distance, growBox, windingArea, windingCentroid, type Vec3 } from '../../math/index.ts';
-import { locate } from './grid.ts';
+import { addScaled, boxesOverlap, boxOf, distance, edgePlane, growBox, lerp, meetPlane, negate, signedDistance, windingArea, windingCentroid, type Vec3, type Winding } from '../../math/index.ts';
+import { locate, unmergedGrid } from './grid.ts';
+import { linkBlocks } from './links.ts';
+import { flatHull } from './polyhedron.ts';
 import type { BlockGrid, Leak, Portal, Seed } from './types.ts';
 
 /** Directions in which a seed that touches a surface is nudged to find open space, cm. Up first: most things stand on floors. */
@@ -46,21 +48,23 @@ export function flood(start: Iterable<number>, portals: readonly Portal[], ofCel
 
 /**
  * The shortest way through portal middles from any seed to a cell at the world's border (Dijkstra, A Note on Two Problems
- * in Connexion with Graphs, 1959). Null when the map is sealed. The trail ends one step beyond the hole: the narrowest
- * portal on the way.
+ * in Connexion with Graphs, 1959). Null when the map is sealed. The trail ends one step beyond the hole: the last opening
+ * on the way that is rimmed by solids all round, or else the narrowest. Looked for among the leaves, which keep a portal in
+ * more planes of brushes than the cells do.
  */
-export function findLeak(
-  seeds: readonly { readonly seed: Seed; readonly cell: number }[],
-  portals: readonly Portal[],
-  ofCell: readonly (readonly number[])[],
-  outer: ReadonlySet<number>,
-  brushes: readonly Brush[],
-): Leak | null {
+export function findLeak(merged: BlockGrid, seeds: readonly Seed[], brushes: readonly Brush[]): Leak | null {
+  const grid = unmergedGrid(merged);
+  const { portals, outer } = linkBlocks(grid);
+  const ofCell = portalsOfCells(
+    grid.blocks.reduce((n, b) => n + b.cells.length, 0),
+    portals,
+  );
   const middles = portals.map((p) => windingCentroid(p.winding));
   const best = new Map<number, { cost: number; at: Vec3; via: number; from: number; seed: Seed }>();
   const queue = new MinQueue();
-  for (const { seed, cell } of seeds) {
-    if (best.has(cell)) continue;
+  for (const seed of seeds) {
+    const cell = seedCell(grid, seed.at);
+    if (typeof cell !== 'number' || best.has(cell)) continue;
     best.set(cell, { cost: 0, at: seed.at, via: -1, from: -1, seed });
     queue.push(0, cell);
   }
@@ -69,7 +73,7 @@ export function findLeak(
     if (done.has(cell)) continue;
     done.add(cell);
     const here = best.get(cell)!;
-    if (outer.has(cell)) return trailTo(cell, best, portals, middles, brushes);
+    if (outer.has(cell)) return trailTo(cell, best, portals, middles, brushes, grid);
     for (const p of ofCell[cell]!) {
       const next = portals[p]!.a === cell ? portals[p]!.b : portals[p]!.a;
       const cost = here.cost + distance(here.at, middles[p]!);
@@ -88,26 +92,104 @@ function trailTo(
   portals: readonly Portal[],
   middles: readonly Vec3[],
   brushes: readonly Brush[],
+  grid: BlockGrid,
 ): Leak {
   const steps: { portal: number; from: number }[] = [];
   let at = best.get(end)!;
   const { seed } = at;
   for (; at.via >= 0; at = best.get(at.from)!) steps.unshift({ portal: at.via, from: at.from });
-  if (steps.length === 0) return { entity: seed.id, trail: [seed.at], hole: [], beside: [] };
-  // Of equally narrow portals the first is the hole's inner rim.
-  const areas = steps.map((s) => windingArea(portals[s.portal]!.winding));
-  const narrowest = areas.reduce((m, a, i) => (a < areas[m]! - 1e-6 ? i : m), 0);
-  const { portal, from } = steps[narrowest]!;
-  const { plane, winding, a } = portals[portal]!;
-  const outward = a === from ? 1 : -1;
-  const beyond = addScaled(middles[portal]!, plane.normal, outward * 64);
+  const last = steps.at(-1);
+  const mouth = findMouth(grid, end, last ? middles[last.portal]! : seed.at);
+  const way = steps.map((s) => middles[s.portal]!);
+  if (mouth) return describe(seed, [...way, windingCentroid(mouth.winding)], mouth, brushes);
+  if (!last) return { entity: seed.id, trail: [seed.at], hole: [], beside: [] };
+  const outlines = steps.map(({ portal, from }): Outline => {
+    const { plane, winding, a } = portals[portal]!;
+    return { winding, out: a === from ? plane.normal : negate(plane.normal) };
+  });
+  const areas = outlines.map((o) => windingArea(o.winding));
+  const rimmed = outlines.findLastIndex((o) => solidRim(grid, o) > RIMMED);
+  const narrowest = areas.reduce((m, a, k) => (a < areas[m]! - 1e-6 ? k : m), 0);
+  const hole = rimmed >= 0 ? rimmed : narrowest;
+  return describe(seed, way.slice(0, hole + 1), outlines[hole]!, brushes);
+}
+
+/** An opening and the way out through it. */
+interface Outline {
+  readonly winding: Winding;
+  readonly out: Vec3;
+}
+
+/** Part of a rim that must be solid for an opening to count as a hole in something. */
+const RIMMED = 0.98;
+
+function describe(seed: Seed, way: readonly Vec3[], { winding, out }: Outline, brushes: readonly Brush[]): Leak {
   const rim = growBox(boxOf(winding), 0.5);
   return {
     entity: seed.id,
-    trail: [seed.at, ...steps.slice(0, narrowest + 1).map((s) => middles[s.portal]!), beyond],
+    trail: [seed.at, ...way, addScaled(way.at(-1)!, out, 64)],
     hole: winding,
     beside: brushes.filter((b) => b.role === 'structure' && boxesOverlap(rim, brushBounds(b))).map((b) => b.id),
   };
+}
+
+/** Distance (cm) between the sections in which the mouth of a space is looked for. */
+const SECTION_STEP = 8;
+
+/**
+ * Where the last space on the way stops being enclosed: a room without its wall runs on into the void as one convex piece,
+ * with no portal where the wall is missing. Sections across the way out are tried; the last one rimmed by solids is the mouth.
+ */
+function findMouth(grid: BlockGrid, cell: number, from: Vec3): Outline | null {
+  const b = grid.firstCell.findLastIndex((first) => first <= cell);
+  const shape = grid.blocks[b]!.cells[cell - grid.firstCell[b]!]!;
+  const { bounds } = shape;
+  let best: { outline: Outline; reach: number } | null = null;
+  for (let axis = 0; axis < 3; axis++)
+    for (const sign of [1, -1]) {
+      const end = sign > 0 ? bounds.max[axis]! : bounds.min[axis]!;
+      const edge = sign > 0 ? grid.origin[axis]! + grid.counts[axis]! * grid.size : grid.origin[axis]!;
+      if (Math.abs(end - edge) > 1) continue;
+      const out = [0, 1, 2].map((i) => (i === axis ? sign : 0)) as unknown as Vec3;
+      const section = (d: number): Outline | null => {
+        const plane = { normal: out, distance: sign * (from[axis]! + sign * d) };
+        const points = shape.faces.flatMap((f) => f.winding.flatMap((p, i) => {
+          const q = f.winding[(i + 1) % f.winding.length]!;
+          const [dp, dq] = [signedDistance(plane, p), signedDistance(plane, q)];
+          return dp > 0 !== dq > 0 ? [meetPlane(plane, p, q, dp, dq)] : [];
+        })); // prettier-ignore
+        return points.length >= 3 ? { winding: flatHull(points, out), out } : null;
+      };
+      const rimmed = (d: number): boolean => {
+        const outline = section(d);
+        return outline !== null && outline.winding.length >= 3 && solidRim(grid, outline) > RIMMED;
+      };
+      let inner = -1;
+      for (let d = 1; d < Math.abs(end - from[axis]!); d += SECTION_STEP) if (rimmed(d)) inner = d;
+      if (inner < 0) continue;
+      let outer = inner + SECTION_STEP;
+      while (outer - inner > 0.05) {
+        const middle = (inner + outer) / 2;
+        if (rimmed(middle)) inner = middle;
+        else outer = middle;
+      }
+      if (!best || inner < best.reach) best = { outline: section(inner)!, reach: inner };
+    }
+  return best?.outline ?? null;
+}
+
+/** The part of a portal's rim, by length, beyond which there is solid. */
+function solidRim(grid: BlockGrid, { winding, out: normal }: Outline): number {
+  let solid = 0;
+  let whole = 0;
+  winding.forEach((a, i) => {
+    const b = winding[(i + 1) % winding.length]!;
+    const length = distance(a, b);
+    const out = edgePlane(winding, normal, i).normal;
+    for (let k = 0.5; k < 8; k++) if (locate(grid, addScaled(lerp(a, b, k / 8), out, 0.5)) === 'solid') solid += length / 8;
+    whole += length;
+  });
+  return solid / whole;
 }
 
 /** A binary heap of cells by cost. */

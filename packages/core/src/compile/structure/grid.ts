@@ -52,6 +52,25 @@ export function buildBlocks(brushes: readonly Brush[], control: StageControl, ca
   return { origin: [low[0] * BLOCK_SIZE, low[1] * BLOCK_SIZE, low[2] * BLOCK_SIZE], counts, size: BLOCK_SIZE, blocks, firstCell };
 }
 
+/** The same space with every leaf a cell of its own: finer than the cells, with a portal in every plane of a brush. */
+export function unmergedGrid(grid: BlockGrid): BlockGrid {
+  const firstCell: number[] = [];
+  let cells = 0;
+  const blocks = grid.blocks.map((block): Block => {
+    const open = block.leaves.flatMap((leaf, i) => (leaf ? [i] : []));
+    const number = new Map(open.map((leaf, i) => [leaf, i]));
+    firstCell.push(cells);
+    cells += open.length;
+    return {
+      ...block,
+      cells: open.map((i) => block.leaves[i]!),
+      leafCell: block.leaves.map((_, i) => number.get(i) ?? -1),
+      links: block.leafLinks.map((link) => ({ ...link, a: number.get(link.a)!, b: number.get(link.b)! })),
+    };
+  });
+  return { ...grid, blocks, firstCell };
+}
+
 const sameList = <T>(a: readonly T[], b: readonly T[]): boolean => a.length === b.length && a.every((x, i) => x === b[i]);
 
 /** The block that holds a point, or −1 outside all. */

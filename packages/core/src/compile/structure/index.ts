@@ -1,5 +1,5 @@
 export * from './types.ts';
 export { BLOCK_SIZE, locate, type BlockCache } from './grid.ts';
-export { buildStructure } from './structure.ts';
+export { buildStructure, placesOf } from './structure.ts';
 export { orderRound } from './polyhedron.ts';
 export type { Block } from './block.ts';

@@ -1,6 +1,7 @@
 import type { Brush } from '../../brush/index.ts';
 import { findLeak, flood, portalsOfCells, seedCell } from './flood.ts';
-import { buildBlocks, type BlockCache } from './grid.ts';
+import type { Vec3 } from '../../math/index.ts';
+import { buildBlocks, locate, type BlockCache } from './grid.ts';
 import { linkBlocks } from './links.ts';
 import { closeTJunctions, collectSurfaces } from './surfaces.ts';
 import type { Cell, Seed, StageControl, Structure } from './types.ts';
@@ -33,12 +34,21 @@ export function buildStructure(brushes: Iterable<Brush>, seeds: readonly Seed[],
   const strays = placed.filter(({ cell }) => open.has(cell) && isStray(cell, placed, open, outer));
   const leaking = placed.filter((s) => open.has(s.cell) && !strays.includes(s));
   for (const { seed } of strays) misplaced.push({ id: seed.id, where: 'void' });
-  const leak = leaking.length ? findLeak(leaking, portals, ofCell, outer, ordered) : null;
+  const leak = leaking.length ? findLeak(grid, leaking.map((s) => s.seed), ordered) : null; // prettier-ignore
   const inside = leak || placed.length === 0 ? new Set(shapes.keys()) : flood(sealedSeeds.map((s) => s.cell), portals, ofCell); // prettier-ignore
   const cells: Cell[] = shapes.map((shape, i) => ({ bounds: shape.bounds, inside: inside.has(i), outer: outer.has(i), portals: ofCell[i]! }));
   const surfaces = closeTJunctions(collectSurfaces(grid, (cell) => inside.has(cell)));
   return { blocks: grid, cells, portals, surfaces, leak, misplaced };
 }
+
+/** Answers for any point whether it is open to the inside, in a solid, or in the void. */
+export const placesOf =
+  (structure: Structure) =>
+  (p: Vec3): 'open' | 'solid' | 'void' => {
+    const cell = locate(structure.blocks, p);
+    if (typeof cell === 'number') return structure.cells[cell]!.inside ? 'open' : 'void';
+    return cell === 'solid' ? 'solid' : 'void';
+  };
 
 /** A seed that stands in a cell at the world's border is simply outside, if any other seed is enclosed. */
 function isStray(cell: number, placed: readonly { cell: number }[], open: ReadonlySet<number>, outer: ReadonlySet<number>): boolean {

@@ -1,0 +1,67 @@
+import { spawnSync } from 'node:child_process';
+import { existsSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { parseMap, readLevel, removePicked, writeMap, type BuildReport, type ProbeAnswer } from '@yesca/core';
+
+const bin = fileURLToPath(new URL('../bin/yesca.mjs', import.meta.url));
+const demo = fileURLToPath(new URL('../../../packages/stock/assets/maps/first-room.yesca.json', import.meta.url));
+const folder = mkdtempSync(join(tmpdir(), 'yesca-cli-'));
+afterAll(() => rmSync(folder, { recursive: true, force: true }));
+
+const yesca = (...args: string[]) => {
+  const { status, stdout, stderr } = spawnSync(process.execPath, [bin, ...args], { encoding: 'utf8', env: { ...process.env, NODE_OPTIONS: '' } });
+  return { status, stdout, stderr };
+};
+const file = (name: string, text: string): string => {
+  writeFileSync(join(folder, name), text);
+  return join(folder, name);
+};
+
+test('build writes the level and its report, the same bytes each time', () => {
+  const out = join(folder, 'out');
+  expect(yesca('build', demo, '--preset', 'sketch', '--out', out).status).toBe(0);
+  const bytes = readFileSync(join(out, 'level.yescalevel'));
+  expect(readLevel(bytes).meta.name).toBe('First Room');
+  const report = JSON.parse(readFileSync(join(out, 'report.json'), 'utf8')) as BuildReport;
+  expect(report).toMatchObject({ map: 'First Room', sealed: true, leak: null });
+  yesca('build', demo, '--preset', 'sketch', '--out', join(folder, 'again'));
+  expect(readFileSync(join(folder, 'again/level.yescalevel')).equals(bytes)).toBe(true);
+}, 60_000);
+
+test('a leak is a problem: exit 1, named by check and build, with the level still written', () => {
+  const doc = parseMap(readFileSync(demo, 'utf8'));
+  const wall = [...doc.brushes.values()].find((b) => b.room?.part === 'wall:1:0')!;
+  const path = file('leaky.yesca.json', writeMap(removePicked(doc, { brushes: new Set([wall.id]) })));
+  const checked = yesca('check', path, '--json');
+  expect(checked.status).toBe(1);
+  expect((JSON.parse(checked.stdout) as { code: string }[])[0]!.code).toBe('check.leak');
+  const out = join(folder, 'leaky');
+  expect(yesca('build', path, '--preset', 'sketch', '--out', out).status).toBe(1);
+  expect(existsSync(join(out, 'level.yescalevel'))).toBe(true);
+}, 60_000);
+
+test('check finds nothing in the demo; probe answers for its points', () => {
+  expect(yesca('check', demo)).toMatchObject({ status: 0 });
+  const points = file('points.json', '[{"at":[0,-100,0],"normal":[0,0,1]},{"at":[-328,0,100]},{"at":[9999,0,0]}]');
+  const probed = yesca('probe', demo, '--points', points, '--json');
+  expect(probed.status).toBe(0);
+  const answers = JSON.parse(probed.stdout) as ProbeAnswer[];
+  expect(answers.map((a) => a.inside)).toEqual(['open', 'solid', 'void']);
+  expect(answers[0]!.sees).toContain(answers[0]!.cell);
+  expect(answers[0]!.illuminance!.every((c) => c > 0)).toBe(true);
+}, 60_000);
+
+test.each([
+  ['a file that is not there', () => ['check', join(folder, 'nowhere.json')], 'nowhere.json'],
+  ['a file that is cut off', () => ['check', file('cut.json', readFileSync(demo, 'utf8').slice(0, 700))], 'line'],
+  ['points that are no points', () => ['probe', demo, '--points', file('bad.json', '[{"at":[1,2]}]')], 'point 0'],
+  ['an unknown preset', () => ['build', demo, '--preset', 'perfect', '--out', folder], 'sketch'],
+  ['an unknown command', () => ['polish', demo], 'unknown command'],
+])('%s is unusable input: exit 2 and a sentence', (_, args, hint) => {
+  const { status, stderr } = yesca(...args());
+  expect(status).toBe(2);
+  expect(stderr).toContain(hint);
+  expect(stderr).not.toMatch(/^\s+at /m);
+});

@@ -1,0 +1,124 @@
+import assert from 'node:assert/strict';
+import { brushPlanes } from '@yesca/core';
+import { sleep } from './browser.ts';
+import type { Test } from './harness.ts';
+import { Workshop } from './workshop.ts';
+
+const position = (hud: string): number[] => hud.split(' ').map(Number);
+const hud = (w: Workshop): Promise<{ at: string; drawn: string; cell: string }> => w.page.$eval('[data-testid=hud]', (e) => ({ ...(e as HTMLElement).dataset }) as { at: string; drawn: string; cell: string });
+
+/** Shares of a picture: mean brightness, how much neighbouring pixels differ, how many colours there are. */
+function looks({ data, width }: { data: Uint8Array; width: number }): { mean: number; detail: number; colours: number } {
+  let mean = 0;
+  let detail = 0;
+  const colours = new Set<number>();
+  for (let i = 0; i < data.length; i += 4) {
+    const y = 0.2126 * data[i]! + 0.7152 * data[i + 1]! + 0.0722 * data[i + 2]!;
+    mean += y;
+    colours.add(((data[i]! >> 4) << 8) | ((data[i + 1]! >> 4) << 4) | (data[i + 2]! >> 4));
+    const j = i + 4 * width;
+    if (j < data.length) detail += Math.abs(data[i + 1]! - data[j + 1]!);
+  }
+  const n = data.length / 4;
+  return { mean: mean / n, detail: detail / n, colours: colours.size };
+}
+
+export const firstMap: Test = [
+  'from an empty sheet to walking in a lit, textured room',
+  async (world) => {
+    const w = await Workshop.newMap(world, 'Empty sheet');
+    await w.page.waitForFunction(() => document.querySelector('.register')?.textContent?.includes('Press R'));
+    // A room by dragging, its sizes typed.
+    await w.keys('r');
+    await w.drag('plan', [-200, -160], [160, 160]);
+    await w.type('512 384 272');
+    await w.keys('Enter');
+    let doc = await w.document();
+    const room = [...doc.rooms.values()][0]!;
+    assert.deepEqual(room.footprint[2]!.map((c, i) => c - room.footprint[0]![i]!), [512, 384]);
+    assert.equal(room.ceiling - room.floor, 272);
+    assert.equal(doc.brushes.size, 6);
+    // Paint the floor: pick the material in Stock, then click the floor on the Plan.
+    await w.press('Stock');
+    await w.press('Material Slate');
+    await w.keys('f', 'p');
+    const [x0, y0] = room.footprint[0]!;
+    await w.click('plan', x0 + 200, y0 + 120);
+    doc = await w.document();
+    const floor = [...doc.brushes.values()].find((b) => b.room?.part === 'floor:0')!;
+    const top = floor.faces[brushPlanes(floor).findIndex((p) => p.normal[2] === 1)]!;
+    assert.equal(top.material, 'slate');
+    // A spawn and a light.
+    await w.press('Spawn');
+    await w.click('plan', x0 + 96, y0 + 192);
+    await w.press('Point light');
+    await w.click('plan', x0 + 256, y0 + 192);
+    doc = await w.document();
+    const kinds = [...doc.entities.values()].map((e) => [e.kind, e.at[2]]);
+    assert.deepEqual(kinds.sort(), [['pointLight', 200], ['spawn', 0]]); // prettier-ignore
+    await w.sealing('sealed');
+    // Build and walk.
+    await w.build('Review');
+    assert.match(await w.text('[data-testid=build-run]'), /The map is sealed/);
+    await w.press('Walk this build');
+    await w.page.waitForSelector('[data-testid=play] canvas');
+    await w.page.waitForFunction(() => (document.querySelector<HTMLElement>('[data-testid=hud]')?.dataset.drawn ?? '0') !== '0', { timeout: 20_000 });
+    await sleep(1200);
+    const before = await hud(w);
+    assert.equal(Number(before.drawn), 6);
+    const seen = looks(await w.picture('[data-testid=play]'));
+    assert.ok(seen.mean > 25 && seen.mean < 230, `mean brightness ${seen.mean}`);
+    assert.ok(seen.detail > 1.5, `texture detail ${seen.detail}`);
+    assert.ok(seen.colours > 40, `colours ${seen.colours}`);
+    await w.page.click('[data-testid=walk]');
+    await sleep(400);
+    await w.page.keyboard.down('KeyW');
+    await sleep(3000);
+    await w.page.keyboard.up('KeyW');
+    const [bx] = position(before.at);
+    const [ax, ay] = position((await hud(w)).at);
+    assert.ok(ax! > bx! + 100, `walked from ${bx} to ${ax}`);
+    assert.ok(ax! <= x0 + 512 - 20 + 0.1, 'the wall holds');
+    assert.ok(Math.abs(ay! - (y0 + 192)) < 1);
+    // Esc goes back to the editor.
+    await w.page.keyboard.press('Escape');
+    await w.page.waitForSelector('[data-pane=plan] canvas');
+    w.clean();
+  },
+];
+
+export const leakingMap: Test = [
+  'a hole in the wall shows as a leak while editing and ends a build with a drawn trail',
+  async (world) => {
+    const w = await Workshop.newMap(world, 'One sealed room');
+    await w.sealing('sealed');
+    // The second click on the east wall takes the wall itself out of its room; then it goes.
+    await w.click('plan', 264, 100);
+    await w.click('plan', 264, 100);
+    assert.match(await w.text('[data-testid=particulars]'), /Brush/);
+    await w.keys('Delete');
+    await w.sealing('leaking');
+    const madder = async () => {
+      const { data } = await w.picture('[data-pane=plan]');
+      let n = 0;
+      for (let i = 0; i < data.length; i += 4) if (data[i]! > 130 && data[i + 1]! < 90 && data[i + 2]! < 100 && data[i]! - data[i + 1]! > 70) n++;
+      return n;
+    };
+    assert.ok((await madder()) > 60, 'the trail is drawn on the Plan');
+    await w.build('Sketch');
+    assert.match(await w.text('[data-testid=build-run]'), /The map leaks/);
+    await w.press('Go there');
+    await sleep(600);
+    assert.ok((await madder()) > 60, 'the trail is drawn beside the build');
+    // The level can be walked all the same.
+    await w.press('Walk this build');
+    await w.page.waitForFunction(() => document.querySelector('[data-testid=hud]')?.textContent?.includes('leaks'), { timeout: 20_000 });
+    await w.page.keyboard.press('Escape');
+    await w.page.waitForSelector('[data-pane=plan] canvas');
+    // Undo closes the hole.
+    await w.keys('Control+z');
+    await w.sealing('sealed');
+    assert.ok((await madder()) < 10, 'the trail is gone');
+    w.clean();
+  },
+];

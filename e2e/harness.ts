@@ -1,0 +1,74 @@
+import { spawn, type ChildProcess } from 'node:child_process';
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { createServer } from 'node:net';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import type { Browser } from 'puppeteer-core';
+import { openBrowser, sleep } from './browser.ts';
+
+const root = fileURLToPath(new URL('..', import.meta.url));
+
+export interface World {
+  readonly browser: Browser;
+  /** Address of the server under test. */
+  readonly base: string;
+}
+
+export type Test = readonly [name: string, run: (world: World) => Promise<void>];
+
+const freePort = (): Promise<number> =>
+  new Promise((done) => {
+    const server = createServer().listen(0, '127.0.0.1', () => {
+      const { port } = server.address() as { port: number };
+      server.close(() => done(port));
+    });
+  });
+
+/** The built server on a fresh data folder with the demo maps. */
+export async function startServer(): Promise<{ base: string; stop: () => Promise<void> }> {
+  const port = await freePort();
+  const data = mkdtempSync(join(tmpdir(), 'yesca-e2e-'));
+  const server: ChildProcess = spawn(process.execPath, [join(root, 'apps/server/dist/main.js')], { env: { ...process.env, YESCA_DATA: data, YESCA_PORT: String(port), YESCA_DEMO: '1', NODE_OPTIONS: '' }, stdio: ['ignore', 'ignore', 'inherit'] });
+  const base = `http://127.0.0.1:${port}`;
+  for (let i = 0; i < 300; i++) {
+    try {
+      if ((await fetch(`${base}/api/projects`)).ok) break;
+    } catch {
+      await sleep(100);
+    }
+  }
+  return {
+    base,
+    stop: async () => {
+      const ended = new Promise((done) => server.once('exit', done));
+      server.kill('SIGTERM');
+      await ended;
+      rmSync(data, { recursive: true, force: true });
+    },
+  };
+}
+
+/** Runs the tests one after another in one browser and writes how many passed and failed. */
+export async function runAll(tests: readonly Test[], report?: string): Promise<boolean> {
+  const server = await startServer();
+  const { browser, close } = await openBrowser();
+  let passed = 0;
+  let failed = 0;
+  for (const [name, run] of tests) {
+    const began = Date.now();
+    try {
+      await run({ browser, base: server.base });
+      passed++;
+      console.log(`  ✓ ${name} (${((Date.now() - began) / 1000).toFixed(1)} s)`);
+    } catch (error) {
+      failed++;
+      console.log(`  ✗ ${name}\n${error instanceof Error ? error.stack : String(error)}`);
+    }
+    for (const page of (await browser.pages()).slice(1)) await page.close();
+  }
+  await close();
+  await server.stop();
+  if (report) writeFileSync(report, JSON.stringify({ numPassedTests: passed, numFailedTests: failed }));
+  return failed === 0;
+}

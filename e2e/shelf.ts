@@ -1,0 +1,106 @@
+import assert from 'node:assert/strict';
+import { openPage, sleep } from './browser.ts';
+import type { Test } from './harness.ts';
+import { Workshop } from './workshop.ts';
+
+export const shelf: Test = [
+  'the Shelf shows the demo maps, loads no 3D code, and renames, copies, deletes and brings back',
+  async (world) => {
+    const page = await world.browser.newPage();
+    let bytes = '';
+    page.on('response', (r) => {
+      if (r.url().includes('/assets/') && r.url().endsWith('.js')) bytes += `${r.url()} `;
+    });
+    await page.goto(world.base, { waitUntil: 'networkidle0' });
+    const scripts = await Promise.all(bytes.trim().split(' ').map(async (url) => (await fetch(url)).text()));
+    assert.ok(scripts.length > 0 && scripts.every((s) => !s.includes('WebGLRenderer')), 'three is not loaded');
+    const w = await Workshop.open(world);
+    assert.match(await w.text('.shelf-body'), /Halyard Tidemill[\s\S]*First Room/);
+    assert.ok((await w.page.$$('.card-plan svg path')).length >= 4);
+    await w.press('New project');
+    await sleep(400);
+    const names = async () => (await w.projects()).flatMap((p) => p.maps.map((m) => m.name));
+    await w.press('Menu of First Room');
+    await w.press('Duplicate');
+    await sleep(500);
+    assert.ok((await names()).includes('First Room copy'));
+    await w.press('Menu of First Room copy');
+    await w.press('Rename');
+    await w.type('Second Room');
+    await w.keys('Enter');
+    await sleep(500);
+    const copied = (await names()).find((n) => n.includes('Second Room'))!;
+    assert.ok(copied);
+    await w.press(`Menu of ${copied}`);
+    await w.press('Delete');
+    await sleep(500);
+    assert.ok(!(await names()).includes(copied));
+    await w.press('Undo');
+    await sleep(500);
+    assert.ok((await names()).includes(copied));
+    w.clean();
+  },
+];
+
+export const keyboard: Test = [
+  'palette, shortcut sheet, themes and names of controls',
+  async (world) => {
+    const w = await Workshop.newMap(world, 'One sealed room');
+    await w.keys('Control+k');
+    await w.type('coarser');
+    await w.keys('Enter');
+    assert.equal((await w.document()).settings.grid, 32);
+    await w.type('?');
+    await w.page.waitForSelector('.shortcut');
+    assert.match(await w.text('.shortcut-columns'), /Frame the selection or the map/);
+    await w.keys('Escape');
+    await sleep(400);
+    const ground = () => w.page.evaluate(() => getComputedStyle(document.body).backgroundColor);
+    const paper = await ground();
+    await w.press('Night theme');
+    assert.notEqual(await ground(), paper);
+    await w.press('Paper theme');
+    const nameless = await w.page.evaluate(() =>
+      [...document.querySelectorAll<HTMLElement>('button, a, input, [role=switch]')]
+        .filter((e) => e.offsetParent !== null && !(e.getAttribute('aria-label') || e.textContent?.trim() || (e as HTMLInputElement).labels?.length || e.getAttribute('title')))
+        .map((e) => e.outerHTML.slice(0, 120)),
+    );
+    assert.deepEqual(nameless, []);
+    // Text keeps enough contrast on both themes' panels (WCAG AA: 4.5).
+    for (const theme of ['light', 'dark']) {
+      const worst = await w.page.evaluate((scheme) => {
+        document.documentElement.setAttribute('data-mantine-color-scheme', scheme);
+        const style = getComputedStyle(document.documentElement);
+        const canvas = new OffscreenCanvas(1, 1).getContext('2d')!;
+        const light = (name: string) => {
+          canvas.fillStyle = style.getPropertyValue(name);
+          canvas.fillRect(0, 0, 1, 1);
+          const [r, g, b] = [...canvas.getImageData(0, 0, 1, 1).data].map((c) => (c / 255 <= 0.04045 ? c / 255 / 12.92 : ((c / 255 + 0.055) / 1.055) ** 2.4));
+          return 0.2126 * r! + 0.7152 * g! + 0.0722 * b!;
+        };
+        const pairs = ['--ink', '--ink-soft', '--indigo', '--ember', '--verdigris', '--ochre', '--madder'].flatMap((f) => ['--paper', '--sheet', '--panel'].map((b) => [f, b] as const));
+        pairs.push(['--on-ember', '--ember'] as never);
+        return pairs.map(([f, b]) => ({ f, b, ratio: (Math.max(light(f), light(b)) + 0.05) / (Math.min(light(f), light(b)) + 0.05) })).filter((p) => p.ratio < 4.5);
+      }, theme);
+      assert.deepEqual(worst, []);
+    }
+    w.clean();
+  },
+];
+
+export const savingBack: Test = [
+  'a save from elsewhere is not overwritten, and the screen says so',
+  async (world) => {
+    const w = await Workshop.newMap(world, 'One sealed room');
+    const other = await openPage(world.browser, w.page.url());
+    await sleep(800);
+    await other.page.bringToFront();
+    await other.page.keyboard.down('Shift');
+    await other.page.keyboard.press('G');
+    await other.page.keyboard.up('Shift');
+    await sleep(1500);
+    await w.page.bringToFront();
+    await w.keys('Alt+g');
+    await w.page.waitForFunction(() => document.querySelector('[data-testid=save-state]')?.textContent === 'Changed elsewhere', { timeout: 8000 });
+  },
+];

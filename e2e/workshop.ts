@@ -1,0 +1,148 @@
+import assert from 'node:assert/strict';
+import { PNG } from 'pngjs';
+import type { Page } from 'puppeteer-core';
+import type { MapBody, ProjectCard } from '@yesca/contract';
+import { parseMap, type MapDocument } from '@yesca/core';
+import { openPage, sleep } from './browser.ts';
+import type { World } from './harness.ts';
+
+let trials = 0;
+
+/** The interface as a person uses it: by what is written on it, by pointer and by keys. */
+export class Workshop {
+  readonly page: Page;
+  readonly errors: string[];
+  private readonly world: World;
+
+  private constructor(page: Page, errors: string[], world: World) {
+    this.page = page;
+    this.errors = errors;
+    this.world = world;
+  }
+
+  static async open(world: World, path = '/'): Promise<Workshop> {
+    const { page, errors } = await openPage(world.browser, world.base + path);
+    return new Workshop(page, errors, world);
+  }
+
+  /** A new map made on the Shelf from a template. */
+  static async newMap(world: World, template: string): Promise<Workshop> {
+    const w = await Workshop.open(world);
+    await w.press('New map');
+    await w.type(`Trial ${++trials}`);
+    await w.press(template);
+    await w.page.waitForSelector('[data-pane=plan] canvas');
+    await w.page.waitForSelector('[data-pane=eye] canvas');
+    await sleep(600);
+    return w;
+  }
+
+  get mapId(): string {
+    return /maps\/([\w-]+)/.exec(this.page.url())![1]!;
+  }
+
+  /** Clicks the first visible control with a name. */
+  async press(name: string): Promise<void> {
+    const handle = await this.page.waitForSelector(`::-p-aria([name="${name}"])`, { timeout: 5000 }).catch(() => this.page.waitForSelector(`::-p-text(${name})`, { timeout: 5000 }));
+    await handle!.click();
+    await sleep(120);
+  }
+
+  /** Where a world point lies on screen in a drawing. */
+  async at(pane: 'plan' | 'section', h: number, v: number): Promise<[number, number]> {
+    return this.page.$eval(
+      `[data-pane=${pane}]`,
+      (element, pane, h, v) => {
+        const { centre, zoom } = JSON.parse((element as HTMLElement).dataset.view!) as { centre: number[]; zoom: number };
+        const box = element.getBoundingClientRect();
+        return [box.left + box.width / 2 + (h - centre[0]!) * zoom, box.top + box.height / 2 - (v - centre[pane === 'plan' ? 1 : 2]!) * zoom] as [number, number];
+      },
+      pane,
+      h,
+      v,
+    );
+  }
+
+  async click(pane: 'plan' | 'section', h: number, v: number, key?: 'Alt' | 'Shift' | 'Control'): Promise<void> {
+    const [x, y] = await this.at(pane, h, v);
+    if (key) await this.page.keyboard.down(key);
+    await this.page.mouse.click(x, y);
+    if (key) await this.page.keyboard.up(key);
+    await sleep(120);
+  }
+
+  async drag(pane: 'plan' | 'section', from: readonly [number, number], to: readonly [number, number], key?: 'Alt' | 'Shift'): Promise<void> {
+    const a = await this.at(pane, ...from);
+    const b = await this.at(pane, ...to);
+    if (key) await this.page.keyboard.down(key);
+    await this.page.mouse.move(...a);
+    await this.page.mouse.down();
+    await this.page.mouse.move((a[0] + b[0]) / 2, (a[1] + b[1]) / 2, { steps: 4 });
+    await this.page.mouse.move(...b, { steps: 4 });
+    await this.page.mouse.up();
+    if (key) await this.page.keyboard.up(key);
+    await sleep(150);
+  }
+
+  async keys(...keys: string[]): Promise<void> {
+    for (const key of keys) {
+      const parts = key.split('+');
+      for (const mod of parts.slice(0, -1)) await this.page.keyboard.down(mod as 'Control');
+      await this.page.keyboard.press(parts.at(-1) as 'a');
+      for (const mod of parts.slice(0, -1)) await this.page.keyboard.up(mod as 'Control');
+      await sleep(60);
+    }
+  }
+
+  async type(text: string): Promise<void> {
+    await this.page.keyboard.type(text, { delay: 15 });
+    await sleep(80);
+  }
+
+  /** Waits until the screen says that everything is saved. */
+  async saved(): Promise<void> {
+    await sleep(700);
+    await this.page.waitForFunction(() => document.querySelector('[data-testid=save-state]')?.textContent === 'Saved', { timeout: 10_000 });
+  }
+
+  /** The map as the server has it. */
+  async document(): Promise<MapDocument> {
+    await this.saved();
+    const body = (await (await fetch(`${this.world.base}/api/maps/${this.mapId}`)).json()) as MapBody;
+    return parseMap(body.document);
+  }
+
+  async projects(): Promise<ProjectCard[]> {
+    return (await (await fetch(`${this.world.base}/api/projects`)).json()) as ProjectCard[];
+  }
+
+  async sealing(wanted: string): Promise<void> {
+    await this.page.waitForFunction((w) => document.querySelector('[data-testid=sealing]')?.textContent === w, { timeout: 8000 }, wanted);
+  }
+
+  async text(selector: string): Promise<string> {
+    return this.page.$eval(selector, (e) => e.textContent ?? '');
+  }
+
+  /** What is seen in a part of the page, as RGBA pixels. */
+  async picture(selector: string): Promise<{ width: number; height: number; data: Uint8Array }> {
+    const handle = (await this.page.$(selector))!;
+    const { width, height, data } = PNG.sync.read(Buffer.from(await handle.screenshot()));
+    return { width, height, data };
+  }
+
+  /** Builds on the Build page with a preset and waits for the end. */
+  async build(preset: 'Sketch' | 'Review' | 'Final'): Promise<void> {
+    await this.press('Build');
+    await this.page.waitForSelector('.presets');
+    await this.page.evaluate((name) => [...document.querySelectorAll<HTMLButtonElement>('.preset')].find((b) => b.textContent!.startsWith(name))!.click(), preset);
+    await this.press(`Build ${preset.toLowerCase()}`);
+    await this.page.waitForFunction(() => document.querySelector('[data-testid=build-run]')?.getAttribute('data-status') === 'done', { timeout: 60_000 });
+    await sleep(300);
+  }
+
+  /** Nothing went wrong unseen. */
+  clean(): void {
+    assert.deepEqual(this.errors, []);
+  }
+}

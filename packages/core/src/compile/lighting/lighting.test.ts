@@ -1,0 +1,178 @@
+import fc from 'fast-check';
+import { boxSolid, hullOf, findFlaw, wedgeSolid } from '../../brush/index.ts';
+import { addBrushes, addRoom, changeEntity, changeSettings, placeEntity } from '../../edit/index.ts';
+import { lightTint, linearColor } from '../../entity/index.ts';
+import { emptyMap, type MapDocument } from '../../map/index.ts';
+import { dot, hashRandom, normalize, rotation, sub, type Vec3 } from '../../math/index.ts';
+import { dressSolid, transformBrush } from '../../surface/index.ts';
+import { DRESS, rectangle, roomSpec } from '../../testing/rooms.ts';
+import { buildLevel } from '../build.ts';
+import { LUX_SCALE, type Lighting } from './lighting.ts';
+import { packRgb9e5, unpackRgb9e5 } from './rgb9e5.ts';
+import { anyHit, enterBrush, firstHit, makeTracer, solidAt } from './tracer.ts';
+
+const WHITE = '#ffffff';
+
+/** A hall of 1000 × 1000 × 500 cm without ambient light. */
+const hall = (open = false): MapDocument => changeSettings(addRoom(emptyMap('hall'), roomSpec(rectangle(0, 0, 1000, 1000), { ceiling: 500, open }), DRESS), { ambientLux: 0 });
+const lamp = (doc: MapDocument, at: Vec3, candela: number): MapDocument => changeEntity(placeEntity(doc, 'pointLight', at, 0, `l${doc.entities.size}`), `l${doc.entities.size}`, { params: { candela, color: WHITE } });
+const inside = (doc: MapDocument): MapDocument => placeEntity(doc, 'spawn', [500, 500, 0], 0, 's');
+
+/** Reads the lightmap of a surface at a world point, without filtering: the lux of its luxel. */
+function luxAt(result: ReturnType<typeof buildLevel>, p: Vec3, normal: Vec3): number {
+  const { lighting, structure } = result;
+  const i = structure.surfaces.findIndex((s) => dot(s.plane.normal, normal) > 0.999 && Math.abs(dot(s.plane.normal, p) - s.plane.distance) < 0.5 && contains(s.winding, normal, p));
+  return luxOf(lighting, i, p);
+}
+
+function contains(winding: readonly Vec3[], normal: Vec3, p: Vec3): boolean {
+  return winding.every((a, i) => {
+    const b = winding[(i + 1) % winding.length]!;
+    const e = sub(b, a);
+    const c: Vec3 = [e[1] * (p[2] - a[2]) - e[2] * (p[1] - a[1]), e[2] * (p[0] - a[0]) - e[0] * (p[2] - a[2]), e[0] * (p[1] - a[1]) - e[1] * (p[0] - a[0])];
+    return dot(c, normal) >= -1e-6;
+  });
+}
+
+function luxOf(lighting: Lighting, surface: number, p: Vec3): number {
+  const place = lighting.places[surface]!;
+  const { chart } = place;
+  const x = place.x + Math.floor(dot(p, chart.s) / chart.size) - chart.s0;
+  const y = place.y + Math.floor(dot(p, chart.t) / chart.size) - chart.t0;
+  const page = lighting.pages[place.page]!;
+  return unpackRgb9e5(page.texels[y * page.width + x]!)[1]! * LUX_SCALE;
+}
+
+/** The middle of the luxel a point lies in. */
+const middle = (c: number, size: number): number => (Math.floor(c / size) + 0.5) * size;
+
+describe('a point light', () => {
+  test('gives I·cosθ/d² on a floor', () => {
+    const result = buildLevel(lamp(inside(hall()), [500, 500, 300], 900), 'final');
+    for (const [x, y] of [[500, 500], [620, 500], [800, 300], [100, 900]] as const) {
+      const p: Vec3 = [middle(x, 8), middle(y, 8), 0];
+      const d2 = ((p[0] - 500) ** 2 + (p[1] - 500) ** 2 + 300 ** 2) / 10_000;
+      const expected = (900 * 3) / d2 ** 1.5;
+      expect(Math.abs(luxAt(result, p, [0, 0, 1]) / expected - 1)).toBeLessThan(0.01);
+    }
+  });
+
+  test('throws the shadow of a slab where geometry says', () => {
+    // A slab from x = 400 to 450 at height 100, lamp at height 200 over x = 300: the shadow reaches from 500 to 600.
+    const slab = dressSolid(boxSolid({ min: [400, 100, 99], max: [450, 900, 100] }), 'slab', 'slate', { role: 'detail' });
+    const result = buildLevel(lamp(inside(addBrushes(hall(), [slab])), [300, 500, 200], 900), 'final');
+    const lit = (x: number) => luxAt(result, [x, 500, 0], [0, 0, 1]) > 1;
+    // Edges by similar triangles: 300 + (400 − 300)·200/101 = 498 near the lower edge, 300 + 150·200/100 = 600 at the upper.
+    expect([480, 490].map(lit)).toEqual([true, true]);
+    expect([508, 540, 590].map(lit)).toEqual([false, false, false]);
+    expect([612, 640].map(lit)).toEqual([true, true]);
+  });
+
+  test('lights nothing behind a wall', () => {
+    const wall = dressSolid(boxSolid({ min: [600, 0, 0], max: [616, 1000, 500] }), 'wall', 'slate');
+    const doc = placeEntity(lamp(inside(addBrushes(hall(), [wall])), [300, 500, 200], 900), 'spawn', [800, 500, 0]);
+    const result = buildLevel(doc, 'review');
+    expect(luxAt(result, [800, 500, 0], [0, 0, 1])).toBe(0);
+    expect(luxAt(result, [400, 500, 0], [0, 0, 1])).toBeGreaterThan(10);
+  });
+});
+
+describe('the sun', () => {
+  const sunny = (height: number, doc = hall(true)) => changeEntity(placeEntity(inside(doc), 'sun', [0, 0, 0], 0, 'sun'), 'sun', { params: { lux: 1000, height, color: WHITE } });
+
+  test('gives E·sin(height) on a floor that sees it, and nothing in the shadow of the wall', () => {
+    const result = buildLevel(sunny(45), 'review');
+    // From the east at 45°, the wall of 500 cm shades everything east of x = 500.
+    expect(luxAt(result, [200, 500, 0], [0, 0, 1])).toBeCloseTo(1000 * Math.SQRT1_2, -1);
+    expect(luxAt(result, [480, 500, 0], [0, 0, 1])).toBeGreaterThan(600);
+    expect(luxAt(result, [520, 500, 0], [0, 0, 1])).toBe(0);
+    expect(luxAt(result, [0, 500, 250], [1, 0, 0])).toBeCloseTo(1000 * Math.SQRT1_2, -1);
+  });
+
+  test('does not come through a closed ceiling', () => {
+    const result = buildLevel(sunny(80, hall(false)), 'sketch');
+    expect(luxAt(result, [500, 500, 0], [0, 0, 1])).toBe(0);
+  });
+});
+
+test('ambient light is even, in lux', () => {
+  const result = buildLevel(changeSettings(inside(hall()), { ambientLux: 8, ambientColor: WHITE }), 'sketch');
+  for (const p of [[100, 100, 0], [900, 500, 0]] as Vec3[]) expect(luxAt(result, p, [0, 0, 1])).toBeCloseTo(8, 1);
+});
+
+test('luxels inside a solid take light from where a clear way leads to them, never through a wall', () => {
+  // A thick block on the floor between a bright and a dark half.
+  const block = dressSolid(boxSolid({ min: [480, 0, 0], max: [560, 1000, 500] }), 'block', 'slate', { role: 'detail' });
+  const result = buildLevel(lamp(inside(addBrushes(hall(), [block])), [200, 500, 250], 2000), 'review');
+  expect(result.lighting.repaired).toBeGreaterThan(0);
+  expect(luxAt(result, [570, 500, 0], [0, 0, 1])).toBeLessThan(0.5);
+  expect(luxAt(result, [470, 500, 0], [0, 0, 1])).toBeGreaterThan(20);
+});
+
+describe('colours', () => {
+  test('a light’s strength is its luminance whatever its colour', () => {
+    for (const hex of ['#ffffff', '#ff8800', '#2040ff']) {
+      const [r, g, b] = lightTint(hex);
+      expect(0.2126 * r + 0.7152 * g + 0.0722 * b).toBeCloseTo(1, 9);
+    }
+    expect(linearColor('#ff0000')).toEqual([1, 0, 0]);
+    expect(linearColor('#bcbcbc')[0]).toBeCloseTo(0.5, 2);
+    expect(linearColor('nonsense')).toEqual([0, 0, 0]);
+  });
+
+  test('packing loses less than a 512th of the brightest channel', () => {
+    const channel = fc.double({ min: 0, max: 60000, noNaN: true });
+    fc.assert(
+      fc.property(channel, channel, channel, (r, g, b) => {
+        const top = Math.max(r, g, b);
+        unpackRgb9e5(packRgb9e5(r, g, b)).forEach((c, i) => expect(Math.abs(c - [r, g, b][i]!)).toBeLessThanOrEqual(top / 512 + 1e-6));
+      }),
+    );
+    expect(unpackRgb9e5(packRgb9e5(-5, 0, NaN))).toEqual([0, 0, 0]);
+  });
+});
+
+describe('the ray tracer', () => {
+  const shapes = [
+    ...Array.from({ length: 60 }, (_, i) => {
+      const [x, y, z] = [hashRandom(i, 1) * 900, hashRandom(i, 2) * 900, hashRandom(i, 3) * 900];
+      const solid = i % 4 === 0 ? wedgeSolid({ min: [x, y, z], max: [x + 80, y + 60, z + 40] }, 'north') : boxSolid({ min: [x, y, z], max: [x + 20 + hashRandom(i, 4) * 90, y + 50, z + 30] });
+      const brush = dressSolid(solid, `b${i}`, 'm');
+      return i % 3 === 0 ? transformBrush(brush, rotation((i % 2) as 0, i * 17, [x, y, z]), true) : brush;
+    }),
+    ...Array.from({ length: 10 }, (_, i) => hullOf(Array.from({ length: 12 }, (_, k): Vec3 => [500 + hashRandom(i, k, 1) * 100, i * 90 + hashRandom(i, k, 2) * 80, hashRandom(i, k, 3) * 500])))
+      .filter((s) => findFlaw(s) === null)
+      .map((s, i) => dressSolid(s, `h${i}`, 'm')),
+  ];
+  const tracer = makeTracer(shapes);
+
+  test('agrees with trying every brush, for any ray', () => {
+    let hits = 0;
+    for (let k = 0; k < 4000; k++) {
+      const o: Vec3 = [hashRandom(k, 5) * 1200 - 100, hashRandom(k, 6) * 1200 - 100, hashRandom(k, 7) * 1200 - 100];
+      const d = normalize([hashRandom(k, 8) - 0.5, hashRandom(k, 9) - 0.5, hashRandom(k, 10) - 0.5]);
+      const far = 100 + hashRandom(k, 11) * 1500;
+      const each = shapes.map((b) => enterBrush(b, o, d, far)).filter((h) => h !== null);
+      expect(anyHit(tracer, ...o, ...d, far)).toBe(each.length > 0);
+      const first = firstHit(tracer, o, d, far);
+      expect(first?.at ?? -1).toBeCloseTo(each.length ? Math.min(...each.map((h) => h.at)) : -1, 9);
+      if (each.length) hits++;
+    }
+    expect(hits).toBeGreaterThan(300);
+  });
+
+  test('holds for rays along the axes and along faces', () => {
+    const one = makeTracer([dressSolid(boxSolid({ min: [0, 0, 0], max: [10, 10, 10] }), 'b', 'm')]);
+    expect(anyHit(one, 5, 5, 50, 0, 0, -1, 100)).toBe(true);
+    expect(anyHit(one, 5, 5, 50, 0, 0, 1, 100)).toBe(false);
+    expect(anyHit(one, -5, 5, 5, 1, 0, 0, 4)).toBe(false);
+    expect(anyHit(one, 5, 5, 10.05, 1, 0, 0, 100)).toBe(false);
+    expect(anyHit(makeTracer([]), 0, 0, 0, 1, 0, 0, 9)).toBe(false);
+  });
+
+  test('finds the solid at a point', () => {
+    const one = makeTracer([dressSolid(boxSolid({ min: [0, 0, 0], max: [10, 10, 10] }), 'b', 'm')]);
+    expect(solidAt(one, [5, 5, 5])?.id).toBe('b');
+    expect(solidAt(one, [5, 5, 10.5])).toBeNull();
+  });
+});

@@ -1,0 +1,117 @@
+import fc from 'fast-check';
+import { boxSolid, brushBounds, brushVolume, findFlaw, prismSolid, solidOf, wedgeSolid, type Brush } from '../brush/index.ts';
+import { emptyMap, writeMap, type MapDocument } from '../map/index.ts';
+import { mirror, rotation, type Vec3 } from '../math/index.ts';
+import { dressSolid } from '../surface/index.ts';
+import { addBrushes, duplicatePicked, movePicked, pickedBounds, removePicked, resizePicked, setRole, transformPicked } from './brushes.ts';
+import { changeEntity, changeSettings, placeEntity, renameMap } from './entities.ts';
+import { allFaces, paintFaces, setFrames, setShow } from './faces.ts';
+import { applyChange, diffDocuments, documentHash, isEmptyChange } from './history.ts';
+
+const box = (id: string, at: Vec3 = [0, 0, 0]): Brush => dressSolid(boxSolid({ min: at, max: [at[0] + 64, at[1] + 32, at[2] + 128] }), id, 'limewash');
+const start = (): MapDocument => placeEntity(addBrushes(emptyMap('t'), [box('a'), box('b', [200, 0, 0])]), 'spawn', [10, 20, 30], 0, 's');
+const A = { brushes: new Set(['a']) };
+
+test('moving moves exactly what is picked', () => {
+  const before = start();
+  const doc = movePicked(before, { ...A, entities: new Set(['s']) }, [16, 0, -8]);
+  expect(brushBounds(doc.brushes.get('a')!)).toEqual({ min: [16, 0, -8], max: [80, 32, 120] });
+  expect(doc.entities.get('s')!.at).toEqual([26, 20, 22]);
+  expect(doc.brushes.get('b')).toBe(before.brushes.get('b'));
+});
+
+test('resizing gives exactly the box that was asked for', () => {
+  fc.assert(
+    fc.property(fc.integer({ min: 1, max: 999 }), fc.integer({ min: 1, max: 999 }), fc.integer({ min: 1, max: 999 }), (w, d, h) => {
+      const doc = resizePicked(start(), A, { min: [-7, 3, 5], max: [-7 + w, 3 + d, 5 + h] });
+      expect(brushBounds(doc.brushes.get('a')!)).toEqual({ min: [-7, 3, 5], max: [-7 + w, 3 + d, 5 + h] });
+      expect(brushVolume(doc.brushes.get('a')!)).toBe(w * d * h);
+    }),
+  );
+});
+
+test('turning an entity turns where it looks', () => {
+  const doc = transformPicked(start(), { entities: new Set(['s']) }, rotation(2, 90, [0, 0, 0]));
+  expect(doc.entities.get('s')).toMatchObject({ turn: 90, at: [-20, 10, 30] });
+  expect(transformPicked(start(), { entities: new Set(['s']) }, mirror(0, 0)).entities.get('s')!.turn).toBe(180);
+});
+
+test('duplicates are new things with the same shape', () => {
+  const { doc, picked } = duplicatePicked(start(), { ...A, entities: new Set(['s']) }, [0, 100, 0]);
+  expect(doc.brushes.size).toBe(3);
+  const copy = doc.brushes.get([...picked.brushes][0]!)!;
+  expect(brushBounds(copy).min).toEqual([0, 100, 0]);
+  expect(picked.brushes.has('a')).toBe(false);
+  expect(pickedBounds(doc, picked)).toEqual({ min: [0, 100, 0], max: [64, 132, 128] });
+});
+
+test('any chain of commands keeps brushes valid, and taking every step back gives the first document', () => {
+  const step = fc.oneof(
+    fc.tuple(fc.constant('move' as const), fc.integer({ min: -64, max: 64 }), fc.integer({ min: -64, max: 64 })),
+    fc.tuple(fc.constant('turn' as const), fc.integer({ min: 0, max: 2 }), fc.constantFrom(90, 180, 45)),
+    fc.tuple(fc.constant('mirror' as const), fc.integer({ min: 0, max: 2 }), fc.integer({ min: -64, max: 64 })),
+    fc.tuple(fc.constant('resize' as const), fc.integer({ min: 8, max: 256 }), fc.integer({ min: 8, max: 256 })),
+  );
+  fc.assert(
+    fc.property(fc.array(step, { minLength: 1, maxLength: 10 }), (steps) => {
+      const first = addBrushes(emptyMap('t'), [box('a'), dressSolid(wedgeSolid({ min: [0, 0, 0], max: [64, 64, 64] }, 'east'), 'w', 'm'), dressSolid(prismSolid({ min: [0, 0, 0], max: [64, 64, 64] }, 7), 'p', 'm')]);
+      const picked = { brushes: new Set(['a', 'w', 'p']) };
+      let doc = first;
+      const changes = steps.map(([kind, x, y]) => {
+        const before = doc;
+        if (kind === 'move') doc = movePicked(doc, picked, [x, y, x - y]);
+        else if (kind === 'turn') doc = transformPicked(doc, picked, rotation(x as 0, y, [8, 8, 8]));
+        else if (kind === 'mirror') doc = transformPicked(doc, picked, mirror(x as 0, y));
+        else doc = resizePicked(doc, picked, { min: [0, 0, 0], max: [x, y, x] });
+        return diffDocuments(before, doc, kind);
+      });
+      for (const b of doc.brushes.values()) expect(findFlaw(solidOf(b))).toBeNull();
+      const last = documentHash(doc);
+      for (const c of changes.toReversed()) doc = applyChange(doc, c, 'before');
+      expect(writeMap(doc)).toBe(writeMap(first));
+      for (const c of changes) doc = applyChange(doc, c, 'after');
+      expect(documentHash(doc)).toBe(last);
+    }),
+    { numRuns: 100 },
+  );
+});
+
+test('a change knows what was added, removed and renamed; nothing done is no change', () => {
+  const before = start();
+  const after = renameMap(removePicked(addBrushes(before, [box('c')]), A), 'Other');
+  const change = diffDocuments(before, after, 'many');
+  expect(change.items.map((i) => [i.id, i.before !== undefined, i.after !== undefined])).toEqual([['a', true, false], ['c', false, true]]); // prettier-ignore
+  expect(applyChange(after, change, 'before').name).toBe('t');
+  expect(isEmptyChange(diffDocuments(before, before, ''))).toBe(true);
+});
+
+test('painting, flags and frames change the faces named and no others', () => {
+  const doc = setShow(paintFaces(start(), [{ brush: 'a', face: 2 }], 'slate'), [{ brush: 'a', face: 3 }], 'unseen');
+  expect(doc.brushes.get('a')!.faces.map((f) => [f.material, f.show])).toEqual([['limewash', undefined], ['slate', undefined], ['limewash', 'unseen'], ['limewash', undefined], ['limewash', undefined], ['limewash', undefined]]); // prettier-ignore
+  expect(setShow(doc, [{ brush: 'a', face: 3 }], null).brushes.get('a')!.faces[2]!.show).toBeUndefined();
+  expect(allFaces(doc, ['a', 'b'])).toHaveLength(12);
+  expect(() => setFrames(doc, [{ brush: 'a', face: 1 }], () => ({ u: [0, 0, 0, 0], v: [0, 1, 0, 0] }))).toThrow(expect.objectContaining({ code: 'frame.flat' }));
+});
+
+test('roles and settings are set, and nonsense is refused by code', () => {
+  expect(setRole(start(), new Set(['a']), 'clip').brushes.get('a')!.role).toBe('clip');
+  const refusals: [string, () => unknown][] = [
+    ['brush.sameId', () => addBrushes(start(), [box('a')])],
+    ['brush.role', () => setRole(start(), new Set(['a']), 'teapot' as never)],
+    ['move.notFinite', () => movePicked(start(), A, [NaN, 0, 0])],
+    ['brush.outOfWorld', () => movePicked(start(), A, [1e7, 0, 0])],
+    ['resize.empty', () => resizePicked(start(), A, { min: [0, 0, 0], max: [0, 10, 10] })],
+    ['resize.empty', () => resizePicked(start(), A, { min: [0, 0, 0], max: [-5, 10, 10] })],
+    ['material.name', () => paintFaces(start(), [{ brush: 'a', face: 1 }], 'a b/../c')],
+    ['face.unknown', () => paintFaces(start(), [{ brush: 'gone', face: 1 }], 'slate')],
+    ['entity.kind', () => placeEntity(start(), 'teapot', [0, 0, 0])],
+    ['entity.place', () => placeEntity(start(), 'spawn', [0, Infinity, 0])],
+    ['entity.param', () => changeEntity(placeEntity(start(), 'pointLight', [0, 0, 0], 0, 'l'), 'l', { params: { candela: -1 } })],
+    ['entity.param', () => changeEntity(placeEntity(start(), 'pointLight', [0, 0, 0], 0, 'l'), 'l', { params: { color: 'red' } })],
+    ['settings.grid', () => changeSettings(start(), { grid: 0 })],
+    ['settings.ambient', () => changeSettings(start(), { ambientLux: -1 })],
+    ['settings.color', () => changeSettings(start(), { skyColor: 'blue' })],
+    ['map.name', () => renameMap(start(), '   ')],
+  ];
+  for (const [code, command] of refusals) expect(command).toThrow(expect.objectContaining({ code }));
+});
