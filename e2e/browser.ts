@@ -1,7 +1,7 @@
 import { existsSync, mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import puppeteer, { type Browser, type Page } from 'puppeteer-core';
+import puppeteer, { type Browser, type BrowserContext, type Page } from 'puppeteer-core';
 
 const FLAGS = ['--headless=new', '--no-sandbox', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync'];
 /** Software rendering through EGL is two to four times faster where its libraries are installed. */
@@ -36,13 +36,15 @@ export async function openBrowser(): Promise<{ browser: Browser; close: () => Pr
 }
 
 /** A page that reports its own errors. */
-export async function openPage(browser: Browser, url: string): Promise<{ page: Page; errors: string[] }> {
+export async function openPage(browser: Pick<BrowserContext, 'newPage'>, url: string): Promise<{ page: Page; errors: string[] }> {
   const page = await browser.newPage();
   const errors: string[] = [];
   page.on('pageerror', (e) => errors.push(String(e)));
   page.on('console', (m) => {
     if (m.type() === 'error') errors.push(m.text());
   });
+  // The loader that runs these tests marks functions with a helper that pages do not have.
+  await page.evaluateOnNewDocument('globalThis.__name = (f) => f');
   await page.goto(url, { waitUntil: 'networkidle0' });
   return { page, errors };
 }

@@ -4,13 +4,14 @@ import { createServer } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import type { Browser } from 'puppeteer-core';
+import type { BrowserContext } from 'puppeteer-core';
 import { openBrowser, sleep } from './browser.ts';
 
 const root = fileURLToPath(new URL('..', import.meta.url));
 
 export interface World {
-  readonly browser: Browser;
+  /** A browser without memory of the tests before. */
+  readonly browser: BrowserContext;
   /** Address of the server under test. */
   readonly base: string;
 }
@@ -57,15 +58,16 @@ export async function runAll(tests: readonly Test[], report?: string): Promise<b
   let failed = 0;
   for (const [name, run] of tests) {
     const began = Date.now();
+    const context = await browser.createBrowserContext();
     try {
-      await run({ browser, base: server.base });
+      await run({ browser: context, base: server.base });
       passed++;
       console.log(`  ✓ ${name} (${((Date.now() - began) / 1000).toFixed(1)} s)`);
     } catch (error) {
       failed++;
       console.log(`  ✗ ${name}\n${error instanceof Error ? error.stack : String(error)}`);
     }
-    for (const page of (await browser.pages()).slice(1)) await page.close();
+    await context.close();
   }
   await close();
   await server.stop();

@@ -50,6 +50,7 @@ export const keyboard: Test = [
     await w.type('coarser');
     await w.keys('Enter');
     assert.equal((await w.document()).settings.grid, 32);
+    await sleep(600);
     await w.type('?');
     await w.page.waitForSelector('.shortcut');
     assert.match(await w.text('.shortcut-columns'), /Frame the selection or the map/);

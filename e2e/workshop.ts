@@ -43,8 +43,9 @@ export class Workshop {
 
   /** Clicks the first visible control with a name. */
   async press(name: string): Promise<void> {
-    const handle = await this.page.waitForSelector(`::-p-aria([name="${name}"])`, { timeout: 5000 }).catch(() => this.page.waitForSelector(`::-p-text(${name})`, { timeout: 5000 }));
-    await handle!.click();
+    const named = await this.page.waitForSelector(`::-p-aria([name="${name}"]), ::-p-text(${name})`, { timeout: 5000 });
+    // The input behind a segmented control has the name, but its label takes the click.
+    await named!.click().catch(async () => (await this.page.waitForSelector(`label ::-p-text(${name})`, { timeout: 2000 }))!.click());
     await sleep(120);
   }
 

@@ -1,5 +1,5 @@
 import { TextInput, Tooltip } from '@mantine/core';
-import { useState, type KeyboardEvent } from 'react';
+import { useRef, useState, type KeyboardEvent } from 'react';
 import { readLength, showLength } from './arithmetic.ts';
 
 interface Props {
@@ -15,17 +15,25 @@ interface Props {
 /** A number with a unit that takes sums: `2*64+16`, `1.5m`. Enter or leaving the field sets it, Esc drops it. */
 export function LengthField({ label, tip, value, unit = 'cm', onChange, disabled }: Props) {
   const [text, setText] = useState<string | null>(null);
+  /** Esc was pressed: leaving the field then sets nothing. */
+  const left = useRef(false);
   const shown = text ?? (value === null ? '' : showLength(value));
   const wrong = text !== null && text !== '' && readLength(text) === null;
   const commit = () => {
-    const typed = text === null || text === '' ? null : readLength(text);
+    const typed = left.current || text === null || text === '' ? null : readLength(text);
+    left.current = false;
     setText(null);
     if (typed !== null && (value === null || Math.abs(typed - value) > 1e-9)) onChange(typed);
   };
-  const key = (event: KeyboardEvent) => {
+  const key = (event: KeyboardEvent<HTMLInputElement>) => {
     event.stopPropagation();
-    if (event.key === 'Enter') commit();
-    else if (event.key === 'Escape') setText(null);
+    // Leaving the field gives the keys back to the tools.
+    if (event.key === 'Enter') event.currentTarget.blur();
+    else if (event.key === 'Escape') {
+      setText(null);
+      left.current = true;
+      event.currentTarget.blur();
+    }
     else if ((event.key === 'ArrowUp' || event.key === 'ArrowDown') && value !== null) {
       event.preventDefault();
       onChange(value + (event.key === 'ArrowUp' ? 1 : -1) * (event.shiftKey ? 10 : 1));

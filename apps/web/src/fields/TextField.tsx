@@ -17,7 +17,7 @@ export function TextField({ label, value, onChange, placeholder }: { label: stri
       onBlur={commit}
       onKeyDown={(e) => {
         e.stopPropagation();
-        if (e.key === 'Enter') commit();
+        if (e.key === 'Enter') e.currentTarget.blur();
         if (e.key === 'Escape') setText(null);
       }}
     />

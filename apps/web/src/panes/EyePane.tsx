@@ -273,7 +273,7 @@ export function EyePane({ onMenu }: { onMenu?: (p: PanePointer, x: number, y: nu
   return (
     <div ref={box} className="pane eye-pane" data-pane="eye" tabIndex={-1} onPointerDown={down} onPointerMove={move} onPointerUp={up} onContextMenu={(e) => e.preventDefault()}>
       <Canvas frameloop="demand" dpr={[0.5, 1.5]} camera={{ fov: 75, near: 2, far: 60_000 }} gl={{ antialias: true, preserveDrawingBuffer: true }}>
-        <hemisphereLight args={['#ffffff', '#b9a988', 2.1]} position={[0, 0, 1]} />
+        <hemisphereLight args={['#ffffff', '#d9d0c2', 2.2]} position={[0, 0, 1]} />
         <directionalLight position={[-0.6, -0.9, 1.4]} intensity={1.5} />
         <Brushes doc={doc} />
         <Selected doc={doc} />

@@ -59,6 +59,7 @@ export function SheetPane({ kind, onMenu }: { kind: SheetKind; onMenu?: (p: Pane
 
   const down = (event: ReactPointerEvent) => {
     lastPane.kind = kind;
+    ref.current!.focus({ preventScroll: true });
     if (event.button === 1 || (event.button === 0 && spaceHeld)) drag.current = { kind: 'pan', x: event.clientX, y: event.clientY };
     else if (event.button === 0) {
       const p = pointerAt(event);
@@ -114,6 +115,7 @@ export function SheetPane({ kind, onMenu }: { kind: SheetKind; onMenu?: (p: Pane
       ref={merged}
       className="pane sheet-pane"
       data-pane={kind}
+      tabIndex={-1}
       data-view={JSON.stringify({ centre: view.centre, zoom: view.zoom })}
       onPointerDown={down}
       onPointerMove={move}

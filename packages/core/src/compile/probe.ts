@@ -2,7 +2,8 @@ import type { MapDocument } from '../map/index.ts';
 import { addScaled, length, normalize, OFF_SURFACE, type Vec3 } from '../math/index.ts';
 import type { BuildResult } from './build.ts';
 import { levelCell, levelSees } from './level/index.ts';
-import { addDirect, collectLights, makeTracer } from './lighting/index.ts';
+import { addDirect, collectLights } from './lighting/index.ts';
+import { makeTracer } from './tracing/index.ts';
 
 export interface ProbePoint {
   readonly at: Vec3;

@@ -79,7 +79,7 @@ function Project({ project, search, order, onNew, doing }: { project: ProjectCar
         ) : (
           <TextInput autoFocus aria-label="Project name" value={name} onChange={(e) => setName(e.currentTarget.value)} onBlur={rename} onKeyDown={(e) => (e.key === 'Enter' ? rename() : e.key === 'Escape' && setName(null))} />
         )}
-        <Menu position="bottom-start">
+        <Menu position="bottom-start" returnFocus={false}>
           <Menu.Target>
             <ActionIcon aria-label={`Menu of project ${project.name}`}>
               <IconDots size={16} />
@@ -159,7 +159,7 @@ function Card({ map, doing }: { map: MapCard; doing: (work: () => Promise<unknow
             {map.summary.brushes} brushes · {when(map.updatedAt)}
           </Text>
         </div>
-        <Menu position="bottom-end">
+        <Menu position="bottom-end" returnFocus={false}>
           <Menu.Target>
             <ActionIcon aria-label={`Menu of ${map.name}`}>
               <IconDots size={16} />

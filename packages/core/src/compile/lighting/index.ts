@@ -1,4 +1,3 @@
 export { buildLighting, lightAt, LUX_SCALE, type ChartPlace, type Lighting, type LightingOptions, type LightPage } from './lighting.ts';
 export { addDirect, collectLights, type Lights } from './lights.ts';
-export { anyHit, enterBrush, firstHit, makeTracer, solidAt, type Hit, type Tracer } from './tracer.ts';
 export { packRgb9e5, unpackRgb9e5 } from './rgb9e5.ts';

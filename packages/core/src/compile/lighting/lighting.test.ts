@@ -9,7 +9,7 @@ import { DRESS, rectangle, roomSpec } from '../../testing/rooms.ts';
 import { buildLevel } from '../build.ts';
 import { LUX_SCALE, type Lighting } from './lighting.ts';
 import { packRgb9e5, unpackRgb9e5 } from './rgb9e5.ts';
-import { anyHit, enterBrush, firstHit, makeTracer, solidAt } from './tracer.ts';
+import { anyHit, enterBrush, firstHit, makeTracer, solidAt } from '../tracing/index.ts';
 
 const WHITE = '#ffffff';
 

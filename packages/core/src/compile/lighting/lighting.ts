@@ -7,7 +7,7 @@ import { canSee, type Visibility } from '../visibility/index.ts';
 import { chartPoint, GUTTER, inOutline, makeChart, nearestInOutline, type Chart } from './charts.ts';
 import { addDirect, collectLights, type Lights, type PointLight } from './lights.ts';
 import { packRgb9e5 } from './rgb9e5.ts';
-import { firstHit, makeTracer, solidAt, type Tracer } from './tracer.ts';
+import { firstHit, makeTracer, solidAt, type Tracer } from '../tracing/index.ts';
 
 export interface LightingOptions {
   /** Edge of a luxel, cm. */

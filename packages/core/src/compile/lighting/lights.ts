@@ -1,5 +1,5 @@
 import { lightTint, sunDirection, type Entity } from '../../entity/index.ts';
-import { firstHit, anyHit, type Tracer } from './tracer.ts';
+import { firstHit, anyHit, type Tracer } from '../tracing/index.ts';
 import { dot, type Vec3 } from '../../math/index.ts';
 
 export interface PointLight {

@@ -1,5 +1,6 @@
 import { brushBounds, type Brush } from '../../brush/index.ts';
-import { addScaled, boxesOverlap, boxOf, distance, edgePlane, growBox, lerp, meetPlane, negate, signedDistance, windingArea, windingCentroid, type Vec3, type Winding } from '../../math/index.ts';
+import { addScaled, boxesOverlap, boxOf, cross, distance, dot, edgePlane, growBox, lerp, negate, normalize, scale, sub, windingArea, windingCentroid, type Vec3, type Winding } from '../../math/index.ts';
+import { firstHit, makeTracer, type Tracer } from '../tracing/index.ts';
 import { locate, unmergedGrid } from './grid.ts';
 import { linkBlocks } from './links.ts';
 import { flatHull } from './polyhedron.ts';
@@ -98,17 +99,18 @@ function trailTo(
   let at = best.get(end)!;
   const { seed } = at;
   for (; at.via >= 0; at = best.get(at.from)!) steps.unshift({ portal: at.via, from: at.from });
-  const last = steps.at(-1);
-  const mouth = findMouth(grid, end, last ? middles[last.portal]! : seed.at);
   const way = steps.map((s) => middles[s.portal]!);
-  if (mouth) return describe(seed, [...way, windingCentroid(mouth.winding)], mouth, brushes);
-  if (!last) return { entity: seed.id, trail: [seed.at], hole: [], beside: [] };
   const outlines = steps.map(({ portal, from }): Outline => {
     const { plane, winding, a } = portals[portal]!;
     return { winding, out: a === from ? plane.normal : negate(plane.normal) };
   });
-  const areas = outlines.map((o) => windingArea(o.winding));
   const rimmed = outlines.findLastIndex((o) => solidRim(grid, o) > RIMMED);
+  // From half a step up: rays along the floor a thing stands on meet nothing.
+  const mouth = findMouth([addScaled(seed.at, [0, 0, 1], STEP / 2), ...way, ...exitOf(grid, end, way.at(-1) ?? seed.at)], brushes);
+  if (mouth && (rimmed < 0 || (mouth.leg > rimmed && distance(mouth.at, way[rimmed]!) > THICKEST)))
+    return describe(seed, [...way.slice(0, mouth.leg), mouth.at], mouth, brushes);
+  if (steps.length === 0) return { entity: seed.id, trail: [seed.at], hole: [], beside: [] };
+  const areas = outlines.map((o) => windingArea(o.winding));
   const narrowest = areas.reduce((m, a, k) => (a < areas[m]! - 1e-6 ? k : m), 0);
   const hole = rimmed >= 0 ? rimmed : narrowest;
   return describe(seed, way.slice(0, hole + 1), outlines[hole]!, brushes);
@@ -133,50 +135,76 @@ function describe(seed: Seed, way: readonly Vec3[], { winding, out }: Outline, b
   };
 }
 
-/** Distance (cm) between the sections in which the mouth of a space is looked for. */
-const SECTION_STEP = 8;
+/** Distance (cm) between the points at which the way out is tested for walls all round. */
+const STEP = 8;
+const AXES: readonly Vec3[] = [[1, 0, 0], [0, 1, 0], [0, 0, 1]]; // prettier-ignore
+/** Directions in which walls are looked for, round an axis. */
+const ROUND = 32;
+
+/** A mouth this near (cm) behind a rimmed opening is the other side of the same wall. */
+const THICKEST = 64;
+
+/** Where a cell at the world's border leaves it: straight on from a point, the nearest way. */
+function exitOf(grid: BlockGrid, cell: number, from: Vec3): Vec3[] {
+  const b = grid.firstCell.findLastIndex((first) => first <= cell);
+  const { bounds } = grid.blocks[b]!.cells[cell - grid.firstCell[b]!]!;
+  let best: Vec3[] = [];
+  for (let axis = 0; axis < 3; axis++)
+    for (const end of ['min', 'max'] as const) {
+      const at = bounds[end][axis]!;
+      const edge = grid.origin[axis]! + (end === 'max' ? grid.counts[axis]! * grid.size : 0);
+      const exit = from.map((c, i) => (i === axis ? at : c)) as unknown as Vec3;
+      if (Math.abs(at - edge) < 1 && (best.length === 0 || distance(from, exit) < distance(from, best[0]!))) best = [exit];
+    }
+  return best;
+}
 
 /**
- * Where the last space on the way stops being enclosed: a room without its wall runs on into the void as one convex piece,
- * with no portal where the wall is missing. Sections across the way out are tried; the last one rimmed by solids is the mouth.
+ * Where a way out stops being enclosed: a room without its wall runs on into the void as one convex piece, with no portal
+ * where the wall is missing. The last point with walls all round it, square to one of the axes, is the mouth; its outline is
+ * what the rays round it meet. `leg` counts the points of the way before the mouth, the start left out.
  */
-function findMouth(grid: BlockGrid, cell: number, from: Vec3): Outline | null {
-  const b = grid.firstCell.findLastIndex((first) => first <= cell);
-  const shape = grid.blocks[b]!.cells[cell - grid.firstCell[b]!]!;
-  const { bounds } = shape;
-  let best: { outline: Outline; reach: number } | null = null;
-  for (let axis = 0; axis < 3; axis++)
-    for (const sign of [1, -1]) {
-      const end = sign > 0 ? bounds.max[axis]! : bounds.min[axis]!;
-      const edge = sign > 0 ? grid.origin[axis]! + grid.counts[axis]! * grid.size : grid.origin[axis]!;
-      if (Math.abs(end - edge) > 1) continue;
-      const out = [0, 1, 2].map((i) => (i === axis ? sign : 0)) as unknown as Vec3;
-      const section = (d: number): Outline | null => {
-        const plane = { normal: out, distance: sign * (from[axis]! + sign * d) };
-        const points = shape.faces.flatMap((f) => f.winding.flatMap((p, i) => {
-          const q = f.winding[(i + 1) % f.winding.length]!;
-          const [dp, dq] = [signedDistance(plane, p), signedDistance(plane, q)];
-          return dp > 0 !== dq > 0 ? [meetPlane(plane, p, q, dp, dq)] : [];
-        })); // prettier-ignore
-        return points.length >= 3 ? { winding: flatHull(points, out), out } : null;
-      };
-      const rimmed = (d: number): boolean => {
-        const outline = section(d);
-        return outline !== null && outline.winding.length >= 3 && solidRim(grid, outline) > RIMMED;
-      };
-      let inner = -1;
-      for (let d = 1; d < Math.abs(end - from[axis]!); d += SECTION_STEP) if (rimmed(d)) inner = d;
-      if (inner < 0) continue;
-      let outer = inner + SECTION_STEP;
-      while (outer - inner > 0.05) {
-        const middle = (inner + outer) / 2;
-        if (rimmed(middle)) inner = middle;
-        else outer = middle;
-      }
-      if (!best || inner < best.reach) best = { outline: section(inner)!, reach: inner };
+function findMouth(points: readonly Vec3[], brushes: readonly Brush[]): (Outline & { readonly at: Vec3; readonly leg: number }) | null {
+  const tracer = makeTracer(brushes.filter((brush) => brush.role === 'structure'));
+  for (let leg = points.length - 2; leg >= 0; leg--) {
+    const [a, b] = [points[leg]!, points[leg + 1]!];
+    const length = distance(a, b);
+    if (length < 1e-6) continue;
+    const way = normalize(sub(b, a));
+    const ring = (d: number): Vec3 | null => AXES.find((axis) => wallsRound(tracer, addScaled(a, way, d), axis).every((p) => p !== null)) ?? null;
+    const enclosed = (d: number): boolean => ring(d) !== null;
+    let inner = -1;
+    for (let d = 0; d < length; d += STEP) if (enclosed(d)) inner = d;
+    if (inner < 0) continue;
+    let outer = Math.min(length, inner + STEP);
+    while (outer - inner > 0.05) {
+      const middle = (inner + outer) / 2;
+      if (enclosed(middle)) inner = middle;
+      else outer = middle;
     }
-  return best?.outline ?? null;
+    const at = addScaled(a, way, inner);
+    const axis = ring(inner)!;
+    const out = dot(axis, way) < 0 ? negate(axis) : axis;
+    return { at, out, leg, winding: flatHull(wallsRound(tracer, at, out).filter((p) => p !== null), out) }; // prettier-ignore
+  }
+  return null;
 }
+
+/** What rays square to a direction meet, all round a point. */
+function wallsRound(tracer: Tracer, p: Vec3, out: Vec3): (Vec3 | null)[] {
+  const side = normalize(cross(out, Math.abs(out[2]) > 0.7 ? [1, 0, 0] : [0, 0, 1]));
+  const up = cross(side, out);
+  return Array.from({ length: ROUND }, (_, k) => {
+    // Off the axes, so that no ray runs in a face or meets an edge.
+    const angle = ((k + 0.37) * 2 * Math.PI) / ROUND;
+    const d = addScaled(scale(up, Math.cos(angle)), side, Math.sin(angle));
+    const hit = firstHit(tracer, p, d, WALL_REACH);
+    return hit && hit.face >= 0 ? addScaled(p, d, hit.at) : null;
+  });
+}
+
+/** Walls farther than this (cm) from the way out do not enclose it. */
+const WALL_REACH = 4096;
 
 /** The part of a portal's rim, by length, beyond which there is solid. */
 function solidRim(grid: BlockGrid, { winding, out: normal }: Outline): number {

@@ -7,7 +7,7 @@ import { hashRandom, sub, type Vec3 } from '../../math/index.ts';
 import { dressSolid } from '../../surface/index.ts';
 import { DRESS, rectangle, roomSpec, twoRooms } from '../../testing/rooms.ts';
 import { seedsOf } from '../build.ts';
-import { anyHit, makeTracer } from '../lighting/index.ts';
+import { anyHit, makeTracer } from '../tracing/index.ts';
 import { buildStructure, locate, type Structure } from '../structure/index.ts';
 import { clipToBeam } from './separators.ts';
 import { buildVisibility, canSee, type Visibility } from './visibility.ts';

@@ -1,0 +1,1 @@
+export { anyHit, enterBrush, firstHit, makeTracer, solidAt, type Hit, type Tracer } from './tracer.ts';
