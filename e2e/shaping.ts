@@ -106,10 +106,10 @@ export const rooms: Test = [
     assert.ok([...doc.rooms.values()].some((r) => r.footprint.length === 5));
     // An impossible wish is refused with a notice and changes nothing.
     await w.page.evaluate(() => document.querySelector<HTMLElement>('[data-pane=plan]')!.focus());
-    await w.click('plan', 300, 300);
-    await w.click('plan', 400, 400);
-    await w.click('plan', 400, 300);
-    await w.click('plan', 300, 400);
+    await w.click('plan', 240, 200);
+    await w.click('plan', 336, 296);
+    await w.click('plan', 336, 200);
+    await w.click('plan', 240, 296);
     await w.keys('Enter');
     await w.page.waitForFunction(() => document.body.textContent!.includes('crosses itself'), { timeout: 3000 });
     assert.equal((await w.document()).rooms.size, 3);
