@@ -5,7 +5,19 @@ import prettier from 'eslint-config-prettier';
 import globals from 'globals';
 
 /** Folders of core in the order they may build on each other: a folder imports only those before it. */
-const CORE_ORDER = ['math', 'brush', 'surface', 'entity', 'map', 'edit', 'checks', 'compile', 'play', 'analyse', 'formats'];
+const CORE_ORDER = [
+  'math',
+  'brush',
+  'surface',
+  'entity',
+  'map',
+  'edit',
+  'checks',
+  'compile',
+  'play',
+  'analyse',
+  'formats',
+];
 
 /** One rule block a core folder: imports point one way, and only through a folder's index. */
 const coreLayers = CORE_ORDER.map((folder, place) => ({
@@ -16,7 +28,10 @@ const coreLayers = CORE_ORDER.map((folder, place) => ({
       'error',
       {
         patterns: [
-          { group: ['node:*', 'react*', 'three*', '@mantine/*'], message: 'Core runs anywhere: no Node API, no interface code.' },
+          {
+            group: ['node:*', 'react*', 'three*', '@mantine/*'],
+            message: 'Core runs anywhere: no Node API, no interface code.',
+          },
           ...CORE_ORDER.slice(place + 1).map((later) => ({
             group: [`**/${later}/**`, `../${later}`, `**/${later}.ts`].slice(0, 1),
             message: `${folder}/ comes before ${later}/ and must not import it.`,
@@ -55,6 +70,14 @@ export default ts.config(
   },
   {
     files: ['packages/**/*.ts'],
-    rules: { 'no-restricted-syntax': ['error', { selector: "ImportDeclaration[source.value=/^@yesca\\/(web|server|cli)/]", message: 'Packages never import applications.' }] },
+    rules: {
+      'no-restricted-syntax': [
+        'error',
+        {
+          selector: 'ImportDeclaration[source.value=/^@yesca\\/(web|server|cli)/]',
+          message: 'Packages never import applications.',
+        },
+      ],
+    },
   },
 );

@@ -12,7 +12,13 @@ import { asBrushes, roomSlabs, strewnBoxes, strewnRays } from './scenes.ts';
 const rows: { work: string; ours: string; peer: string; ratio: string; wanted: string }[] = [];
 const ms = (t: number): string => (t < 10 ? `${t.toFixed(2)} ms` : `${Math.round(t)} ms`);
 const note = (work: string, ours: number, peer: number | null, wanted: string, peerName = ''): void => {
-  rows.push({ work, ours: ms(ours), peer: peer === null ? '—' : `${ms(peer)} ${peerName}`, ratio: peer === null ? '—' : `${(peer / ours).toFixed(2)} ×`, wanted });
+  rows.push({
+    work,
+    ours: ms(ours),
+    peer: peer === null ? '—' : `${ms(peer)} ${peerName}`,
+    ratio: peer === null ? '—' : `${(peer / ours).toFixed(2)} ×`,
+    wanted,
+  });
 };
 
 /** The best of some runs, in ms: what the code can do, with the least of what the machine does besides. */
@@ -32,7 +38,8 @@ function triangles(boxes: readonly Box[]): BufferGeometry {
   const index: number[] = [];
   for (const { min, max } of boxes) {
     const base = position.length / 3;
-    for (let k = 0; k < 8; k++) position.push(k & 1 ? max[0] : min[0], k & 2 ? max[1] : min[1], k & 4 ? max[2] : min[2]);
+    for (let k = 0; k < 8; k++)
+      position.push(k & 1 ? max[0] : min[0], k & 2 ? max[1] : min[1], k & 4 ? max[2] : min[2]);
     for (const [a, b, c, d] of [[0, 2, 3, 1], [4, 5, 7, 6], [0, 1, 5, 4], [2, 6, 7, 3], [0, 4, 6, 2], [1, 3, 7, 5]] as const) index.push(base + a, base + b, base + c, base + a, base + c, base + d); // prettier-ignore
   }
   const geometry = new BufferGeometry();
@@ -62,8 +69,15 @@ function rays(): void {
       }
     });
     // A ray that starts in a solid counts for us and only as far as it leaves it for the peer, so the counts differ a little.
-    if (Math.abs(hits - peerHits) > list.length * 0.05) throw new Error(`the tracers disagree: ${hits} and ${peerHits} hits`);
-    note(`100,000 any-hit rays on ${count.toLocaleString('en')} boxes`, ours, peer, '≥ 4 × (now ≥ 1.5 ×)', 'three-mesh-bvh');
+    if (Math.abs(hits - peerHits) > list.length * 0.05)
+      throw new Error(`the tracers disagree: ${hits} and ${peerHits} hits`);
+    note(
+      `100,000 any-hit rays on ${count.toLocaleString('en')} boxes`,
+      ours,
+      peer,
+      '≥ 4 × (now ≥ 1.5 ×)',
+      'three-mesh-bvh',
+    );
   }
 }
 
@@ -84,9 +98,21 @@ async function structure(): Promise<void> {
       union.numTri();
       for (const p of [...parts, union]) p.delete();
     }, n === 13 ? 3 : 2); // prettier-ignore
-    note(`structure stage of ${boxes.length.toLocaleString('en')} slabs in ${n}² rooms`, ours, peer, '≥ 1 ×', 'manifold-3d union');
+    note(
+      `structure stage of ${boxes.length.toLocaleString('en')} slabs in ${n}² rooms`,
+      ours,
+      peer,
+      '≥ 1 ×',
+      'manifold-3d union',
+    );
   }
-  rows.push({ work: 'growth of the structure stage, 1,014 to 9,600', ours: `exponent ${(Math.log(took[1]! / took[0]!) / Math.log(9600 / 1014)).toFixed(2)}`, peer: '—', ratio: '—', wanted: '≤ 1.2' });
+  rows.push({
+    work: 'growth of the structure stage, 1,014 to 9,600',
+    ours: `exponent ${(Math.log(took[1]! / took[0]!) / Math.log(9600 / 1014)).toFixed(2)}`,
+    peer: '—',
+    ratio: '—',
+    wanted: '≤ 1.2',
+  });
   const brushes = asBrushes(roomSlabs(13));
   const seeds = [{ id: 's', at: [200, 200, 10] as const }];
   const cache: BlockCache = new Map();
@@ -97,7 +123,13 @@ async function structure(): Promise<void> {
     edit++;
     buildStructure(changed, seeds, {}, cache);
   });
-  note('live sealing check after one edit, 1,014 slabs (beside: the whole stage)', again, took[0]!, '≥ 5 ×', 'whole stage');
+  note(
+    'live sealing check after one edit, 1,014 slabs (beside: the whole stage)',
+    again,
+    took[0]!,
+    '≥ 5 ×',
+    'whole stage',
+  );
 }
 
 async function player(): Promise<void> {
@@ -111,9 +143,20 @@ async function player(): Promise<void> {
   const brushes = asBrushes(boxes);
   const planes = brushes.map(sweepPlanes);
   const first = planes.reduce((list, p) => [...list, list.at(-1)! + p.length / 4], [0]);
-  const collision = makeCollision({ colliderBounds: Float64Array.from(brushes.flatMap((b) => [...brushBounds(b).min, ...brushBounds(b).max])), colliderFirst: Uint32Array.from(first), colliderPlane: Float64Array.from(planes.flat()) });
+  const collision = makeCollision({
+    colliderBounds: Float64Array.from(brushes.flatMap((b) => [...brushBounds(b).min, ...brushBounds(b).max])),
+    colliderFirst: Uint32Array.from(first),
+    colliderPlane: Float64Array.from(planes.flat()),
+  });
   const steps = 2_000;
-  const input = (i: number): PlayerInput => ({ forward: 1, right: 0, jump: i % 200 < 4, crouch: false, yaw: (i / 90) * 60, pitch: 0 });
+  const input = (i: number): PlayerInput => ({
+    forward: 1,
+    right: 0,
+    jump: i % 200 < 4,
+    crouch: false,
+    yaw: (i / 90) * 60,
+    pitch: 0,
+  });
   const ours = best(() => {
     let s = startPlayer([side / 2, side / 2, 200], 0);
     for (let i = 0; i < steps; i++) s = stepPlayer(collision, s, input(i), TIME_STEP);
@@ -125,8 +168,13 @@ async function player(): Promise<void> {
     const middle = [0, 1, 2].map((k) => (b.max[k]! + b.min[k]!) / 200) as [number, number, number];
     world.createCollider(RAPIER.ColliderDesc.cuboid(...half).setTranslation(...middle));
   }
-  const body = world.createRigidBody(RAPIER.RigidBodyDesc.kinematicPositionBased().setTranslation(side / 200, side / 200, 2.9));
-  const collider = world.createCollider(RAPIER.ColliderDesc.cuboid(PLAYER.halfWidth / 100, PLAYER.halfWidth / 100, PLAYER.standing / 200), body);
+  const body = world.createRigidBody(
+    RAPIER.RigidBodyDesc.kinematicPositionBased().setTranslation(side / 200, side / 200, 2.9),
+  );
+  const collider = world.createCollider(
+    RAPIER.ColliderDesc.cuboid(PLAYER.halfWidth / 100, PLAYER.halfWidth / 100, PLAYER.standing / 200),
+    body,
+  );
   const controller = world.createCharacterController(0.001);
   controller.setUp({ x: 0, y: 0, z: 1 });
   controller.enableAutostep(PLAYER.step / 100, 0.1, false);
@@ -145,7 +193,13 @@ async function player(): Promise<void> {
       world.step();
     }
   }, 2); // prettier-ignore
-  note(`${steps.toLocaleString('en')} player steps among ${count.toLocaleString('en')} brushes`, ours, peer, '≥ 20 ×', 'rapier controller and world step');
+  note(
+    `${steps.toLocaleString('en')} player steps among ${count.toLocaleString('en')} brushes`,
+    ours,
+    peer,
+    '≥ 20 ×',
+    'rapier controller and world step',
+  );
 }
 
 rays();

@@ -46,4 +46,5 @@ export function roomSlabs(n: number): Box[] {
   return boxes;
 }
 
-export const asBrushes = (boxes: readonly Box[]): Brush[] => boxes.map((b, i) => dressSolid(boxSolid(b), String(i).padStart(6, '0'), 'stone'));
+export const asBrushes = (boxes: readonly Box[]): Brush[] =>
+  boxes.map((b, i) => dressSolid(boxSolid(b), String(i).padStart(6, '0'), 'stone'));

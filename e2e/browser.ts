@@ -3,12 +3,22 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import puppeteer, { type Browser, type BrowserContext, type Page } from 'puppeteer-core';
 
-const FLAGS = ['--headless=new', '--no-sandbox', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync'];
+const FLAGS = [
+  '--headless=new',
+  '--no-sandbox',
+  '--disable-quic',
+  '--no-first-run',
+  '--disable-background-networking',
+  '--disable-component-update',
+  '--disable-sync',
+];
 /** Software rendering through EGL is two to four times faster where its libraries are installed. */
 const FAST = ['--use-angle=gl-egl', '--ignore-gpu-blocklist'];
 
 const executable = (): string => {
-  const found = [process.env.CHROMIUM, '/usr/bin/chromium', '/usr/bin/chromium-browser', '/usr/bin/google-chrome'].find((p) => p && existsSync(p));
+  const found = [process.env.CHROMIUM, '/usr/bin/chromium', '/usr/bin/chromium-browser', '/usr/bin/google-chrome'].find(
+    (p) => p && existsSync(p),
+  );
   if (!found) throw new Error('Chromium is missing. Install Debian’s package chromium, or set CHROMIUM to its path.');
   return found;
 };
@@ -17,7 +27,11 @@ const executable = (): string => {
 export async function openBrowser(): Promise<{ browser: Browser; close: () => Promise<void> }> {
   for (const extra of [FAST, []]) {
     const profile = mkdtempSync(join(tmpdir(), 'yesca-browser-'));
-    const browser = await puppeteer.launch({ executablePath: executable(), args: [...FLAGS, ...extra, `--user-data-dir=${profile}`], defaultViewport: { width: 1280, height: 800 } });
+    const browser = await puppeteer.launch({
+      executablePath: executable(),
+      args: [...FLAGS, ...extra, `--user-data-dir=${profile}`],
+      defaultViewport: { width: 1280, height: 800 },
+    });
     const page = await browser.newPage();
     const works = await page.evaluate(() => document.createElement('canvas').getContext('webgl2') !== null);
     await page.close();
@@ -36,7 +50,10 @@ export async function openBrowser(): Promise<{ browser: Browser; close: () => Pr
 }
 
 /** A page that reports its own errors. */
-export async function openPage(browser: Pick<BrowserContext, 'newPage'>, url: string): Promise<{ page: Page; errors: string[] }> {
+export async function openPage(
+  browser: Pick<BrowserContext, 'newPage'>,
+  url: string,
+): Promise<{ page: Page; errors: string[] }> {
   const page = await browser.newPage();
   const errors: string[] = [];
   page.on('pageerror', (e) => errors.push(String(e)));

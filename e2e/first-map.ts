@@ -5,10 +5,18 @@ import type { Test } from './harness.ts';
 import { Workshop } from './workshop.ts';
 
 const position = (hud: string): number[] => hud.split(' ').map(Number);
-const hud = (w: Workshop): Promise<{ at: string; drawn: string; cell: string }> => w.page.$eval('[data-testid=hud]', (e) => ({ ...(e as HTMLElement).dataset }) as { at: string; drawn: string; cell: string });
+const hud = (w: Workshop): Promise<{ at: string; drawn: string; cell: string }> =>
+  w.page.$eval(
+    '[data-testid=hud]',
+    (e) => ({ ...(e as HTMLElement).dataset }) as { at: string; drawn: string; cell: string },
+  );
 
 /** Shares of a picture: mean brightness, how much neighbouring pixels differ, how many colours there are. */
-function looks({ data, width }: { data: Uint8Array; width: number }): { mean: number; detail: number; colours: number } {
+function looks({ data, width }: { data: Uint8Array; width: number }): {
+  mean: number;
+  detail: number;
+  colours: number;
+} {
   let mean = 0;
   let detail = 0;
   const colours = new Set<number>();
@@ -35,7 +43,10 @@ export const firstMap: Test = [
     await w.keys('Enter');
     let doc = await w.document();
     const room = [...doc.rooms.values()][0]!;
-    assert.deepEqual(room.footprint[2]!.map((c, i) => c - room.footprint[0]![i]!), [512, 384]);
+    assert.deepEqual(
+      room.footprint[2]!.map((c, i) => c - room.footprint[0]![i]!),
+      [512, 384],
+    );
     assert.equal(room.ceiling - room.floor, 272);
     assert.equal(doc.brushes.size, 6);
     // Paint the floor: pick the material in Stock, then click the floor on the Plan.
@@ -62,7 +73,10 @@ export const firstMap: Test = [
     assert.match(await w.text('[data-testid=build-run]'), /The map is sealed/);
     await w.press('Walk this build');
     await w.page.waitForSelector('[data-testid=play] canvas');
-    await w.page.waitForFunction(() => (document.querySelector<HTMLElement>('[data-testid=hud]')?.dataset.drawn ?? '0') !== '0', { timeout: 20_000 });
+    await w.page.waitForFunction(
+      () => (document.querySelector<HTMLElement>('[data-testid=hud]')?.dataset.drawn ?? '0') !== '0',
+      { timeout: 20_000 },
+    );
     await sleep(1200);
     const before = await hud(w);
     assert.equal(Number(before.drawn), 6);
@@ -102,10 +116,10 @@ export const leakingMap: Test = [
     const madder = async () => {
       const { data } = await w.picture('[data-pane=plan]');
       let n = 0;
-      for (let i = 0; i < data.length; i += 4) if (Math.abs(data[i]! - 163) < 14 && Math.abs(data[i + 1]! - 34) < 14 && Math.abs(data[i + 2]! - 44) < 14) n++;
+      for (let i = 0; i < data.length; i += 4)
+        if (Math.abs(data[i]! - 163) < 14 && Math.abs(data[i + 1]! - 34) < 14 && Math.abs(data[i + 2]! - 44) < 14) n++;
       return n;
     };
-    if (process.env.SHOT) await w.page.screenshot({ path: process.env.SHOT as `${string}.png` });
     assert.ok((await madder()) > 60, 'the trail is drawn on the Plan');
     await w.build('Sketch');
     assert.match(await w.text('[data-testid=build-run]'), /The map leaks/);
@@ -114,7 +128,9 @@ export const leakingMap: Test = [
     assert.ok((await madder()) > 60, 'the trail is drawn beside the build');
     // The level can be walked all the same.
     await w.press('Walk this build');
-    await w.page.waitForFunction(() => document.querySelector('[data-testid=hud]')?.textContent?.includes('leaks'), { timeout: 20_000 });
+    await w.page.waitForFunction(() => document.querySelector('[data-testid=hud]')?.textContent?.includes('leaks'), {
+      timeout: 20_000,
+    });
     await w.page.keyboard.press('Escape');
     await w.page.waitForSelector('[data-pane=plan] canvas');
     // Undo closes the hole.

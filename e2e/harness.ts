@@ -30,7 +30,10 @@ const freePort = (): Promise<number> =>
 export async function startServer(): Promise<{ base: string; stop: () => Promise<void> }> {
   const port = await freePort();
   const data = mkdtempSync(join(tmpdir(), 'yesca-e2e-'));
-  const server: ChildProcess = spawn(process.execPath, [join(root, 'apps/server/dist/main.js')], { env: { ...process.env, YESCA_DATA: data, YESCA_PORT: String(port), YESCA_DEMO: '1', NODE_OPTIONS: '' }, stdio: ['ignore', 'ignore', 'inherit'] });
+  const server: ChildProcess = spawn(process.execPath, [join(root, 'apps/server/dist/main.js')], {
+    env: { ...process.env, YESCA_DATA: data, YESCA_PORT: String(port), YESCA_DEMO: '1', NODE_OPTIONS: '' },
+    stdio: ['ignore', 'ignore', 'inherit'],
+  });
   const base = `http://127.0.0.1:${port}`;
   for (let i = 0; i < 300; i++) {
     try {

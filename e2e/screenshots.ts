@@ -4,7 +4,8 @@ import type { ProjectCard } from '@yesca/contract';
 import { openBrowser, openPage, sleep } from './browser.ts';
 import { startServer } from './harness.ts';
 
-const target = (name: string) => fileURLToPath(new URL(`../docs/screenshots/${name}.png`, import.meta.url)) as `${string}.png`;
+const target = (name: string) =>
+  fileURLToPath(new URL(`../docs/screenshots/${name}.png`, import.meta.url)) as `${string}.png`;
 
 const server = await startServer();
 const { browser, close } = await openBrowser();
@@ -22,7 +23,10 @@ try {
       (e, pane, h, v) => {
         const { centre, zoom } = JSON.parse((e as HTMLElement).dataset.view!) as { centre: number[]; zoom: number };
         const b = e.getBoundingClientRect();
-        return [b.left + b.width / 2 + (h - centre[0]!) * zoom, b.top + b.height / 2 - (v - centre[pane === 'plan' ? 1 : 2]!) * zoom] as [number, number];
+        return [
+          b.left + b.width / 2 + (h - centre[0]!) * zoom,
+          b.top + b.height / 2 - (v - centre[pane === 'plan' ? 1 : 2]!) * zoom,
+        ] as [number, number];
       },
       pane,
       h,
@@ -30,8 +34,8 @@ try {
     );
   await page.goto(`${server.base}/maps/${tidemill}/shape`, { waitUntil: 'networkidle0' });
   await sleep(2500);
-  // The wheel hall, seen from its south-east corner, with the gear pier picked and its size shown.
-  await page.mouse.click(...(await at('plan', 536, 352)));
+  // The wheel hall, seen from its south-east corner, with a post's foot picked and its size shown.
+  await page.mouse.click(...(await at('plan', 704, 136)));
   await page.mouse.click(...(await at('plan', 900, 300)), { button: 'right' });
   await sleep(300);
   await (await page.waitForSelector('::-p-text(Camera here)'))!.click();
@@ -47,10 +51,19 @@ try {
   await page.goto(`${server.base}/maps/${tidemill}/build`, { waitUntil: 'networkidle0' });
   await sleep(1200);
   for (const preset of ['Sketch', 'Final']) {
-    await page.evaluate((name) => [...document.querySelectorAll<HTMLButtonElement>('.preset')].find((b) => b.textContent!.startsWith(name))!.click(), preset);
+    await page.evaluate(
+      (name) =>
+        [...document.querySelectorAll<HTMLButtonElement>('.preset')]
+          .find((b) => b.textContent!.startsWith(name))!
+          .click(),
+      preset,
+    );
     await (await page.waitForSelector(`::-p-text(Build ${preset.toLowerCase()})`))!.click();
     await sleep(500);
-    await page.waitForFunction(() => document.querySelector('[data-testid=build-run]')?.getAttribute('data-status') === 'done', { timeout: 180_000 });
+    await page.waitForFunction(
+      () => document.querySelector('[data-testid=build-run]')?.getAttribute('data-status') === 'done',
+      { timeout: 180_000 },
+    );
   }
   await sleep(1000);
   await page.screenshot({ path: target('build') });

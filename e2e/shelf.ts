@@ -12,7 +12,12 @@ export const shelf: Test = [
       if (r.url().includes('/assets/') && r.url().endsWith('.js')) bytes += `${r.url()} `;
     });
     await page.goto(world.base, { waitUntil: 'networkidle0' });
-    const scripts = await Promise.all(bytes.trim().split(' ').map(async (url) => (await fetch(url)).text()));
+    const scripts = await Promise.all(
+      bytes
+        .trim()
+        .split(' ')
+        .map(async (url) => (await fetch(url)).text()),
+    );
     assert.ok(scripts.length > 0 && scripts.every((s) => !s.includes('WebGLRenderer')), 'three is not loaded');
     const w = await Workshop.open(world);
     assert.match(await w.text('.shelf-body'), /Halyard Tidemill[\s\S]*First Room/);
@@ -63,7 +68,16 @@ export const keyboard: Test = [
     await w.press('Paper theme');
     const nameless = await w.page.evaluate(() =>
       [...document.querySelectorAll<HTMLElement>('button, a, input, [role=switch]')]
-        .filter((e) => e.offsetParent !== null && !(e.getAttribute('aria-label') || e.textContent?.trim() || (e as HTMLInputElement).labels?.length || e.getAttribute('title')))
+        .filter(
+          (e) =>
+            e.offsetParent !== null &&
+            !(
+              e.getAttribute('aria-label') ||
+              e.textContent?.trim() ||
+              (e as HTMLInputElement).labels?.length ||
+              e.getAttribute('title')
+            ),
+        )
         .map((e) => e.outerHTML.slice(0, 120)),
     );
     assert.deepEqual(nameless, []);
@@ -76,12 +90,22 @@ export const keyboard: Test = [
         const light = (name: string) => {
           canvas.fillStyle = style.getPropertyValue(name);
           canvas.fillRect(0, 0, 1, 1);
-          const [r, g, b] = [...canvas.getImageData(0, 0, 1, 1).data].map((c) => (c / 255 <= 0.04045 ? c / 255 / 12.92 : ((c / 255 + 0.055) / 1.055) ** 2.4));
+          const [r, g, b] = [...canvas.getImageData(0, 0, 1, 1).data].map((c) =>
+            c / 255 <= 0.04045 ? c / 255 / 12.92 : ((c / 255 + 0.055) / 1.055) ** 2.4,
+          );
           return 0.2126 * r! + 0.7152 * g! + 0.0722 * b!;
         };
-        const pairs = ['--ink', '--ink-soft', '--indigo', '--ember', '--verdigris', '--ochre', '--madder'].flatMap((f) => ['--paper', '--sheet', '--panel'].map((b) => [f, b] as const));
+        const pairs = ['--ink', '--ink-soft', '--indigo', '--ember', '--verdigris', '--ochre', '--madder'].flatMap(
+          (f) => ['--paper', '--sheet', '--panel'].map((b) => [f, b] as const),
+        );
         pairs.push(['--on-ember', '--ember'] as never);
-        return pairs.map(([f, b]) => ({ f, b, ratio: (Math.max(light(f), light(b)) + 0.05) / (Math.min(light(f), light(b)) + 0.05) })).filter((p) => p.ratio < 4.5);
+        return pairs
+          .map(([f, b]) => ({
+            f,
+            b,
+            ratio: (Math.max(light(f), light(b)) + 0.05) / (Math.min(light(f), light(b)) + 0.05),
+          }))
+          .filter((p) => p.ratio < 4.5);
       }, theme);
       assert.deepEqual(worst, []);
     }
@@ -102,6 +126,9 @@ export const savingBack: Test = [
     await sleep(1500);
     await w.page.bringToFront();
     await w.keys('Alt+g');
-    await w.page.waitForFunction(() => document.querySelector('[data-testid=save-state]')?.textContent === 'Changed elsewhere', { timeout: 8000 });
+    await w.page.waitForFunction(
+      () => document.querySelector('[data-testid=save-state]')?.textContent === 'Changed elsewhere',
+      { timeout: 8000 },
+    );
   },
 ];

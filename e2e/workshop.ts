@@ -45,7 +45,9 @@ export class Workshop {
   async press(name: string): Promise<void> {
     const named = await this.page.waitForSelector(`::-p-aria([name="${name}"]), ::-p-text(${name})`, { timeout: 5000 });
     // The input behind a segmented control has the name, but its label takes the click.
-    await named!.click().catch(async () => (await this.page.waitForSelector(`label ::-p-text(${name})`, { timeout: 2000 }))!.click());
+    await named!
+      .click()
+      .catch(async () => (await this.page.waitForSelector(`label ::-p-text(${name})`, { timeout: 2000 }))!.click());
     await sleep(120);
   }
 
@@ -54,9 +56,15 @@ export class Workshop {
     return this.page.$eval(
       `[data-pane=${pane}]`,
       (element, pane, h, v) => {
-        const { centre, zoom } = JSON.parse((element as HTMLElement).dataset.view!) as { centre: number[]; zoom: number };
+        const { centre, zoom } = JSON.parse((element as HTMLElement).dataset.view!) as {
+          centre: number[];
+          zoom: number;
+        };
         const box = element.getBoundingClientRect();
-        return [box.left + box.width / 2 + (h - centre[0]!) * zoom, box.top + box.height / 2 - (v - centre[pane === 'plan' ? 1 : 2]!) * zoom] as [number, number];
+        return [
+          box.left + box.width / 2 + (h - centre[0]!) * zoom,
+          box.top + box.height / 2 - (v - centre[pane === 'plan' ? 1 : 2]!) * zoom,
+        ] as [number, number];
       },
       pane,
       h,
@@ -72,7 +80,12 @@ export class Workshop {
     await sleep(120);
   }
 
-  async drag(pane: 'plan' | 'section', from: readonly [number, number], to: readonly [number, number], key?: 'Alt' | 'Shift'): Promise<void> {
+  async drag(
+    pane: 'plan' | 'section',
+    from: readonly [number, number],
+    to: readonly [number, number],
+    key?: 'Alt' | 'Shift',
+  ): Promise<void> {
     const a = await this.at(pane, ...from);
     const b = await this.at(pane, ...to);
     if (key) await this.page.keyboard.down(key);
@@ -103,7 +116,9 @@ export class Workshop {
   /** Waits until the screen says that everything is saved. */
   async saved(): Promise<void> {
     await sleep(700);
-    await this.page.waitForFunction(() => document.querySelector('[data-testid=save-state]')?.textContent === 'Saved', { timeout: 10_000 });
+    await this.page.waitForFunction(() => document.querySelector('[data-testid=save-state]')?.textContent === 'Saved', {
+      timeout: 10_000,
+    });
   }
 
   /** The map as the server has it. */
@@ -118,7 +133,11 @@ export class Workshop {
   }
 
   async sealing(wanted: string): Promise<void> {
-    await this.page.waitForFunction((w) => document.querySelector('[data-testid=sealing]')?.textContent === w, { timeout: 8000 }, wanted);
+    await this.page.waitForFunction(
+      (w) => document.querySelector('[data-testid=sealing]')?.textContent === w,
+      { timeout: 8000 },
+      wanted,
+    );
   }
 
   async text(selector: string): Promise<string> {
@@ -136,9 +155,18 @@ export class Workshop {
   async build(preset: 'Sketch' | 'Review' | 'Final'): Promise<void> {
     await this.press('Build');
     await this.page.waitForSelector('.presets');
-    await this.page.evaluate((name) => [...document.querySelectorAll<HTMLButtonElement>('.preset')].find((b) => b.textContent!.startsWith(name))!.click(), preset);
+    await this.page.evaluate(
+      (name) =>
+        [...document.querySelectorAll<HTMLButtonElement>('.preset')]
+          .find((b) => b.textContent!.startsWith(name))!
+          .click(),
+      preset,
+    );
     await this.press(`Build ${preset.toLowerCase()}`);
-    await this.page.waitForFunction(() => document.querySelector('[data-testid=build-run]')?.getAttribute('data-status') === 'done', { timeout: 60_000 });
+    await this.page.waitForFunction(
+      () => document.querySelector('[data-testid=build-run]')?.getAttribute('data-status') === 'done',
+      { timeout: 60_000 },
+    );
     await sleep(300);
   }
 

@@ -5,6 +5,10 @@ import { ensureBuilt, ensureDependencies, root } from './ensure.mjs';
 
 ensureDependencies();
 ensureBuilt();
-const server = spawn(process.execPath, [join(root, 'apps/server/dist/main.js')], { cwd: root, stdio: 'inherit', env: { ...process.env, YESCA_DEMO: '1' } });
+const server = spawn(process.execPath, [join(root, 'apps/server/dist/main.js')], {
+  cwd: root,
+  stdio: 'inherit',
+  env: { ...process.env, YESCA_DEMO: '1' },
+});
 for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => server.kill(signal));
 server.on('exit', (code) => process.exit(code ?? 0));

@@ -3,7 +3,12 @@ import { spawn } from 'node:child_process';
 import { ensureDependencies, root } from './ensure.mjs';
 
 ensureDependencies();
-const start = (workspace) => spawn('npm', ['run', '--silent', 'dev', '-w', workspace], { cwd: root, stdio: 'inherit', env: { ...process.env, YESCA_DEMO: '1' } });
+const start = (workspace) =>
+  spawn('npm', ['run', '--silent', 'dev', '-w', workspace], {
+    cwd: root,
+    stdio: 'inherit',
+    env: { ...process.env, YESCA_DEMO: '1' },
+  });
 const parts = [start('@yesca/server'), start('@yesca/web')];
 const stop = (code) => {
   for (const p of parts) p.kill();

@@ -20,7 +20,9 @@ export function ensureDependencies() {
     console.error(`Yesca needs Node 20 or newer; this is ${process.version}.`);
     process.exit(1);
   }
-  const lock = createHash('sha256').update(readFileSync(join(root, 'package-lock.json'))).digest('hex');
+  const lock = createHash('sha256')
+    .update(readFileSync(join(root, 'package-lock.json')))
+    .digest('hex');
   if (remembered('install') === lock) return;
   run('npm', ['ci', '--no-audit', '--no-fund']);
   remember('install', lock);
@@ -31,17 +33,26 @@ export function ensureBrowser() {
   if (places.some((p) => p && existsSync(p))) return;
   if (process.getuid?.() === 0 && existsSync('/usr/bin/apt-get')) {
     console.log('Installing Debian’s chromium for the tests in the real interface …');
-    execSync('apt-get update -qq && apt-get install -y -qq chromium libegl1 libegl-mesa0 libgl1-mesa-dri', { stdio: ['ignore', 'ignore', 'inherit'] });
+    execSync('apt-get update -qq && apt-get install -y -qq chromium libegl1 libegl-mesa0 libgl1-mesa-dri', {
+      stdio: ['ignore', 'ignore', 'inherit'],
+    });
     return;
   }
-  console.error('Chromium is missing. Install Debian’s package chromium (as root: apt-get install chromium), or set CHROMIUM to its path.');
+  console.error(
+    'Chromium is missing. Install Debian’s package chromium (as root: apt-get install chromium), or set CHROMIUM to its path.',
+  );
   process.exit(1);
 }
 
 /** Builds the web application and the server unless their sources are those of the last build. */
 export function ensureBuilt() {
   const stamp = fingerprint(['packages', 'apps', 'package-lock.json', 'tsconfig.base.json']);
-  if (remembered('build') === stamp && existsSync(join(root, 'apps/web/dist/index.html')) && existsSync(join(root, 'apps/server/dist/main.js'))) return;
+  if (
+    remembered('build') === stamp &&
+    existsSync(join(root, 'apps/web/dist/index.html')) &&
+    existsSync(join(root, 'apps/server/dist/main.js'))
+  )
+    return;
   run('npm', ['run', '--silent', 'build']);
   remember('build', stamp);
 }
@@ -58,7 +69,8 @@ function fingerprint(paths) {
   const visit = (path) => {
     const info = statSync(path);
     if (!info.isDirectory()) return void hash.update(`${path} ${info.size} ${info.mtimeMs}\n`);
-    for (const name of readdirSync(path).sort()) if (!['node_modules', 'dist', 'data', '.cache'].includes(name)) visit(join(path, name));
+    for (const name of readdirSync(path).sort())
+      if (!['node_modules', 'dist', 'data', '.cache'].includes(name)) visit(join(path, name));
   };
   for (const p of paths) visit(join(root, p));
   return hash.digest('hex');

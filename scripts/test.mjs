@@ -29,7 +29,12 @@ const check = (ok) => (ok ? passed++ : failed++);
 check(step('types', 'npm', ['run', '--silent', 'types']));
 check(step('lint', 'npm', ['run', '--silent', 'lint']));
 const unit = join(folder, 'unit.json');
-const unitOk = step('unit tests', 'npx', ['jest', '--json', `--outputFile=${unit}`, ...(process.env.CI ? ['--maxWorkers=2'] : [])], { NODE_OPTIONS: '--experimental-vm-modules --no-warnings' });
+const unitOk = step(
+  'unit tests',
+  'npx',
+  ['jest', '--json', `--outputFile=${unit}`, ...(process.env.CI ? ['--maxWorkers=2'] : [])],
+  { NODE_OPTIONS: '--experimental-vm-modules --no-warnings' },
+);
 if (!count(unit) && !unitOk) failed++;
 ensureBuilt();
 const e2e = join(folder, 'e2e.json');

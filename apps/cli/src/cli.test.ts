@@ -11,7 +11,10 @@ const folder = mkdtempSync(join(tmpdir(), 'yesca-cli-'));
 afterAll(() => rmSync(folder, { recursive: true, force: true }));
 
 const yesca = (...args: string[]) => {
-  const { status, stdout, stderr } = spawnSync(process.execPath, [bin, ...args], { encoding: 'utf8', env: { ...process.env, NODE_OPTIONS: '' } });
+  const { status, stdout, stderr } = spawnSync(process.execPath, [bin, ...args], {
+    encoding: 'utf8',
+    env: { ...process.env, NODE_OPTIONS: '' },
+  });
   return { status, stdout, stderr };
 };
 const file = (name: string, text: string): string => {

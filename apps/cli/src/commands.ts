@@ -1,13 +1,26 @@
 import { mkdirSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { buildLevel, buildStructure, placesOf, PRESETS, probe, runChecks, seedsOf, type BuildMessage, type Preset, type Vec3 } from '@yesca/core';
+import {
+  buildLevel,
+  buildStructure,
+  placesOf,
+  PRESETS,
+  probe,
+  runChecks,
+  seedsOf,
+  type BuildMessage,
+  type Preset,
+  type Vec3,
+} from '@yesca/core';
 import { readMap, readPoints, Unusable } from './input.ts';
 
 const placeText = (at?: Vec3): string => (at ? ` at ${at.map((c) => Math.round(c * 10) / 10).join(' ')}` : '');
-const line = (m: Pick<BuildMessage, 'severity' | 'code' | 'text' | 'at'>): string => `${m.severity} ${m.code}${placeText(m.at)}: ${m.text}`;
+const line = (m: Pick<BuildMessage, 'severity' | 'code' | 'text' | 'at'>): string =>
+  `${m.severity} ${m.code}${placeText(m.at)}: ${m.text}`;
 
 /** 1 when a message is worse than information. */
-const exitCode = (messages: readonly { severity: string }[]): number => (messages.some((m) => m.severity !== 'info') ? 1 : 0);
+const exitCode = (messages: readonly { severity: string }[]): number =>
+  messages.some((m) => m.severity !== 'info') ? 1 : 0;
 
 export function runBuild(path: string, { preset, out }: { preset: string; out: string }): number {
   if (!(preset in PRESETS)) throw new Unusable(`There is no preset ${preset}. Choose sketch, review or final.`);
@@ -16,16 +29,33 @@ export function runBuild(path: string, { preset, out }: { preset: string; out: s
   writeFileSync(join(out, 'level.yescalevel'), bytes);
   writeFileSync(join(out, 'report.json'), `${JSON.stringify(report, null, 2)}\n`);
   for (const message of report.messages) console.log(line(message));
-  console.log(`${report.counts.surfaces} surfaces, ${report.counts.cells} cells, ${report.counts.luxels} luxels, ${bytes.length} bytes`);
+  console.log(
+    `${report.counts.surfaces} surfaces, ${report.counts.cells} cells, ${report.counts.luxels} luxels, ${bytes.length} bytes`,
+  );
   return exitCode(report.messages);
 }
 
 export function runCheck(path: string, { json }: { json?: boolean }): number {
   const doc = readMap(path);
   const structure = buildStructure(doc.brushes.values(), seedsOf(doc));
-  const problems = runChecks(doc, { placeOf: placesOf(structure) }).map(({ rule, severity, text, at, brushes, entities }) => ({ code: rule, severity, text, at, brushes, entities }));
+  const problems = runChecks(doc, { placeOf: placesOf(structure) }).map(
+    ({ rule, severity, text, at, brushes, entities }) => ({ code: rule, severity, text, at, brushes, entities }),
+  );
   const { leak } = structure;
-  const all = leak ? [{ code: 'check.leak', severity: 'error' as const, text: 'The map leaks.', at: leak.trail.at(-2), brushes: leak.beside, entities: [leak.entity], trail: leak.trail }, ...problems] : problems;
+  const all = leak
+    ? [
+        {
+          code: 'check.leak',
+          severity: 'error' as const,
+          text: 'The map leaks.',
+          at: leak.trail.at(-2),
+          brushes: leak.beside,
+          entities: [leak.entity],
+          trail: leak.trail,
+        },
+        ...problems,
+      ]
+    : problems;
   if (json) console.log(JSON.stringify(all, null, 2));
   else if (all.length === 0) console.log('Nothing wrong was found.');
   else for (const p of all) console.log(line(p));
@@ -40,6 +70,8 @@ export function runProbe(path: string, { points, json }: { points: string; json?
   if (json) console.log(JSON.stringify(answers, null, 2));
   else
     for (const a of answers)
-      console.log(`${a.at.join(' ')}: ${a.inside}, cell ${a.cell}, sees ${a.sees.length} cells${a.illuminance ? `, ${a.illuminance.map((c) => c.toFixed(2)).join(' ')} lux` : ''}`);
+      console.log(
+        `${a.at.join(' ')}: ${a.inside}, cell ${a.cell}, sees ${a.sees.length} cells${a.illuminance ? `, ${a.illuminance.map((c) => c.toFixed(2)).join(' ')} lux` : ''}`,
+      );
   return 0;
 }

@@ -8,7 +8,9 @@ function readText(path: string): string {
   try {
     return readFileSync(path, 'utf8');
   } catch (error) {
-    throw new Unusable(`${path} cannot be read (${(error as NodeJS.ErrnoException).code}). Give the path of an existing file.`);
+    throw new Unusable(
+      `${path} cannot be read (${(error as NodeJS.ErrnoException).code}). Give the path of an existing file.`,
+    );
   }
 }
 
@@ -21,7 +23,8 @@ export function readMap(path: string): MapDocument {
   }
 }
 
-const isTriple = (v: unknown): v is [number, number, number] => Array.isArray(v) && v.length === 3 && v.every((c) => typeof c === 'number' && Number.isFinite(c));
+const isTriple = (v: unknown): v is [number, number, number] =>
+  Array.isArray(v) && v.length === 3 && v.every((c) => typeof c === 'number' && Number.isFinite(c));
 
 export function readPoints(path: string): ProbePoint[] {
   let data: unknown;
@@ -35,7 +38,8 @@ export function readPoints(path: string): ProbePoint[] {
   return data.map((point: unknown, i) => {
     const { at, normal } = (point ?? {}) as { at?: unknown; normal?: unknown };
     if (!isTriple(at)) throw new Unusable(`${path}, point ${i}: "at" must be three numbers.`);
-    if (normal !== undefined && !isTriple(normal)) throw new Unusable(`${path}, point ${i}: "normal" must be three numbers.`);
+    if (normal !== undefined && !isTriple(normal))
+      throw new Unusable(`${path}, point ${i}: "normal" must be three numbers.`);
     return normal === undefined ? { at } : { at, normal };
   });
 }

@@ -2,7 +2,9 @@ import { Command } from 'commander';
 import { runBuild, runCheck, runProbe } from './commands.ts';
 import { Unusable } from './input.ts';
 
-const program = new Command('yesca').description('Builds and checks Yesca maps without a server. Exit codes: 0 fine, 1 problems found, 2 unusable input.').exitOverride();
+const program = new Command('yesca')
+  .description('Builds and checks Yesca maps without a server. Exit codes: 0 fine, 1 problems found, 2 unusable input.')
+  .exitOverride();
 
 program
   .command('build')
@@ -25,7 +27,9 @@ program
   .argument('<map>', 'a .yesca.json file')
   .requiredOption('--points <file>', 'JSON: a list of {"at":[x,y,z],"normal":[x,y,z]}')
   .option('--json', 'as JSON')
-  .action((map: string, options: { points: string; json?: boolean }) => void (process.exitCode = runProbe(map, options)));
+  .action(
+    (map: string, options: { points: string; json?: boolean }) => void (process.exitCode = runProbe(map, options)),
+  );
 
 try {
   await program.parseAsync();

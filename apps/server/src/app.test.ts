@@ -18,11 +18,16 @@ let app: FastifyInstance;
 let context: Context;
 let projectId: string;
 
-const call = async <T>(method: 'GET' | 'POST' | 'PUT' | 'PATCH' | 'DELETE', url: string, payload?: object): Promise<{ status: number; body: T }> => {
+const call = async <T>(
+  method: 'GET' | 'POST' | 'PUT' | 'PATCH' | 'DELETE',
+  url: string,
+  payload?: object,
+): Promise<{ status: number; body: T }> => {
   const response = await app.inject({ method, url, ...(payload ? { payload } : {}) });
   return { status: response.statusCode, body: response.json<T>() };
 };
-const newMap = async (template = 'one-room') => (await call<MapBody>('POST', '/api/maps', { projectId, name: 'Test map', template })).body;
+const newMap = async (template = 'one-room') =>
+  (await call<MapBody>('POST', '/api/maps', { projectId, name: 'Test map', template })).body;
 const finished = async (id: string): Promise<BuildRow> => {
   for (;;) {
     const { body } = await call<BuildRow>('GET', `/api/builds/${id}`);
@@ -44,7 +49,10 @@ afterAll(async () => {
 
 describe('the data folder', () => {
   test('is refused to a second process with a sentence, and freed on closing', async () => {
-    await expect(makeApp({ dataDir, stockDir, migrations })).rejects.toMatchObject({ code: 'data.locked', message: expect.stringContaining('Stop it') as string });
+    await expect(makeApp({ dataDir, stockDir, migrations })).rejects.toMatchObject({
+      code: 'data.locked',
+      message: expect.stringContaining('Stop it') as string,
+    });
   });
 });
 
@@ -55,9 +63,12 @@ describe('projects and maps', () => {
     await call('PATCH', `/api/maps/${map.id}`, { name: 'Renamed' });
     const copy = (await call<{ id: string; name: string }>('POST', `/api/maps/${map.id}/duplicate`)).body;
     expect(copy.name).toBe('Renamed copy');
-    const names = async () => (await call<ProjectCard[]>('GET', '/api/projects')).body.find((p) => p.id === projectId)!.maps.map((m) => m.name);
+    const names = async () =>
+      (await call<ProjectCard[]>('GET', '/api/projects')).body.find((p) => p.id === projectId)!.maps.map((m) => m.name);
     expect(await names()).toEqual(expect.arrayContaining(['Renamed', 'Renamed copy']));
-    const card = (await call<ProjectCard[]>('GET', '/api/projects')).body.flatMap((p) => p.maps).find((m) => m.id === map.id)!;
+    const card = (await call<ProjectCard[]>('GET', '/api/projects')).body
+      .flatMap((p) => p.maps)
+      .find((m) => m.id === map.id)!;
     expect(card.summary.drawing!.cut).toMatch(/^M-?\d+/);
     await call('DELETE', `/api/maps/${copy.id}`);
     expect(await names()).not.toContain('Renamed copy');
@@ -69,27 +80,42 @@ describe('projects and maps', () => {
   test('a save names its base version; a stale one gets 409 and changes nothing', async () => {
     const map = await newMap();
     const doc = parseMap(map.document);
-    const first = await call<{ version: number }>('PUT', `/api/maps/${map.id}`, { baseVersion: 1, document: writeMap(renameMap(doc, 'First')) });
+    const first = await call<{ version: number }>('PUT', `/api/maps/${map.id}`, {
+      baseVersion: 1,
+      document: writeMap(renameMap(doc, 'First')),
+    });
     expect(first).toMatchObject({ status: 200, body: { version: 2 } });
-    const stale = await call<ErrorBody>('PUT', `/api/maps/${map.id}`, { baseVersion: 1, document: writeMap(renameMap(doc, 'Late')) });
+    const stale = await call<ErrorBody>('PUT', `/api/maps/${map.id}`, {
+      baseVersion: 1,
+      document: writeMap(renameMap(doc, 'Late')),
+    });
     expect(stale).toMatchObject({ status: 409, body: { code: 'map.stale' } });
     expect(parseMap((await call<MapBody>('GET', `/api/maps/${map.id}`)).body.document).name).toBe('First');
   });
 
   test('of two saves that arrive together exactly one wins', async () => {
     const map = await newMap();
-    const save = (name: string) => call('PUT', `/api/maps/${map.id}`, { baseVersion: 1, document: writeMap(renameMap(parseMap(map.document), name)) });
+    const save = (name: string) =>
+      call('PUT', `/api/maps/${map.id}`, {
+        baseVersion: 1,
+        document: writeMap(renameMap(parseMap(map.document), name)),
+      });
     const statuses = (await Promise.all([save('A'), save('B'), save('C')])).map((r) => r.status).sort();
     expect(statuses).toEqual([200, 409, 409]);
   });
 
   test('every save is a revision that can be read and named', async () => {
     const map = await newMap();
-    await call('PUT', `/api/maps/${map.id}`, { baseVersion: 1, document: writeMap(renameMap(parseMap(map.document), 'Second')) });
+    await call('PUT', `/api/maps/${map.id}`, {
+      baseVersion: 1,
+      document: writeMap(renameMap(parseMap(map.document), 'Second')),
+    });
     await call('PATCH', `/api/maps/${map.id}/revisions/1`, { name: 'before the wheel' });
     const rows = (await call<{ version: number; name: string | null }[]>('GET', `/api/maps/${map.id}/revisions`)).body;
     expect(rows.map((r) => [r.version, r.name])).toEqual([[2, null], [1, 'before the wheel']]); // prettier-ignore
-    expect(parseMap((await call<MapBody>('GET', `/api/maps/${map.id}/revisions/1`)).body.document).name).toBe('Test map');
+    expect(parseMap((await call<MapBody>('GET', `/api/maps/${map.id}/revisions/1`)).body.document).name).toBe(
+      'Test map',
+    );
     expect((await call('GET', `/api/maps/${map.id}/revisions/9`)).status).toBe(404);
   });
 });
@@ -102,24 +128,48 @@ describe('bad input gets a code and a sentence, and nothing stored changes', () 
     ['with a broken brush', (t: string) => t.replace('"loop":[3,2,1,0]', '"loop":[3,2,1]'), 'brush.notClosed'],
   ])('a map %s', async (_, spoil, code) => {
     const map = await newMap();
-    const { status, body } = await call<ErrorBody>('PUT', `/api/maps/${map.id}`, { baseVersion: 1, document: spoil(map.document) });
+    const { status, body } = await call<ErrorBody>('PUT', `/api/maps/${map.id}`, {
+      baseVersion: 1,
+      document: spoil(map.document),
+    });
     expect([status, body.code]).toEqual([422, code]);
     expect(body.place).toBeTruthy();
     expect(body.message).toMatch(/\.$/);
     expect((await call<MapBody>('GET', `/api/maps/${map.id}`)).body.document).toBe(map.document);
-    expect((await call<ErrorBody>('POST', '/api/maps', { projectId, name: 'Import', document: spoil(map.document) })).body.code).toBe(code);
+    expect(
+      (await call<ErrorBody>('POST', '/api/maps', { projectId, name: 'Import', document: spoil(map.document) })).body
+        .code,
+    ).toBe(code);
   });
 
   test('bodies of the wrong shape, unknown addresses and too much data', async () => {
-    expect((await call<ErrorBody>('POST', '/api/projects', { name: '' })).body).toMatchObject({ code: 'request.invalid', place: 'name' });
-    expect((await call<ErrorBody>('POST', '/api/builds', { mapId: 'x', preset: 'perfect' })).body).toMatchObject({ code: 'request.invalid', place: 'preset' });
-    expect((await call<ErrorBody>('POST', '/api/maps', { projectId: 'gone', name: 'x', template: 'empty' })).body.code).toBe('project.notFound');
+    expect((await call<ErrorBody>('POST', '/api/projects', { name: '' })).body).toMatchObject({
+      code: 'request.invalid',
+      place: 'name',
+    });
+    expect((await call<ErrorBody>('POST', '/api/builds', { mapId: 'x', preset: 'perfect' })).body).toMatchObject({
+      code: 'request.invalid',
+      place: 'preset',
+    });
+    expect(
+      (await call<ErrorBody>('POST', '/api/maps', { projectId: 'gone', name: 'x', template: 'empty' })).body.code,
+    ).toBe('project.notFound');
     expect((await call<ErrorBody>('GET', '/api/maps/..%2f..%2fetc')).status).toBe(404);
     expect((await call<ErrorBody>('GET', '/api/nothing')).body.code).toBe('address.notFound');
-    const broken = await app.inject({ method: 'POST', url: '/api/projects', payload: '{"name":', headers: { 'content-type': 'application/json' } });
+    const broken = await app.inject({
+      method: 'POST',
+      url: '/api/projects',
+      payload: '{"name":',
+      headers: { 'content-type': 'application/json' },
+    });
     expect(broken.statusCode).toBe(400);
     expect(broken.body).not.toContain('at ');
-    const large = await app.inject({ method: 'POST', url: '/api/projects', payload: `{"name":"${'x'.repeat(73 * 1024 * 1024)}"}`, headers: { 'content-type': 'application/json' } });
+    const large = await app.inject({
+      method: 'POST',
+      url: '/api/projects',
+      payload: `{"name":"${'x'.repeat(73 * 1024 * 1024)}"}`,
+      headers: { 'content-type': 'application/json' },
+    });
     expect([large.statusCode, large.json<ErrorBody>().code]).toEqual([413, 'request.tooLarge']);
   });
 
@@ -146,7 +196,9 @@ describe('builds', () => {
   test('of the document on screen, saved or not', async () => {
     const map = await newMap();
     const document = writeMap(TEMPLATES.find((t) => t.key === 'empty')!.make('Unsaved'));
-    const row = await finished((await call<BuildRow>('POST', '/api/builds', { mapId: map.id, preset: 'sketch', document })).body.id);
+    const row = await finished(
+      (await call<BuildRow>('POST', '/api/builds', { mapId: map.id, preset: 'sketch', document })).body.id,
+    );
     expect(row.report!.messages.map((m) => m.code)).toContain('build.empty');
     expect((await call<MapBody>('GET', `/api/maps/${map.id}`)).body.version).toBe(1);
   });
@@ -155,7 +207,10 @@ describe('builds', () => {
     const map = await newMap('two-rooms');
     const { body } = await call<BuildRow>('POST', '/api/builds', { mapId: map.id, preset: 'review' });
     const stream = await app.inject(`/api/builds/${body.id}/events`);
-    const events = stream.body.trim().split('\n\n').map((e) => JSON.parse(e.replace('data: ', '')) as BuildRow);
+    const events = stream.body
+      .trim()
+      .split('\n\n')
+      .map((e) => JSON.parse(e.replace('data: ', '')) as BuildRow);
     expect(stream.headers['content-type']).toBe('text/event-stream');
     expect(events.at(-1)!.status).toBe('done');
     expect(events.some((e) => (e.progress.lighting ?? 0) > 0)).toBe(true);
@@ -174,7 +229,8 @@ describe('builds', () => {
   test('whose thread dies fail with a message, and the pool recovers', async () => {
     const map = await newMap('two-rooms');
     const lost = (await call<BuildRow>('POST', '/api/builds', { mapId: map.id, preset: 'final' })).body;
-    while (!((await call<BuildRow>('GET', `/api/builds/${lost.id}`)).body.progress.lighting ?? 0)) await new Promise((r) => setTimeout(r, 20));
+    while (!((await call<BuildRow>('GET', `/api/builds/${lost.id}`)).body.progress.lighting ?? 0))
+      await new Promise((r) => setTimeout(r, 20));
     for (const thread of context.builder.threads) await thread.terminate();
     const row = await finished(lost.id);
     expect(row.status).toBe('failed');
@@ -186,15 +242,25 @@ describe('builds', () => {
 
 test('after a stop and a new start everything saved is there, and a build on its way is marked interrupted', async () => {
   const map = await newMap();
-  await call('PUT', `/api/maps/${map.id}`, { baseVersion: 1, document: writeMap(renameMap(parseMap(map.document), 'Kept')) });
-  const done = await finished((await call<BuildRow>('POST', '/api/builds', { mapId: map.id, preset: 'sketch' })).body.id);
+  await call('PUT', `/api/maps/${map.id}`, {
+    baseVersion: 1,
+    document: writeMap(renameMap(parseMap(map.document), 'Kept')),
+  });
+  const done = await finished(
+    (await call<BuildRow>('POST', '/api/builds', { mapId: map.id, preset: 'sketch' })).body.id,
+  );
   const { builds } = await import('./db/schema.ts');
-  await context.db.insert(builds).values({ id: 'cutoff', mapId: map.id, preset: 'sketch', status: 'running', document: 'x' });
+  await context.db
+    .insert(builds)
+    .values({ id: 'cutoff', mapId: map.id, preset: 'sketch', status: 'running', document: 'x' });
   await app.close();
   expect(existsSync(join(dataDir, 'lock'))).toBe(false);
   ({ app, context } = await makeApp({ dataDir, stockDir, migrations }));
   expect(parseMap((await call<MapBody>('GET', `/api/maps/${map.id}`)).body.document).name).toBe('Kept');
-  expect((await call<BuildRow>('GET', '/api/builds/cutoff')).body).toMatchObject({ status: 'interrupted', error: expect.stringContaining('Build again') as string });
+  expect((await call<BuildRow>('GET', '/api/builds/cutoff')).body).toMatchObject({
+    status: 'interrupted',
+    error: expect.stringContaining('Build again') as string,
+  });
   expect((await app.inject(`/api/builds/${done.id}/level`)).statusCode).toBe(200);
   // No half-written files lie about.
   const files = readdirSync(join(dataDir, 'blobs'), { recursive: true }) as string[];

@@ -64,12 +64,18 @@ export async function makeApp(options: AppOptions): Promise<{ app: FastifyInstan
   mapRoutes(app, context);
   buildRoutes(app, context);
   app.get('/api/stock/materials', async () => MATERIALS);
-  await app.register(files, { root: join(options.stockDir, 'materials'), prefix: '/stock/materials/', maxAge: '1d', index: false });
+  await app.register(files, {
+    root: join(options.stockDir, 'materials'),
+    prefix: '/stock/materials/',
+    maxAge: '1d',
+    index: false,
+  });
   if (options.webDir && existsSync(options.webDir)) {
     await app.register(files, { root: options.webDir, prefix: '/', decorateReply: false, index: 'index.html' });
   }
   app.setNotFoundHandler((request, reply) => {
-    const isPage = request.method === 'GET' && !request.url.startsWith('/api/') && !/\.\w+$/.test(request.url.split('?')[0]!);
+    const isPage =
+      request.method === 'GET' && !request.url.startsWith('/api/') && !/\.\w+$/.test(request.url.split('?')[0]!);
     if (isPage && options.webDir) return reply.sendFile('index.html', options.webDir);
     return reply.status(404).send({ code: 'address.notFound', message: 'There is nothing at this address.' });
   });

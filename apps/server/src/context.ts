@@ -16,7 +16,11 @@ export interface Context {
 }
 
 /** Reads a map file in a worker and stores it. Refuses what cannot be used before anything is written. */
-export async function storeDocument({ inspector, blobs }: Pick<Context, 'inspector' | 'blobs'>, text: string, name?: string): Promise<{ hash: string; name: string; text: string; summary: MapSummary }> {
+export async function storeDocument(
+  { inspector, blobs }: Pick<Context, 'inspector' | 'blobs'>,
+  text: string,
+  name?: string,
+): Promise<{ hash: string; name: string; text: string; summary: MapSummary }> {
   const answer = (await inspector.run({ text, name })) as Inspected;
   if (!answer.ok) throw new Refusal(answer.status, answer.body.code, answer.body.message, answer.body.place);
   return { hash: await blobs.put(answer.text), name: answer.name, text: answer.text, summary: answer.summary };

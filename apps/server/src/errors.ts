@@ -15,17 +15,41 @@ export class Refusal extends Error {
   }
 }
 
-export const notFound = (what: string): Refusal => new Refusal(404, `${what}.notFound`, `This ${what} is not here. It may have been deleted; go back to the Shelf.`);
+export const notFound = (what: string): Refusal =>
+  new Refusal(404, `${what}.notFound`, `This ${what} is not here. It may have been deleted; go back to the Shelf.`);
 
 /** Turns whatever went wrong into a code and a sentence; never a stack. */
 export function errorBody(error: unknown): { status: number; body: ErrorBody } {
-  if (error instanceof Refusal) return { status: error.status, body: { code: error.code, message: error.message, ...(error.place ? { place: error.place } : {}) } };
-  if (error instanceof MapFileError) return { status: 422, body: { code: error.code, message: error.message, place: error.place } };
+  if (error instanceof Refusal)
+    return {
+      status: error.status,
+      body: { code: error.code, message: error.message, ...(error.place ? { place: error.place } : {}) },
+    };
+  if (error instanceof MapFileError)
+    return { status: 422, body: { code: error.code, message: error.message, place: error.place } };
   if (error instanceof EditError) return { status: 422, body: { code: error.code, message: error.message } };
   const e = error as { statusCode?: number; code?: string };
-  if (e.statusCode === 413) return { status: 413, body: { code: 'request.tooLarge', message: 'This is larger than the server takes (72 MB). Split the map in two.' } };
-  if (e.statusCode && e.statusCode < 500) return { status: e.statusCode, body: { code: 'request.unreadable', message: 'The request could not be read. Send JSON as the API describes.' } };
-  return { status: 500, body: { code: 'server.failed', message: 'The server could not do this. Nothing was changed; try again, and look at its log if it keeps happening.' } };
+  if (e.statusCode === 413)
+    return {
+      status: 413,
+      body: {
+        code: 'request.tooLarge',
+        message: 'This is larger than the server takes (72 MB). Split the map in two.',
+      },
+    };
+  if (e.statusCode && e.statusCode < 500)
+    return {
+      status: e.statusCode,
+      body: { code: 'request.unreadable', message: 'The request could not be read. Send JSON as the API describes.' },
+    };
+  return {
+    status: 500,
+    body: {
+      code: 'server.failed',
+      message:
+        'The server could not do this. Nothing was changed; try again, and look at its log if it keeps happening.',
+    },
+  };
 }
 
 export function handleErrors(app: FastifyInstance): void {

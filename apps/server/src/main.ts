@@ -25,9 +25,16 @@ try {
   if (process.env.YESCA_DEMO === '1') await seedDemo(context, stockDir);
   const address = await app.listen({ host: '127.0.0.1', port });
   console.log(`Yesca is open at ${address}`);
-  for (const signal of ['SIGINT', 'SIGTERM'] as const) process.once(signal, () => void app.close().then(() => process.exit(0)));
+  for (const signal of ['SIGINT', 'SIGTERM'] as const)
+    process.once(signal, () => void app.close().then(() => process.exit(0)));
 } catch (error) {
   const taken = (error as NodeJS.ErrnoException).code === 'EADDRINUSE';
-  console.error(taken ? `Port ${port} is taken. Stop what uses it, or set YESCA_PORT to another.` : error instanceof Refusal ? error.message : error);
+  console.error(
+    taken
+      ? `Port ${port} is taken. Stop what uses it, or set YESCA_PORT to another.`
+      : error instanceof Refusal
+        ? error.message
+        : error,
+  );
   process.exit(1);
 }

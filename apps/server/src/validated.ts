@@ -5,11 +5,18 @@ import { Refusal } from './errors.ts';
 
 /** The body as an instance of its class; a refusal naming the first field that does not fit. */
 export async function validated<T extends object>(type: new () => T, body: unknown): Promise<T> {
-  if (typeof body !== 'object' || body === null || Array.isArray(body)) throw new Refusal(400, 'request.invalid', 'Send a JSON object.');
+  if (typeof body !== 'object' || body === null || Array.isArray(body))
+    throw new Refusal(400, 'request.invalid', 'Send a JSON object.');
   const value = plainToInstance(type, body);
   const errors = await validate(value, { whitelist: true, forbidUnknownValues: true });
   const first: ValidationError | undefined = errors[0];
-  if (first) throw new Refusal(400, 'request.invalid', `${first.property}: ${Object.values(first.constraints ?? {})[0] ?? 'does not fit.'}`, first.property);
+  if (first)
+    throw new Refusal(
+      400,
+      'request.invalid',
+      `${first.property}: ${Object.values(first.constraints ?? {})[0] ?? 'does not fit.'}`,
+      first.property,
+    );
   return value;
 }
 

@@ -71,4 +71,3 @@ export class StartBuild {
   @IsString()
   document?: string;
 }
-

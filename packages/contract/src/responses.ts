@@ -22,7 +22,12 @@ export interface MapCard {
   readonly version: number;
   readonly updatedAt: string;
   readonly summary: MapSummary;
-  readonly lastBuild: { readonly id: string; readonly preset: Preset; readonly sealed: boolean; readonly endedAt: string } | null;
+  readonly lastBuild: {
+    readonly id: string;
+    readonly preset: Preset;
+    readonly sealed: boolean;
+    readonly endedAt: string;
+  } | null;
 }
 
 export interface ProjectCard {

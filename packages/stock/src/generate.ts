@@ -42,7 +42,10 @@ writeFileSync(
   new URL('src/materials/list.ts', here),
   `// Written by \`npm run stock\`.\nimport type { Material } from './types.ts';\n\nexport const MATERIALS: readonly Material[] = [\n${materials.map((m) => `  ${JSON.stringify(m)},`).join('\n')}\n]; // prettier-ignore\n`,
 );
-for (const [file, doc] of [['first-room', firstRoom()], ['halyard-tidemill', tidemill()]] as const) {
+for (const [file, doc] of [
+  ['first-room', firstRoom()],
+  ['halyard-tidemill', tidemill()],
+] as const) {
   writeFileSync(new URL(`assets/maps/${file}.yesca.json`, here), writeMap(doc));
   console.log(`${doc.name}: ${doc.brushes.size} brushes, ${doc.entities.size} entities`);
 }

@@ -14,24 +14,29 @@ describe('materials', () => {
     for (const m of MATERIALS) expect(m.tags.length).toBeGreaterThan(0);
   });
 
-  test.each(MATERIALS.map((m) => m.name))('%s is 512 × 512, has the average colour it says, and repeats without a seam', (name) => {
-    const material = MATERIALS.find((m) => m.name === name)!;
-    const image = PNG.sync.read(asset(`materials/${name}.png`));
-    expect([image.width, image.height]).toEqual([512, 512]);
-    const at = (x: number, y: number, c: number) => image.data[(y * 512 + x) * 4 + c]!;
-    const mean = [0, 0, 0];
-    let seam = 0;
-    let inner = 0;
-    for (let k = 0; k < 512; k++)
-      for (let c = 0; c < 3; c++) {
-        seam += Math.abs(at(511, k, c) - at(0, k, c)) + Math.abs(at(k, 511, c) - at(k, 0, c));
-        for (const j of [64, 200, 333]) inner += (Math.abs(at(j, k, c) - at(j + 1, k, c)) + Math.abs(at(k, j, c) - at(k, j + 1, c))) / 3;
-      }
-    for (let y = 0; y < 512; y++) for (let x = 0; x < 512; x++) for (let c = 0; c < 3; c++) mean[c]! += at(x, y, c) / 512 / 512;
-    expect(`#${mean.map((m) => Math.round(m).toString(16).padStart(2, '0')).join('')}`).toBe(material.average);
-    // Joints and boards may lie right on the border, where neighbours differ as at any joint; 24 grey levels are far below a cut.
-    expect(seam / (512 * 6)).toBeLessThan(Math.max(24, (inner / (512 * 6)) * 3));
-  });
+  test.each(MATERIALS.map((m) => m.name))(
+    '%s is 512 × 512, has the average colour it says, and repeats without a seam',
+    (name) => {
+      const material = MATERIALS.find((m) => m.name === name)!;
+      const image = PNG.sync.read(asset(`materials/${name}.png`));
+      expect([image.width, image.height]).toEqual([512, 512]);
+      const at = (x: number, y: number, c: number) => image.data[(y * 512 + x) * 4 + c]!;
+      const mean = [0, 0, 0];
+      let seam = 0;
+      let inner = 0;
+      for (let k = 0; k < 512; k++)
+        for (let c = 0; c < 3; c++) {
+          seam += Math.abs(at(511, k, c) - at(0, k, c)) + Math.abs(at(k, 511, c) - at(k, 0, c));
+          for (const j of [64, 200, 333])
+            inner += (Math.abs(at(j, k, c) - at(j + 1, k, c)) + Math.abs(at(k, j, c) - at(k, j + 1, c))) / 3;
+        }
+      for (let y = 0; y < 512; y++)
+        for (let x = 0; x < 512; x++) for (let c = 0; c < 3; c++) mean[c]! += at(x, y, c) / 512 / 512;
+      expect(`#${mean.map((m) => Math.round(m).toString(16).padStart(2, '0')).join('')}`).toBe(material.average);
+      // Joints and boards may lie right on the border, where neighbours differ as at any joint; 24 grey levels are far below a cut.
+      expect(seam / (512 * 6)).toBeLessThan(Math.max(24, (inner / (512 * 6)) * 3));
+    },
+  );
 });
 
 describe('demo maps', () => {
@@ -55,17 +60,22 @@ describe('demo maps', () => {
     expect(kinds.filter((k) => k === 'pointLight').length).toBeGreaterThanOrEqual(8);
     expect(kinds).toContain('sun');
     for (const room of doc.rooms.values()) {
-      const used = new Set([...doc.brushes.values()].filter((b) => b.room?.id === room.id).flatMap((b) => b.faces.map((f) => f.material)));
+      const used = new Set(
+        [...doc.brushes.values()].filter((b) => b.room?.id === room.id).flatMap((b) => b.faces.map((f) => f.material)),
+      );
       expect(used.size).toBeGreaterThanOrEqual(3);
       for (const m of used) expect(MATERIALS.some((known) => known.name === m)).toBe(true);
     }
   });
 });
 
-test.each(TEMPLATES.map((t) => [t.key, t] as const))('template %s is a map that can be written and read', (key, template) => {
-  const doc = template.make('New');
-  expect(writeMap(parseMap(writeMap(doc)))).toBe(writeMap(doc));
-  if (key === 'empty') return;
-  const s = buildStructure(doc.brushes.values(), seedsOf(doc));
-  expect([s.leak, s.misplaced]).toEqual([null, []]);
-});
+test.each(TEMPLATES.map((t) => [t.key, t] as const))(
+  'template %s is a map that can be written and read',
+  (key, template) => {
+    const doc = template.make('New');
+    expect(writeMap(parseMap(writeMap(doc)))).toBe(writeMap(doc));
+    if (key === 'empty') return;
+    const s = buildStructure(doc.brushes.values(), seedsOf(doc));
+    expect([s.leak, s.misplaced]).toEqual([null, []]);
+  },
+);

@@ -30,7 +30,11 @@ export class BuildQueue {
   async markInterrupted(): Promise<void> {
     await this.db
       .update(builds)
-      .set({ status: 'interrupted', endedAt: new Date(), error: 'The server stopped while this was being built. Build again.' })
+      .set({
+        status: 'interrupted',
+        endedAt: new Date(),
+        error: 'The server stopped while this was being built. Build again.',
+      })
       .where(inArray(builds.status, ['waiting', 'running']));
   }
 
@@ -51,25 +55,40 @@ export class BuildQueue {
       const entry = this.live.get(id);
       if (!entry) return;
       // The first word of a build on its way: it is no longer waiting for a thread.
-      if (Object.keys(entry.progress).length === 0) void this.db.update(builds).set({ status: 'running' }).where(and(eq(builds.id, id), eq(builds.status, 'waiting'))).catch(() => undefined);
+      if (Object.keys(entry.progress).length === 0)
+        void this.db
+          .update(builds)
+          .set({ status: 'running' })
+          .where(and(eq(builds.id, id), eq(builds.status, 'waiting')))
+          .catch(() => undefined);
       entry.progress[stage] = done;
       void this.tell(id);
     });
     try {
       const text = await this.blobs.text(document);
-      const outcome = (await this.pool.run({ text, preset, port: port2 }, { transferList: [port2], signal: abort.signal })) as BuildOutcome;
+      const outcome = (await this.pool.run(
+        { text, preset, port: port2 },
+        { transferList: [port2], signal: abort.signal },
+      )) as BuildOutcome;
       const level = await this.blobs.put(outcome.bytes);
       await this.close(id, { status: 'done', level, report: outcome.report, times: outcome.times });
     } catch (error) {
       if (abort.signal.aborted) await this.close(id, { status: 'cancelled', error: 'Cancelled.' });
-      else await this.close(id, { status: 'failed', error: `The build stopped: ${error instanceof Error ? error.message : 'its thread died'}. The map is unharmed; build again, with a smaller preset if it ran out of memory.` });
+      else
+        await this.close(id, {
+          status: 'failed',
+          error: `The build stopped: ${error instanceof Error ? error.message : 'its thread died'}. The map is unharmed; build again, with a smaller preset if it ran out of memory.`,
+        });
     } finally {
       port1.close();
     }
   }
 
   private async close(id: string, change: Partial<typeof builds.$inferInsert>): Promise<void> {
-    await this.db.update(builds).set({ ...change, endedAt: new Date() }).where(eq(builds.id, id));
+    await this.db
+      .update(builds)
+      .set({ ...change, endedAt: new Date() })
+      .where(eq(builds.id, id));
     this.live.delete(id);
     await this.tell(id);
   }
@@ -95,7 +114,12 @@ export class BuildQueue {
   }
 
   async ofMap(mapId: string): Promise<BuildRow[]> {
-    const rows = await this.db.select().from(builds).where(eq(builds.mapId, mapId)).orderBy(desc(builds.startedAt)).limit(50);
+    const rows = await this.db
+      .select()
+      .from(builds)
+      .where(eq(builds.mapId, mapId))
+      .orderBy(desc(builds.startedAt))
+      .limit(50);
     return rows.map((row) => this.present(row));
   }
 
@@ -107,7 +131,12 @@ export class BuildQueue {
 
   private present(row: typeof builds.$inferSelect): BuildRow {
     const { document: _d, level: _l, startedAt, endedAt, ...rest } = row;
-    return { ...rest, startedAt: startedAt.toISOString(), endedAt: endedAt?.toISOString() ?? null, progress: this.live.get(row.id)?.progress ?? {} };
+    return {
+      ...rest,
+      startedAt: startedAt.toISOString(),
+      endedAt: endedAt?.toISOString() ?? null,
+      progress: this.live.get(row.id)?.progress ?? {},
+    };
   }
 
   /** Cancels what runs and waits until it has ended. */

@@ -8,7 +8,10 @@ import * as schema from './schema.ts';
 export type Database = PgliteDatabase<typeof schema>;
 
 /** Opens (or creates) the database in a data folder and brings it to the newest schema. */
-export async function openDatabase(dataDir: string, migrations: string): Promise<{ db: Database; close: () => Promise<void> }> {
+export async function openDatabase(
+  dataDir: string,
+  migrations: string,
+): Promise<{ db: Database; close: () => Promise<void> }> {
   const folder = join(dataDir, 'db');
   mkdirSync(folder, { recursive: true });
   const client = await PGlite.create(folder);

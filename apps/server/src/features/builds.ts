@@ -15,7 +15,10 @@ export function buildRoutes(app: FastifyInstance, context: Context): void {
 
   app.post('/api/builds', { bodyLimit: 72 * 1024 * 1024 }, async (request, reply) => {
     const { mapId, preset, document } = await validated(StartBuild, request.body);
-    const [map] = await db.select().from(maps).where(and(eq(maps.id, mapId), isNull(maps.deletedAt)));
+    const [map] = await db
+      .select()
+      .from(maps)
+      .where(and(eq(maps.id, mapId), isNull(maps.deletedAt)));
     if (!map) throw notFound('map');
     const hash = document === undefined ? map.document : (await storeDocument(context, document)).hash;
     return reply.status(202).send(await queue.start(mapId, preset, hash));
@@ -27,17 +30,27 @@ export function buildRoutes(app: FastifyInstance, context: Context): void {
 
   app.get('/api/builds/:id/level', async (request, reply) => {
     const hash = await queue.levelOf(idOf(request.params));
-    return reply.type('application/octet-stream').header('cache-control', 'private, max-age=31536000, immutable').send(createReadStream(blobs.path(hash)));
+    return reply
+      .type('application/octet-stream')
+      .header('cache-control', 'private, max-age=31536000, immutable')
+      .send(createReadStream(blobs.path(hash)));
   });
 
   app.get('/api/builds/:id/log', async (request, reply) => {
     const row = await queue.get(idOf(request.params));
-    const lines = [`${row.preset} build of ${row.report?.map ?? 'a map'}: ${row.status}`, `started ${row.startedAt}, ended ${row.endedAt ?? '—'}`];
+    const lines = [
+      `${row.preset} build of ${row.report?.map ?? 'a map'}: ${row.status}`,
+      `started ${row.startedAt}, ended ${row.endedAt ?? '—'}`,
+    ];
     for (const [stage, ms] of Object.entries(row.times)) lines.push(`${stage}: ${ms} ms`);
     for (const [name, n] of Object.entries(row.report?.counts ?? {})) lines.push(`${name}: ${n}`);
-    for (const m of row.report?.messages ?? []) lines.push(`${m.severity} ${m.code}${m.at ? ` at ${m.at.map((c) => Math.round(c)).join(' ')}` : ''}: ${m.text}`);
+    for (const m of row.report?.messages ?? [])
+      lines.push(`${m.severity} ${m.code}${m.at ? ` at ${m.at.map((c) => Math.round(c)).join(' ')}` : ''}: ${m.text}`);
     if (row.error) lines.push(row.error);
-    return reply.type('text/plain; charset=utf-8').header('content-disposition', 'attachment; filename="build.log"').send(`${lines.join('\n')}\n`);
+    return reply
+      .type('text/plain; charset=utf-8')
+      .header('content-disposition', 'attachment; filename="build.log"')
+      .send(`${lines.join('\n')}\n`);
   });
 
   app.get('/api/builds/:id/events', async (request, reply) => {

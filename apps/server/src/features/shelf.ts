@@ -23,7 +23,9 @@ export function shelf(app: FastifyInstance, { db }: Context): void {
         version: m.version,
         updatedAt: m.updatedAt.toISOString(),
         summary: m.summary,
-        lastBuild: b ? { id: b.id, preset: b.preset, sealed: b.report?.sealed ?? false, endedAt: b.endedAt?.toISOString() ?? '' } : null,
+        lastBuild: b
+          ? { id: b.id, preset: b.preset, sealed: b.report?.sealed ?? false, endedAt: b.endedAt?.toISOString() ?? '' }
+          : null,
       };
     };
     return rows.map((p) => ({ id: p.id, name: p.name, maps: cards.filter((m) => m.projectId === p.id).map(card) }));
@@ -41,12 +43,17 @@ export function shelf(app: FastifyInstance, { db }: Context): void {
     if (!row) throw notFound('project');
     return { id: row.id, name: row.name };
   };
-  app.patch('/api/projects/:id', async (request) => change(idOf(request.params), { name: (await validated(RenameProject, request.body)).name }));
+  app.patch('/api/projects/:id', async (request) =>
+    change(idOf(request.params), { name: (await validated(RenameProject, request.body)).name }),
+  );
   app.delete('/api/projects/:id', async (request) => change(idOf(request.params), { deletedAt: new Date() }));
   app.post('/api/projects/:id/restore', async (request) => change(idOf(request.params), { deletedAt: null }));
 }
 
 export const requireProject = async ({ db }: Pick<Context, 'db'>, id: string): Promise<void> => {
-  const [row] = await db.select({ id: projects.id }).from(projects).where(and(eq(projects.id, id), isNull(projects.deletedAt)));
+  const [row] = await db
+    .select({ id: projects.id })
+    .from(projects)
+    .where(and(eq(projects.id, id), isNull(projects.deletedAt)));
   if (!row) throw notFound('project');
 };

@@ -15,7 +15,12 @@ export function lockFolder(dataDir: string): () => void {
     } catch (error) {
       if ((error as NodeJS.ErrnoException).code !== 'EEXIST' || attempt > 0) throw error;
       const owner = Number(readFileSync(path, 'utf8'));
-      if (isAlive(owner)) throw new Refusal(503, 'data.locked', `Another Yesca (process ${owner}) uses this data folder. Stop it, or start this one with another YESCA_DATA.`);
+      if (isAlive(owner))
+        throw new Refusal(
+          503,
+          'data.locked',
+          `Another Yesca (process ${owner}) uses this data folder. Stop it, or start this one with another YESCA_DATA.`,
+        );
       rmSync(path, { force: true });
     }
   }

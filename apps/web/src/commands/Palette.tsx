@@ -19,7 +19,12 @@ export function Palette() {
   const shaping = pathname.endsWith('/shape');
   const groups = ['Tools', 'Edit', 'View'].map((group): SpotlightActionGroupData => ({
     group,
-    actions: COMMANDS.filter((c) => c.group === group && shaping).map((c) => ({ id: c.id, label: c.label, onClick: c.run, rightSection: c.keys ? <kbd>{keyLabel(c.keys)}</kbd> : undefined })),
+    actions: COMMANDS.filter((c) => c.group === group && shaping).map((c) => ({
+      id: c.id,
+      label: c.label,
+      onClick: c.run,
+      rightSection: c.keys ? <kbd>{keyLabel(c.keys)}</kbd> : undefined,
+    })),
   }));
   return (
     <Spotlight

@@ -1,4 +1,18 @@
-import { brushBounds, doorwayPlaces, firstSpawn, duplicatePicked, movePicked, openDoorway, removePicked, rotation, transformPicked, mirror, pickedBounds, boxCenter, type Vec3 } from '@yesca/core';
+import {
+  brushBounds,
+  doorwayPlaces,
+  firstSpawn,
+  duplicatePicked,
+  movePicked,
+  openDoorway,
+  removePicked,
+  rotation,
+  transformPicked,
+  mirror,
+  pickedBounds,
+  boxCenter,
+  type Vec3,
+} from '@yesca/core';
 import { useEditor } from '../state/editor.ts';
 import { notify } from '../state/notify.ts';
 import { asPicked, isEmptySelection, NOTHING, selectOnly } from '../state/selection.ts';
@@ -28,7 +42,8 @@ function changeGrid(by: 1 | -1): void {
   if (next) setGrid(next);
 }
 
-export const setGrid = (grid: number): void => void editor().run('Grid', (doc) => ({ ...doc, settings: { ...doc.settings, grid } }));
+export const setGrid = (grid: number): void =>
+  void editor().run('Grid', (doc) => ({ ...doc, settings: { ...doc.settings, grid } }));
 
 /** Moves the selection by one grid step in the directions of the drawing that was used last. */
 function nudge(h: number, v: number, up = 0): void {
@@ -45,13 +60,20 @@ export const lastPane: { kind: 'plan' | 'section' | 'eye' } = { kind: 'plan' };
 /** Fits what is selected, or the whole map, into the drawings. */
 export function frameAll(): void {
   const { doc } = editor();
-  const box = pickedBounds(doc, nothingPicked() ? { brushes: new Set(doc.brushes.keys()), entities: new Set(doc.entities.keys()) } : picked());
+  const box = pickedBounds(
+    doc,
+    nothingPicked() ? { brushes: new Set(doc.brushes.keys()), entities: new Set(doc.entities.keys()) } : picked(),
+  );
   if (!box) return view().set({ centre: [0, 0, 130], zoom: 0.5 });
   const pane = document.querySelector('[data-pane=plan]') ?? document.querySelector('[data-pane=section]');
   // A pane that is not laid out yet has no size; a usual one serves until the next time.
   const [w, h] = [Math.max(200, pane?.clientWidth ?? 0), Math.max(160, pane?.clientHeight ?? 0)];
   const room = 96;
-  const zoom = Math.min((w - room) / Math.max(64, box.max[0] - box.min[0]), (h - room) / Math.max(64, box.max[1] - box.min[1], box.max[2] - box.min[2]), 4);
+  const zoom = Math.min(
+    (w - room) / Math.max(64, box.max[0] - box.min[0]),
+    (h - room) / Math.max(64, box.max[1] - box.min[1], box.max[2] - box.min[2]),
+    4,
+  );
   const centre = boxCenter(box);
   view().set({ centre, zoom, ...(nothingPicked() ? {} : { sectionAt: Math.round(centre[1]) }) });
   if (!nothingPicked()) useEyeRequest.getState().look(centre);
@@ -87,12 +109,22 @@ function quarterTurn(degrees: number): void {
   const { grid } = editor().doc.settings;
   const c = boxCenter(box);
   const about: Vec3 = [Math.round(c[0] / grid) * grid, Math.round(c[1] / grid) * grid, c[2]];
-  editor().run('Turn', (doc) => transformPicked(doc, { ...picked(), brushes: new Set([...picked().brushes!]) }, rotation(2, degrees, about), view().carry));
+  editor().run('Turn', (doc) =>
+    transformPicked(
+      doc,
+      { ...picked(), brushes: new Set([...picked().brushes!]) },
+      rotation(2, degrees, about),
+      view().carry,
+    ),
+  );
 }
 
 function mirrorPicked(axis: 0 | 1): void {
   const box = pickedBounds(editor().doc, picked());
-  if (box) editor().run('Mirror', (doc) => transformPicked(doc, picked(), mirror(axis, (box.min[axis] + box.max[axis]) / 2), view().carry));
+  if (box)
+    editor().run('Mirror', (doc) =>
+      transformPicked(doc, picked(), mirror(axis, (box.min[axis] + box.max[axis]) / 2), view().carry),
+    );
 }
 
 /** Everything that can be done in Shape. The palette, the shortcut sheet and the keys are made from this one table. */
@@ -159,9 +191,13 @@ function moveLevel(by: 1 | -1): void {
 /** Where some brushes and things are, to go there. */
 export function goTo(at: Vec3 | undefined, brushes: readonly string[] = [], entities: readonly string[] = []): void {
   const { doc, select } = editor();
-  const things = [...brushes.filter((id) => doc.brushes.has(id)).map((id) => ({ type: 'brush', id }) as const), ...entities.filter((id) => doc.entities.has(id)).map((id) => ({ type: 'entity', id }) as const)];
+  const things = [
+    ...brushes.filter((id) => doc.brushes.has(id)).map((id) => ({ type: 'brush', id }) as const),
+    ...entities.filter((id) => doc.entities.has(id)).map((id) => ({ type: 'entity', id }) as const),
+  ];
   if (things.length) select(selectOnly(things));
-  const place = at ?? (things[0]?.type === 'brush' ? boxCenter(brushBounds(doc.brushes.get(things[0].id)!)) : undefined);
+  const place =
+    at ?? (things[0]?.type === 'brush' ? boxCenter(brushBounds(doc.brushes.get(things[0].id)!)) : undefined);
   if (!place) return;
   view().set({ centre: place, sectionAt: Math.round(place[1]) });
   useEyeRequest.getState().look(place);

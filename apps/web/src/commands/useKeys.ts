@@ -5,10 +5,14 @@ import { pickup } from '../tools/paint.ts';
 import { COMMANDS } from './commands.ts';
 import { openShortcuts } from './Shortcuts.tsx';
 
-const all = COMMANDS.flatMap((c) => (c.keys ? c.keys.split(',').map((keys) => ({ keys: keys.trim(), run: c.run })) : []));
+const all = COMMANDS.flatMap((c) =>
+  c.keys ? c.keys.split(',').map((keys) => ({ keys: keys.trim(), run: c.run })) : [],
+);
 const byKeys = new Map(all.map((b) => [b.keys, b.run]));
 
-const inField = (target: EventTarget | null): boolean => target instanceof HTMLElement && (target.isContentEditable || ['INPUT', 'TEXTAREA', 'SELECT'].includes(target.tagName));
+const inField = (target: EventTarget | null): boolean =>
+  target instanceof HTMLElement &&
+  (target.isContentEditable || ['INPUT', 'TEXTAREA', 'SELECT'].includes(target.tagName));
 
 /** The keys of Shape: commands, and what a gesture takes (numbers, Enter, Esc). */
 export function useKeys(): void {
@@ -32,7 +36,13 @@ export function useKeys(): void {
       if (event.ctrlKey || event.metaKey || event.altKey) return;
       const tool = activeTool();
       const taken =
-        event.key === 'Escape' ? tool.cancel() : event.key === 'Enter' ? tool.commit() : /^[\d.+*/() -]$/.test(event.key) || event.key === 'Backspace' ? (tool.type?.(event.key) ?? false) : false;
+        event.key === 'Escape'
+          ? tool.cancel()
+          : event.key === 'Enter'
+            ? tool.commit()
+            : /^[\d.+*/() -]$/.test(event.key) || event.key === 'Backspace'
+              ? (tool.type?.(event.key) ?? false)
+              : false;
       if (taken) {
         event.preventDefault();
         event.stopImmediatePropagation();

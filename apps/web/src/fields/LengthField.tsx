@@ -33,8 +33,7 @@ export function LengthField({ label, tip, value, unit = 'cm', onChange, disabled
       setText(null);
       left.current = true;
       event.currentTarget.blur();
-    }
-    else if ((event.key === 'ArrowUp' || event.key === 'ArrowDown') && value !== null) {
+    } else if ((event.key === 'ArrowUp' || event.key === 'ArrowDown') && value !== null) {
       event.preventDefault();
       onChange(value + (event.key === 'ArrowUp' ? 1 : -1) * (event.shiftKey ? 10 : 1));
     }

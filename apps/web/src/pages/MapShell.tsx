@@ -18,7 +18,13 @@ import { useView } from '../state/view.ts';
 import { Loading } from './RouteState.tsx';
 import { ThemeSwitch } from './ThemeSwitch.tsx';
 
-const SAVE_WORDS = { saved: 'Saved', unsaved: 'Saving…', saving: 'Saving…', offline: 'Not saved – retrying', stale: 'Changed elsewhere' } as const;
+const SAVE_WORDS = {
+  saved: 'Saved',
+  unsaved: 'Saving…',
+  saving: 'Saving…',
+  offline: 'Not saved – retrying',
+  stale: 'Changed elsewhere',
+} as const;
 const SEAL_WORDS = { checking: 'checking', sealed: 'sealed', leaking: 'leaking', empty: 'no inside yet' } as const;
 
 /** The frame of a map's pages: loads the document once, keeps it saved and checked, and shows its state on top. */
@@ -28,7 +34,8 @@ export function MapShell() {
   const [error, setError] = useState<Error | null>(null);
   useEffect(() => {
     let gone = false;
-    if (useEditor.getState().mapId === mapId && useEditor.getState().save === 'saved') useEditor.setState({ mapId: null });
+    if (useEditor.getState().mapId === mapId && useEditor.getState().save === 'saved')
+      useEditor.setState({ mapId: null });
     get<MapBody>(`/api/maps/${mapId}`)
       .then((body) => {
         if (gone) return;
@@ -36,7 +43,9 @@ export function MapShell() {
         useEditor.getState().load(mapId, body.version, doc);
         const spawn = firstSpawn(doc.entities.values());
         const floor = spawn?.at[2] ?? 0;
-        useView.getState().set({ level: floor, tool: 'pick', full: null, sectionAt: spawn ? Math.round(spawn.at[1]) : 0 });
+        useView
+          .getState()
+          .set({ level: floor, tool: 'pick', full: null, sectionAt: spawn ? Math.round(spawn.at[1]) : 0 });
         requestAnimationFrame(() => requestAnimationFrame(frameAll));
       })
       .catch((problem: Error) => !gone && setError(problem));
@@ -81,14 +90,24 @@ function Head({ mapId }: { mapId: string }) {
         </Link>
       </Tooltip>
       <span className="shell-map">{name}</span>
-      <Tooltip label={save === 'stale' ? 'Someone saved this map meanwhile. Reload to see theirs, or save yours as a file from the Shelf.' : 'Every change is saved by itself'}>
+      <Tooltip
+        label={
+          save === 'stale'
+            ? 'Someone saved this map meanwhile. Reload to see theirs, or save yours as a file from the Shelf.'
+            : 'Every change is saved by itself'
+        }
+      >
         <span className="save-state" data-state={save} data-testid="save-state">
           {SAVE_WORDS[save]}
         </span>
       </Tooltip>
       <nav className="shell-tabs" aria-label="Pages of the map">
         {(['shape', 'build', 'play'] as const).map((page) => (
-          <NavLink key={page} to={`/maps/${mapId}/${page}`} className={({ isActive }) => `shell-tab${isActive ? ' active' : ''}`}>
+          <NavLink
+            key={page}
+            to={`/maps/${mapId}/${page}`}
+            className={({ isActive }) => `shell-tab${isActive ? ' active' : ''}`}
+          >
             {page[0]!.toUpperCase() + page.slice(1)}
           </NavLink>
         ))}
@@ -119,11 +138,15 @@ function Head({ mapId }: { mapId: string }) {
         </ActionIcon>
       </Tooltip>
       <ThemeSwitch />
-        <Tooltip label="Walk the last build">
-          <Button color="ember" leftSection={<IconPlayerPlay size={14} />} onClick={() => void navigate(`/maps/${mapId}/play`)}>
-            Play
-          </Button>
-        </Tooltip>
+      <Tooltip label="Walk the last build">
+        <Button
+          color="ember"
+          leftSection={<IconPlayerPlay size={14} />}
+          onClick={() => void navigate(`/maps/${mapId}/play`)}
+        >
+          Play
+        </Button>
+      </Tooltip>
     </header>
   );
 }

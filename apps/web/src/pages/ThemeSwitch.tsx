@@ -7,7 +7,10 @@ export function ThemeSwitch() {
   const night = colorScheme === 'dark';
   return (
     <Tooltip label={night ? 'Paper theme' : 'Night theme'}>
-      <ActionIcon aria-label={night ? 'Paper theme' : 'Night theme'} onClick={() => setColorScheme(night ? 'light' : 'dark')}>
+      <ActionIcon
+        aria-label={night ? 'Paper theme' : 'Night theme'}
+        onClick={() => setColorScheme(night ? 'light' : 'dark')}
+      >
         {night ? <IconSun size={17} stroke={1.5} /> : <IconMoon size={17} stroke={1.5} />}
       </ActionIcon>
     </Tooltip>

@@ -50,7 +50,13 @@ export function ChecksMenu({ problems }: { problems: readonly Problem[] }) {
                       </Button>
                     )}
                     {fix && (
-                      <Button variant="default" size="compact-xs" onMouseEnter={() => preview((d) => fixProblem(d, p))} onMouseLeave={() => preview(null)} onClick={() => run('Fix', (d) => fixProblem(d, p))}>
+                      <Button
+                        variant="default"
+                        size="compact-xs"
+                        onMouseEnter={() => preview((d) => fixProblem(d, p))}
+                        onMouseLeave={() => preview(null)}
+                        onClick={() => run('Fix', (d) => fixProblem(d, p))}
+                      >
                         {fix}
                       </Button>
                     )}

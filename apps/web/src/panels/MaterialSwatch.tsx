@@ -10,8 +10,22 @@ export function MaterialSwatch({ name, size, withName }: { name: string; size: n
   const label = known?.label ?? name;
   return (
     <Tooltip label={`${label}${known ? ` · ${known.tags.join(', ')}` : ' · not in Stock'} — click to make it active`}>
-      <UnstyledButton className="swatch" data-active={active || undefined} aria-pressed={active} aria-label={`Material ${label}`} onClick={() => useView.getState().set({ material: name })}>
-        <span className="swatch-picture" style={{ width: size, height: size, backgroundImage: known ? `url(${materialUrl(name)})` : undefined, backgroundColor: known?.average ?? 'var(--sunk)' }} />
+      <UnstyledButton
+        className="swatch"
+        data-active={active || undefined}
+        aria-pressed={active}
+        aria-label={`Material ${label}`}
+        onClick={() => useView.getState().set({ material: name })}
+      >
+        <span
+          className="swatch-picture"
+          style={{
+            width: size,
+            height: size,
+            backgroundImage: known ? `url(${materialUrl(name)})` : undefined,
+            backgroundColor: known?.average ?? 'var(--sunk)',
+          }}
+        />
         {withName && (
           <Text size="xs" truncate component="span">
             {label}

@@ -7,7 +7,8 @@ import { goTo } from '../commands/commands.ts';
 import { shownDocument, useEditor } from '../state/editor.ts';
 import { isSelected, selectOnly, toggleThing, type Thing } from '../state/selection.ts';
 
-type Row = { readonly head: string } | { readonly thing: Thing; readonly label: string; readonly icon: typeof IconCube };
+type Row =
+  { readonly head: string } | { readonly thing: Thing; readonly label: string; readonly icon: typeof IconCube };
 
 function rowsOf(doc: MapDocument, search: string): Row[] {
   const match = (label: string) => label.toLowerCase().includes(search.toLowerCase());
@@ -33,14 +34,30 @@ export function Register() {
   const scroller = useRef<HTMLDivElement>(null);
   // The virtual list keeps functions that must not be memoized; the compiler's rule does not know the library.
   // eslint-disable-next-line react-hooks/incompatible-library
-  const list = useVirtualizer({ count: rows.length, getScrollElement: () => scroller.current, estimateSize: () => 26, overscan: 10 });
-  const click = (event: MouseEvent, thing: Thing) => select(event.ctrlKey || event.metaKey ? toggleThing(chosen, thing) : selectOnly([thing]));
+  const list = useVirtualizer({
+    count: rows.length,
+    getScrollElement: () => scroller.current,
+    estimateSize: () => 26,
+    overscan: 10,
+  });
+  const click = (event: MouseEvent, thing: Thing) =>
+    select(event.ctrlKey || event.metaKey ? toggleThing(chosen, thing) : selectOnly([thing]));
   return (
     <div className="register">
-      <TextInput m={10} mb={4} placeholder="Search the map" aria-label="Search the map" value={search} onChange={(e) => setSearch(e.currentTarget.value)} onKeyDown={(e) => e.stopPropagation()} />
+      <TextInput
+        m={10}
+        mb={4}
+        placeholder="Search the map"
+        aria-label="Search the map"
+        value={search}
+        onChange={(e) => setSearch(e.currentTarget.value)}
+        onKeyDown={(e) => e.stopPropagation()}
+      />
       {rows.length === 0 && (
         <Text size="xs" c="dimmed" p={10}>
-          {search ? 'Nothing is called that.' : 'The map is empty. Press R and drag on the Plan to make the first room.'}
+          {search
+            ? 'Nothing is called that.'
+            : 'The map is empty. Press R and drag on the Plan to make the first room.'}
         </Text>
       )}
       <div ref={scroller} className="register-list">
@@ -56,7 +73,20 @@ export function Register() {
               );
             const Icon = row.icon;
             return (
-              <UnstyledButton key={index} className="row register-row" style={style} data-active={isSelected(chosen, row.thing) || undefined} onClick={(e) => click(e, row.thing)} onDoubleClick={() => goTo(undefined, row.thing.type === 'brush' ? [row.thing.id] : [], row.thing.type === 'entity' ? [row.thing.id] : [])}>
+              <UnstyledButton
+                key={index}
+                className="row register-row"
+                style={style}
+                data-active={isSelected(chosen, row.thing) || undefined}
+                onClick={(e) => click(e, row.thing)}
+                onDoubleClick={() =>
+                  goTo(
+                    undefined,
+                    row.thing.type === 'brush' ? [row.thing.id] : [],
+                    row.thing.type === 'entity' ? [row.thing.id] : [],
+                  )
+                }
+              >
                 <Icon size={15} stroke={1.5} />
                 <span className="row-label">{row.label}</span>
               </UnstyledButton>

@@ -15,7 +15,9 @@ export function Stock() {
   const { entityKind, tool, set } = useView();
   const [search, setSearch] = useState('');
   const words = search.toLowerCase().split(/\s+/).filter(Boolean);
-  const found = materials?.filter((m) => words.every((w) => m.label.toLowerCase().includes(w) || m.tags.some((t) => t.includes(w))));
+  const found = materials?.filter((m) =>
+    words.every((w) => m.label.toLowerCase().includes(w) || m.tags.some((t) => t.includes(w))),
+  );
   return (
     <Stack gap={10} p={10}>
       <section>
@@ -43,9 +45,24 @@ export function Stock() {
       </section>
       <section>
         <h3 className="panel-title">Materials</h3>
-        <TextInput placeholder="Search by word or tag" aria-label="Search materials" value={search} onChange={(e) => setSearch(e.currentTarget.value)} onKeyDown={(e) => e.stopPropagation()} mb={8} />
-        {error ? <Text size="xs" c="var(--madder)">The materials could not be loaded. Check that the server runs.</Text> : null}
-        <div className="swatches">{found?.map((m) => <MaterialSwatch key={m.name} name={m.name} size={66} withName />)}</div>
+        <TextInput
+          placeholder="Search by word or tag"
+          aria-label="Search materials"
+          value={search}
+          onChange={(e) => setSearch(e.currentTarget.value)}
+          onKeyDown={(e) => e.stopPropagation()}
+          mb={8}
+        />
+        {error ? (
+          <Text size="xs" c="var(--madder)">
+            The materials could not be loaded. Check that the server runs.
+          </Text>
+        ) : null}
+        <div className="swatches">
+          {found?.map((m) => (
+            <MaterialSwatch key={m.name} name={m.name} size={66} withName />
+          ))}
+        </div>
         {found?.length === 0 && (
           <Text size="xs" c="dimmed">
             Nothing is called that. Try a tag like wood, stone or wet.

@@ -23,7 +23,11 @@ function entityLines(doc: MapDocument, selected: ReadonlySet<string>, which: boo
       to([x, y, z], [x, y, z + 120], [x + c * 40, y + s * 40, z + 105], [x, y, z + 90]);
       to([x, y, z + 2], [x + c * 60, y + s * 60, z + 2]);
       for (let k = 0; k < 12; k++) {
-        const at = (i: number): Vec3 => [x + Math.cos((i * Math.PI) / 6) * 20, y + Math.sin((i * Math.PI) / 6) * 20, z + 2];
+        const at = (i: number): Vec3 => [
+          x + Math.cos((i * Math.PI) / 6) * 20,
+          y + Math.sin((i * Math.PI) / 6) * 20,
+          z + 2,
+        ];
         to(at(k), at(k + 1));
       }
     } else {

@@ -2,9 +2,18 @@ import './pane.css';
 import { useMantineColorScheme } from '@mantine/core';
 import { Canvas, useFrame, useThree } from '@react-three/fiber';
 import { useEffect, useMemo, useRef, type MutableRefObject, type PointerEvent as ReactPointerEvent } from 'react';
-import type { PerspectiveCamera} from 'three';
+import type { PerspectiveCamera } from 'three';
 import { DoubleSide, Raycaster, Vector2, Vector3 } from 'three';
-import { brushPlanes, firstHit, firstSpawn, makeTracer, solidAt, type MapDocument, type Tracer, type Vec3 } from '@yesca/core';
+import {
+  brushPlanes,
+  firstHit,
+  firstSpawn,
+  makeTracer,
+  solidAt,
+  type MapDocument,
+  type Tracer,
+  type Vec3,
+} from '@yesca/core';
 import { shownDocument, useEditor } from '../state/editor.ts';
 import { selectedBrushes } from '../state/selection.ts';
 import { eyeMemory, useEyeRequest, useView } from '../state/view.ts';
@@ -63,7 +72,10 @@ function Selected({ doc }: { doc: MapDocument }) {
   const selection = useEditor((s) => s.selection);
   const { colorScheme } = useMantineColorScheme();
   const ink = useMemo(() => (void colorScheme, readInks(document.documentElement).indigo), [colorScheme]);
-  const edges = useMemo(() => edgeGeometry([...selectedBrushes(selection, doc)].flatMap((id) => doc.brushes.get(id) ?? [])), [selection, doc]);
+  const edges = useMemo(
+    () => edgeGeometry([...selectedBrushes(selection, doc)].flatMap((id) => doc.brushes.get(id) ?? [])),
+    [selection, doc],
+  );
   const faces = useMemo(() => faceEdges(doc, selection.faces), [selection.faces, doc]);
   return (
     <>
@@ -85,7 +97,15 @@ interface EyeControls {
 }
 
 /** Moves the camera: flight while the right button is held, requests of other panels, and where Play ended. */
-function CameraRig({ controls, mapId, spawn }: { controls: MutableRefObject<EyeControls>; mapId: string | null; spawn: { at: Vec3; turn: number } | null }) {
+function CameraRig({
+  controls,
+  mapId,
+  spawn,
+}: {
+  controls: MutableRefObject<EyeControls>;
+  mapId: string | null;
+  spawn: { at: Vec3; turn: number } | null;
+}) {
   const { camera, invalidate } = useThree();
   const request = useEyeRequest((s) => s.request);
   const aim = useMemo(
@@ -93,7 +113,11 @@ function CameraRig({ controls, mapId, spawn }: { controls: MutableRefObject<EyeC
       const c = controls.current;
       const r = Math.cos(c.pitch);
       camera.up.set(0, 0, 1);
-      camera.lookAt(camera.position.x + Math.cos(c.yaw) * r, camera.position.y + Math.sin(c.yaw) * r, camera.position.z + Math.sin(c.pitch));
+      camera.lookAt(
+        camera.position.x + Math.cos(c.yaw) * r,
+        camera.position.y + Math.sin(c.yaw) * r,
+        camera.position.z + Math.sin(c.pitch),
+      );
       eyeMemory.at = camera.position.toArray() as Vec3;
       eyeMemory.target = [Math.cos(c.yaw) * r, Math.sin(c.yaw) * r, Math.sin(c.pitch)];
       invalidate();
@@ -131,7 +155,11 @@ function CameraRig({ controls, mapId, spawn }: { controls: MutableRefObject<EyeC
       c.pitch = 0;
     } else {
       const away = 320;
-      camera.position.set(request.at[0] - Math.cos(c.yaw) * away, request.at[1] - Math.sin(c.yaw) * away, request.at[2] + 140);
+      camera.position.set(
+        request.at[0] - Math.cos(c.yaw) * away,
+        request.at[1] - Math.sin(c.yaw) * away,
+        request.at[2] + 140,
+      );
       c.pitch = -0.4;
     }
     aim();
@@ -140,7 +168,11 @@ function CameraRig({ controls, mapId, spawn }: { controls: MutableRefObject<EyeC
     const c = controls.current;
     if (!c.looking || c.keys.size === 0) return;
     const d = Math.min(delta, 0.1) * FLY * (c.keys.has('ShiftLeft') ? 3 : 1);
-    const forward = new Vector3(Math.cos(c.yaw) * Math.cos(c.pitch), Math.sin(c.yaw) * Math.cos(c.pitch), Math.sin(c.pitch));
+    const forward = new Vector3(
+      Math.cos(c.yaw) * Math.cos(c.pitch),
+      Math.sin(c.yaw) * Math.cos(c.pitch),
+      Math.sin(c.pitch),
+    );
     const right = new Vector3(Math.sin(c.yaw), -Math.cos(c.yaw), 0);
     const go = (key: string, v: Vector3, by: number) => c.keys.has(key) && camera.position.addScaledVector(v, by * d);
     go('KeyW', forward, 1);
@@ -170,7 +202,14 @@ export function EyePane({ onMenu }: { onMenu?: (p: PanePointer, x: number, y: nu
   const first = firstSpawn(doc.entities.values());
   const aim = () => box.current?.dispatchEvent(new Event('yesca-aim'));
 
-  const pointerAt = (event: { clientX: number; clientY: number; shiftKey: boolean; ctrlKey: boolean; metaKey: boolean; altKey: boolean }): PanePointer | null => {
+  const pointerAt = (event: {
+    clientX: number;
+    clientY: number;
+    shiftKey: boolean;
+    ctrlKey: boolean;
+    metaKey: boolean;
+    altKey: boolean;
+  }): PanePointer | null => {
     const camera = controls.current.camera;
     const bounds = box.current?.getBoundingClientRect();
     if (!camera || !bounds) return null;
@@ -194,7 +233,8 @@ export function EyePane({ onMenu }: { onMenu?: (p: PanePointer, x: number, y: nu
           at = [start[0] + d[0] * hit.at, start[1] + d[1] * hit.at, start[2] + d[2] * hit.at];
           normal = brushPlanes(hit.brush)[hit.face]!.normal;
         }
-        if (hit.brush.room && !hits.some((h) => h.thing.id === hit.brush.room!.id)) hits.push({ thing: { type: 'room', id: hit.brush.room.id }, face: hit.face });
+        if (hit.brush.room && !hits.some((h) => h.thing.id === hit.brush.room!.id))
+          hits.push({ thing: { type: 'room', id: hit.brush.room.id }, face: hit.face });
         hits.push({ thing: { type: 'brush', id: hit.brush.id }, face: hit.face });
         break;
       }
@@ -204,9 +244,21 @@ export function EyePane({ onMenu }: { onMenu?: (p: PanePointer, x: number, y: nu
     for (const e of base.entities.values()) {
       const lift = e.kind === 'spawn' ? 60 : 0;
       const p = new Vector3(e.at[0], e.at[1], e.at[2] + lift).project(camera);
-      if (p.z < 1 && Math.hypot(((p.x + 1) / 2) * bounds.width - x, ((1 - p.y) / 2) * bounds.height - y) < 14) hits.unshift({ thing: { type: 'entity', id: e.id }, face: -1 });
+      if (p.z < 1 && Math.hypot(((p.x + 1) / 2) * bounds.width - x, ((1 - p.y) / 2) * bounds.height - y) < 14)
+        hits.unshift({ thing: { type: 'entity', id: e.id }, face: -1 });
     }
-    return { pane: 'eye', raw: at, snapped: at, hits, normal, x, y, shift: event.shiftKey, ctrl: event.ctrlKey || event.metaKey, alt: event.altKey };
+    return {
+      pane: 'eye',
+      raw: at,
+      snapped: at,
+      hits,
+      normal,
+      x,
+      y,
+      shift: event.shiftKey,
+      ctrl: event.ctrlKey || event.metaKey,
+      alt: event.altKey,
+    };
   };
 
   const down = (event: ReactPointerEvent) => {
@@ -272,8 +324,22 @@ export function EyePane({ onMenu }: { onMenu?: (p: PanePointer, x: number, y: nu
   }, []);
 
   return (
-    <div ref={box} className="pane eye-pane" data-pane="eye" tabIndex={-1} onPointerDown={down} onPointerMove={move} onPointerUp={up} onContextMenu={(e) => e.preventDefault()}>
-      <Canvas frameloop="demand" dpr={[0.5, 1.5]} camera={{ fov: 75, near: 2, far: 60_000 }} gl={{ antialias: true, preserveDrawingBuffer: true }}>
+    <div
+      ref={box}
+      className="pane eye-pane"
+      data-pane="eye"
+      tabIndex={-1}
+      onPointerDown={down}
+      onPointerMove={move}
+      onPointerUp={up}
+      onContextMenu={(e) => e.preventDefault()}
+    >
+      <Canvas
+        frameloop="demand"
+        dpr={[0.5, 1.5]}
+        camera={{ fov: 75, near: 2, far: 60_000 }}
+        gl={{ antialias: true, preserveDrawingBuffer: true }}
+      >
         <hemisphereLight args={['#ffffff', '#d9d0c2', 2.2]} position={[0, 0, 1]} />
         <directionalLight position={[-0.6, -0.9, 1.4]} intensity={1.5} />
         <Brushes doc={doc} />

@@ -22,7 +22,13 @@ type Drag = { readonly kind: 'pan'; x: number; y: number } | { readonly kind: 't
 const raw = (context: Konva.Context): CanvasRenderingContext2D => context._context as CanvasRenderingContext2D;
 
 /** Plan or Section: a drawing of the map, and the place where the drawing tools work. */
-export function SheetPane({ kind, onMenu }: { kind: SheetKind; onMenu?: (p: PanePointer, x: number, y: number) => void }) {
+export function SheetPane({
+  kind,
+  onMenu,
+}: {
+  kind: SheetKind;
+  onMenu?: (p: PanePointer, x: number, y: number) => void;
+}) {
   const ref = useRef<HTMLDivElement>(null);
   const { ref: measure, width, height } = useElementSize();
   const merged = useMergedRef(ref, measure);
@@ -35,7 +41,10 @@ export function SheetPane({ kind, onMenu }: { kind: SheetKind; onMenu?: (p: Pane
   const frame = useView();
   const drag = useRef<Drag | null>(null);
   const stage = useRef<Konva.Stage>(null);
-  const view = useMemo(() => sheetView(kind, frame, Math.max(1, width), Math.max(1, height)), [kind, frame, width, height]);
+  const view = useMemo(
+    () => sheetView(kind, frame, Math.max(1, width), Math.max(1, height)),
+    [kind, frame, width, height],
+  );
   const inks = useMemo(() => {
     // The scheme decides which colours the variables hold.
     void colorScheme;
@@ -43,7 +52,14 @@ export function SheetPane({ kind, onMenu }: { kind: SheetKind; onMenu?: (p: Pane
   }, [colorScheme]);
   const box = frame.tool === 'pick' && settled ? pickedBounds(doc, asPicked(selection)) : null;
 
-  const pointerAt = (event: { clientX: number; clientY: number; shiftKey: boolean; ctrlKey: boolean; metaKey: boolean; altKey: boolean }): PanePointer => {
+  const pointerAt = (event: {
+    clientX: number;
+    clientY: number;
+    shiftKey: boolean;
+    ctrlKey: boolean;
+    metaKey: boolean;
+    altKey: boolean;
+  }): PanePointer => {
     const bounds = ref.current!.getBoundingClientRect();
     const x = event.clientX - bounds.left;
     const y = event.clientY - bounds.top;
@@ -51,7 +67,18 @@ export function SheetPane({ kind, onMenu }: { kind: SheetKind; onMenu?: (p: Pane
     const at = toWorld(view, x, y, depth);
     const { doc: base } = useEditor.getState();
     const grid = frame.snap ? base.settings.grid : null;
-    return { pane: kind, raw: at, snapped: snapPoint(at, grid), hits: hitSheet(base, view, at), view, x, y, shift: event.shiftKey, ctrl: event.ctrlKey || event.metaKey, alt: event.altKey };
+    return {
+      pane: kind,
+      raw: at,
+      snapped: snapPoint(at, grid),
+      hits: hitSheet(base, view, at),
+      view,
+      x,
+      y,
+      shift: event.shiftKey,
+      ctrl: event.ctrlKey || event.metaKey,
+      alt: event.altKey,
+    };
   };
 
   const lineY = toScreen(view, kind === 'plan' ? [0, frame.sectionAt, 0] : [0, 0, frame.level + frame.cutHeight])[1];
@@ -60,7 +87,8 @@ export function SheetPane({ kind, onMenu }: { kind: SheetKind; onMenu?: (p: Pane
   const down = (event: ReactPointerEvent) => {
     lastPane.kind = kind;
     ref.current!.focus({ preventScroll: true });
-    if (event.button === 1 || (event.button === 0 && spaceHeld)) drag.current = { kind: 'pan', x: event.clientX, y: event.clientY };
+    if (event.button === 1 || (event.button === 0 && spaceHeld))
+      drag.current = { kind: 'pan', x: event.clientX, y: event.clientY };
     else if (event.button === 0) {
       const p = pointerAt(event);
       if (onLine(p)) drag.current = { kind: 'line' };
@@ -104,7 +132,9 @@ export function SheetPane({ kind, onMenu }: { kind: SheetKind; onMenu?: (p: Pane
       event.preventDefault();
       const v = sheetView(kind, useView.getState(), element.clientWidth, element.clientHeight);
       const bounds = element.getBoundingClientRect();
-      useView.getState().set(zoomAt(v, event.clientX - bounds.left, event.clientY - bounds.top, Math.exp(-event.deltaY * 0.0015)));
+      useView
+        .getState()
+        .set(zoomAt(v, event.clientX - bounds.left, event.clientY - bounds.top, Math.exp(-event.deltaY * 0.0015)));
     };
     element.addEventListener('wheel', wheel, { passive: false });
     return () => element.removeEventListener('wheel', wheel);
@@ -144,7 +174,14 @@ export function SheetPane({ kind, onMenu }: { kind: SheetKind; onMenu?: (p: Pane
               const ctx = raw(context);
               drawSelected(ctx, doc, view, inks, selection);
               if (kind === 'plan') drawCutLine(ctx, view, frame.sectionAt, 'section', inks);
-              else drawCutLine(ctx, view, frame.level + frame.cutHeight, `plan cut ${Math.round(frame.level + frame.cutHeight)}`, inks);
+              else
+                drawCutLine(
+                  ctx,
+                  view,
+                  frame.level + frame.cutHeight,
+                  `plan cut ${Math.round(frame.level + frame.cutHeight)}`,
+                  inks,
+                );
               if (trail) drawTrail(ctx, view, trail, inks);
               if (box) drawHandles(ctx, view, box, inks);
               drawOverlay(ctx, view, overlay, inks);
@@ -152,7 +189,11 @@ export function SheetPane({ kind, onMenu }: { kind: SheetKind; onMenu?: (p: Pane
           />
         </Layer>
       </Stage>
-      <span className="pane-name">{kind === 'plan' ? `Plan · cut at ${Math.round(frame.level + frame.cutHeight)}` : `Section · looking north at ${Math.round(frame.sectionAt)}`}</span>
+      <span className="pane-name">
+        {kind === 'plan'
+          ? `Plan · cut at ${Math.round(frame.level + frame.cutHeight)}`
+          : `Section · looking north at ${Math.round(frame.sectionAt)}`}
+      </span>
     </div>
   );
 }
@@ -163,7 +204,12 @@ window.addEventListener('keydown', (e) => (spaceHeld = e.code === 'Space' ? true
 window.addEventListener('keyup', (e) => (spaceHeld = e.code === 'Space' ? false : spaceHeld));
 
 /** The frame zoomed by a factor with the point under a pixel staying where it is. */
-export function zoomAt(view: SheetView, x: number, y: number, factor: number): { zoom: number; centre: [number, number, number] } {
+export function zoomAt(
+  view: SheetView,
+  x: number,
+  y: number,
+  factor: number,
+): { zoom: number; centre: [number, number, number] } {
   const zoom = Math.max(0.02, Math.min(16, view.zoom * factor));
   const before = toWorld(view, x, y, 0);
   const after = toWorld({ ...view, zoom }, x, y, 0);

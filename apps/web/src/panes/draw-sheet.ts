@@ -26,13 +26,20 @@ export function drawGrid(ctx: Ctx, view: SheetView, inks: Inks, grid: number): v
     }
   };
   ctx.lineWidth = 1;
-  for (const [major, ink] of [[false, inks.minor], [true, inks.major]] as const) {
+  for (const [major, ink] of [
+    [false, inks.minor],
+    [true, inks.major],
+  ] as const) {
     ctx.strokeStyle = ink;
     ctx.beginPath();
-    for (const [axis, size] of [['h', view.width], ['v', view.height]] as const) {
+    for (const [axis, size] of [
+      ['h', view.width],
+      ['v', view.height],
+    ] as const) {
       const half = size / 2 / view.zoom;
       const c = view.centre[view[axis]];
-      for (let k = Math.ceil((c - half) / step); k * step <= c + half; k++) if ((k % 8 === 0) === major) line(axis, k * step);
+      for (let k = Math.ceil((c - half) / step); k * step <= c + half; k++)
+        if ((k % 8 === 0) === major) line(axis, k * step);
     }
     ctx.stroke();
   }
@@ -129,7 +136,11 @@ export function drawRoomNames(ctx: Ctx, doc: MapDocument, view: SheetView, inks:
     if (room.floor > level + 150 || room.ceiling < level + 50) continue;
     const xs = room.footprint.map((p) => p[0]);
     const ys = room.footprint.map((p) => p[1]);
-    const [x, y] = toScreen(view, [(Math.min(...xs) + Math.max(...xs)) / 2, (Math.min(...ys) + Math.max(...ys)) / 2, 0]);
+    const [x, y] = toScreen(view, [
+      (Math.min(...xs) + Math.max(...xs)) / 2,
+      (Math.min(...ys) + Math.max(...ys)) / 2,
+      0,
+    ]);
     if ((Math.max(...xs) - Math.min(...xs)) * view.zoom < 64) continue;
     ctx.lineWidth = 3;
     ctx.strokeStyle = inks.sheet;

@@ -19,7 +19,10 @@ const keyOf = (brush: Brush, face: number): BatchKey => {
 };
 
 /** The faces of brushes gathered by material, ready to draw. `sizeOf` gives a material's picture size in texels. */
-export function batchBrushes(brushes: Iterable<Brush>, sizeOf: (material: string) => readonly [number, number]): Batch[] {
+export function batchBrushes(
+  brushes: Iterable<Brush>,
+  sizeOf: (material: string) => readonly [number, number],
+): Batch[] {
   const lists = new Map<BatchKey, { position: number[]; normal: number[]; uv: number[]; index: number[] }>();
   for (const brush of brushes) {
     const planes = brushPlanes(brush);
@@ -70,7 +73,9 @@ export function faceEdges(doc: MapDocument, faces: readonly { brush: string; fac
     const brush = doc.brushes.get(ref.brush);
     const face = brush?.faces.find((f) => f.id === ref.face);
     if (!brush || !face) continue;
-    face.loop.forEach((a, k) => position.push(...brush.vertices[a]!, ...brush.vertices[face.loop[(k + 1) % face.loop.length]!]!));
+    face.loop.forEach((a, k) =>
+      position.push(...brush.vertices[a]!, ...brush.vertices[face.loop[(k + 1) % face.loop.length]!]!),
+    );
   }
   const geometry = new BufferGeometry();
   geometry.setAttribute('position', new BufferAttribute(Float32Array.from(position), 3));

@@ -27,7 +27,12 @@ export function readInks(element: Element): Inks {
 const patterns = new Map<string, CanvasPattern>();
 
 /** A small repeating ink pattern: stipple for detail, diagonal hatch for clip. */
-export function inkPattern(ctx: CanvasRenderingContext2D, kind: 'stipple' | 'hatch', ink: string, ground: string): CanvasPattern {
+export function inkPattern(
+  ctx: CanvasRenderingContext2D,
+  kind: 'stipple' | 'hatch',
+  ink: string,
+  ground: string,
+): CanvasPattern {
   const key = `${kind} ${ink} ${ground}`;
   const known = patterns.get(key);
   if (known) return known;

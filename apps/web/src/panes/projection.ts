@@ -32,7 +32,18 @@ const BESIDE = 0.5;
 
 export const sheetView = (kind: SheetKind, f: SheetFrame, width: number, height: number): SheetView =>
   kind === 'plan'
-    ? { kind, h: 0, v: 1, d: 2, facing: 1, cut: f.level + f.cutHeight + BESIDE, centre: f.centre, zoom: f.zoom, width, height }
+    ? {
+        kind,
+        h: 0,
+        v: 1,
+        d: 2,
+        facing: 1,
+        cut: f.level + f.cutHeight + BESIDE,
+        centre: f.centre,
+        zoom: f.zoom,
+        width,
+        height,
+      }
     : { kind, h: 0, v: 2, d: 1, facing: -1, cut: f.sectionAt + BESIDE, centre: f.centre, zoom: f.zoom, width, height };
 
 export const toScreen = (view: SheetView, p: Vec3): [number, number] => [
@@ -50,7 +61,8 @@ export function toWorld(view: SheetView, x: number, y: number, depth: number): V
 }
 
 export const snapTo = (x: number, grid: number): number => Math.round(x / grid) * grid;
-export const snapPoint = (p: Vec3, grid: number | null): Vec3 => (grid === null ? p : [snapTo(p[0], grid), snapTo(p[1], grid), snapTo(p[2], grid)]);
+export const snapPoint = (p: Vec3, grid: number | null): Vec3 =>
+  grid === null ? p : [snapTo(p[0], grid), snapTo(p[1], grid), snapTo(p[2], grid)];
 
 /** How far in front of (negative) or beyond (positive) the cut a depth lies. */
 export const beyond = (view: SheetView, depth: number): number => (view.cut - depth) * view.facing;

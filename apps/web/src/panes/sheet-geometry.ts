@@ -49,7 +49,10 @@ function project(brush: Brush, view: SheetView): DrawnBrush {
 }
 
 /** Everything a drawing shows, farthest first. */
-export function drawnBrushes(doc: MapDocument, view: SheetView): { cut: DrawnBrush[]; before: DrawnBrush[]; faces: { drawn: DrawnBrush; points: readonly Vec3[]; depth: number }[] } {
+export function drawnBrushes(
+  doc: MapDocument,
+  view: SheetView,
+): { cut: DrawnBrush[]; before: DrawnBrush[]; faces: { drawn: DrawnBrush; points: readonly Vec3[]; depth: number }[] } {
   const cut: DrawnBrush[] = [];
   const before: DrawnBrush[] = [];
   const faces: { drawn: DrawnBrush; points: readonly Vec3[]; depth: number }[] = [];
@@ -68,7 +71,12 @@ function isOffScreen(brush: Brush, view: SheetView): boolean {
   const { min, max } = brushBounds(brush);
   const w = view.width / 2 / view.zoom;
   const h = view.height / 2 / view.zoom;
-  return max[view.h] < view.centre[view.h] - w || min[view.h] > view.centre[view.h] + w || max[view.v] < view.centre[view.v] - h || min[view.v] > view.centre[view.v] + h;
+  return (
+    max[view.h] < view.centre[view.h] - w ||
+    min[view.h] > view.centre[view.h] + w ||
+    max[view.v] < view.centre[view.v] - h ||
+    min[view.v] > view.centre[view.v] + h
+  );
 }
 
 /** Whether a point of the drawing lies in a polygon of it. */
@@ -77,7 +85,11 @@ export function insidePolygon(points: readonly Vec3[], view: SheetView, p: Vec3)
   for (let i = 0, j = points.length - 1; i < points.length; j = i++) {
     const a = points[i]!;
     const b = points[j]!;
-    if (a[view.v] > p[view.v] !== b[view.v] > p[view.v] && p[view.h] < ((b[view.h] - a[view.h]) * (p[view.v] - a[view.v])) / (b[view.v] - a[view.v]) + a[view.h]) inside = !inside;
+    if (
+      a[view.v] > p[view.v] !== b[view.v] > p[view.v] &&
+      p[view.h] < ((b[view.h] - a[view.h]) * (p[view.v] - a[view.v])) / (b[view.v] - a[view.v]) + a[view.h]
+    )
+      inside = !inside;
   }
   return inside;
 }
@@ -102,10 +114,16 @@ export function hitSheet(doc: MapDocument, view: SheetView, p: Vec3): SheetHit[]
   const found: { drawn: DrawnBrush; face: number; depth: number }[] = [];
   for (const brush of doc.brushes.values()) {
     const { min, max } = brushBounds(brush);
-    if (p[view.h] < min[view.h] || p[view.h] > max[view.h] || p[view.v] < min[view.v] || p[view.v] > max[view.v]) continue;
+    if (p[view.h] < min[view.h] || p[view.h] > max[view.h] || p[view.v] < min[view.v] || p[view.v] > max[view.v])
+      continue;
     const drawn = drawnBrush(brush, view);
     const outline = drawn.outlines.find((o) => insidePolygon(o.points, view, p));
-    if (outline) found.push({ drawn, face: outline.face, depth: drawn.where === 'cut' ? -1 : drawn.where === 'beyond' ? outline.depth : 1e9 - outline.depth });
+    if (outline)
+      found.push({
+        drawn,
+        face: outline.face,
+        depth: drawn.where === 'cut' ? -1 : drawn.where === 'beyond' ? outline.depth : 1e9 - outline.depth,
+      });
   }
   found.sort((a, b) => a.depth - b.depth);
   const rooms = new Set<string>();

@@ -30,7 +30,11 @@ export function keepChecked(): () => void {
       const answer = await checker.run();
       const now = useEditor.getState();
       if (answer && now.mapId === mapId && now.doc === doc) {
-        now.set({ sealing: { state: answer.state, leak: answer.leak }, problems: answer.problems, trail: answer.leak?.trail ?? null });
+        now.set({
+          sealing: { state: answer.state, leak: answer.leak },
+          problems: answer.problems,
+          trail: answer.leak?.trail ?? null,
+        });
       }
     } finally {
       running = false;

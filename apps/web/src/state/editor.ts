@@ -1,5 +1,17 @@
 import { create } from 'zustand';
-import { applyChange, diffDocuments, emptyMap, isEmptyChange, type Box, type BuildMessage, type Change, type Leak, type MapDocument, type Problem, type Vec3 } from '@yesca/core';
+import {
+  applyChange,
+  diffDocuments,
+  emptyMap,
+  isEmptyChange,
+  type Box,
+  type BuildMessage,
+  type Change,
+  type Leak,
+  type MapDocument,
+  type Problem,
+  type Vec3,
+} from '@yesca/core';
 import { notifyError } from './notify.ts';
 import { NOTHING, stillThere, type Selection } from './selection.ts';
 
@@ -57,7 +69,15 @@ export const useEditor = create<EditorState>()((set, get) => {
     const change = get()[from].at(-1);
     if (!change) return;
     const doc = applyChange(get().doc, change, towards);
-    set({ doc, draft: null, overlay: {}, [from]: get()[from].slice(0, -1), [to]: [...get()[to], change], selection: stillThere(get().selection, doc), save: 'unsaved' } as Partial<EditorState>);
+    set({
+      doc,
+      draft: null,
+      overlay: {},
+      [from]: get()[from].slice(0, -1),
+      [to]: [...get()[to], change],
+      selection: stillThere(get().selection, doc),
+      save: 'unsaved',
+    } as Partial<EditorState>);
   };
   return {
     mapId: null,
@@ -74,7 +94,22 @@ export const useEditor = create<EditorState>()((set, get) => {
     trail: null,
     lookAt: null,
 
-    load: (mapId, version, doc) => set({ mapId, version, doc, draft: null, selection: NOTHING, overlay: {}, undo: [], redo: [], save: 'saved', sealing: { state: 'checking', leak: null }, problems: [], trail: null, lookAt: null }),
+    load: (mapId, version, doc) =>
+      set({
+        mapId,
+        version,
+        doc,
+        draft: null,
+        selection: NOTHING,
+        overlay: {},
+        undo: [],
+        redo: [],
+        save: 'saved',
+        sealing: { state: 'checking', leak: null },
+        problems: [],
+        trail: null,
+        lookAt: null,
+      }),
 
     run: (label, command) => {
       const before = get().doc;
@@ -91,7 +126,15 @@ export const useEditor = create<EditorState>()((set, get) => {
         set({ draft: null, overlay: {} });
         return true;
       }
-      set({ doc: after, draft: null, overlay: {}, undo: [...get().undo.slice(1 - UNDO_LIMIT), change], redo: [], selection: stillThere(get().selection, after), save: 'unsaved' });
+      set({
+        doc: after,
+        draft: null,
+        overlay: {},
+        undo: [...get().undo.slice(1 - UNDO_LIMIT), change],
+        redo: [],
+        selection: stillThere(get().selection, after),
+        save: 'unsaved',
+      });
       return true;
     },
 

@@ -6,4 +6,5 @@ export function notifyError(error: unknown): void {
   notifications.show({ id: message, message, color: 'var(--madder)', autoClose: 6000, withBorder: true });
 }
 
-export const notify = (message: string, id = message): void => void notifications.show({ id, message, color: 'var(--verdigris)', autoClose: 3000, withBorder: true });
+export const notify = (message: string, id = message): void =>
+  void notifications.show({ id, message, color: 'var(--verdigris)', autoClose: 3000, withBorder: true });

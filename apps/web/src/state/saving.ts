@@ -39,7 +39,10 @@ export async function saveNow(): Promise<void> {
   sending = true;
   set({ save: 'saving' });
   try {
-    const saved = await api<{ version: number }>('PUT', `/api/maps/${mapId}`, { baseVersion: version, document: writeMap(doc) });
+    const saved = await api<{ version: number }>('PUT', `/api/maps/${mapId}`, {
+      baseVersion: version,
+      document: writeMap(doc),
+    });
     const now = useEditor.getState();
     if (now.mapId === mapId) now.set({ version: saved.version, save: now.doc === doc ? 'saved' : 'unsaved' });
   } catch (error) {

@@ -9,14 +9,26 @@ export interface Selection {
   readonly faces: readonly FaceRef[];
 }
 
-export const NOTHING: Selection = { brushes: new Set(), entities: new Set(), rooms: new Set(), openings: new Set(), faces: [] };
+export const NOTHING: Selection = {
+  brushes: new Set(),
+  entities: new Set(),
+  rooms: new Set(),
+  openings: new Set(),
+  faces: [],
+};
 
 export type Thing = { readonly type: 'brush' | 'entity' | 'room' | 'opening'; readonly id: string };
 
 const KEY = { brush: 'brushes', entity: 'entities', room: 'rooms', opening: 'openings' } as const;
 
 export const selectOnly = (things: Iterable<Thing>): Selection => {
-  const out = { brushes: new Set<string>(), entities: new Set<string>(), rooms: new Set<string>(), openings: new Set<string>(), faces: [] };
+  const out = {
+    brushes: new Set<string>(),
+    entities: new Set<string>(),
+    rooms: new Set<string>(),
+    openings: new Set<string>(),
+    faces: [],
+  };
   for (const t of things) out[KEY[t.type]].add(t.id);
   return out;
 };
@@ -33,16 +45,31 @@ export const isSelected = (s: Selection, t: Thing): boolean => s[KEY[t.type]].ha
 export const toggleThing = (s: Selection, t: Thing): Selection =>
   selectOnly(isSelected(s, t) ? thingsOf(s).filter((x) => x.type !== t.type || x.id !== t.id) : [...thingsOf(s), t]);
 
-export const isEmptySelection = (s: Selection): boolean => s.brushes.size + s.entities.size + s.rooms.size + s.openings.size + s.faces.length === 0;
+export const isEmptySelection = (s: Selection): boolean =>
+  s.brushes.size + s.entities.size + s.rooms.size + s.openings.size + s.faces.length === 0;
 
 /** The selection without what is no longer in the map. */
 export function stillThere(s: Selection, doc: MapDocument): Selection {
-  const keep = (ids: ReadonlySet<string>, map: ReadonlyMap<string, unknown>) => (([...ids].every((id) => map.has(id)) ? ids : new Set([...ids].filter((id) => map.has(id)))));
-  const faces = s.faces.every((f) => doc.brushes.has(f.brush)) ? s.faces : s.faces.filter((f) => doc.brushes.has(f.brush));
-  return { brushes: keep(s.brushes, doc.brushes), entities: keep(s.entities, doc.entities), rooms: keep(s.rooms, doc.rooms), openings: keep(s.openings, doc.openings), faces };
+  const keep = (ids: ReadonlySet<string>, map: ReadonlyMap<string, unknown>) =>
+    [...ids].every((id) => map.has(id)) ? ids : new Set([...ids].filter((id) => map.has(id)));
+  const faces = s.faces.every((f) => doc.brushes.has(f.brush))
+    ? s.faces
+    : s.faces.filter((f) => doc.brushes.has(f.brush));
+  return {
+    brushes: keep(s.brushes, doc.brushes),
+    entities: keep(s.entities, doc.entities),
+    rooms: keep(s.rooms, doc.rooms),
+    openings: keep(s.openings, doc.openings),
+    faces,
+  };
 }
 
-export const asPicked = (s: Selection): Picked => ({ brushes: s.brushes, entities: s.entities, rooms: s.rooms, openings: s.openings });
+export const asPicked = (s: Selection): Picked => ({
+  brushes: s.brushes,
+  entities: s.entities,
+  rooms: s.rooms,
+  openings: s.openings,
+});
 
 /** All brushes that are drawn as selected: the picked ones and those of picked rooms. */
 export function selectedBrushes(s: Selection, doc: MapDocument): Set<string> {

@@ -67,16 +67,32 @@ export const useView = create<ViewState>()(
     }),
     {
       name: 'yesca-view',
-      partialize: ({ snap, eyeMode, drawer, particulars, roomHeight, wall, material, carry }) => ({ snap, eyeMode, drawer, particulars, roomHeight, wall, material, carry }),
+      partialize: ({ snap, eyeMode, drawer, particulars, roomHeight, wall, material, carry }) => ({
+        snap,
+        eyeMode,
+        drawer,
+        particulars,
+        roomHeight,
+        wall,
+        material,
+        carry,
+      }),
     },
   ),
 );
 
 /** Asks the Eye to move its camera: to look at a point, or to stand somewhere. */
-export const useEyeRequest = create<{ request: { at: Vec3; stand: boolean; turn?: number; count: number } | null; look: (at: Vec3, stand?: boolean, turn?: number) => void }>()((set, get) => ({
+export const useEyeRequest = create<{
+  request: { at: Vec3; stand: boolean; turn?: number; count: number } | null;
+  look: (at: Vec3, stand?: boolean, turn?: number) => void;
+}>()((set, get) => ({
   request: null,
   look: (at, stand = false, turn) => set({ request: { at, stand, turn, count: (get().request?.count ?? 0) + 1 } }),
 }));
 
 /** Where the Eye's camera last was, to come back to after Play. */
-export const eyeMemory: { mapId: string | null; at: Vec3; target: Vec3 } = { mapId: null, at: [0, 0, 0], target: [1, 0, 0] };
+export const eyeMemory: { mapId: string | null; at: Vec3; target: Vec3 } = {
+  mapId: null,
+  at: [0, 0, 0],
+  target: [1, 0, 0],
+};

@@ -1,7 +1,29 @@
 import { createTheme, type CSSVariablesResolver, type MantineColorsTuple } from '@mantine/core';
 
-const indigo: MantineColorsTuple = ['#eceefb', '#d5d8f2', '#aab0e4', '#7d86d5', '#5a64c8', '#444fc0', '#37409c', '#2f3787', '#272e72', '#1f255c'];
-const ember: MantineColorsTuple = ['#fdeee6', '#f8d6c6', '#efab8d', '#e67f53', '#d95f2c', '#c24a1c', '#ad3f17', '#8f3110', '#71260c', '#541b07'];
+const indigo: MantineColorsTuple = [
+  '#eceefb',
+  '#d5d8f2',
+  '#aab0e4',
+  '#7d86d5',
+  '#5a64c8',
+  '#444fc0',
+  '#37409c',
+  '#2f3787',
+  '#272e72',
+  '#1f255c',
+];
+const ember: MantineColorsTuple = [
+  '#fdeee6',
+  '#f8d6c6',
+  '#efab8d',
+  '#e67f53',
+  '#d95f2c',
+  '#c24a1c',
+  '#ad3f17',
+  '#8f3110',
+  '#71260c',
+  '#541b07',
+];
 
 /** Mantine dressed as an architect's table: paper, ink, small radii, quiet motion. */
 export const theme = createTheme({

@@ -1,4 +1,15 @@
-import { addBrushes, boxSolid, dressSolid, newId, prismSolid, wedgeSolid, type Box, type MapDocument, type Solid, type Vec3 } from '@yesca/core';
+import {
+  addBrushes,
+  boxSolid,
+  dressSolid,
+  newId,
+  prismSolid,
+  wedgeSolid,
+  type Box,
+  type MapDocument,
+  type Solid,
+  type Vec3,
+} from '@yesca/core';
 import { readLength } from '../fields/arithmetic.ts';
 import { useEditor } from '../state/editor.ts';
 import { selectOnly } from '../state/selection.ts';
@@ -25,7 +36,8 @@ function solidOf(box: Box): Solid {
 }
 
 /** What stands in a room without being part of its walls is detail: it neither seals nor cuts the space into cells. */
-const command = (box: Box) => (doc: MapDocument) => addBrushes(doc, [dressSolid(solidOf(box), ghost, useView.getState().material, { role: 'detail' })]);
+const command = (box: Box) => (doc: MapDocument) =>
+  addBrushes(doc, [dressSolid(solidOf(box), ghost, useView.getState().material, { role: 'detail' })]);
 
 function show(box: Box, typed: string): void {
   const { preview, setOverlay, select } = editor();
@@ -68,7 +80,11 @@ export const drawTool: Tool = {
       // A new drag keeps what is there and starts the next one.
       const { press } = state;
       drawTool.commit();
-      state = { name: 'pressed', start: press, floor: press.pane === 'plan' ? surfaceUnder(editor().doc, press.raw) : 0 };
+      state = {
+        name: 'pressed',
+        start: press,
+        floor: press.pane === 'plan' ? surfaceUnder(editor().doc, press.raw) : 0,
+      };
     }
     if (state.name === 'pressed' && !samePixel(state.start, p)) {
       ghost = newId();

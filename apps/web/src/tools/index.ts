@@ -6,7 +6,13 @@ import { placeTool } from './place.ts';
 import { roomTool } from './room.ts';
 import type { Tool } from './tool.ts';
 
-export const TOOLS: Readonly<Record<ToolName, Tool>> = { pick: pickTool, draw: drawTool, room: roomTool, paint: paintTool, place: placeTool };
+export const TOOLS: Readonly<Record<ToolName, Tool>> = {
+  pick: pickTool,
+  draw: drawTool,
+  room: roomTool,
+  paint: paintTool,
+  place: placeTool,
+};
 
 export const activeTool = (): Tool => TOOLS[useView.getState().tool];
 

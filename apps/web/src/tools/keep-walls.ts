@@ -9,7 +9,11 @@ interface Rectangle {
  * A drawn rectangle held off from the rooms beside it: a side drawn onto (or a little into) a neighbour moves back until one
  * wall's thickness lies between the two, so that they share that wall.
  */
-export function keepWalls(drawn: Rectangle, rooms: Iterable<Room>, { wall, floor, ceiling }: { wall: number; floor: number; ceiling: number }): Rectangle {
+export function keepWalls(
+  drawn: Rectangle,
+  rooms: Iterable<Room>,
+  { wall, floor, ceiling }: { wall: number; floor: number; ceiling: number },
+): Rectangle {
   const min: [number, number] = [...drawn.min];
   const max: [number, number] = [...drawn.max];
   for (const room of rooms) {
@@ -20,7 +24,8 @@ export function keepWalls(drawn: Rectangle, rooms: Iterable<Room>, { wall, floor
       for (const axis of [0, 1] as const) {
         const other = axis === 0 ? 1 : 0;
         if (a[axis] !== b[axis]) continue;
-        const overlap = Math.min(max[other], Math.max(a[other], b[other])) - Math.max(min[other], Math.min(a[other], b[other]));
+        const overlap =
+          Math.min(max[other], Math.max(a[other], b[other])) - Math.max(min[other], Math.min(a[other], b[other]));
         if (overlap <= 0) continue;
         // Footprints run counter-clockwise, so the way an edge runs tells on which side its room lies.
         const roomBelow = axis === 0 ? b[1] > a[1] : b[0] < a[0];

@@ -15,7 +15,10 @@ function faceUnder(p: PanePointer): { refs: FaceRef[]; material: string } | null
   const brush = hit && editor().doc.brushes.get(hit.thing.id);
   if (!brush) return null;
   const face = brush.faces[Math.max(0, hit.face)]!;
-  return { refs: hit.face >= 0 ? [{ brush: brush.id, face: face.id }] : allFaces(editor().doc, [brush.id]), material: face.material };
+  return {
+    refs: hit.face >= 0 ? [{ brush: brush.id, face: face.id }] : allFaces(editor().doc, [brush.id]),
+    material: face.material,
+  };
 }
 
 /** Click puts the active material on a face; with Shift on the whole brush; with I held it picks the face's material up. */
@@ -32,7 +35,9 @@ export const paintTool: Tool = {
     const { selection, doc } = editor();
     const one = under.refs[0]!;
     // A click on one of several selected faces paints them all.
-    const chosen = selection.faces.some((f) => f.brush === one.brush && f.face === one.face) ? selection.faces : under.refs;
+    const chosen = selection.faces.some((f) => f.brush === one.brush && f.face === one.face)
+      ? selection.faces
+      : under.refs;
     const refs = paintWhole || p.shift ? allFaces(doc, [one.brush]) : chosen;
     editor().run('Paint', (d) => paintFaces(d, refs, material));
   },

@@ -5,7 +5,16 @@ import { HANDLES, handleAt } from '../panes/draw-overlay.ts';
 import { snapTo, type SheetView } from '../panes/projection.ts';
 import { drawnBrush } from '../panes/sheet-geometry.ts';
 import { useEditor } from '../state/editor.ts';
-import { asPicked, isSelected, NOTHING, selectOnly, thingsOf, toggleThing, type Selection, type Thing } from '../state/selection.ts';
+import {
+  asPicked,
+  isSelected,
+  NOTHING,
+  selectOnly,
+  thingsOf,
+  toggleThing,
+  type Selection,
+  type Thing,
+} from '../state/selection.ts';
 import { useView } from '../state/view.ts';
 import { samePixel, type PanePointer, type Tool } from './tool.ts';
 
@@ -13,9 +22,26 @@ type Handle = (typeof HANDLES)[number];
 
 type State =
   | { readonly name: 'idle' }
-  | { readonly name: 'pressed'; readonly start: PanePointer; readonly handle: Handle | null; readonly thing: Thing | null }
-  | { readonly name: 'moving'; readonly start: PanePointer; readonly box: Box; readonly by: Vec3; readonly copy: boolean }
-  | { readonly name: 'resizing'; readonly start: PanePointer; readonly box: Box; readonly to: Box; readonly handle: Handle }
+  | {
+      readonly name: 'pressed';
+      readonly start: PanePointer;
+      readonly handle: Handle | null;
+      readonly thing: Thing | null;
+    }
+  | {
+      readonly name: 'moving';
+      readonly start: PanePointer;
+      readonly box: Box;
+      readonly by: Vec3;
+      readonly copy: boolean;
+    }
+  | {
+      readonly name: 'resizing';
+      readonly start: PanePointer;
+      readonly box: Box;
+      readonly to: Box;
+      readonly handle: Handle;
+    }
   | { readonly name: 'marquee'; readonly start: PanePointer };
 
 let state: State = { name: 'idle' };
@@ -35,7 +61,10 @@ function handleUnder(p: PanePointer): Handle | null {
   return HANDLES.find((handle) => Math.hypot(...minus(handleAt(p.view!, box, handle), [p.x, p.y])) <= 8) ?? null;
 }
 
-const minus = (a: readonly [number, number], b: readonly [number, number]): [number, number] => [a[0] - b[0], a[1] - b[1]];
+const minus = (a: readonly [number, number], b: readonly [number, number]): [number, number] => [
+  a[0] - b[0],
+  a[1] - b[1],
+];
 
 /** The way a drag moves a box: its low corner ends on the grid. */
 function dragBy(start: PanePointer, now: PanePointer, box: Box, grid: number | null): Vec3 {
@@ -57,7 +86,10 @@ function resizedBox(box: Box, handle: Handle, now: PanePointer, grid: number | n
   const min: [number, number, number] = [...box.min];
   const max: [number, number, number] = [...box.max];
   const view = now.view!;
-  for (const [side, axis] of [[handle[0], view.h], [handle[1], view.v]] as const) {
+  for (const [side, axis] of [
+    [handle[0], view.h],
+    [handle[1], view.v],
+  ] as const) {
     const at = grid === null ? now.raw[axis] : snapTo(now.raw[axis], grid);
     const least = grid ?? 1;
     if (side < 0) min[axis] = Math.min(at, max[axis] - least);
@@ -97,7 +129,8 @@ function inMarquee(view: SheetView, a: Vec3, b: Vec3, whole: boolean): Thing[] {
   const { doc } = editor();
   const low = [Math.min(a[view.h], b[view.h]), Math.min(a[view.v], b[view.v])] as const;
   const high = [Math.max(a[view.h], b[view.h]), Math.max(a[view.v], b[view.v])] as const;
-  const inside = (p: Vec3) => p[view.h] >= low[0] && p[view.h] <= high[0] && p[view.v] >= low[1] && p[view.v] <= high[1];
+  const inside = (p: Vec3) =>
+    p[view.h] >= low[0] && p[view.h] <= high[0] && p[view.v] >= low[1] && p[view.v] <= high[1];
   const out: Thing[] = [];
   for (const brush of doc.brushes.values()) {
     const { min, max } = brushBounds(brush);
@@ -110,7 +143,10 @@ function inMarquee(view: SheetView, a: Vec3, b: Vec3, whole: boolean): Thing[] {
   }
   for (const e of doc.entities.values()) if (inside(e.at)) out.push({ type: 'entity', id: e.id });
   for (const room of doc.rooms.values()) {
-    const corners = room.footprint.flatMap(([x, y]): Vec3[] => [[x, y, room.floor], [x, y, room.ceiling]]);
+    const corners = room.footprint.flatMap(([x, y]): Vec3[] => [
+      [x, y, room.floor],
+      [x, y, room.ceiling],
+    ]);
     if (corners.every(inside)) out.push({ type: 'room', id: room.id });
   }
   return out;
@@ -143,7 +179,12 @@ export const pickTool: Tool = {
       state = { ...state, by };
       preview(movedCommand(state));
       const { box } = state;
-      setOverlay({ sizes: { min: [box.min[0] + by[0], box.min[1] + by[1], box.min[2] + by[2]], max: [box.max[0] + by[0], box.max[1] + by[1], box.max[2] + by[2]] } });
+      setOverlay({
+        sizes: {
+          min: [box.min[0] + by[0], box.min[1] + by[1], box.min[2] + by[2]],
+          max: [box.max[0] + by[0], box.max[1] + by[1], box.max[2] + by[2]],
+        },
+      });
     } else if (state.name === 'resizing') {
       const to = resizedBox(state.box, state.handle, p, gridStep());
       state = { ...state, to };
@@ -166,7 +207,8 @@ export const pickTool: Tool = {
         return result.doc;
       });
       if (made) select(made);
-    } else if (was.name === 'resizing') run('Resize', (doc) => resizePicked(doc, asPicked(selection), was.to, useView.getState().carry));
+    } else if (was.name === 'resizing')
+      run('Resize', (doc) => resizePicked(doc, asPicked(selection), was.to, useView.getState().carry));
     else if (was.name === 'marquee') {
       setOverlay({});
       const things = inMarquee(was.start.view!, was.start.raw, p.raw, p.alt);
@@ -189,7 +231,14 @@ export const pickTool: Tool = {
   commit: () => false,
   cursor: (p) => {
     const handle = handleUnder(p);
-    if (handle) return handle[0] === 0 ? 'ns-resize' : handle[1] === 0 ? 'ew-resize' : handle[0] === handle[1] ? 'nesw-resize' : 'nwse-resize';
+    if (handle)
+      return handle[0] === 0
+        ? 'ns-resize'
+        : handle[1] === 0
+          ? 'ew-resize'
+          : handle[0] === handle[1]
+            ? 'nesw-resize'
+            : 'nwse-resize';
     return p.hits.some((h) => isSelected(editor().selection, h.thing)) ? 'move' : 'default';
   },
 };

@@ -15,7 +15,9 @@ function placeFor(p: PanePointer, standsAt: number): Vec3 | null {
   if (p.pane === 'section') return [p.snapped[0], useView.getState().sectionAt, p.snapped[2]];
   if (!p.normal) return null;
   const away = p.normal[2] > 0.7 ? standsAt : 24;
-  return [p.raw[0] + p.normal[0] * away, p.raw[1] + p.normal[1] * away, p.raw[2] + p.normal[2] * away].map((c) => Math.round(c)) as unknown as Vec3;
+  return [p.raw[0] + p.normal[0] * away, p.raw[1] + p.normal[1] * away, p.raw[2] + p.normal[2] * away].map((c) =>
+    Math.round(c),
+  ) as unknown as Vec3;
 }
 
 /** Click puts the active kind of entity on the surface under the pointer. */
@@ -25,7 +27,9 @@ export const placeTool: Tool = {
     const at = kind && placeFor(p, kind.standsAt);
     if (!kind || !at) return;
     const id = newId();
-    if (useEditor.getState().run(`Place ${kind.label.toLowerCase()}`, (doc) => placeEntity(doc, kind.kind, at, 0, id))) {
+    if (
+      useEditor.getState().run(`Place ${kind.label.toLowerCase()}`, (doc) => placeEntity(doc, kind.kind, at, 0, id))
+    ) {
       useEditor.getState().select(selectOnly([{ type: 'entity', id }]));
     }
   },

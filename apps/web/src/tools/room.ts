@@ -11,7 +11,14 @@ type State =
   | { readonly name: 'idle' }
   | { readonly name: 'pressed' | 'dragging'; readonly start: PanePointer }
   | { readonly name: 'polygon'; readonly corners: readonly Point2[]; readonly press: PanePointer | null }
-  | { readonly name: 'ready'; readonly corner: Point2; readonly size: Point2; readonly height: number; readonly typed: string; readonly press: PanePointer | null };
+  | {
+      readonly name: 'ready';
+      readonly corner: Point2;
+      readonly size: Point2;
+      readonly height: number;
+      readonly typed: string;
+      readonly press: PanePointer | null;
+    };
 
 let state: State = { name: 'idle' };
 let roomId = newId();
@@ -31,14 +38,21 @@ function show(footprint: readonly Point2[], height: number, typed: string): void
   if (preview(command(footprint, height))) select(selectOnly([{ type: 'room', id: roomId }]));
   const xs = footprint.map((p) => p[0]);
   const ys = footprint.map((p) => p[1]);
-  setOverlay({ sizes: { min: [Math.min(...xs), Math.min(...ys), level], max: [Math.max(...xs), Math.max(...ys), level + height] }, typed });
+  setOverlay({
+    sizes: { min: [Math.min(...xs), Math.min(...ys), level], max: [Math.max(...xs), Math.max(...ys), level + height] },
+    typed,
+  });
 }
 
 /** The rectangle of a drag, held off from the rooms beside it so that one wall stays between. */
 function dragged(start: PanePointer, now: PanePointer): { corner: Point2; size: Point2 } {
   const [a, b] = [start.snapped, now.snapped];
   const { wall, level, roomHeight } = useView.getState();
-  const box = keepWalls({ min: [Math.min(a[0], b[0]), Math.min(a[1], b[1])], max: [Math.max(a[0], b[0]), Math.max(a[1], b[1])] }, editor().doc.rooms.values(), { wall, floor: level, ceiling: level + roomHeight });
+  const box = keepWalls(
+    { min: [Math.min(a[0], b[0]), Math.min(a[1], b[1])], max: [Math.max(a[0], b[0]), Math.max(a[1], b[1])] },
+    editor().doc.rooms.values(),
+    { wall, floor: level, ceiling: level + roomHeight },
+  );
   return { corner: box.min, size: [box.max[0] - box.min[0], box.max[1] - box.min[1]] };
 }
 
@@ -52,7 +66,8 @@ function closePolygon(corners: readonly Point2[]): void {
   state = { name: 'idle' };
   roomId = newId();
   if (corners.length < 3) return void editor().setOverlay({});
-  if (editor().run('Room', command(corners, useView.getState().roomHeight))) editor().select(selectOnly([{ type: 'room', id: roomId }]));
+  if (editor().run('Room', command(corners, useView.getState().roomHeight)))
+    editor().select(selectOnly([{ type: 'room', id: roomId }]));
 }
 
 /** Drag a rectangle or click corners; type width, depth and height; Enter or a click commits. */
@@ -121,7 +136,8 @@ export const roomTool: Tool = {
     if (state.name !== 'ready') return false;
     const { corner, size, height } = state;
     state = { name: 'idle' };
-    if (editor().run('Room', command(rectangle(corner, size), height))) editor().select(selectOnly([{ type: 'room', id: roomId }]));
+    if (editor().run('Room', command(rectangle(corner, size), height)))
+      editor().select(selectOnly([{ type: 'room', id: roomId }]));
     return true;
   },
   type: (text) => {
@@ -129,7 +145,12 @@ export const roomTool: Tool = {
     const typed = text === 'Backspace' ? state.typed.slice(0, -1) : state.typed + text;
     const sizes = typedSizes(typed, readLength);
     const positive = (value: number | null | undefined, old: number) => (value && value > 0 ? value : old);
-    state = { ...state, typed, size: [positive(sizes[0], state.size[0]), positive(sizes[1], state.size[1])], height: positive(sizes[2], state.height) };
+    state = {
+      ...state,
+      typed,
+      size: [positive(sizes[0], state.size[0]), positive(sizes[1], state.size[1])],
+      height: positive(sizes[2], state.height),
+    };
     show(rectangle(state.corner, state.size), state.height, typed);
     return true;
   },

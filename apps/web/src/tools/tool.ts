@@ -35,7 +35,8 @@ export interface Tool {
   readonly cursor: (p: PanePointer) => string;
 }
 
-export const samePixel = (a: { x: number; y: number }, b: { x: number; y: number }, within = 4): boolean => Math.hypot(a.x - b.x, a.y - b.y) <= within;
+export const samePixel = (a: { x: number; y: number }, b: { x: number; y: number }, within = 4): boolean =>
+  Math.hypot(a.x - b.x, a.y - b.y) <= within;
 
 /** Reads sizes typed in a gesture: `600 400 272`, each an expression of its own. */
 export const typedSizes = (text: string, read: (part: string) => number | null): (number | null)[] => text.trim().split(/\s+/).filter(Boolean).map(read); // prettier-ignore

@@ -1,5 +1,16 @@
 import * as Comlink from 'comlink';
-import { applyChange, buildStructure, placesOf, runChecks, seedsOf, type BlockCache, type Change, type Leak, type MapDocument, type Problem } from '@yesca/core';
+import {
+  applyChange,
+  buildStructure,
+  placesOf,
+  runChecks,
+  seedsOf,
+  type BlockCache,
+  type Change,
+  type Leak,
+  type MapDocument,
+  type Problem,
+} from '@yesca/core';
 
 export interface CheckAnswer {
   readonly state: 'sealed' | 'leaking' | 'empty';
@@ -23,7 +34,11 @@ const checker = {
     if (!doc) return null;
     const structure = buildStructure(doc.brushes.values(), seedsOf(doc), {}, cache);
     const enclosed = structure.cells.some((c) => c.inside && !c.outer);
-    const state = structure.leak ? 'leaking' : enclosed && structure.misplaced.length < seedsOf(doc).length ? 'sealed' : 'empty';
+    const state = structure.leak
+      ? 'leaking'
+      : enclosed && structure.misplaced.length < seedsOf(doc).length
+        ? 'sealed'
+        : 'empty';
     return { state, leak: structure.leak, problems: runChecks(doc, { placeOf: placesOf(structure) }) };
   },
 };

@@ -11,7 +11,8 @@ import type { Solid } from './types.ts';
 const BOX = { min: [-32, 16, 0], max: [96, 80, 272] } as const;
 const cap = () => ({ material: 'cut', frame: worldFrame([0, 0, 1]) });
 const coordinate = fc.integer({ min: -400, max: 400 });
-const points = (min: number, max: number) => fc.array(fc.tuple(coordinate, coordinate, coordinate), { minLength: min, maxLength: max });
+const points = (min: number, max: number) =>
+  fc.array(fc.tuple(coordinate, coordinate, coordinate), { minLength: min, maxLength: max });
 
 /** A random convex brush: the hull of points on a one-centimetre grid, when they enclose something. */
 const convex = points(5, 18).map((p): Solid | null => {
@@ -40,24 +41,35 @@ describe('primitives', () => {
     expect([Math.sign(slope.normal[0]) + 0, Math.sign(slope.normal[1]) + 0]).toEqual(uphill);
   });
 
-  test.each([3, 4, 6, 8, 12, 33])('a prism of %i sides touches its box and has the area of its outline', async (sides) => {
-    const solid = prismSolid({ min: [0, 0, 0], max: [200, 200, 100] }, sides);
-    expect(findFlaw(solid)).toBeNull();
-    const brush = dressSolid(solid, 'p', 'm');
-    expect(brushBounds(brush)).toEqual({ min: [0, 0, 0], max: [200, 200, 100] });
-    // The formula of a regular polygon holds before it is stretched to its box: compare with the oracle instead.
-    expect(Math.abs((await oracleVolume(solid)) / solidVolume(solid) - 1)).toBeLessThan(1e-6);
-    if (sides % 4 === 0) {
-      const apothem = 100;
-      expect(solidVolume(solid)).toBeCloseTo(100 * sides * apothem ** 2 * Math.tan(Math.PI / sides), 3);
-    }
-  });
+  test.each([3, 4, 6, 8, 12, 33])(
+    'a prism of %i sides touches its box and has the area of its outline',
+    async (sides) => {
+      const solid = prismSolid({ min: [0, 0, 0], max: [200, 200, 100] }, sides);
+      expect(findFlaw(solid)).toBeNull();
+      const brush = dressSolid(solid, 'p', 'm');
+      expect(brushBounds(brush)).toEqual({ min: [0, 0, 0], max: [200, 200, 100] });
+      // The formula of a regular polygon holds before it is stretched to its box: compare with the oracle instead.
+      expect(Math.abs((await oracleVolume(solid)) / solidVolume(solid) - 1)).toBeLessThan(1e-6);
+      if (sides % 4 === 0) {
+        const apothem = 100;
+        expect(solidVolume(solid)).toBeCloseTo(100 * sides * apothem ** 2 * Math.tan(Math.PI / sides), 3);
+      }
+    },
+  );
 
   test('sizes of nothing, inside out or not finite are refused with a code', () => {
-    expect(() => boxSolid({ min: [0, 0, 0], max: [0, 10, 10] })).toThrow(expect.objectContaining({ code: 'brush.tooSmall' }));
-    expect(() => boxSolid({ min: [0, 0, 0], max: [-10, 10, 10] })).toThrow(expect.objectContaining({ code: 'brush.tooSmall' }));
-    expect(() => boxSolid({ min: [0, 0, 0], max: [NaN, 10, 10] })).toThrow(expect.objectContaining({ code: 'brush.notFinite' }));
-    expect(() => boxSolid({ min: [0, 0, 0], max: [1e6, 10, 10] })).toThrow(expect.objectContaining({ code: 'brush.outOfWorld' }));
+    expect(() => boxSolid({ min: [0, 0, 0], max: [0, 10, 10] })).toThrow(
+      expect.objectContaining({ code: 'brush.tooSmall' }),
+    );
+    expect(() => boxSolid({ min: [0, 0, 0], max: [-10, 10, 10] })).toThrow(
+      expect.objectContaining({ code: 'brush.tooSmall' }),
+    );
+    expect(() => boxSolid({ min: [0, 0, 0], max: [NaN, 10, 10] })).toThrow(
+      expect.objectContaining({ code: 'brush.notFinite' }),
+    );
+    expect(() => boxSolid({ min: [0, 0, 0], max: [1e6, 10, 10] })).toThrow(
+      expect.objectContaining({ code: 'brush.outOfWorld' }),
+    );
     expect(() => prismSolid(BOX, 2)).toThrow(expect.objectContaining({ code: 'brush.sides' }));
   });
 });
@@ -79,7 +91,9 @@ describe('validity', () => {
     expect(findFlaw({ ...box, loops: box.loops.map((l) => [...l].reverse()) })?.code).toBe('brush.notConvex');
   });
   test('corners that are no numbers or name nothing are found', () => {
-    expect(findFlaw({ ...box, vertices: box.vertices.map((v, i): Vec3 => (i === 0 ? [NaN, 0, 0] : v)) })?.code).toBe('brush.notFinite');
+    expect(findFlaw({ ...box, vertices: box.vertices.map((v, i): Vec3 => (i === 0 ? [NaN, 0, 0] : v)) })?.code).toBe(
+      'brush.notFinite',
+    );
     expect(findFlaw({ ...box, loops: [[0, 1, 99], ...box.loops.slice(1)] })?.code).toBe('brush.badLoop');
   });
 });
@@ -109,7 +123,8 @@ describe('hull', () => {
         if (findFlaw(solid)?.code === 'brush.tooSmall') return;
         expect(findFlaw(solid)).toBeNull();
         const brush = dressSolid(solid, 'h', 'm');
-        for (const plane of brushPlanes(brush)) for (const q of p) expect(dot(plane.normal, q) - plane.distance).toBeLessThan(0.011);
+        for (const plane of brushPlanes(brush))
+          for (const q of p) expect(dot(plane.normal, q) - plane.distance).toBeLessThan(0.011);
         const other = Manifold.hull(p.map((q) => [...q] as [number, number, number]));
         expect(Math.abs(solidVolume(solid) / other.volume() - 1)).toBeLessThan(1e-4);
         other.delete();
@@ -128,7 +143,12 @@ describe('split', () => {
     expect(brushVolume(back!)).toBe(128 * 64 * 100);
     expect(brushVolume(front!)).toBe(128 * 64 * 172);
     expect(back!.faces.filter((f) => f.material === 'cut')).toHaveLength(1);
-    expect(back!.faces.filter((f) => f.material === 'limewash').map((f) => f.id).sort()).toEqual([1, 3, 4, 5, 6]);
+    expect(
+      back!.faces
+        .filter((f) => f.material === 'limewash')
+        .map((f) => f.id)
+        .sort(),
+    ).toEqual([1, 3, 4, 5, 6]);
   });
 
   test('a plane that misses leaves the brush as it is', () => {
@@ -137,7 +157,11 @@ describe('split', () => {
   });
 
   test('by any plane both halves are valid and their volumes add up', () => {
-    const direction = fc.tuple(fc.double({ min: -1, max: 1, noNaN: true }), fc.double({ min: -1, max: 1, noNaN: true }), fc.double({ min: -1, max: 1, noNaN: true }));
+    const direction = fc.tuple(
+      fc.double({ min: -1, max: 1, noNaN: true }),
+      fc.double({ min: -1, max: 1, noNaN: true }),
+      fc.double({ min: -1, max: 1, noNaN: true }),
+    );
     fc.assert(
       fc.property(convex, direction, fc.integer({ min: -200, max: 200 }), (solid, n, distance) => {
         fc.pre(solid !== null && length(n) > 0.1);
@@ -166,7 +190,8 @@ describe('transform', () => {
     const brush = dressSolid(wedgeSolid(BOX, 'east'), 'w', 'm');
     const turn = (d: number) => rotation(2, d, [32, 48, 0]);
     let b = brush;
-    for (const m of [translation([16, -32, 8]), turn(90), turn(180), turn(90), translation([-16, 32, -8])]) b = transformBrush(b, m, true);
+    for (const m of [translation([16, -32, 8]), turn(90), turn(180), turn(90), translation([-16, 32, -8])])
+      b = transformBrush(b, m, true);
     expect(b.vertices).toEqual(brush.vertices);
   });
 

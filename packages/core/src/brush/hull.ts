@@ -1,5 +1,16 @@
 import { orient3d } from 'robust-predicates';
-import { areaVector, cross, distance, length, ON_PLANE, planeFromLoop, SAME_POINT, signedDistance, sub, type Vec3 } from '../math/index.ts';
+import {
+  areaVector,
+  cross,
+  distance,
+  length,
+  ON_PLANE,
+  planeFromLoop,
+  SAME_POINT,
+  signedDistance,
+  sub,
+  type Vec3,
+} from '../math/index.ts';
 import { BrushError } from './errors.ts';
 import type { Solid } from './types.ts';
 
@@ -19,7 +30,8 @@ const inFront = (p: readonly Vec3[], [a, b, c]: Triangle, d: number): number => 
 export function hullOf(input: readonly Vec3[]): Solid {
   const points = weld(input);
   const first = firstTetrahedron(points);
-  if (!first) throw new BrushError('brush.flat', 'These points lie in one plane and enclose nothing. Add a point off the plane.');
+  if (!first)
+    throw new BrushError('brush.flat', 'These points lie in one plane and enclose nothing. Add a point off the plane.');
   let triangles = first;
   const start = new Set(first.flat());
   for (let i = 0; i < points.length; i++) {
@@ -46,7 +58,8 @@ function weld(input: readonly Vec3[]): Vec3[] {
 
 function firstTetrahedron(p: readonly Vec3[]): Triangle[] | null {
   if (p.length < 4) return null;
-  const far = (measure: (q: Vec3) => number) => p.reduce((best, q, i) => (measure(q) > measure(p[best]!) ? i : best), 0);
+  const far = (measure: (q: Vec3) => number) =>
+    p.reduce((best, q, i) => (measure(q) > measure(p[best]!) ? i : best), 0);
   const a = 0;
   const b = far((q) => distance(q, p[a]!));
   const ab = sub(p[b]!, p[a]!);
@@ -66,7 +79,9 @@ function mergeFlat(points: readonly Vec3[], triangles: readonly Triangle[]): Sol
   const owner = new Map<string, number>();
   triangles.forEach(([a, b, c], t) => [[a, b], [b, c], [c, a]].forEach(([u, v]) => owner.set(`${u} ${v}`, t))); // prettier-ignore
   const group = triangles.map(() => -1);
-  const order = triangles.map((_, t) => t).sort((s, t) => areaOf(points, triangles[t]!) - areaOf(points, triangles[s]!));
+  const order = triangles
+    .map((_, t) => t)
+    .sort((s, t) => areaOf(points, triangles[t]!) - areaOf(points, triangles[s]!));
   let groups = 0;
   for (const seed of order) {
     if (group[seed] !== -1) continue;
@@ -75,7 +90,11 @@ function mergeFlat(points: readonly Vec3[], triangles: readonly Triangle[]): Sol
     group[seed] = groups;
     while (stack.length) {
       const [a, b, c] = triangles[stack.pop()!]!;
-      for (const [u, v] of [[a, b], [b, c], [c, a]] as const) {
+      for (const [u, v] of [
+        [a, b],
+        [b, c],
+        [c, a],
+      ] as const) {
         const next = owner.get(`${v} ${u}`)!;
         if (group[next] !== -1 || !plane) continue;
         if (triangles[next]!.every((i) => Math.abs(signedDistance(plane, points[i]!)) <= ON_PLANE / 2)) {
@@ -92,7 +111,12 @@ function mergeFlat(points: readonly Vec3[], triangles: readonly Triangle[]): Sol
     const next = new Map<number, number>();
     triangles.forEach(([a, b, c], t) => {
       if (group[t] !== g) return;
-      for (const [u, v] of [[a, b], [b, c], [c, a]] as const) if (group[owner.get(`${v} ${u}`)!] !== g) next.set(u, v);
+      for (const [u, v] of [
+        [a, b],
+        [b, c],
+        [c, a],
+      ] as const)
+        if (group[owner.get(`${v} ${u}`)!] !== g) next.set(u, v);
     });
     const begin = next.keys().next().value as number;
     const loop = [begin];
@@ -105,7 +129,9 @@ function mergeFlat(points: readonly Vec3[], triangles: readonly Triangle[]): Sol
   const place = new Map(keep.map((i, k) => [i, k]));
   return {
     vertices: keep.map((i) => points[i]!),
-    loops: loops.map((loop) => loop.filter((i) => place.has(i)).map((i) => place.get(i)!)).filter((loop) => loop.length >= 3),
+    loops: loops
+      .map((loop) => loop.filter((i) => place.has(i)).map((i) => place.get(i)!))
+      .filter((loop) => loop.length >= 3),
   };
 }
 

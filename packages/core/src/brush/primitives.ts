@@ -5,19 +5,30 @@ import type { Solid } from './types.ts';
 
 function checkExtent(box: Box): void {
   const size = boxSize(box);
-  if (!size.every(Number.isFinite)) throw new BrushError('brush.notFinite', 'A size is not a finite number. Type plain numbers.');
+  if (!size.every(Number.isFinite))
+    throw new BrushError('brush.notFinite', 'A size is not a finite number. Type plain numbers.');
   if (Math.min(...size) < MIN_EXTENT)
-    throw new BrushError('brush.tooSmall', `A brush must be at least ${MIN_EXTENT} cm in every direction. Drag further or type a size.`);
+    throw new BrushError(
+      'brush.tooSmall',
+      `A brush must be at least ${MIN_EXTENT} cm in every direction. Drag further or type a size.`,
+    );
 }
 
 /** An upright prism over a convex outline (counter-clockwise seen from above), from `bottom` to `top`. */
 export function extrude(outline: readonly (readonly [number, number])[], bottom: number, top: number): Solid {
   const n = outline.length;
-  const vertices: Vec3[] = [...outline.map(([x, y]): Vec3 => [x, y, bottom]), ...outline.map(([x, y]): Vec3 => [x, y, top])];
+  const vertices: Vec3[] = [
+    ...outline.map(([x, y]): Vec3 => [x, y, bottom]),
+    ...outline.map(([x, y]): Vec3 => [x, y, top]),
+  ];
   const around = Array.from({ length: n }, (_, i) => i);
   const solid: Solid = {
     vertices,
-    loops: [[...around].reverse(), around.map((i) => i + n), ...around.map((i) => [i, (i + 1) % n, ((i + 1) % n) + n, i + n])],
+    loops: [
+      [...around].reverse(),
+      around.map((i) => i + n),
+      ...around.map((i) => [i, (i + 1) % n, ((i + 1) % n) + n, i + n]),
+    ],
   };
   assertValid(solid);
   return solid;
@@ -54,7 +65,8 @@ export function wedgeSolid({ min, max }: Box, rises: Heading): Solid {
 /** An upright prism with `sides` equal angles inscribed in the ellipse of a box; one side faces south. */
 export function prismSolid(box: Box, sides: number): Solid {
   checkExtent(box);
-  if (!Number.isInteger(sides) || sides < 3 || sides > 64) throw new BrushError('brush.sides', 'A prism has 3 to 64 sides. Type a whole number in that range.');
+  if (!Number.isInteger(sides) || sides < 3 || sides > 64)
+    throw new BrushError('brush.sides', 'A prism has 3 to 64 sides. Type a whole number in that range.');
   const cx = (box.min[0] + box.max[0]) / 2;
   const cy = (box.min[1] + box.max[1]) / 2;
   const unit = Array.from({ length: sides }, (_, i) => {
@@ -62,7 +74,10 @@ export function prismSolid(box: Box, sides: number): Solid {
     return [Math.cos(angle), Math.sin(angle)] as const;
   });
   // Stretched so that the prism touches all four sides of the box: the size typed is the size got.
-  const reach = [0, 1].map((axis) => ({ low: Math.min(...unit.map((u) => u[axis]!)), high: Math.max(...unit.map((u) => u[axis]!)) }));
+  const reach = [0, 1].map((axis) => ({
+    low: Math.min(...unit.map((u) => u[axis]!)),
+    high: Math.max(...unit.map((u) => u[axis]!)),
+  }));
   const place = (value: number, axis: 0 | 1): number => {
     const { low, high } = reach[axis]!;
     const t = (value - low) / (high - low);

@@ -9,13 +9,16 @@ const planeCache = new WeakMap<Brush, readonly Plane[]>();
 const boundsCache = new WeakMap<Brush, Box>();
 
 /** The corners of a face, counter-clockwise seen from outside. */
-export const faceWinding = (brush: Brush, face: number): Winding => brush.faces[face]!.loop.map((i) => brush.vertices[i]!);
+export const faceWinding = (brush: Brush, face: number): Winding =>
+  brush.faces[face]!.loop.map((i) => brush.vertices[i]!);
 
 /** The outward planes of a valid brush, one a face, in face order. */
 export function brushPlanes(brush: Brush): readonly Plane[] {
   let planes = planeCache.get(brush);
   if (!planes) {
-    planes = brush.faces.map((_, i) => planeFromLoop(faceWinding(brush, i)) ?? { normal: [0, 0, 1] as Vec3, distance: 0 });
+    planes = brush.faces.map(
+      (_, i) => planeFromLoop(faceWinding(brush, i)) ?? { normal: [0, 0, 1] as Vec3, distance: 0 },
+    );
     planeCache.set(brush, planes);
   }
   return planes;
@@ -67,15 +70,27 @@ export interface Flaw {
 
 /** The first flaw of a solid, or null when it is a valid brush: finite, closed, convex, planar, not too small. */
 export function findFlaw({ vertices, loops }: Solid): Flaw | null {
-  if (!vertices.every(isFiniteVec)) return { code: 'brush.notFinite', message: 'A corner is not a finite number. Type plain numbers for every coordinate.' };
+  if (!vertices.every(isFiniteVec))
+    return {
+      code: 'brush.notFinite',
+      message: 'A corner is not a finite number. Type plain numbers for every coordinate.',
+    };
   if (vertices.some((v) => Math.max(Math.abs(v[0]), Math.abs(v[1]), Math.abs(v[2])) > WORLD_LIMIT))
-    return { code: 'brush.outOfWorld', message: `A corner lies more than ${WORLD_LIMIT / 100} m from the origin. Move or shrink the brush.` };
-  if (loops.length < 4 || vertices.length < 4) return { code: 'brush.tooFewFaces', message: 'A brush needs at least four faces.' };
+    return {
+      code: 'brush.outOfWorld',
+      message: `A corner lies more than ${WORLD_LIMIT / 100} m from the origin. Move or shrink the brush.`,
+    };
+  if (loops.length < 4 || vertices.length < 4)
+    return { code: 'brush.tooFewFaces', message: 'A brush needs at least four faces.' };
   const edges = new Map<number, number>();
   const used = new Set<number>();
   const n = vertices.length;
   for (const loop of loops) {
-    if (loop.length < 3 || loop.some((i) => !Number.isInteger(i) || i < 0 || i >= n) || new Set(loop).size !== loop.length)
+    if (
+      loop.length < 3 ||
+      loop.some((i) => !Number.isInteger(i) || i < 0 || i >= n) ||
+      new Set(loop).size !== loop.length
+    )
       return { code: 'brush.badLoop', message: 'A face needs three or more different corners of its own brush.' };
     for (let i = 0; i < loop.length; i++) {
       const a = loop[i]!;
@@ -88,11 +103,15 @@ export function findFlaw({ vertices, loops }: Solid): Flaw | null {
   }
   for (const [key, count] of edges) {
     if (count !== 1 || edges.get((key % n) * n + Math.floor(key / n)) !== 1)
-      return { code: 'brush.notClosed', message: 'The faces do not close: every edge must be shared by exactly two faces.' };
+      return {
+        code: 'brush.notClosed',
+        message: 'The faces do not close: every edge must be shared by exactly two faces.',
+      };
   }
   if (used.size !== n) return { code: 'brush.badLoop', message: 'A corner belongs to no face. Remove it.' };
   const size = boxSize(boxOf(vertices));
-  if (Math.min(...size) < MIN_EXTENT) return { code: 'brush.tooSmall', message: `The brush is thinner than ${MIN_EXTENT} cm. Make it thicker.` };
+  if (Math.min(...size) < MIN_EXTENT)
+    return { code: 'brush.tooSmall', message: `The brush is thinner than ${MIN_EXTENT} cm. Make it thicker.` };
   for (const loop of loops) {
     const plane = planeFromLoop(loop.map((i) => vertices[i]!));
     if (!plane) return { code: 'brush.badLoop', message: 'A face has no area.' };
@@ -102,7 +121,10 @@ export function findFlaw({ vertices, loops }: Solid): Flaw | null {
       if (on.has(i) ? Math.abs(d) > ON_PLANE : d > ON_PLANE)
         return on.has(i)
           ? { code: 'brush.notPlanar', message: 'The corners of a face do not lie in one plane.' }
-          : { code: 'brush.notConvex', message: 'The brush is not convex: a corner lies in front of one of its faces.' };
+          : {
+              code: 'brush.notConvex',
+              message: 'The brush is not convex: a corner lies in front of one of its faces.',
+            };
     }
   }
   return null;

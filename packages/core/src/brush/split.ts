@@ -10,7 +10,11 @@ export type DressCap = (plane: Plane, brush: Brush) => Pick<Face, 'material' | '
  * faces keep id, material and frame, and the cap gets a new id. A half thinner than a valid brush is null,
  * and the other half is then the whole brush.
  */
-export function splitBrush(brush: Brush, plane: Plane, dressCap: DressCap): { front: Brush | null; back: Brush | null } {
+export function splitBrush(
+  brush: Brush,
+  plane: Plane,
+  dressCap: DressCap,
+): { front: Brush | null; back: Brush | null } {
   const d = brush.vertices.map((v) => signedDistance(plane, v));
   if (Math.min(...d) >= -ON_PLANE) return { front: brush, back: null };
   if (Math.max(...d) <= ON_PLANE) return { front: null, back: brush };
@@ -66,14 +70,18 @@ function half(brush: Brush, plane: Plane, d: readonly number[], dressCap: DressC
   const begin = next.keys().next().value;
   if (begin === undefined) return null;
   const cap = [begin];
-  for (let at = next.get(begin); at !== undefined && at !== begin && cap.length <= next.size; at = next.get(at)) cap.push(at);
+  for (let at = next.get(begin); at !== undefined && at !== begin && cap.length <= next.size; at = next.get(at))
+    cap.push(at);
   const used = new Set([...faces.flatMap((f) => f.loop), ...cap]);
   const place = new Map([...used].sort((a, b) => a - b).map((i, k) => [i, k]));
   const capId = Math.max(...brush.faces.map((f) => f.id)) + 1;
   const made: Brush = {
     ...brush,
     vertices: [...place.keys()].map((i) => vertices[i]!),
-    faces: [...faces, { id: capId, loop: cap, ...dressCap(plane, brush) }].map((f) => ({ ...f, loop: f.loop.map((i) => place.get(i)!) })),
+    faces: [...faces, { id: capId, loop: cap, ...dressCap(plane, brush) }].map((f) => ({
+      ...f,
+      loop: f.loop.map((i) => place.get(i)!),
+    })),
   };
   return findFlaw(solidOf(made)) ? null : made;
 }

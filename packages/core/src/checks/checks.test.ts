@@ -7,7 +7,8 @@ import { oneRoom } from '../testing/rooms.ts';
 import { fixLabel, fixProblem, runChecks, type CheckContext } from './index.ts';
 
 const box = (id: string, b: Box, material = 'limewash') => dressSolid(boxSolid(b), id, material, { role: 'detail' });
-const lit = (): MapDocument => placeEntity(placeEntity(oneRoom(), 'spawn', [100, 100, 0], 0, 's'), 'pointLight', [100, 100, 200], 0, 'l');
+const lit = (): MapDocument =>
+  placeEntity(placeEntity(oneRoom(), 'spawn', [100, 100, 0], 0, 's'), 'pointLight', [100, 100, 200], 0, 'l');
 const rules = (doc: MapDocument, context: CheckContext = {}) => runChecks(doc, context).map((p) => p.rule);
 
 /** Every fix of a problem makes it go away and brings no new one. */

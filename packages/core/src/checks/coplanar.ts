@@ -1,7 +1,15 @@
 import { brushBounds, brushPlanes, faceWinding, type Brush } from '../brush/index.ts';
 import { paintFaces, setFrames } from '../edit/index.ts';
 import type { MapDocument } from '../map/index.ts';
-import { addScaled, boxesOverlap, intersectWindings, samePlane, windingArea, windingCentroid, type Vec3 } from '../math/index.ts';
+import {
+  addScaled,
+  boxesOverlap,
+  intersectWindings,
+  samePlane,
+  windingArea,
+  windingCentroid,
+  type Vec3,
+} from '../math/index.ts';
 import type { CheckContext, Problem, Rule } from './types.ts';
 
 /** Overlaps smaller than this (cm²) are rounding. */
@@ -26,13 +34,16 @@ function* touchingPairs(brushes: readonly Brush[]): Generator<[Brush, Brush]> {
       list.push(i);
       buckets.set(key, list);
     });
-    for (const j of near) if (boxesOverlap(brushBounds(brushes[i]!), brushBounds(brushes[j]!), -0.01)) yield [brushes[j]!, brushes[i]!];
+    for (const j of near)
+      if (boxesOverlap(brushBounds(brushes[i]!), brushBounds(brushes[j]!), -0.01)) yield [brushes[j]!, brushes[i]!];
   }
 }
 
 const sameLook = (a: Brush, i: number, b: Brush, j: number): boolean =>
   a.faces[i]!.material === b.faces[j]!.material &&
-  [...a.faces[i]!.frame.u, ...a.faces[i]!.frame.v].every((n, k) => Math.abs(n - [...b.faces[j]!.frame.u, ...b.faces[j]!.frame.v][k]!) < 1e-6);
+  [...a.faces[i]!.frame.u, ...a.faces[i]!.frame.v].every(
+    (n, k) => Math.abs(n - [...b.faces[j]!.frame.u, ...b.faces[j]!.frame.v][k]!) < 1e-6,
+  );
 
 export const coplanarFaces: Rule = {
   code: 'check.coplanar',

@@ -10,10 +10,13 @@ export type { CheckContext, Problem, Rule } from './types.ts';
 /** All rules, in the order in which problems are listed. */
 export const RULES: readonly Rule[] = [noSpawn, misplacedSpawn, noLight, tinyBrush, coplanarFaces, offGrid];
 
-export const runChecks = (doc: MapDocument, context: CheckContext = {}): Problem[] => RULES.flatMap((rule) => rule.find(doc, context));
+export const runChecks = (doc: MapDocument, context: CheckContext = {}): Problem[] =>
+  RULES.flatMap((rule) => rule.find(doc, context));
 
 /** What would fix a problem, in words; null when only a person can decide. */
-export const fixLabel = (problem: Problem): string | null => RULES.find((r) => r.code === problem.rule)?.fix?.label ?? null;
+export const fixLabel = (problem: Problem): string | null =>
+  RULES.find((r) => r.code === problem.rule)?.fix?.label ?? null;
 
 /** The document with a problem fixed; unchanged when there is no fix. */
-export const fixProblem = (doc: MapDocument, problem: Problem): MapDocument => RULES.find((r) => r.code === problem.rule)?.fix?.apply(doc, problem) ?? doc;
+export const fixProblem = (doc: MapDocument, problem: Problem): MapDocument =>
+  RULES.find((r) => r.code === problem.rule)?.fix?.apply(doc, problem) ?? doc;

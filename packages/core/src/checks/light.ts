@@ -5,5 +5,12 @@ export const noLight: Rule = {
   find: (doc) =>
     doc.brushes.size === 0 || [...doc.entities.values()].some((e) => e.kind === 'pointLight' || e.kind === 'sun')
       ? []
-      : [{ id: 'check.noLight', rule: 'check.noLight', severity: 'warning', text: 'There is no light: only the even ambient light will show. Place a point light or a sun.' }],
+      : [
+          {
+            id: 'check.noLight',
+            rule: 'check.noLight',
+            severity: 'warning',
+            text: 'There is no light: only the even ambient light will show. Place a point light or a sun.',
+          },
+        ],
 };

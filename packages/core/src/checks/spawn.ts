@@ -9,13 +9,21 @@ export const noSpawn: Rule = {
   find: (doc) =>
     [...doc.entities.values()].some((e) => e.kind === 'spawn')
       ? []
-      : [{ id: 'check.noSpawn', rule: 'check.noSpawn', severity: 'warning', text: 'There is no spawn, so nobody can play the map. Place one: tool Place, then Spawn.' }],
+      : [
+          {
+            id: 'check.noSpawn',
+            rule: 'check.noSpawn',
+            severity: 'warning',
+            text: 'There is no spawn, so nobody can play the map. Place one: tool Place, then Spawn.',
+          },
+        ],
 };
 
 /** The player's feet lie on a floor; what counts is whether the body does. */
 const bodyOf = (at: Vec3): Vec3 => [at[0], at[1], at[2] + 2];
 
-const solidAround = (doc: MapDocument, p: Vec3) => [...doc.brushes.values()].find((b) => SOLID_ROLES.has(b.role) && brushContains(b, p, 0.01));
+const solidAround = (doc: MapDocument, p: Vec3) =>
+  [...doc.brushes.values()].find((b) => SOLID_ROLES.has(b.role) && brushContains(b, p, 0.01));
 
 export const misplacedSpawn: Rule = {
   code: 'check.spawnPlace',
@@ -26,7 +34,16 @@ export const misplacedSpawn: Rule = {
       const where = solidAround(doc, body) ? 'solid' : (placeOf?.(body) ?? 'open');
       if (where === 'open') return [];
       const text = where === 'solid' ? 'A spawn stands inside a solid.' : 'A spawn stands in the void outside the map.';
-      return [{ id: `check.spawnPlace ${e.id}`, rule: 'check.spawnPlace', severity: 'error', text: `${text} Move it onto a floor.`, at: e.at, entities: [e.id] }];
+      return [
+        {
+          id: `check.spawnPlace ${e.id}`,
+          rule: 'check.spawnPlace',
+          severity: 'error',
+          text: `${text} Move it onto a floor.`,
+          at: e.at,
+          entities: [e.id],
+        },
+      ];
     }),
   fix: {
     label: 'Stand it on top, or remove it from the void',
@@ -36,7 +53,8 @@ export const misplacedSpawn: Rule = {
       if (!entity) return doc;
       let at = entity.at;
       // Climb out of stacked solids, one at a time.
-      for (let solid = solidAround(doc, bodyOf(at)); solid; solid = solidAround(doc, bodyOf(at))) at = [at[0], at[1], brushBounds(solid).max[2]];
+      for (let solid = solidAround(doc, bodyOf(at)); solid; solid = solidAround(doc, bodyOf(at)))
+        at = [at[0], at[1], brushBounds(solid).max[2]];
       return at === entity.at ? removePicked(doc, { entities: new Set([id]) }) : changeEntity(doc, id, { at });
     },
   },

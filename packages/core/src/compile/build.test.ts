@@ -7,7 +7,8 @@ import { buildLevel, STAGES } from './build.ts';
 import { levelCell, levelSees, markVisible, readLevel } from './level/index.ts';
 import { probe } from './probe.ts';
 
-const lit = (doc: MapDocument): MapDocument => placeEntity(placeEntity(doc, 'spawn', [100, 100, 0], 0, 's'), 'pointLight', [200, 200, 200], 0, 'l');
+const lit = (doc: MapDocument): MapDocument =>
+  placeEntity(placeEntity(doc, 'spawn', [100, 100, 0], 0, 's'), 'pointLight', [200, 200, 200], 0, 'l');
 const codes = (doc: MapDocument) => buildLevel(doc, 'sketch').report.messages.map((m) => m.code);
 
 test('the same map gives the same bytes, also after it was written and read', () => {
@@ -34,7 +35,8 @@ test('the level answers where a point is and what is drawn from there', () => {
   const drawn = new Uint8Array(level.surfaceMaterial.length);
   markVisible(level, a, drawn);
   expect(drawn.reduce((x, y) => x + y, 0)).toBe(20);
-  for (let s = 0; s < drawn.length; s++) expect(level.surfaceIndexFirst[s + 1]! - level.surfaceIndexFirst[s]!).toBeGreaterThanOrEqual(6);
+  for (let s = 0; s < drawn.length; s++)
+    expect(level.surfaceIndexFirst[s + 1]! - level.surfaceIndexFirst[s]!).toBeGreaterThanOrEqual(6);
 });
 
 test('stages report their progress in order', () => {
@@ -49,7 +51,11 @@ test('a leaking map still gives a level: lit, not culled, and it says so', () =>
   const id = [...doc.brushes.values()].find((b) => b.room!.part === wall.room!.part)!.id;
   const { report, level } = buildLevel(removePicked(doc, { brushes: new Set([id]) }), 'sketch');
   expect(report.sealed).toBe(false);
-  expect(report.messages[0]).toMatchObject({ severity: 'error', code: 'build.leak', entities: [expect.stringMatching(/^[sl]$/)] });
+  expect(report.messages[0]).toMatchObject({
+    severity: 'error',
+    code: 'build.leak',
+    entities: [expect.stringMatching(/^[sl]$/)],
+  });
   expect(report.leak!.trail.length).toBeGreaterThan(2);
   expect(level.pvsWords).toHaveLength(0);
   expect(level.lightTexels.some((t) => t > 0)).toBe(true);
@@ -60,15 +66,31 @@ test('a leaking map still gives a level: lit, not culled, and it says so', () =>
 
 describe('maps of nothing much build without a crash and say what is missing', () => {
   test('empty', () => expect(codes(emptyMap('t'))).toEqual(['build.empty', 'build.noSpawn', 'build.noLight']));
-  test('one brush', () => expect(codes(addBrushes(emptyMap('t'), [dressSolid(boxSolid({ min: [0, 0, 0], max: [64, 64, 64] }), 'b', 'm')]))).toEqual(['build.noSpawn', 'build.noLight']));
-  test('only detail', () => expect(codes(addBrushes(emptyMap('t'), [dressSolid(boxSolid({ min: [0, 0, 0], max: [64, 64, 64] }), 'b', 'm', { role: 'detail' })]))).toContain('build.noStructure'));
-  test('no light', () => expect(codes(placeEntity(oneRoom(), 'spawn', [100, 100, 0]))).toEqual(['build.noLight', 'build.sealed']));
-  test('a lamp in a wall', () => expect(codes(placeEntity(lit(oneRoom()), 'pointLight', [40, 24, 100]))).toContain('build.inSolid'));
+  test('one brush', () =>
+    expect(
+      codes(addBrushes(emptyMap('t'), [dressSolid(boxSolid({ min: [0, 0, 0], max: [64, 64, 64] }), 'b', 'm')])),
+    ).toEqual(['build.noSpawn', 'build.noLight']));
+  test('only detail', () =>
+    expect(
+      codes(
+        addBrushes(emptyMap('t'), [
+          dressSolid(boxSolid({ min: [0, 0, 0], max: [64, 64, 64] }), 'b', 'm', { role: 'detail' }),
+        ]),
+      ),
+    ).toContain('build.noStructure'));
+  test('no light', () =>
+    expect(codes(placeEntity(oneRoom(), 'spawn', [100, 100, 0]))).toEqual(['build.noLight', 'build.sealed']));
+  test('a lamp in a wall', () =>
+    expect(codes(placeEntity(lit(oneRoom()), 'pointLight', [40, 24, 100]))).toContain('build.inSolid'));
 });
 
 test('a probe tells open from solid and void, what is seen, and the light', () => {
   const doc = lit(twoRooms());
-  const answers = probe(doc, buildLevel(doc, 'review'), [{ at: [200, 200, 0], normal: [0, 0, 1] }, { at: [552, 40, 100] }, { at: [-500, 0, 0] }]);
+  const answers = probe(doc, buildLevel(doc, 'review'), [
+    { at: [200, 200, 0], normal: [0, 0, 1] },
+    { at: [552, 40, 100] },
+    { at: [-500, 0, 0] },
+  ]);
   expect(answers.map((a) => a.inside)).toEqual(['open', 'solid', 'void']);
   expect(answers[0]!.sees).toHaveLength(3);
   const [r, g, b] = answers[0]!.illuminance!;

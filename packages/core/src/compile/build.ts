@@ -31,7 +31,12 @@ export interface BuildReport {
   readonly map: string;
   readonly preset: Preset;
   readonly sealed: boolean;
-  readonly leak: { readonly entity: string; readonly trail: readonly Vec3[]; readonly hole: readonly Vec3[]; readonly beside: readonly string[] } | null;
+  readonly leak: {
+    readonly entity: string;
+    readonly trail: readonly Vec3[];
+    readonly hole: readonly Vec3[];
+    readonly beside: readonly string[];
+  } | null;
   readonly messages: readonly BuildMessage[];
   readonly counts: {
     readonly brushes: number; readonly surfaces: number; readonly triangles: number; readonly cells: number; readonly portals: number;
@@ -64,7 +69,12 @@ export const seedsOf = (doc: MapDocument): Seed[] =>
  * that can be walked and is lit, but not culled. `wanted.visibility` asks for the full visibility whatever the preset.
  * Throws `Cancelled` when the signal is raised.
  */
-export function buildLevel(doc: MapDocument, preset: Preset, control: BuildControl = {}, wanted: { readonly visibility?: 'full' } = {}): BuildResult {
+export function buildLevel(
+  doc: MapDocument,
+  preset: Preset,
+  control: BuildControl = {},
+  wanted: { readonly visibility?: 'full' } = {},
+): BuildResult {
   const options = { ...PRESETS[preset], ...(wanted.visibility ? { cheap: false } : {}) };
   const stage = (name: Stage): StageControl => {
     control.progress?.(name, 0);
@@ -81,7 +91,14 @@ export function buildLevel(doc: MapDocument, preset: Preset, control: BuildContr
   const level = packLevel(doc, preset, structure, visibility, lighting);
   const bytes = writeLevel(level);
   control.progress?.('level', 1);
-  return { level, bytes, structure, visibility, lighting, report: makeReport(doc, preset, structure, visibility, lighting, level, bytes.length) };
+  return {
+    level,
+    bytes,
+    structure,
+    visibility,
+    lighting,
+    report: makeReport(doc, preset, structure, visibility, lighting, level, bytes.length),
+  };
 }
 
 function makeReport(
@@ -116,29 +133,57 @@ const bitCount = (w: number): number => {
 
 function messagesOf(doc: MapDocument, structure: Structure, visibility: Visibility | null): BuildMessage[] {
   const out: BuildMessage[] = [];
-  const say = (severity: BuildMessage['severity'], code: string, text: string, more: Partial<BuildMessage> = {}) => out.push({ severity, code, text, ...more });
+  const say = (severity: BuildMessage['severity'], code: string, text: string, more: Partial<BuildMessage> = {}) =>
+    out.push({ severity, code, text, ...more });
   const nameOf = (id: string) => {
     const e = doc.entities.get(id);
     return e?.name ?? entityKind(e?.kind ?? '')?.label ?? 'An entity';
   };
   const structural = [...doc.brushes.values()].some((b) => b.role === 'structure');
-  if (doc.brushes.size === 0) say('error', 'build.empty', 'The map has no brushes. Draw a room first: tool Room, then drag on the Plan.');
-  else if (!structural) say('error', 'build.noStructure', 'No brush has the role Structure, so nothing can be sealed. Set the walls to Structure.');
+  if (doc.brushes.size === 0)
+    say('error', 'build.empty', 'The map has no brushes. Draw a room first: tool Room, then drag on the Plan.');
+  else if (!structural)
+    say(
+      'error',
+      'build.noStructure',
+      'No brush has the role Structure, so nothing can be sealed. Set the walls to Structure.',
+    );
   const { leak } = structure;
   if (leak)
-    say('error', 'build.leak', `The map leaks: ${nameOf(leak.entity)} can reach the void. Follow the trail to the hole and close it. The level can be walked, but nothing is culled.`, {
-      at: leak.trail.at(-2) ?? leak.trail[0],
-      brushes: leak.beside,
-      entities: [leak.entity],
-    });
+    say(
+      'error',
+      'build.leak',
+      `The map leaks: ${nameOf(leak.entity)} can reach the void. Follow the trail to the hole and close it. The level can be walked, but nothing is culled.`,
+      {
+        at: leak.trail.at(-2) ?? leak.trail[0],
+        brushes: leak.beside,
+        entities: [leak.entity],
+      },
+    );
   for (const { id, where } of structure.misplaced) {
     const at = doc.entities.get(id)?.at;
-    say('warning', where === 'solid' ? 'build.inSolid' : 'build.inVoid', `${nameOf(id)} stands ${where === 'solid' ? 'inside a solid' : 'in the void outside the map'}. Move it into a room.`, { at, entities: [id] });
+    say(
+      'warning',
+      where === 'solid' ? 'build.inSolid' : 'build.inVoid',
+      `${nameOf(id)} stands ${where === 'solid' ? 'inside a solid' : 'in the void outside the map'}. Move it into a room.`,
+      { at, entities: [id] },
+    );
   }
   const kinds = [...doc.entities.values()].map((e) => e.kind);
-  if (!kinds.includes('spawn')) say('warning', 'build.noSpawn', 'There is no spawn. Place one: tool Place, then Spawn.');
-  if (!kinds.includes('pointLight') && !kinds.includes('sun')) say('warning', 'build.noLight', 'There is no light; only the even ambient light shows. Place a point light or a sun.');
-  if (visibility && visibility.fellBack > 0) say('info', 'build.coarse', `${visibility.fellBack} portals were too busy and use the coarse visibility. The level is right, but draws a little more than needed.`);
+  if (!kinds.includes('spawn'))
+    say('warning', 'build.noSpawn', 'There is no spawn. Place one: tool Place, then Spawn.');
+  if (!kinds.includes('pointLight') && !kinds.includes('sun'))
+    say(
+      'warning',
+      'build.noLight',
+      'There is no light; only the even ambient light shows. Place a point light or a sun.',
+    );
+  if (visibility && visibility.fellBack > 0)
+    say(
+      'info',
+      'build.coarse',
+      `${visibility.fellBack} portals were too busy and use the coarse visibility. The level is right, but draws a little more than needed.`,
+    );
   if (visibility) say('info', 'build.sealed', 'The map is sealed.');
   return out;
 }

@@ -2,8 +2,7 @@ import type { MapDocument } from '../map/index.ts';
 import { addScaled, length, normalize, OFF_SURFACE, type Vec3 } from '../math/index.ts';
 import type { BuildResult } from './build.ts';
 import { levelCell, levelSees } from './level/index.ts';
-import { addDirect, collectLights } from './lighting/index.ts';
-import { makeTracer } from './tracing/index.ts';
+import { addDirect, collectLights, makeLitScene } from './lighting/index.ts';
 
 export interface ProbePoint {
   readonly at: Vec3;
@@ -21,20 +20,20 @@ export interface ProbeAnswer {
 
 /** What is at some points of a built map: open or not, the cell and what it sees, and the light that falls there. */
 export function probe(doc: MapDocument, { level }: BuildResult, points: readonly ProbePoint[]): ProbeAnswer[] {
-  const solids = [...doc.brushes.values()].filter((b) => b.role === 'structure' || b.role === 'detail');
-  const tracer = makeTracer(solids);
+  const scene = makeLitScene(doc.brushes.values());
   const lights = collectLights(doc.entities.values(), doc.settings.ambientColor, doc.settings.ambientLux);
   return points.map(({ at, normal }) => {
     const cell = levelCell(level, at);
     const open = cell >= 0 && level.cellInside[cell] === 1;
     const inside = cell === -1 ? 'solid' : open ? 'open' : 'void';
     const sees: number[] = [];
-    if (open) for (let c = 0; c < level.meta.cells; c++) if (level.cellInside[c] && levelSees(level, cell, c)) sees.push(c);
+    if (open)
+      for (let c = 0; c < level.meta.cells; c++) if (level.cellInside[c] && levelSees(level, cell, c)) sees.push(c);
     const answer: ProbeAnswer = { at, inside, cell: cell === -2 ? -1 : cell, sees };
     if (!normal || length(normal) === 0) return answer;
     const n = normalize(normal);
     const sum = Float64Array.from(lights.ambient);
-    addDirect(tracer, lights, lights.points, addScaled(at, n, OFF_SURFACE), n, sum);
+    addDirect(scene, lights, lights.points, addScaled(at, n, OFF_SURFACE), n, sum);
     return { ...answer, illuminance: [sum[0]!, sum[1]!, sum[2]!] };
   });
 }

@@ -65,12 +65,18 @@ function releaseRoomsOf(doc: MapDocument, ids: ReadonlySet<string>): MapDocument
   if (rooms.size === 0) return doc;
   const brushes = new Map(doc.brushes);
   for (const b of doc.brushes.values()) if (b.room && rooms.has(b.room.id)) brushes.set(b.id, releasedBrush(b));
-  return { ...doc, brushes, rooms: without(doc.rooms, (r) => rooms.has(r.id)), openings: without(doc.openings, (o) => o.rooms.some((r) => rooms.has(r))) };
+  return {
+    ...doc,
+    brushes,
+    rooms: without(doc.rooms, (r) => rooms.has(r.id)),
+    openings: without(doc.openings, (o) => o.rooms.some((r) => rooms.has(r))),
+  };
 }
 
 /** Moves what is picked by a vector, in cm. Rooms move as wholes and stay rooms. */
 export function movePicked(doc: MapDocument, picked: Picked, by: Vec3, carry = true): MapDocument {
-  if (!by.every(Number.isFinite)) throw new EditError('move.notFinite', 'The distance is not a number. Type plain numbers.');
+  if (!by.every(Number.isFinite))
+    throw new EditError('move.notFinite', 'The distance is not a number. Type plain numbers.');
   const rooms = picked.rooms ?? new Set<string>();
   const loose = new Set([...(picked.brushes ?? [])].filter((id) => !rooms.has(doc.brushes.get(id)?.room?.id ?? '')));
   const out = transformPicked(doc, { brushes: loose, entities: picked.entities }, translation(by), carry);
@@ -78,7 +84,13 @@ export function movePicked(doc: MapDocument, picked: Picked, by: Vec3, carry = t
 }
 
 /** After a room moved as a whole, its faces keep showing the same texels at the same corners. */
-function carryRoomFrames(before: MapDocument, after: MapDocument, rooms: ReadonlySet<string>, by: Vec3, carry: boolean): MapDocument {
+function carryRoomFrames(
+  before: MapDocument,
+  after: MapDocument,
+  rooms: ReadonlySet<string>,
+  by: Vec3,
+  carry: boolean,
+): MapDocument {
   if (!carry) return after;
   const brushes = new Map(after.brushes);
   const m = translation(by);
@@ -154,7 +166,12 @@ export function resizePicked(doc: MapDocument, picked: Picked, to: Box, carry = 
     if (!room) continue;
     const put = (x: number, y: number, z: number): Vec3 => nearBox(apply(map, [x, y, z]), to);
     const footprint = room.footprint.map(([x, y]): Point2 => [put(x, y, 0)[0], put(x, y, 0)[1]]);
-    const rooms = new Map(out.rooms).set(id, { ...room, footprint, floor: put(0, 0, room.floor)[2], ceiling: put(0, 0, room.ceiling)[2] });
+    const rooms = new Map(out.rooms).set(id, {
+      ...room,
+      footprint,
+      floor: put(0, 0, room.floor)[2],
+      ceiling: put(0, 0, room.ceiling)[2],
+    });
     out = moveRooms({ ...out, rooms }, [id], [0, 0, 0]);
   }
   return out;
@@ -165,7 +182,8 @@ const looseBrushes = (doc: MapDocument, picked: Picked): Set<string> =>
 
 /** Scaling rounds; what belongs on the new box's sides or on whole centimetres is put exactly there, so that grid points stay grid points. */
 function nearBox(v: Vec3, to: Box): Vec3 {
-  const near = (i: 0 | 1 | 2): number => [to.min[i], to.max[i], Math.round(v[i])].find((c) => Math.abs(c - v[i]) < 1e-7) ?? v[i];
+  const near = (i: 0 | 1 | 2): number =>
+    [to.min[i], to.max[i], Math.round(v[i])].find((c) => Math.abs(c - v[i]) < 1e-7) ?? v[i];
   return [near(0), near(1), near(2)];
 }
 
@@ -194,13 +212,20 @@ export function pickedBounds(doc: MapDocument, picked: Picked): Box | null {
     if (!r) continue;
     const xs = r.footprint.map((p) => p[0]);
     const ys = r.footprint.map((p) => p[1]);
-    boxes.push({ min: [Math.min(...xs), Math.min(...ys), r.floor], max: [Math.max(...xs), Math.max(...ys), r.ceiling] });
+    boxes.push({
+      min: [Math.min(...xs), Math.min(...ys), r.floor],
+      max: [Math.max(...xs), Math.max(...ys), r.ceiling],
+    });
   }
   return boxes.length ? uniteBoxes(boxes) : null;
 }
 
 /** Copies of what is picked, moved by a vector. Gives the new document and the copies' ids. */
-export function duplicatePicked(doc: MapDocument, picked: Picked, by: Vec3): { doc: MapDocument; picked: Required<Pick<Picked, 'brushes' | 'entities'>> } {
+export function duplicatePicked(
+  doc: MapDocument,
+  picked: Picked,
+  by: Vec3,
+): { doc: MapDocument; picked: Required<Pick<Picked, 'brushes' | 'entities'>> } {
   const copies = [...(picked.brushes ?? [])].flatMap((id) => {
     const b = doc.brushes.get(id);
     return b ? [{ ...releasedBrush(b), id: newId() }] : [];

@@ -1,15 +1,35 @@
 import fc from 'fast-check';
-import { boxSolid, brushBounds, brushVolume, findFlaw, prismSolid, solidOf, wedgeSolid, type Brush } from '../brush/index.ts';
+import {
+  boxSolid,
+  brushBounds,
+  brushVolume,
+  findFlaw,
+  prismSolid,
+  solidOf,
+  wedgeSolid,
+  type Brush,
+} from '../brush/index.ts';
 import { emptyMap, writeMap, type MapDocument } from '../map/index.ts';
 import { mirror, rotation, type Vec3 } from '../math/index.ts';
 import { dressSolid } from '../surface/index.ts';
-import { addBrushes, duplicatePicked, movePicked, pickedBounds, removePicked, resizePicked, setRole, transformPicked } from './brushes.ts';
+import {
+  addBrushes,
+  duplicatePicked,
+  movePicked,
+  pickedBounds,
+  removePicked,
+  resizePicked,
+  setRole,
+  transformPicked,
+} from './brushes.ts';
 import { changeEntity, changeSettings, placeEntity, renameMap } from './entities.ts';
 import { allFaces, paintFaces, setFrames, setShow } from './faces.ts';
 import { applyChange, diffDocuments, documentHash, isEmptyChange } from './history.ts';
 
-const box = (id: string, at: Vec3 = [0, 0, 0]): Brush => dressSolid(boxSolid({ min: at, max: [at[0] + 64, at[1] + 32, at[2] + 128] }), id, 'limewash');
-const start = (): MapDocument => placeEntity(addBrushes(emptyMap('t'), [box('a'), box('b', [200, 0, 0])]), 'spawn', [10, 20, 30], 0, 's');
+const box = (id: string, at: Vec3 = [0, 0, 0]): Brush =>
+  dressSolid(boxSolid({ min: at, max: [at[0] + 64, at[1] + 32, at[2] + 128] }), id, 'limewash');
+const start = (): MapDocument =>
+  placeEntity(addBrushes(emptyMap('t'), [box('a'), box('b', [200, 0, 0])]), 'spawn', [10, 20, 30], 0, 's');
 const A = { brushes: new Set(['a']) };
 
 test('moving moves exactly what is picked', () => {
@@ -22,11 +42,16 @@ test('moving moves exactly what is picked', () => {
 
 test('resizing gives exactly the box that was asked for', () => {
   fc.assert(
-    fc.property(fc.integer({ min: 1, max: 999 }), fc.integer({ min: 1, max: 999 }), fc.integer({ min: 1, max: 999 }), (w, d, h) => {
-      const doc = resizePicked(start(), A, { min: [-7, 3, 5], max: [-7 + w, 3 + d, 5 + h] });
-      expect(brushBounds(doc.brushes.get('a')!)).toEqual({ min: [-7, 3, 5], max: [-7 + w, 3 + d, 5 + h] });
-      expect(brushVolume(doc.brushes.get('a')!)).toBe(w * d * h);
-    }),
+    fc.property(
+      fc.integer({ min: 1, max: 999 }),
+      fc.integer({ min: 1, max: 999 }),
+      fc.integer({ min: 1, max: 999 }),
+      (w, d, h) => {
+        const doc = resizePicked(start(), A, { min: [-7, 3, 5], max: [-7 + w, 3 + d, 5 + h] });
+        expect(brushBounds(doc.brushes.get('a')!)).toEqual({ min: [-7, 3, 5], max: [-7 + w, 3 + d, 5 + h] });
+        expect(brushVolume(doc.brushes.get('a')!)).toBe(w * d * h);
+      },
+    ),
   );
 });
 
@@ -54,7 +79,11 @@ test('any chain of commands keeps brushes valid, and taking every step back give
   );
   fc.assert(
     fc.property(fc.array(step, { minLength: 1, maxLength: 10 }), (steps) => {
-      const first = addBrushes(emptyMap('t'), [box('a'), dressSolid(wedgeSolid({ min: [0, 0, 0], max: [64, 64, 64] }, 'east'), 'w', 'm'), dressSolid(prismSolid({ min: [0, 0, 0], max: [64, 64, 64] }, 7), 'p', 'm')]);
+      const first = addBrushes(emptyMap('t'), [
+        box('a'),
+        dressSolid(wedgeSolid({ min: [0, 0, 0], max: [64, 64, 64] }, 'east'), 'w', 'm'),
+        dressSolid(prismSolid({ min: [0, 0, 0], max: [64, 64, 64] }, 7), 'p', 'm'),
+      ]);
       const picked = { brushes: new Set(['a', 'w', 'p']) };
       let doc = first;
       const changes = steps.map(([kind, x, y]) => {
@@ -90,7 +119,9 @@ test('painting, flags and frames change the faces named and no others', () => {
   expect(doc.brushes.get('a')!.faces.map((f) => [f.material, f.show])).toEqual([['limewash', undefined], ['slate', undefined], ['limewash', 'unseen'], ['limewash', undefined], ['limewash', undefined], ['limewash', undefined]]); // prettier-ignore
   expect(setShow(doc, [{ brush: 'a', face: 3 }], null).brushes.get('a')!.faces[2]!.show).toBeUndefined();
   expect(allFaces(doc, ['a', 'b'])).toHaveLength(12);
-  expect(() => setFrames(doc, [{ brush: 'a', face: 1 }], () => ({ u: [0, 0, 0, 0], v: [0, 1, 0, 0] }))).toThrow(expect.objectContaining({ code: 'frame.flat' }));
+  expect(() => setFrames(doc, [{ brush: 'a', face: 1 }], () => ({ u: [0, 0, 0, 0], v: [0, 1, 0, 0] }))).toThrow(
+    expect.objectContaining({ code: 'frame.flat' }),
+  );
 });
 
 test('roles and settings are set, and nonsense is refused by code', () => {
@@ -106,8 +137,14 @@ test('roles and settings are set, and nonsense is refused by code', () => {
     ['face.unknown', () => paintFaces(start(), [{ brush: 'gone', face: 1 }], 'slate')],
     ['entity.kind', () => placeEntity(start(), 'teapot', [0, 0, 0])],
     ['entity.place', () => placeEntity(start(), 'spawn', [0, Infinity, 0])],
-    ['entity.param', () => changeEntity(placeEntity(start(), 'pointLight', [0, 0, 0], 0, 'l'), 'l', { params: { candela: -1 } })],
-    ['entity.param', () => changeEntity(placeEntity(start(), 'pointLight', [0, 0, 0], 0, 'l'), 'l', { params: { color: 'red' } })],
+    [
+      'entity.param',
+      () => changeEntity(placeEntity(start(), 'pointLight', [0, 0, 0], 0, 'l'), 'l', { params: { candela: -1 } }),
+    ],
+    [
+      'entity.param',
+      () => changeEntity(placeEntity(start(), 'pointLight', [0, 0, 0], 0, 'l'), 'l', { params: { color: 'red' } }),
+    ],
     ['settings.grid', () => changeSettings(start(), { grid: 0 })],
     ['settings.ambient', () => changeSettings(start(), { ambientLux: -1 })],
     ['settings.color', () => changeSettings(start(), { skyColor: 'blue' })],

@@ -11,27 +11,40 @@ export function placeEntity(doc: MapDocument, kind: string, at: Vec3, turn = 0, 
   return { ...doc, entities: new Map(doc.entities).set(id, { id, kind, at, turn, params: initialParams(spec) }) };
 }
 
-export function changeEntity(doc: MapDocument, id: string, change: Partial<Pick<Entity, 'at' | 'turn' | 'name'>> & { params?: Record<string, ParamValue> }): MapDocument {
+export function changeEntity(
+  doc: MapDocument,
+  id: string,
+  change: Partial<Pick<Entity, 'at' | 'turn' | 'name'>> & { params?: Record<string, ParamValue> },
+): MapDocument {
   const old = doc.entities.get(id);
   if (!old) throw new EditError('entity.unknown', 'That entity is no longer in the map.');
   if (change.at) checkPlace(change.at);
-  if (change.turn !== undefined && !Number.isFinite(change.turn)) throw new EditError('entity.turn', 'The turn must be a number of degrees.');
+  if (change.turn !== undefined && !Number.isFinite(change.turn))
+    throw new EditError('entity.turn', 'The turn must be a number of degrees.');
   for (const [key, value] of Object.entries(change.params ?? {})) {
     const flaw = paramFlaw(old.kind, key, value);
     if (flaw) throw new EditError('entity.param', flaw);
   }
-  return { ...doc, entities: new Map(doc.entities).set(id, { ...old, ...change, params: { ...old.params, ...change.params } }) };
+  return {
+    ...doc,
+    entities: new Map(doc.entities).set(id, { ...old, ...change, params: { ...old.params, ...change.params } }),
+  };
 }
 
 function checkPlace(at: Vec3): void {
   if (!isFiniteVec(at) || at.some((c) => Math.abs(c) > WORLD_LIMIT))
-    throw new EditError('entity.place', `The place must be within ${WORLD_LIMIT / 100} m of the origin. Type smaller numbers.`);
+    throw new EditError(
+      'entity.place',
+      `The place must be within ${WORLD_LIMIT / 100} m of the origin. Type smaller numbers.`,
+    );
 }
 
 export function changeSettings(doc: MapDocument, change: Partial<MapSettings>): MapDocument {
   const settings = { ...doc.settings, ...change };
-  if (!(settings.grid > 0 && settings.grid <= 512)) throw new EditError('settings.grid', 'The grid step is above 0 and up to 512 cm.');
-  if (!(settings.ambientLux >= 0 && settings.ambientLux <= 100_000)) throw new EditError('settings.ambient', 'Ambient light is 0 to 100000 lux.');
+  if (!(settings.grid > 0 && settings.grid <= 512))
+    throw new EditError('settings.grid', 'The grid step is above 0 and up to 512 cm.');
+  if (!(settings.ambientLux >= 0 && settings.ambientLux <= 100_000))
+    throw new EditError('settings.ambient', 'Ambient light is 0 to 100000 lux.');
   for (const c of [settings.ambientColor, settings.skyColor])
     if (!/^#[0-9a-f]{6}$/i.test(c)) throw new EditError('settings.color', 'A colour is written like #ffcc88.');
   return { ...doc, settings };

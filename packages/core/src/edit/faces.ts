@@ -11,7 +11,11 @@ export interface FaceRef {
 }
 
 /** Changes faces one by one; painting a room's brush keeps it a room's brush. */
-function changeFaces(doc: MapDocument, refs: readonly FaceRef[], change: (face: Face, plane: Plane) => Face): MapDocument {
+function changeFaces(
+  doc: MapDocument,
+  refs: readonly FaceRef[],
+  change: (face: Face, plane: Plane) => Face,
+): MapDocument {
   const byBrush = new Map<string, Set<number>>();
   for (const { brush, face } of refs) byBrush.set(brush, (byBrush.get(brush) ?? new Set()).add(face));
   const brushes = new Map(doc.brushes);
@@ -26,7 +30,8 @@ function changeFaces(doc: MapDocument, refs: readonly FaceRef[], change: (face: 
 
 /** Puts a material on faces; their frames stay. */
 export function paintFaces(doc: MapDocument, refs: readonly FaceRef[], material: string): MapDocument {
-  if (!/^[\w-]{1,128}$/.test(material)) throw new EditError('material.name', 'That is no material name. Pick a material from Stock.');
+  if (!/^[\w-]{1,128}$/.test(material))
+    throw new EditError('material.name', 'That is no material name. Pick a material from Stock.');
   return changeFaces(doc, refs, (f) => ({ ...f, material }));
 }
 
@@ -34,10 +39,15 @@ export const allFaces = (doc: MapDocument, brushIds: Iterable<string>): FaceRef[
   [...brushIds].flatMap((id) => doc.brushes.get(id)?.faces.map((f) => ({ brush: id, face: f.id })) ?? []);
 
 /** Lays the texture of faces anew: `frame` gives each face its frame from its plane and old frame. */
-export function setFrames(doc: MapDocument, refs: readonly FaceRef[], frame: (face: Face, plane: Plane) => TextureFrame): MapDocument {
+export function setFrames(
+  doc: MapDocument,
+  refs: readonly FaceRef[],
+  frame: (face: Face, plane: Plane) => TextureFrame,
+): MapDocument {
   return changeFaces(doc, refs, (f, plane) => {
     const next = frame(f, plane);
-    if (!isUsableFrame(next, plane.normal)) throw new EditError('frame.flat', 'This would squash the picture to a line. Type a scale other than 0.');
+    if (!isUsableFrame(next, plane.normal))
+      throw new EditError('frame.flat', 'This would squash the picture to a line. Type a scale other than 0.');
     return { ...f, frame: next };
   });
 }

@@ -18,9 +18,17 @@ export function outlineArea(outline: readonly Point2[]): number {
 function segmentsCross(a: Point2, b: Point2, c: Point2, d: Point2): boolean {
   const [s, t, u, v] = [turn(a, b, c), turn(a, b, d), turn(c, d, a), turn(c, d, b)];
   const between = (p: Point2, q: Point2, r: Point2) =>
-    Math.min(p[0], q[0]) <= r[0] && r[0] <= Math.max(p[0], q[0]) && Math.min(p[1], q[1]) <= r[1] && r[1] <= Math.max(p[1], q[1]);
+    Math.min(p[0], q[0]) <= r[0] &&
+    r[0] <= Math.max(p[0], q[0]) &&
+    Math.min(p[1], q[1]) <= r[1] &&
+    r[1] <= Math.max(p[1], q[1]);
   if (s * t < 0 && u * v < 0) return true;
-  return (s === 0 && between(a, b, c)) || (t === 0 && between(a, b, d)) || (u === 0 && between(c, d, a)) || (v === 0 && between(c, d, b));
+  return (
+    (s === 0 && between(a, b, c)) ||
+    (t === 0 && between(a, b, d)) ||
+    (u === 0 && between(c, d, a)) ||
+    (v === 0 && between(c, d, b))
+  );
 }
 
 /**
@@ -34,15 +42,20 @@ export function tidyFootprint(outline: readonly Point2[]): Point2[] {
     const q = outline[(i + 1) % outline.length]!;
     return Math.hypot(p[0] - q[0], p[1] - q[1]) > 0.5;
   });
-  out = out.filter((p, i) => Math.abs(turn(out[(i + out.length - 1) % out.length]!, p, out[(i + 1) % out.length]!)) > 1e-6);
-  if (out.length < 3 || Math.abs(outlineArea(out)) < 100)
-    throw new EditError('room.footprint', 'A footprint needs at least three corners and some floor. Drag further.');
+  out = out.filter(
+    (p, i) => Math.abs(turn(out[(i + out.length - 1) % out.length]!, p, out[(i + 1) % out.length]!)) > 1e-6,
+  );
   for (let i = 0; i < out.length; i++)
     for (let j = i + 2; j < out.length; j++) {
       if (i === 0 && j === out.length - 1) continue;
       if (segmentsCross(out[i]!, out[i + 1]!, out[j]!, out[(j + 1) % out.length]!))
-        throw new EditError('room.footprint', 'The footprint crosses itself. Click its corners in order round the room.');
+        throw new EditError(
+          'room.footprint',
+          'The footprint crosses itself. Click its corners in order round the room.',
+        );
     }
+  if (out.length < 3 || Math.abs(outlineArea(out)) < 100)
+    throw new EditError('room.footprint', 'A footprint needs at least three corners and some floor. Drag further.');
   return outlineArea(out) < 0 ? out.reverse() : out;
 }
 
@@ -57,7 +70,7 @@ export function convexParts(outline: readonly Point2[]): Point2[][] {
     const part = triangles.slice(i, i + 3);
     parts.push(outlineArea(part.map((k) => outline[k]!)) < 0 ? part.reverse() : part);
   }
-  for (let joined = true; joined; ) {
+  for (let joined = true; joined;) {
     joined = false;
     search: for (let a = 0; a < parts.length; a++)
       for (let b = a + 1; b < parts.length; b++) {
@@ -79,7 +92,10 @@ function joinConvex(a: readonly number[], b: readonly number[], at: readonly Poi
     const j = b.findIndex((w, k) => w === v && b[(k + 1) % b.length] === u);
     if (j < 0) continue;
     const union = [...rotate(a, (i + 1) % a.length), ...rotate(b, (j + 1) % b.length).slice(1, -1)];
-    const convex = union.every((k, p) => turn(at[union[(p + union.length - 1) % union.length]!]!, at[k]!, at[union[(p + 1) % union.length]!]!) >= -1e-9);
+    const convex = union.every(
+      (k, p) =>
+        turn(at[union[(p + union.length - 1) % union.length]!]!, at[k]!, at[union[(p + 1) % union.length]!]!) >= -1e-9,
+    );
     return convex ? union : null;
   }
   return null;

@@ -4,8 +4,16 @@ import { COLLECTIONS, writeMap, type Collection, type MapDocument } from '../map
 /** What one command changed: the items before and after, by id (undefined: not there), and the loose fields. */
 export interface Change {
   readonly label: string;
-  readonly items: readonly { readonly in: Collection; readonly id: string; readonly before?: unknown; readonly after?: unknown }[];
-  readonly fields?: { readonly before: Pick<MapDocument, 'name' | 'settings'>; readonly after: Pick<MapDocument, 'name' | 'settings'> };
+  readonly items: readonly {
+    readonly in: Collection;
+    readonly id: string;
+    readonly before?: unknown;
+    readonly after?: unknown;
+  }[];
+  readonly fields?: {
+    readonly before: Pick<MapDocument, 'name' | 'settings'>;
+    readonly after: Pick<MapDocument, 'name' | 'settings'>;
+  };
 }
 
 /** The difference of two documents, found by identity: unchanged items are the same objects in both. */

@@ -104,7 +104,8 @@ export function roomParts(room: Room, rooms: ReadonlyMap<string, Room>, openings
     try {
       parts.push({ part, solid: extrude(outline, bottom, top) });
     } catch (error) {
-      if (error instanceof BrushError) throw new EditError('room.tooThin', `The room would get a broken ${part.split(':')[0]}: ${error.message}`);
+      if (error instanceof BrushError)
+        throw new EditError('room.tooThin', `The room would get a broken ${part.split(':')[0]}: ${error.message}`);
       throw error;
     }
   };
@@ -122,9 +123,15 @@ export function roomParts(room: Room, rooms: ReadonlyMap<string, Room>, openings
     checkHoles(holes, side, room);
     let piece = 0;
     runs[i]!.forEach((run, r) => {
-      const startMitre = r === 0 ? mitre(sideOf(room, (i + runs.length - 1) % runs.length), before.thick, side, run.thick) : null;
-      const endMitre = r === runs[i]!.length - 1 ? mitre(side, run.thick, sideOf(room, (i + 1) % runs.length), after.thick) : null;
-      const cuts = [run.from, ...holes.flatMap((h) => [h.from, h.to]).filter((s) => s > run.from + 0.01 && s < run.to - 0.01), run.to];
+      const startMitre =
+        r === 0 ? mitre(sideOf(room, (i + runs.length - 1) % runs.length), before.thick, side, run.thick) : null;
+      const endMitre =
+        r === runs[i]!.length - 1 ? mitre(side, run.thick, sideOf(room, (i + 1) % runs.length), after.thick) : null;
+      const cuts = [
+        run.from,
+        ...holes.flatMap((h) => [h.from, h.to]).filter((s) => s > run.from + 0.01 && s < run.to - 0.01),
+        run.to,
+      ];
       for (let c = 0; c + 1 < cuts.length; c++) {
         const [a, b] = [cuts[c]!, cuts[c + 1]!];
         const innerA = a === 0 ? side.start : point(side, a, 0);
@@ -159,14 +166,20 @@ function wallRuns(room: Room, index: number, rooms: ReadonlyMap<string, Room>): 
   const shared = sharedWalls(room, index, rooms.values());
   for (const s of shared)
     if (s.gap < 1)
-      throw new EditError('room.noWall', `There is no space for a wall between ${room.name} and ${rooms.get(s.room)!.name}. Leave at least 1 cm between the two footprints.`);
+      throw new EditError(
+        'room.noWall',
+        `There is no space for a wall between ${room.name} and ${rooms.get(s.room)!.name}. Leave at least 1 cm between the two footprints.`,
+      );
   const stops = [...new Set([0, length, ...shared.flatMap((s) => [s.from, s.to])])].sort((a, b) => a - b);
   const runs: Run[] = [];
   for (let i = 0; i + 1 < stops.length; i++) {
     const [from, to] = [stops[i]!, stops[i + 1]!];
     if (to - from < 0.5) continue;
     const facing = shared.filter((s) => s.from <= from + 1e-6 && s.to >= to - 1e-6);
-    const thick = facing.reduce((t, s) => Math.min(t, (s.gap * room.wall) / (room.wall + rooms.get(s.room)!.wall)), room.wall);
+    const thick = facing.reduce(
+      (t, s) => Math.min(t, (s.gap * room.wall) / (room.wall + rooms.get(s.room)!.wall)),
+      room.wall,
+    );
     const last = runs.at(-1);
     if (last && Math.abs(last.thick - thick) < 1e-9) runs[runs.length - 1] = { from: last.from, to, thick };
     else runs.push({ from: last?.to ?? 0, to, thick });
@@ -185,7 +198,10 @@ function mitre(a: Side, wa: number, b: Side, wb: number): Point2 | null {
   const p: Point2 = [(ca * b.out[1] - cb * a.out[1]) / det, (a.out[0] * cb - b.out[0] * ca) / det];
   const reach = Math.hypot(p[0] - b.start[0], p[1] - b.start[1]);
   if (det > 0 && reach > 8 * Math.max(wa, wb))
-    throw new EditError('room.sharpCorner', 'A corner of the footprint is too sharp for walls of this thickness. Move the corner or make the walls thinner.');
+    throw new EditError(
+      'room.sharpCorner',
+      'A corner of the footprint is too sharp for walls of this thickness. Move the corner or make the walls thinner.',
+    );
   if (det < 0) {
     // At an inward corner the mitre shortens both walls; too short a wall keeps its square end and the two overlap instead.
     const fits = -dot2(minus(p, a.end), a.along) < a.length && dot2(minus(p, b.start), b.along) < b.length;
@@ -196,9 +212,12 @@ function mitre(a: Side, wa: number, b: Side, wb: number): Point2 | null {
 
 function checkRoom(room: Room): void {
   const numbers = [room.floor, room.ceiling, room.wall];
-  if (!numbers.every(Number.isFinite)) throw new EditError('room.notFinite', 'Floor, ceiling and wall must be numbers.');
-  if (room.wall < 1 || room.wall > 512) throw new EditError('room.wall', 'Walls are 1 to 512 cm thick. Type a thickness in that range.');
-  if (room.ceiling - room.floor < 8) throw new EditError('room.tooLow', 'The ceiling must be at least 8 cm above the floor.');
+  if (!numbers.every(Number.isFinite))
+    throw new EditError('room.notFinite', 'Floor, ceiling and wall must be numbers.');
+  if (room.wall < 1 || room.wall > 512)
+    throw new EditError('room.wall', 'Walls are 1 to 512 cm thick. Type a thickness in that range.');
+  if (room.ceiling - room.floor < 8)
+    throw new EditError('room.tooLow', 'The ceiling must be at least 8 cm above the floor.');
 }
 
 function checkHoles(holes: readonly Hole[], side: Side, room: Room): void {

@@ -5,7 +5,16 @@ import { buildStructure } from '../compile/index.ts';
 import { DRESS, oneRoom, rectangle, roomSpec, twoRooms } from '../testing/rooms.ts';
 import { texelAt } from '../surface/index.ts';
 import { convexParts, outlineArea, tidyFootprint } from './footprint.ts';
-import { addRoom, changeOpening, changeRoom, doorwayPlaces, openDoorway, releaseRoom, removeOpenings, removeRooms } from './rooms.ts';
+import {
+  addRoom,
+  changeOpening,
+  changeRoom,
+  doorwayPlaces,
+  openDoorway,
+  releaseRoom,
+  removeOpenings,
+  removeRooms,
+} from './rooms.ts';
 import { movePicked, resizePicked } from './brushes.ts';
 import { paintFaces } from './faces.ts';
 
@@ -29,7 +38,10 @@ describe('footprints', () => {
   test('of any star shape are cut into convex parts of the same area', () => {
     fc.assert(
       fc.property(fc.array(fc.integer({ min: 40, max: 400 }), { minLength: 4, maxLength: 12 }), (radii) => {
-        const outline = radii.map((r, i): Point2 => [r * Math.cos((i * 2 * Math.PI) / radii.length), r * Math.sin((i * 2 * Math.PI) / radii.length)]);
+        const outline = radii.map((r, i): Point2 => [
+          r * Math.cos((i * 2 * Math.PI) / radii.length),
+          r * Math.sin((i * 2 * Math.PI) / radii.length),
+        ]);
         const parts = convexParts(tidyFootprint(outline));
         expect(parts.reduce((a, p) => a + outlineArea(p), 0)).toBeCloseTo(outlineArea(outline), 4);
         for (const p of parts)
@@ -68,8 +80,15 @@ describe('a room', () => {
   });
 
   test('with numbers that make no room is refused and the document stays', () => {
-    const cases: [string, Parameters<typeof roomSpec>[1]][] = [['room.tooLow', { ceiling: 4 }], ['room.wall', { wall: 0 }], ['room.notFinite', { ceiling: Infinity }]];
-    for (const [code, more] of cases) expect(() => addRoom(emptyMap('t'), roomSpec(rectangle(0, 0, 100, 100), more), DRESS)).toThrow(expect.objectContaining({ code }));
+    const cases: [string, Parameters<typeof roomSpec>[1]][] = [
+      ['room.tooLow', { ceiling: 4 }],
+      ['room.wall', { wall: 0 }],
+      ['room.notFinite', { ceiling: Infinity }],
+    ];
+    for (const [code, more] of cases)
+      expect(() => addRoom(emptyMap('t'), roomSpec(rectangle(0, 0, 100, 100), more), DRESS)).toThrow(
+        expect.objectContaining({ code }),
+      );
   });
 
   test('can get another height, wall and footprint; its brushes keep their ids and dressing', () => {
@@ -87,7 +106,9 @@ describe('a room', () => {
 
   test('open to the sky shows it in its ceiling and nowhere else', () => {
     const doc = addRoom(emptyMap('t'), roomSpec(rectangle(0, 0, 300, 300), { open: true }), DRESS, 'r');
-    const skies = [...doc.brushes.values()].flatMap((b) => b.faces.flatMap((f, i) => (f.show === 'sky' ? [brushPlanes(b)[i]!] : [])));
+    const skies = [...doc.brushes.values()].flatMap((b) =>
+      b.faces.flatMap((f, i) => (f.show === 'sky' ? [brushPlanes(b)[i]!] : [])),
+    );
     expect(skies).toEqual([{ normal: [0, 0, -1], distance: -272 }]);
     const closed = changeRoom(doc, 'r', { open: false });
     expect([...closed.brushes.values()].some((b) => b.faces.some((f) => f.show))).toBe(false);
@@ -145,15 +166,21 @@ describe('two rooms', () => {
     const doc = changeOpening(twoRooms(), 'door', { width: 64, at: 60 });
     expect(doc.openings.get('door')).toMatchObject({ width: 64, at: 60 });
     expect(() => changeOpening(doc, 'door', { at: 10 })).toThrow(expect.objectContaining({ code: 'opening.outside' }));
-    expect(() => changeOpening(doc, 'door', { height: 600 })).toThrow(expect.objectContaining({ code: 'opening.outside' }));
+    expect(() => changeOpening(doc, 'door', { height: 600 })).toThrow(
+      expect.objectContaining({ code: 'opening.outside' }),
+    );
     expect(() => changeOpening(doc, 'door', { width: 0 })).toThrow(expect.objectContaining({ code: 'opening.size' }));
   });
 
   test('rooms that stand apart, or without space for a wall, cannot be joined', () => {
     const apart = addRoom(oneRoom(), roomSpec(rectangle(700, 32, 200, 200)), DRESS, 'c');
     expect(doorwayPlaces(apart, 'a', 'c')).toEqual([]);
-    expect(() => openDoorway(apart, 'a', 'c', { width: 100, height: 200, sill: 0 })).toThrow(expect.objectContaining({ code: 'opening.notTouching' }));
-    expect(() => addRoom(oneRoom(), roomSpec(rectangle(544, 32, 200, 200)), DRESS)).toThrow(expect.objectContaining({ code: 'room.noWall' }));
+    expect(() => openDoorway(apart, 'a', 'c', { width: 100, height: 200, sill: 0 })).toThrow(
+      expect.objectContaining({ code: 'opening.notTouching' }),
+    );
+    expect(() => addRoom(oneRoom(), roomSpec(rectangle(544, 32, 200, 200)), DRESS)).toThrow(
+      expect.objectContaining({ code: 'room.noWall' }),
+    );
   });
 
   test('removing one closes the other again', () => {

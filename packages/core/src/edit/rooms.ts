@@ -48,13 +48,21 @@ export function addRoom(doc: MapDocument, spec: RoomSpec, dress: RoomDress, id =
 /** Changes footprint, heights, walls or name of a room; its brushes and those of its neighbours follow, dressed as before. */
 export function changeRoom(doc: MapDocument, id: string, change: Partial<Omit<Room, 'id'>>): MapDocument {
   const old = requireRoom(doc, id);
-  const room: Room = { ...old, ...change, footprint: change.footprint ? tidyFootprint(change.footprint) : old.footprint };
+  const room: Room = {
+    ...old,
+    ...change,
+    footprint: change.footprint ? tidyFootprint(change.footprint) : old.footprint,
+  };
   const neighbours = neighboursOf(doc, id);
   return remakeAround({ ...doc, rooms: new Map(doc.rooms).set(id, room) }, [id, ...neighbours]);
 }
 
 /** Moves whole rooms, openings and brushes with them. */
-export function moveRooms(doc: MapDocument, ids: readonly string[], by: readonly [number, number, number]): MapDocument {
+export function moveRooms(
+  doc: MapDocument,
+  ids: readonly string[],
+  by: readonly [number, number, number],
+): MapDocument {
   const rooms = new Map(doc.rooms);
   const around = new Set(ids.flatMap((id) => neighboursOf(doc, id)));
   for (const id of ids) {
@@ -82,7 +90,12 @@ export function releaseRoom(doc: MapDocument, id: string): MapDocument {
   requireRoom(doc, id);
   const brushes = new Map(doc.brushes);
   for (const brush of doc.brushes.values()) if (brush.room?.id === id) brushes.set(brush.id, releasedBrush(brush));
-  return { ...doc, brushes, rooms: without(doc.rooms, (r) => r.id === id), openings: without(doc.openings, (o) => o.rooms.includes(id)) };
+  return {
+    ...doc,
+    brushes,
+    rooms: without(doc.rooms, (r) => r.id === id),
+    openings: without(doc.openings, (o) => o.rooms.includes(id)),
+  };
 }
 
 export const releasedBrush = ({ room: _, ...brush }: Brush): Brush => brush;
@@ -91,7 +104,9 @@ export const releasedBrush = ({ room: _, ...brush }: Brush): Brush => brush;
 export function doorwayPlaces(doc: MapDocument, a: string, b: string): { side: number; from: number; to: number }[] {
   const room = requireRoom(doc, a);
   const other = requireRoom(doc, b);
-  return room.footprint.flatMap((_, side) => sharedWalls(room, side, [other]).map(({ from, to }) => ({ side, from, to })));
+  return room.footprint.flatMap((_, side) =>
+    sharedWalls(room, side, [other]).map(({ from, to }) => ({ side, from, to })),
+  );
 }
 
 /** Opens a doorway in the widest wall that two rooms share, centred unless `at` says otherwise. */
@@ -104,15 +119,34 @@ export function openDoorway(
 ): MapDocument {
   const places = doorwayPlaces(doc, a, b).sort((p, q) => q.to - q.from - (p.to - p.from));
   const place = places[0];
-  if (!place) throw new EditError('opening.notTouching', 'These two rooms do not share a wall. Move one until only a wall lies between them.');
+  if (!place)
+    throw new EditError(
+      'opening.notTouching',
+      'These two rooms do not share a wall. Move one until only a wall lies between them.',
+    );
   if (size.width > place.to - place.from + 0.01)
-    throw new EditError('opening.tooWide', `The shared wall is ${Math.round(place.to - place.from)} cm long. Type a width up to that.`);
-  const opening: Opening = { id, rooms: [a, b], side: place.side, at: size.at ?? (place.from + place.to) / 2, width: size.width, height: size.height, sill: size.sill };
+    throw new EditError(
+      'opening.tooWide',
+      `The shared wall is ${Math.round(place.to - place.from)} cm long. Type a width up to that.`,
+    );
+  const opening: Opening = {
+    id,
+    rooms: [a, b],
+    side: place.side,
+    at: size.at ?? (place.from + place.to) / 2,
+    width: size.width,
+    height: size.height,
+    sill: size.sill,
+  };
   checkOpening(doc, opening);
   return remakeAround({ ...doc, openings: new Map(doc.openings).set(id, opening) }, [a, b]);
 }
 
-export function changeOpening(doc: MapDocument, id: string, change: Partial<Pick<Opening, 'at' | 'width' | 'height' | 'sill'>>): MapDocument {
+export function changeOpening(
+  doc: MapDocument,
+  id: string,
+  change: Partial<Pick<Opening, 'at' | 'width' | 'height' | 'sill'>>,
+): MapDocument {
   const old = doc.openings.get(id);
   if (!old) throw new EditError('opening.unknown', 'That opening is no longer in the map.');
   const opening = { ...old, ...change };
@@ -127,11 +161,20 @@ export function removeOpenings(doc: MapDocument, ids: ReadonlySet<string>): MapD
 
 function checkOpening(doc: MapDocument, o: Opening): void {
   if (![o.width, o.height, o.sill, o.at].every(Number.isFinite) || o.width < 8 || o.height < 8 || o.sill < 0)
-    throw new EditError('opening.size', 'An opening is at least 8 cm wide and high, with a sill of 0 or more. Type larger numbers.');
+    throw new EditError(
+      'opening.size',
+      'An opening is at least 8 cm wide and high, with a sill of 0 or more. Type larger numbers.',
+    );
   const room = requireRoom(doc, o.rooms[0]);
   const other = requireRoom(doc, o.rooms[1]);
-  const fits = sharedWalls(room, o.side, [other]).some((s) => o.at - o.width / 2 >= s.from - 0.01 && o.at + o.width / 2 <= s.to + 0.01);
-  if (!fits) throw new EditError('opening.outside', 'The opening does not lie within the wall the two rooms share. Move it or make it narrower.');
+  const fits = sharedWalls(room, o.side, [other]).some(
+    (s) => o.at - o.width / 2 >= s.from - 0.01 && o.at + o.width / 2 <= s.to + 0.01,
+  );
+  if (!fits)
+    throw new EditError(
+      'opening.outside',
+      'The opening does not lie within the wall the two rooms share. Move it or make it narrower.',
+    );
 }
 
 /** The rooms that share a wall with a room. */
@@ -147,7 +190,9 @@ function remakeAround(doc: MapDocument, ids: readonly string[], dress?: RoomDres
     if (!all.has(o.rooms[0]) && !all.has(o.rooms[1])) return false;
     const [a, b] = o.rooms.map((id) => doc.rooms.get(id));
     if (!a || !b || o.side >= a.footprint.length) return true;
-    return !sharedWalls(a, o.side, [b]).some((s) => o.at - o.width / 2 >= s.from - 0.01 && o.at + o.width / 2 <= s.to + 0.01);
+    return !sharedWalls(a, o.side, [b]).some(
+      (s) => o.at - o.width / 2 >= s.from - 0.01 && o.at + o.width / 2 <= s.to + 0.01,
+    );
   });
   let out: MapDocument = { ...doc, openings };
   for (const id of all) out = remake(out, id, dress);
@@ -164,7 +209,8 @@ function remake(doc: MapDocument, id: string, dress: RoomDress | undefined): Map
   const look = dress ?? dressOf(old);
   for (const { part, solid } of parts) {
     const same = byPart.get(part);
-    const alike = same ?? old.find((b) => isAlike(b.room!.part, part)) ?? old.find((b) => groupOf(b.room!.part) === groupOf(part));
+    const alike =
+      same ?? old.find((b) => isAlike(b.room!.part, part)) ?? old.find((b) => groupOf(b.room!.part) === groupOf(part));
     const brushId = same?.id ?? newId();
     const tag = { room: { id, part } };
     const made: Brush = alike
@@ -180,7 +226,8 @@ const groupOf = (part: string): keyof RoomDress => {
   return kind === 'floor' || kind === 'ceiling' ? kind : 'wall';
 };
 
-const isAlike = (a: string, b: string): boolean => groupOf(a) === groupOf(b) && sideKey(a).split(':')[1] === sideKey(b).split(':')[1];
+const isAlike = (a: string, b: string): boolean =>
+  groupOf(a) === groupOf(b) && sideKey(a).split(':')[1] === sideKey(b).split(':')[1];
 
 /** The materials a room mostly shows, for parts that have no forerunner. */
 function dressOf(brushes: readonly Brush[]): RoomDress {
@@ -208,7 +255,12 @@ function finishPart(brush: Brush, part: string, room: Room, look: RoomDress, fre
       }),
     };
   if (kind === 'sill' && fresh)
-    return { ...brush, faces: brush.faces.map((f, i) => (planes[i]!.normal[2] === 1 ? { ...f, material: look.floor, frame: naturalFrame(planes[i]!) } : f)) };
+    return {
+      ...brush,
+      faces: brush.faces.map((f, i) =>
+        planes[i]!.normal[2] === 1 ? { ...f, material: look.floor, frame: naturalFrame(planes[i]!) } : f,
+      ),
+    };
   return brush;
 }
 

@@ -20,10 +20,13 @@ export function paramFlaw(kind: string, key: string, value: unknown): string | n
   if (!spec) return null;
   if (spec.type === 'number') {
     if (typeof value !== 'number' || !Number.isFinite(value)) return `${spec.label} must be a number.`;
-    if (spec.min !== undefined && value < spec.min) return `${spec.label} must be at least ${spec.min}${spec.unit ?? ''}.`;
-    if (spec.max !== undefined && value > spec.max) return `${spec.label} must be at most ${spec.max}${spec.unit ?? ''}.`;
+    if (spec.min !== undefined && value < spec.min)
+      return `${spec.label} must be at least ${spec.min}${spec.unit ?? ''}.`;
+    if (spec.max !== undefined && value > spec.max)
+      return `${spec.label} must be at most ${spec.max}${spec.unit ?? ''}.`;
   }
-  if (spec.type === 'color' && !(typeof value === 'string' && /^#[0-9a-f]{6}$/i.test(value))) return `${spec.label} must be a colour like #ffcc88.`;
+  if (spec.type === 'color' && !(typeof value === 'string' && /^#[0-9a-f]{6}$/i.test(value)))
+    return `${spec.label} must be a colour like #ffcc88.`;
   return null;
 }
 

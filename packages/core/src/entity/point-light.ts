@@ -8,7 +8,15 @@ export const pointLight: EntityKind = {
   mustBeInside: true,
   params: {
     color: { label: 'Colour', tip: 'Colour of the light', type: 'color', initial: '#ffe9c9' },
-    candela: { label: 'Strength', tip: 'Luminous intensity in candela: a candle is 1, a bright lamp 300', type: 'number', unit: 'cd', min: 0, max: 1_000_000, initial: 300 },
+    candela: {
+      label: 'Strength',
+      tip: 'Luminous intensity in candela: a candle is 1, a bright lamp 300',
+      type: 'number',
+      unit: 'cd',
+      min: 0,
+      max: 1_000_000,
+      initial: 300,
+    },
   },
 };
 

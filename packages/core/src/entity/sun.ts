@@ -9,8 +9,24 @@ export const sun: EntityKind = {
   mustBeInside: false,
   params: {
     color: { label: 'Colour', tip: 'Colour of the sunlight', type: 'color', initial: '#fff1d6' },
-    lux: { label: 'Strength', tip: 'Illuminance in lux on a surface that faces the sun', type: 'number', unit: 'lx', min: 0, max: 1_000_000, initial: 400 },
-    height: { label: 'Height', tip: 'Degrees of the sun above the horizon', type: 'number', unit: '°', min: 1, max: 90, initial: 50 },
+    lux: {
+      label: 'Strength',
+      tip: 'Illuminance in lux on a surface that faces the sun',
+      type: 'number',
+      unit: 'lx',
+      min: 0,
+      max: 1_000_000,
+      initial: 400,
+    },
+    height: {
+      label: 'Height',
+      tip: 'Degrees of the sun above the horizon',
+      type: 'number',
+      unit: '°',
+      min: 1,
+      max: 90,
+      initial: 50,
+    },
   },
 };
 

@@ -32,7 +32,8 @@ export interface PlanDrawing {
   readonly below: string;
 }
 
-const path = (points: readonly (readonly number[])[]): string => `M${points.map((p) => `${Math.round(p[0]!)} ${Math.round(-p[1]!)}`).join('L')}Z`;
+const path = (points: readonly (readonly number[])[]): string =>
+  `M${points.map((p) => `${Math.round(p[0]!)} ${Math.round(-p[1]!)}`).join('L')}Z`;
 
 /** Draws the plan of a map at the height most rooms are cut by: a metre above the lowest spawn or floor. Null for an empty map. */
 export function planDrawing(doc: MapDocument): PlanDrawing | null {
@@ -40,7 +41,8 @@ export function planDrawing(doc: MapDocument): PlanDrawing | null {
   if (solids.length === 0) return null;
   const spawn = firstSpawn(doc.entities.values());
   const floors = [...doc.rooms.values()].map((r) => r.floor);
-  const base = spawn?.at[2] ?? (floors.length ? Math.min(...floors) : Math.min(...solids.map((b) => brushBounds(b).min[2])));
+  const base =
+    spawn?.at[2] ?? (floors.length ? Math.min(...floors) : Math.min(...solids.map((b) => brushBounds(b).min[2])));
   const plane: Plane = { normal: [0, 0, 1], distance: base + 100.5 };
   let [x0, y0, x1, y1] = [Infinity, Infinity, -Infinity, -Infinity];
   let cut = '';

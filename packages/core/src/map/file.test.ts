@@ -7,7 +7,12 @@ import { MAP_SCHEMA } from './schema.ts';
 import { emptyMap, type MapDocument } from './types.ts';
 
 const full = (): MapDocument => placeEntity(twoRooms(), 'spawn', [100, 100, 0], 90, 'start');
-const data = () => JSON.parse(writeMap(full())) as { [key: string]: unknown; brushes: { id: string; vertices: number[][]; faces: { frame: { u: number[] } }[] }[]; entities?: { params: Record<string, unknown>; kind: string }[] };
+const data = () =>
+  JSON.parse(writeMap(full())) as {
+    [key: string]: unknown;
+    brushes: { id: string; vertices: number[][]; faces: { frame: { u: number[] } }[] }[];
+    entities?: { params: Record<string, unknown>; kind: string }[];
+  };
 
 /** The error that reading something gives. */
 function refused(read: () => unknown): MapFileError {
@@ -33,7 +38,9 @@ describe('writing', () => {
     const doc = full();
     const turned = { ...doc, brushes: new Map([...doc.brushes].reverse()) };
     expect(writeMap(turned)).toBe(writeMap(doc));
-    const lines = writeMap(doc).split('\n').filter((l) => l.includes('"vertices"'));
+    const lines = writeMap(doc)
+      .split('\n')
+      .filter((l) => l.includes('"vertices"'));
     expect(lines).toHaveLength(doc.brushes.size);
     for (const line of lines) expect(() => JSON.parse(line.replace(/,$/, '')) as unknown).not.toThrow();
   });
@@ -65,12 +72,27 @@ describe('bad files are refused with a code and a place', () => {
     ['something else', 'map.notAMap', /format/, (d) => (d.format = 'spreadsheet')],
     ['a newer version', 'map.newer', /version/, (d) => (d.version = 99)],
     ['a missing list', 'map.badField', /file/, (d) => delete d.entities],
-    ['a number that is text', 'map.badField', /brushes\/0\/vertices\/0/, (d) => ((d.brushes[0]!.vertices[0] as unknown[])[1] = 'far')],
+    [
+      'a number that is text',
+      'map.badField',
+      /brushes\/0\/vertices\/0/,
+      (d) => ((d.brushes[0]!.vertices[0] as unknown[])[1] = 'far'),
+    ],
     ['a brush that is not closed', 'brush.notClosed', /brushes\/0/, (d) => d.brushes[0]!.faces.pop()],
     ['a brush too far out', 'brush.outOfWorld', /brushes\/0/, (d) => (d.brushes[0]!.vertices[0]![0] = 1e9)],
     ['two brushes of one id', 'map.sameId', /brushes/, (d) => (d.brushes[1]!.id = d.brushes[0]!.id)],
-    ['a squashed texture', 'map.badFrame', /brushes\/0\/faces\/0\/frame/, (d) => (d.brushes[0]!.faces[0]!.frame.u = [0, 0, 0, 0])],
-    ['an opening to nowhere', 'map.dangling', /openings\/0/, (d) => ((d.openings as { rooms: string[] }[])[0]!.rooms[1] = 'gone')],
+    [
+      'a squashed texture',
+      'map.badFrame',
+      /brushes\/0\/faces\/0\/frame/,
+      (d) => (d.brushes[0]!.faces[0]!.frame.u = [0, 0, 0, 0]),
+    ],
+    [
+      'an opening to nowhere',
+      'map.dangling',
+      /openings\/0/,
+      (d) => ((d.openings as { rooms: string[] }[])[0]!.rooms[1] = 'gone'),
+    ],
   ])('%s', (_, code, place, spoil) => {
     const d = data();
     spoil(d);

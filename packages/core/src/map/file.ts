@@ -27,25 +27,39 @@ const byId = <T extends { id: string }>(a: T, b: T): number => (a.id < b.id ? -1
  * The same document always gives the same text.
  */
 export function writeMap(doc: MapDocument): string {
-  const head: Record<string, unknown> = { format: MAP_FORMAT, version: MAP_VERSION, name: doc.name, settings: doc.settings };
+  const head: Record<string, unknown> = {
+    format: MAP_FORMAT,
+    version: MAP_VERSION,
+    name: doc.name,
+    settings: doc.settings,
+  };
   const lines = Object.entries(head).map(([key, value]) => `${JSON.stringify(key)}: ${JSON.stringify(value)}`);
   for (const name of COLLECTIONS) {
     const items = [...(doc[name] as ReadonlyMap<string, { id: string }>).values()].sort(byId);
     lines.push(`"${name}": [${items.map((item) => `\n${JSON.stringify(item)}`).join(',')}${items.length ? '\n' : ''}]`);
   }
-  for (const key of Object.keys(doc.extra).sort()) lines.push(`${JSON.stringify(key)}: ${JSON.stringify(doc.extra[key])}`);
+  for (const key of Object.keys(doc.extra).sort())
+    lines.push(`${JSON.stringify(key)}: ${JSON.stringify(doc.extra[key])}`);
   return `{\n${lines.join(',\n')}\n}\n`;
 }
 
 /** Reads a map file. Throws {@link MapFileError} naming the place of the first thing that cannot be used. */
 export function parseMap(text: string): MapDocument {
   if (text.length > MAP_LIMIT)
-    throw new MapFileError('map.tooLarge', 'file', `The map file is larger than ${MAP_LIMIT / 1024 / 1024} MB. Split the map in two.`);
+    throw new MapFileError(
+      'map.tooLarge',
+      'file',
+      `The map file is larger than ${MAP_LIMIT / 1024 / 1024} MB. Split the map in two.`,
+    );
   let data: unknown;
   try {
     data = JSON.parse(text);
   } catch (error) {
-    throw new MapFileError('map.notJson', placeOfSyntaxError(text, error), 'The map file is not complete JSON. It may be cut off; take it from its source again.');
+    throw new MapFileError(
+      'map.notJson',
+      placeOfSyntaxError(text, error),
+      'The map file is not complete JSON. It may be cut off; take it from its source again.',
+    );
   }
   return mapFromData(data);
 }
@@ -63,10 +77,16 @@ export function mapFromData(data: unknown): MapDocument {
   if (typeof data !== 'object' || data === null || Array.isArray(data) || file.format !== MAP_FORMAT)
     throw new MapFileError('map.notAMap', 'format', `This is not a Yesca map: "format" must be "${MAP_FORMAT}".`);
   if (typeof file.version === 'number' && file.version > MAP_VERSION)
-    throw new MapFileError('map.newer', 'version', `This map was written by a newer Yesca (version ${file.version}; this one reads ${MAP_VERSION}). Update Yesca.`);
+    throw new MapFileError(
+      'map.newer',
+      'version',
+      `This map was written by a newer Yesca (version ${file.version}; this one reads ${MAP_VERSION}). Update Yesca.`,
+    );
   const result = new Validator(MAP_SCHEMA as unknown as Schema, '2020-12', true).validate(data);
   if (!result.valid) {
-    const deepest = result.errors.reduce((a, b) => (b.instanceLocation.split('/').length > a.instanceLocation.split('/').length ? b : a));
+    const deepest = result.errors.reduce((a, b) =>
+      b.instanceLocation.split('/').length > a.instanceLocation.split('/').length ? b : a,
+    );
     const place = deepest.instanceLocation.replace(/^#\/?/, '') || 'file';
     throw new MapFileError('map.badField', place, `At ${place}: ${deepest.error}`);
   }
@@ -86,7 +106,11 @@ export function mapFromData(data: unknown): MapDocument {
   brushes.forEach((brush, i) => checkBrush(brush, i));
   openings.forEach((o, i) => {
     if (!o.rooms.every((r) => doc.rooms.has(r)))
-      throw new MapFileError('map.dangling', `openings/${i}`, `Opening ${o.id} names a room that is not in the map. Remove the opening.`);
+      throw new MapFileError(
+        'map.dangling',
+        `openings/${i}`,
+        `Opening ${o.id} names a room that is not in the map. Remove the opening.`,
+      );
   });
   entities.forEach((entity, i) => {
     for (const [key, value] of Object.entries(entity.params)) {
@@ -101,7 +125,11 @@ function keyed<T extends { id: string }>(items: readonly T[], where: string): Ma
   const out = new Map<string, T>();
   [...items].sort(byId).forEach((item) => {
     if (out.has(item.id))
-      throw new MapFileError('map.sameId', `${where}/${items.indexOf(item)}`, `Two ${where} have the id ${item.id}. Give one of them another id.`);
+      throw new MapFileError(
+        'map.sameId',
+        `${where}/${items.indexOf(item)}`,
+        `Two ${where} have the id ${item.id}. Give one of them another id.`,
+      );
     out.set(item.id, item);
   });
   return out;
@@ -113,7 +141,11 @@ function checkBrush(brush: Brush, i: number): void {
   const planes = brushPlanes(brush);
   brush.faces.forEach((face, k) => {
     if (!isUsableFrame(face.frame, planes[k]!.normal))
-      throw new MapFileError('map.badFrame', `brushes/${i}/faces/${k}/frame`, `Brush ${brush.id}: the texture frame squashes the picture to a line. Lay the texture anew.`);
+      throw new MapFileError(
+        'map.badFrame',
+        `brushes/${i}/faces/${k}/frame`,
+        `Brush ${brush.id}: the texture frame squashes the picture to a line. Lay the texture anew.`,
+      );
   });
   if (new Set(brush.faces.map((f) => f.id)).size !== brush.faces.length)
     throw new MapFileError('map.sameId', `brushes/${i}/faces`, `Brush ${brush.id}: two faces have the same id.`);

@@ -37,7 +37,12 @@ export const MAP_SCHEMA = {
         properties: {
           id,
           name: { type: 'string', maxLength: 200 },
-          footprint: { type: 'array', minItems: 3, maxItems: 256, items: { type: 'array', items: number, minItems: 2, maxItems: 2 } },
+          footprint: {
+            type: 'array',
+            minItems: 3,
+            maxItems: 256,
+            items: { type: 'array', items: number, minItems: 2, maxItems: 2 },
+          },
           floor: number,
           ceiling: number,
           wall: { type: 'number', exclusiveMinimum: 0 },
@@ -87,7 +92,11 @@ export const MAP_SCHEMA = {
               },
             },
           },
-          room: { type: 'object', required: ['id', 'part'], properties: { id, part: { type: 'string', maxLength: 64 } } },
+          room: {
+            type: 'object',
+            required: ['id', 'part'],
+            properties: { id, part: { type: 'string', maxLength: 64 } },
+          },
         },
       },
     },

@@ -1,7 +1,20 @@
 import { type Vec3 } from './vec3.ts';
 
 /** An affine map of space, row by row: `p' = M·p + t` with `[m00 m01 m02 t0, m10 … t1, m20 … t2]`. */
-export type Affine = readonly [number, number, number, number, number, number, number, number, number, number, number, number];
+export type Affine = readonly [
+  number,
+  number,
+  number,
+  number,
+  number,
+  number,
+  number,
+  number,
+  number,
+  number,
+  number,
+  number,
+];
 
 export const IDENTITY: Affine = [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0];
 

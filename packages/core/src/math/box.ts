@@ -58,4 +58,8 @@ export const boxContains = (b: Box, p: Vec3, slack = 0): boolean =>
   p[2] <= b.max[2] + slack;
 
 export const boxSize = (b: Box): Vec3 => [b.max[0] - b.min[0], b.max[1] - b.min[1], b.max[2] - b.min[2]];
-export const boxCenter = (b: Box): Vec3 => [(b.min[0] + b.max[0]) / 2, (b.min[1] + b.max[1]) / 2, (b.min[2] + b.max[2]) / 2];
+export const boxCenter = (b: Box): Vec3 => [
+  (b.min[0] + b.max[0]) / 2,
+  (b.min[1] + b.max[1]) / 2,
+  (b.min[2] + b.max[2]) / 2,
+];

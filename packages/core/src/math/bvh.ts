@@ -42,7 +42,12 @@ export function buildBvh(boxes: readonly Box[]): Bvh {
   };
   if (n > 0) place(0, n, 1);
   else bounds.fill(NaN);
-  return { bounds: bounds.slice(0, Math.max(1, count) * 6), link: link.slice(0, Math.max(1, count) * 2), order, depth: deepest };
+  return {
+    bounds: bounds.slice(0, Math.max(1, count) * 6),
+    link: link.slice(0, Math.max(1, count) * 2),
+    order,
+    depth: deepest,
+  };
 }
 
 function boundsOf(boxes: readonly Box[], order: Int32Array, from: number, to: number): Float64Array {
@@ -78,7 +83,10 @@ function bestCut(boxes: readonly Box[], order: Int32Array, from: number, to: num
     if (high - low < 1e-9) continue;
     const scale = (BINS - 1e-6) / (high - low);
     const counts = new Int32Array(BINS);
-    const bins = Array.from({ length: BINS }, () => new Float64Array([Infinity, Infinity, Infinity, -Infinity, -Infinity, -Infinity]));
+    const bins = Array.from(
+      { length: BINS },
+      () => new Float64Array([Infinity, Infinity, Infinity, -Infinity, -Infinity, -Infinity]),
+    );
     for (let i = from; i < to; i++) {
       const b = Math.floor((centre(order[i]!) - low) * scale);
       counts[b]!++;
@@ -128,7 +136,15 @@ export function queryBox(bvh: Bvh, min: ArrayLike<number>, max: ArrayLike<number
   while (stack.length) {
     const i = stack.pop()!;
     const o = i * 6;
-    if (!(bounds[o]! <= max[0]! && bounds[o + 3]! >= min[0]! && bounds[o + 1]! <= max[1]! && bounds[o + 4]! >= min[1]! && bounds[o + 2]! <= max[2]! && bounds[o + 5]! >= min[2]!)) continue;
+    if (!(
+      bounds[o]! <= max[0]! &&
+      bounds[o + 3]! >= min[0]! &&
+      bounds[o + 1]! <= max[1]! &&
+      bounds[o + 4]! >= min[1]! &&
+      bounds[o + 2]! <= max[2]! &&
+      bounds[o + 5]! >= min[2]!
+    ))
+      continue;
     const n = link[i * 2 + 1]!;
     const first = link[i * 2]!;
     if (n > 0) for (let k = 0; k < n; k++) give(order[first + k]!);

@@ -37,7 +37,8 @@ function isAlmostAxis(n: Vec3, axis: number): boolean {
 /** The plane through a point with a normal that need not be of unit length. */
 export function planeFromPointNormal(p: Vec3, normal: Vec3): Plane {
   const n = snapNormal(scale(normal, 1 / length(normal)));
-  for (let axis = 0; axis < 3; axis++) if (Math.abs(n[axis]!) === 1) return { normal: n, distance: n[axis]! * p[axis]! };
+  for (let axis = 0; axis < 3; axis++)
+    if (Math.abs(n[axis]!) === 1) return { normal: n, distance: n[axis]! * p[axis]! };
   return { normal: n, distance: dot(n, p) };
 }
 
@@ -74,7 +75,8 @@ export function planeFromLoop(points: readonly Vec3[]): Plane | null {
   const n: Vec3 = [x, y, z];
   if (!(length(n) > 1e-9)) return null;
   const unit = snapNormal(scale(n, 1 / length(n)));
-  for (let axis = 0; axis < 3; axis++) if (Math.abs(unit[axis]!) === 1) return { normal: unit, distance: unit[axis]! * o[axis]! };
+  for (let axis = 0; axis < 3; axis++)
+    if (Math.abs(unit[axis]!) === 1) return { normal: unit, distance: unit[axis]! * o[axis]! };
   const k = points.length;
   return { normal: unit, distance: dot(unit, [cx / k, cy / k, cz / k]) };
 }

@@ -26,7 +26,8 @@ export const lerp = (a: Vec3, b: Vec3, t: number): Vec3 => [
   a[1] + (b[1] - a[1]) * t,
   a[2] + (b[2] - a[2]) * t,
 ];
-export const isFiniteVec = (a: Vec3): boolean => Number.isFinite(a[0]) && Number.isFinite(a[1]) && Number.isFinite(a[2]);
+export const isFiniteVec = (a: Vec3): boolean =>
+  Number.isFinite(a[0]) && Number.isFinite(a[1]) && Number.isFinite(a[2]);
 export const sameVec = (a: Vec3, b: Vec3, tolerance = 0): boolean =>
   Math.abs(a[0] - b[0]) <= tolerance && Math.abs(a[1] - b[1]) <= tolerance && Math.abs(a[2] - b[2]) <= tolerance;
 /** The mean of some points. */

@@ -18,7 +18,11 @@ export function meetPlane(plane: Plane, a: Vec3, b: Vec3, da: number, db: number
  * Splits a winding by a plane. Corners within `tolerance` of the plane belong to both sides.
  * A side without area in front or behind is null; a winding that lies in the plane is on neither side.
  */
-export function splitWinding(w: Winding, plane: Plane, tolerance = ON_PLANE): { front: Winding | null; back: Winding | null } {
+export function splitWinding(
+  w: Winding,
+  plane: Plane,
+  tolerance = ON_PLANE,
+): { front: Winding | null; back: Winding | null } {
   const n = w.length;
   const d = new Array<number>(n);
   let front = false;
@@ -122,7 +126,10 @@ export function subtractWinding(w: Winding, hole: Winding, normal: Vec3): Windin
   let rest: Winding | null = w;
   const forward = dot(areaVector(hole), normal) >= 0 ? hole : [...hole].reverse();
   for (let i = 0; i < forward.length && rest; i++) {
-    const { front, back }: { front: Winding | null; back: Winding | null } = splitWinding(rest, edgePlane(forward, normal, i));
+    const { front, back }: { front: Winding | null; back: Winding | null } = splitWinding(
+      rest,
+      edgePlane(forward, normal, i),
+    );
     if (front) pieces.push(front);
     rest = back;
   }

@@ -13,7 +13,8 @@ export interface Collision {
 export function makeCollision(level: Pick<Level, 'colliderBounds' | 'colliderFirst' | 'colliderPlane'>): Collision {
   const boxes: Box[] = [];
   const b = level.colliderBounds;
-  for (let i = 0; i < b.length; i += 6) boxes.push({ min: [b[i]!, b[i + 1]!, b[i + 2]!], max: [b[i + 3]!, b[i + 4]!, b[i + 5]!] });
+  for (let i = 0; i < b.length; i += 6)
+    boxes.push({ min: [b[i]!, b[i + 1]!, b[i + 2]!], max: [b[i + 3]!, b[i + 4]!, b[i + 5]!] });
   const bvh = buildBvh(boxes);
   return { bvh, first: level.colliderFirst, planes: level.colliderPlane, stack: new Int32Array(bvh.depth * 2 + 8) };
 }
@@ -37,7 +38,17 @@ export const newSweep = (): Sweep => ({ fraction: 1, nx: 0, ny: 0, nz: 0, stuck:
  * Sweeps an upright box (centre `p`, half sizes `hx hy hz`) along `d` against every solid, exactly: each solid is grown by
  * the box (their Minkowski sum, whose planes the level holds) and the centre's path clipped against it.
  */
-export function sweepBox(c: Collision, p: Vec3, hx: number, hy: number, hz: number, dx: number, dy: number, dz: number, out: Sweep): Sweep {
+export function sweepBox(
+  c: Collision,
+  p: Vec3,
+  hx: number,
+  hy: number,
+  hz: number,
+  dx: number,
+  dy: number,
+  dz: number,
+  out: Sweep,
+): Sweep {
   out.fraction = 1;
   out.nx = out.ny = out.nz = 0;
   out.stuck = false;
@@ -56,7 +67,14 @@ export function sweepBox(c: Collision, p: Vec3, hx: number, hy: number, hz: numb
   let i = 0;
   for (;;) {
     const o = i * 6;
-    if (bounds[o]! <= bx && bounds[o + 3]! >= ax && bounds[o + 1]! <= by && bounds[o + 4]! >= ay && bounds[o + 2]! <= bz && bounds[o + 5]! >= az) {
+    if (
+      bounds[o]! <= bx &&
+      bounds[o + 3]! >= ax &&
+      bounds[o + 1]! <= by &&
+      bounds[o + 4]! >= ay &&
+      bounds[o + 2]! <= bz &&
+      bounds[o + 5]! >= az
+    ) {
       const n = link[i * 2 + 1]!;
       const at = link[i * 2]!;
       if (n === 0) {
@@ -71,7 +89,20 @@ export function sweepBox(c: Collision, p: Vec3, hx: number, hy: number, hz: numb
   }
 }
 
-function sweepOne(c: Collision, item: number, px: number, py: number, pz: number, hx: number, hy: number, hz: number, dx: number, dy: number, dz: number, out: Sweep): void {
+function sweepOne(
+  c: Collision,
+  item: number,
+  px: number,
+  py: number,
+  pz: number,
+  hx: number,
+  hy: number,
+  hz: number,
+  dx: number,
+  dy: number,
+  dz: number,
+  out: Sweep,
+): void {
   const { planes } = c;
   let enter = -1;
   let leave = 1;

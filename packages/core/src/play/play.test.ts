@@ -13,12 +13,16 @@ const STILL: PlayerInput = { forward: 0, right: 0, jump: false, crouch: false, y
 const EAST: PlayerInput = { ...STILL, forward: 1 };
 const box = (b: Box, id: string) => dressSolid(boxSolid(b), id, 'm', { role: 'detail' });
 
-const levelWith = (...brushes: Brush[]) => buildLevel(placeEntity(addBrushes(oneRoom(), brushes), 'spawn', [100, 224, 0], 0, 's'), 'sketch').level;
+const levelWith = (...brushes: Brush[]) =>
+  buildLevel(placeEntity(addBrushes(oneRoom(), brushes), 'spawn', [100, 224, 0], 0, 's'), 'sketch').level;
 
 /** Walks from the spawn of the room with some inputs; seconds each. */
 function walk(brushes: Brush[], ...legs: [number, PlayerInput][]): PlayerState {
   const level = levelWith(...brushes);
-  return replay(level, { ...spawnOf(level), inputs: legs.map(([seconds, input]) => ({ steps: Math.round(seconds / TIME_STEP), input })) });
+  return replay(level, {
+    ...spawnOf(level),
+    inputs: legs.map(([seconds, input]) => ({ steps: Math.round(seconds / TIME_STEP), input })),
+  });
 }
 
 describe('walks that end at known places', () => {
@@ -57,7 +61,9 @@ describe('walks that end at known places', () => {
   });
 
   test('a flight of stairs is walked up and down without leaving the ground for long', () => {
-    const stairs = Array.from({ length: 3 }, (_, i) => box({ min: [200 + i * 40, 32, 0], max: [240 + i * 40, 416, (i + 1) * 30] }, `s${i}`));
+    const stairs = Array.from({ length: 3 }, (_, i) =>
+      box({ min: [200 + i * 40, 32, 0], max: [240 + i * 40, 416, (i + 1) * 30] }, `s${i}`),
+    );
     const top = box({ min: [320, 32, 0], max: [544, 416, 90] }, 'top');
     const up = walk([...stairs, top], [3, EAST]);
     expect(up.at[2]).toBeCloseTo(90, 1);
@@ -103,7 +109,9 @@ describe('walks that end at known places', () => {
   });
 
   test('a slope of 30° is walked, one of 60° is not', () => {
-    const ramp = (height: number) => [dressSolid(wedgeSolid({ min: [250, 32, 0], max: [450, 416, height] }, 'east'), 'ramp', 'm', { role: 'detail' })];
+    const ramp = (height: number) => [
+      dressSolid(wedgeSolid({ min: [250, 32, 0], max: [450, 416, height] }, 'east'), 'ramp', 'm', { role: 'detail' }),
+    ];
     expect(walk(ramp(200 * Math.tan(Math.PI / 6)), [0.9, EAST]).at[2]).toBeGreaterThan(20);
     const steep = walk(ramp(260), [3, EAST]);
     expect(steep.at[0]).toBeLessThan(300);
@@ -126,9 +134,18 @@ describe('walks that end at known places', () => {
 
 describe('the sweep of a box', () => {
   test('past the corner of a turned box touches its real shape, not its bounds', () => {
-    const turned = transformBrush(box({ min: [-50, -50, 0], max: [50, 50, 100] }, 'b'), rotation(2, 45, [0, 0, 0]), true);
+    const turned = transformBrush(
+      box({ min: [-50, -50, 0], max: [50, 50, 100] }, 'b'),
+      rotation(2, 45, [0, 0, 0]),
+      true,
+    );
     const level = buildLevel(addBrushes(oneRoom(), [{ ...turned, role: 'detail' }]), 'sketch').level;
-    const only = { ...level, colliderBounds: level.colliderBounds, colliderFirst: level.colliderFirst, colliderPlane: level.colliderPlane };
+    const only = {
+      ...level,
+      colliderBounds: level.colliderBounds,
+      colliderFirst: level.colliderFirst,
+      colliderPlane: level.colliderPlane,
+    };
     const c = makeCollision(only);
     const out = newSweep();
     // Beside the diamond at y = −60: its bounds reach to x = −70, the diamond there only to about x = −10 + …
@@ -142,7 +159,13 @@ describe('the sweep of a box', () => {
   test('never ends inside a solid, however it moves', () => {
     const pile = Array.from({ length: 12 }, (_, i) => {
       const [x, y] = [120 + hashRandom(i, 1) * 350, 80 + hashRandom(i, 2) * 280];
-      return { ...transformBrush(box({ min: [x, y, 0], max: [x + 60, y + 40, 30 + i * 9] }, `p${i}`), rotation(2, i * 31, [x, y, 0]), true) };
+      return {
+        ...transformBrush(
+          box({ min: [x, y, 0], max: [x + 60, y + 40, 30 + i * 9] }, `p${i}`),
+          rotation(2, i * 31, [x, y, 0]),
+          true,
+        ),
+      };
     });
     const level = levelWith(...pile);
     const c = makeCollision(level);
@@ -150,7 +173,14 @@ describe('the sweep of a box', () => {
     let s = startPlayer([60, 60, 1], 0);
     for (let i = 0; i < 6000; i++) {
       const k = Math.floor(i / 40);
-      const input: PlayerInput = { forward: hashRandom(k, 1) * 2 - 1, right: hashRandom(k, 2) * 2 - 1, jump: hashRandom(k, 3) > 0.6 && i % 40 < 20, crouch: hashRandom(k, 4) > 0.7, yaw: hashRandom(k, 5) * 360, pitch: 0 };
+      const input: PlayerInput = {
+        forward: hashRandom(k, 1) * 2 - 1,
+        right: hashRandom(k, 2) * 2 - 1,
+        jump: hashRandom(k, 3) > 0.6 && i % 40 < 20,
+        crouch: hashRandom(k, 4) > 0.7,
+        yaw: hashRandom(k, 5) * 360,
+        pitch: 0,
+      };
       s = stepPlayer(c, s, input, TIME_STEP);
       const h = (s.crouching ? PLAYER.crouching : PLAYER.standing) / 2;
       const centre: Vec3 = [s.at[0], s.at[1], s.at[2] + h];

@@ -26,10 +26,22 @@ export interface PlayerState {
   readonly jumpHeld: boolean;
 }
 
-export const startPlayer = (at: Vec3, yaw: number): PlayerState => ({ at, velocity: [0, 0, 0], yaw, pitch: 0, onGround: false, crouching: false, jumpHeld: false });
+export const startPlayer = (at: Vec3, yaw: number): PlayerState => ({
+  at,
+  velocity: [0, 0, 0],
+  yaw,
+  pitch: 0,
+  onGround: false,
+  crouching: false,
+  jumpHeld: false,
+});
 
 export const playerHeight = (crouching: boolean): number => (crouching ? PLAYER.crouching : PLAYER.standing);
-export const eyeOf = (s: PlayerState): Vec3 => [s.at[0], s.at[1], s.at[2] + (s.crouching ? PLAYER.eyeCrouching : PLAYER.eyeStanding)];
+export const eyeOf = (s: PlayerState): Vec3 => [
+  s.at[0],
+  s.at[1],
+  s.at[2] + (s.crouching ? PLAYER.eyeCrouching : PLAYER.eyeStanding),
+];
 
 const sweep: Sweep = newSweep();
 const W = PLAYER.halfWidth;
@@ -62,7 +74,10 @@ export function stepPlayer(c: Collision, s: PlayerState, input: PlayerInput, dt:
   if (wish > 0) {
     const top = (crouching ? PLAYER.crouchSpeed : PLAYER.walkSpeed) * Math.min(1, wish);
     const along = (vx * wishX + vy * wishY) / wish;
-    const gain = Math.min(Math.max(0, top - along), (onGround ? PLAYER.groundAcceleration : PLAYER.airAcceleration) * top * dt);
+    const gain = Math.min(
+      Math.max(0, top - along),
+      (onGround ? PLAYER.groundAcceleration : PLAYER.airAcceleration) * top * dt,
+    );
     vx += (wishX / wish) * gain;
     vy += (wishY / wish) * gain;
   }
@@ -84,14 +99,23 @@ export function stepPlayer(c: Collision, s: PlayerState, input: PlayerInput, dt:
   if (onGround && !jumped) {
     // Follow stairs and slopes down instead of flying off them.
     const down = move(c, at, crouching, 0, 0, -PLAYER.step);
-    if (!down.stuck && down.fraction < 1 && down.nz >= PLAYER.floorNormal) at = [at[0], at[1], at[2] - PLAYER.step * down.fraction];
+    if (!down.stuck && down.fraction < 1 && down.nz >= PLAYER.floorNormal)
+      at = [at[0], at[1], at[2] - PLAYER.step * down.fraction];
     else if (!standsOn(c, at, crouching)) onGround = false;
   } else {
     velocity = [velocity[0], velocity[1], velocity[2] - fall / 2];
     onGround = velocity[2] <= 1 && standsOn(c, at, crouching);
     if (onGround) velocity = [velocity[0], velocity[1], 0];
   }
-  return { at, velocity, yaw: input.yaw, pitch: Math.max(-89, Math.min(89, input.pitch)), onGround, crouching, jumpHeld: input.jump };
+  return {
+    at,
+    velocity,
+    yaw: input.yaw,
+    pitch: Math.max(-89, Math.min(89, input.pitch)),
+    onGround,
+    crouching,
+    jumpHeld: input.jump,
+  };
 }
 
 const horizontal = (a: Vec3, b: Vec3): number => Math.hypot(a[0] - b[0], a[1] - b[1]);
@@ -150,5 +174,9 @@ function stepUp(c: Collision, at: Vec3, crouching: boolean, velocity: Vec3, time
   const forward = slide(c, [at[0], at[1], at[2] + rise], crouching, velocity, time);
   const down = move(c, forward.at, crouching, 0, 0, -rise);
   if (down.stuck || (down.fraction < 1 && down.nz < PLAYER.floorNormal)) return null;
-  return { at: [forward.at[0], forward.at[1], forward.at[2] - rise * down.fraction], velocity: forward.velocity, blocked: forward.blocked };
+  return {
+    at: [forward.at[0], forward.at[1], forward.at[2] - rise * down.fraction],
+    velocity: forward.velocity,
+    blocked: forward.blocked,
+  };
 }

@@ -22,6 +22,7 @@ export function spawnOf(level: Level): { at: Vec3; yaw: number } {
 export function replay(level: Level, { at, yaw, inputs }: Recording): PlayerState {
   const collision = makeCollision(level);
   let state = startPlayer(at, yaw);
-  for (const { steps, input } of inputs) for (let i = 0; i < steps; i++) state = stepPlayer(collision, state, input, TIME_STEP);
+  for (const { steps, input } of inputs)
+    for (let i = 0; i < steps; i++) state = stepPlayer(collision, state, input, TIME_STEP);
   return state;
 }

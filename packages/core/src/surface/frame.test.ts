@@ -1,7 +1,20 @@
 import fc from 'fast-check';
 import { boxSolid, brushPlanes, faceWinding, hullOf, findFlaw } from '../brush/index.ts';
 import { mirror, rotation, scaling, translation, type Affine, type Plane, type Vec3 } from '../math/index.ts';
-import { carryFrame, dressSolid, faceFrame, isUsableFrame, readFrame, redress, shiftFrame, texelAt, transformBrush, turnFrame, worldFrame, writeFrame } from './frame.ts';
+import {
+  carryFrame,
+  dressSolid,
+  faceFrame,
+  isUsableFrame,
+  readFrame,
+  redress,
+  shiftFrame,
+  texelAt,
+  transformBrush,
+  turnFrame,
+  worldFrame,
+  writeFrame,
+} from './frame.ts';
 
 const SLOPE: Plane = { normal: [0.6, 0, 0.8], distance: 40 };
 
@@ -32,15 +45,29 @@ describe('numbers of a frame', () => {
   test('what is written is read again', () => {
     const number = fc.double({ min: 0.1, max: 8, noNaN: true });
     fc.assert(
-      fc.property(number, number, fc.boolean(), fc.integer({ min: -179, max: 179 }), fc.integer({ min: -500, max: 500 }), (sx, sy, flip, turn, offset) => {
-        for (const plane of [SLOPE, { normal: [0, -1, 0], distance: 7 } as Plane, { normal: [0, 0, 1], distance: 0 } as Plane]) {
-          const read = readFrame(writeFrame({ offset: [offset, -offset], scale: [flip ? -sx : sx, sy], turn }, plane), plane);
-          expect(read.scale[0]).toBeCloseTo(flip ? -sx : sx, 6);
-          expect(read.scale[1]).toBeCloseTo(sy, 6);
-          expect(read.turn).toBeCloseTo(turn, 6);
-          expect(read.offset).toEqual([offset, -offset]);
-        }
-      }),
+      fc.property(
+        number,
+        number,
+        fc.boolean(),
+        fc.integer({ min: -179, max: 179 }),
+        fc.integer({ min: -500, max: 500 }),
+        (sx, sy, flip, turn, offset) => {
+          for (const plane of [
+            SLOPE,
+            { normal: [0, -1, 0], distance: 7 } as Plane,
+            { normal: [0, 0, 1], distance: 0 } as Plane,
+          ]) {
+            const read = readFrame(
+              writeFrame({ offset: [offset, -offset], scale: [flip ? -sx : sx, sy], turn }, plane),
+              plane,
+            );
+            expect(read.scale[0]).toBeCloseTo(flip ? -sx : sx, 6);
+            expect(read.scale[1]).toBeCloseTo(sy, 6);
+            expect(read.turn).toBeCloseTo(turn, 6);
+            expect(read.offset).toEqual([offset, -offset]);
+          }
+        },
+      ),
     );
   });
 
@@ -88,7 +115,9 @@ describe('carry', () => {
 
   test('left in the world, frames do not change', () => {
     const brush = dressSolid(boxSolid({ min: [0, 0, 0], max: [64, 32, 128] }), 'b', 'm');
-    expect(transformBrush(brush, translation([10, 0, 0]), false).faces.map((f) => f.frame)).toEqual(brush.faces.map((f) => f.frame));
+    expect(transformBrush(brush, translation([10, 0, 0]), false).faces.map((f) => f.frame)).toEqual(
+      brush.faces.map((f) => f.frame),
+    );
   });
 
   test('a map that flattens space leaves the frame alone', () => {

@@ -1,6 +1,19 @@
 import type { Brush, Face, Solid, TextureFrame } from '../brush/index.ts';
 import { brushPlanes, transformShape } from '../brush/index.ts';
-import { cosSin, cross, dominantAxis, dot, invertAffine, length, normalize, planeFromLoop, scale, type Affine, type Plane, type Vec3 } from '../math/index.ts';
+import {
+  cosSin,
+  cross,
+  dominantAxis,
+  dot,
+  invertAffine,
+  length,
+  normalize,
+  planeFromLoop,
+  scale,
+  type Affine,
+  type Plane,
+  type Vec3,
+} from '../math/index.ts';
 
 /** The materials' natural density: 512 texels cover 256 cm. */
 export const NATURAL_TEXELS_PER_CM = 2;
@@ -69,7 +82,11 @@ export function readFrame(frame: TextureFrame, plane: Plane): FrameNumbers {
 export function writeFrame({ offset, scale: size, turn }: FrameNumbers, plane: Plane): TextureFrame {
   const { s, t } = planeAxes(plane);
   const [c, n] = cosSin(turn);
-  const mix = (a: number, b: number, k: number): Vec3 => [(s[0] * a + t[0] * b) * k, (s[1] * a + t[1] * b) * k, (s[2] * a + t[2] * b) * k];
+  const mix = (a: number, b: number, k: number): Vec3 => [
+    (s[0] * a + t[0] * b) * k,
+    (s[1] * a + t[1] * b) * k,
+    (s[2] * a + t[2] * b) * k,
+  ];
   return { u: row(mix(c, -n, 1 / size[0]), offset[0]), v: row(mix(n, c, 1 / size[1]), offset[1]) };
 }
 
@@ -134,7 +151,10 @@ export function redress(solid: Solid, old: Brush): Brush {
     let best = 0;
     let bestScore = -Infinity;
     oldPlanes.forEach((p, i) => {
-      const score = dot(p.normal, plane.normal) * 10 - Math.min(1, Math.abs(p.distance - plane.distance) / 1000) - (taken.has(i) ? 5 : 0);
+      const score =
+        dot(p.normal, plane.normal) * 10 -
+        Math.min(1, Math.abs(p.distance - plane.distance) / 1000) -
+        (taken.has(i) ? 5 : 0);
       if (score > bestScore) [best, bestScore] = [i, score];
     });
     const match = old.faces[best]!;
@@ -142,8 +162,12 @@ export function redress(solid: Solid, old: Brush): Brush {
     const again = taken.has(best);
     taken.add(best);
     const { loop: _, ...dress } = match;
-    return { ...dress, id: again ? nextId++ : match.id, loop, frame: direction > 0.999 ? match.frame : naturalFrame(plane) };
+    return {
+      ...dress,
+      id: again ? nextId++ : match.id,
+      loop,
+      frame: direction > 0.999 ? match.frame : naturalFrame(plane),
+    };
   });
   return { ...old, vertices: solid.vertices, faces };
 }
-

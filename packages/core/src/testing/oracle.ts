@@ -11,7 +11,9 @@ export const oracle = (): Promise<Kernel> => (kernel ??= Module().then((k) => (k
 export async function oracleSolid({ vertices, loops }: Solid) {
   const { Manifold, Mesh } = await oracle();
   const triangles = loops.flatMap((loop) => loop.slice(2).flatMap((_, i) => [loop[0]!, loop[i + 1]!, loop[i + 2]!]));
-  const solid = new Manifold(new Mesh({ numProp: 3, vertProperties: Float32Array.from(vertices.flat()), triVerts: Uint32Array.from(triangles) }));
+  const solid = new Manifold(
+    new Mesh({ numProp: 3, vertProperties: Float32Array.from(vertices.flat()), triVerts: Uint32Array.from(triangles) }),
+  );
   if (solid.status() !== 'NoError') throw new Error(`the oracle refuses the solid: ${solid.status()}`);
   return solid;
 }

@@ -47,7 +47,8 @@ export function settleIds(doc: MapDocument): MapDocument {
     if (!names.has(id)) names.set(id, contentHash(`${doc.name} ${names.size}`).slice(0, 12));
     return names.get(id)!;
   };
-  const rekey = <T extends { id: string }>(map: ReadonlyMap<string, T>, change: (item: T) => T) => new Map([...map.values()].map((item) => [settle(item.id), change({ ...item, id: settle(item.id) })]));
+  const rekey = <T extends { id: string }>(map: ReadonlyMap<string, T>, change: (item: T) => T) =>
+    new Map([...map.values()].map((item) => [settle(item.id), change({ ...item, id: settle(item.id) })]));
   return {
     ...doc,
     rooms: rekey(doc.rooms, (r) => r),

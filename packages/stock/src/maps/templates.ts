@@ -19,7 +19,11 @@ export const TEMPLATES: readonly Template[] = [
     label: 'One sealed room',
     tip: 'A lit room with a spawn, ready to build and walk',
     make: (name) => {
-      let doc = addRoom(emptyMap(name), { name: 'Room', footprint: rectangle(-256, -192, 512, 384), floor: 0, ceiling: 272, wall: 16 }, PLAIN_DRESS);
+      let doc = addRoom(
+        emptyMap(name),
+        { name: 'Room', footprint: rectangle(-256, -192, 512, 384), floor: 0, ceiling: 272, wall: 16 },
+        PLAIN_DRESS,
+      );
       doc = placeEntity(doc, 'spawn', [-160, 0, 0], 0);
       return placeEntity(doc, 'pointLight', [0, 0, 208]);
     },
@@ -29,8 +33,18 @@ export const TEMPLATES: readonly Template[] = [
     label: 'Two rooms and a doorway',
     tip: 'Two lit rooms that share a wall with a doorway in it',
     make: (name) => {
-      let doc = addRoom(emptyMap(name), { name: 'West room', footprint: rectangle(-512, -192, 496, 384), floor: 0, ceiling: 272, wall: 16 }, PLAIN_DRESS, 'west');
-      doc = addRoom(doc, { name: 'East room', footprint: rectangle(0, -192, 384, 384), floor: 0, ceiling: 272, wall: 16 }, { ...PLAIN_DRESS, wall: 'red-brick' }, 'east');
+      let doc = addRoom(
+        emptyMap(name),
+        { name: 'West room', footprint: rectangle(-512, -192, 496, 384), floor: 0, ceiling: 272, wall: 16 },
+        PLAIN_DRESS,
+        'west',
+      );
+      doc = addRoom(
+        doc,
+        { name: 'East room', footprint: rectangle(0, -192, 384, 384), floor: 0, ceiling: 272, wall: 16 },
+        { ...PLAIN_DRESS, wall: 'red-brick' },
+        'east',
+      );
       doc = openDoorway(doc, 'west', 'east', { width: 112, height: 208, sill: 0 });
       doc = placeEntity(doc, 'spawn', [-400, 0, 0], 0);
       doc = placeEntity(doc, 'pointLight', [-256, 0, 208]);

@@ -7,10 +7,42 @@ const rectangle = (x0: number, y0: number, x1: number, y1: number): Point2[] => 
 export function tidemill(): MapDocument {
   let doc = emptyMap('Halyard Tidemill');
   doc = { ...doc, settings: { ...doc.settings, ambientLux: 11, ambientColor: '#c4d2e8', skyColor: '#b9d0e2' } };
-  doc = addRoom(doc, { name: 'Quay', footprint: [[-256, -704], [1600, -704], [1600, -32], [-256, -32]], floor: 0, ceiling: 672, wall: 32, open: true }, { floor: 'cobble', wall: 'tide-stone', ceiling: 'canvas' }, 'quay');
-  doc = addRoom(doc, { name: 'Wheel hall', footprint: rectangle(0, 0, 1024, 800), floor: 0, ceiling: 512, wall: 32 }, { floor: 'slate', wall: 'red-brick', ceiling: 'oak-plank' }, 'hall');
-  doc = addRoom(doc, { name: 'Stair', footprint: rectangle(1056, 0, 1504, 800), floor: 0, ceiling: 864, wall: 32 }, { floor: 'slate', wall: 'limewash', ceiling: 'tarred-board' }, 'stair');
-  doc = addRoom(doc, { name: 'Grain loft', footprint: rectangle(0, 0, 1024, 800), floor: 576, ceiling: 864, wall: 32 }, { floor: 'oak-plank', wall: 'limewash', ceiling: 'tarred-board' }, 'loft');
+  doc = addRoom(
+    doc,
+    {
+      name: 'Quay',
+      footprint: [
+        [-256, -704],
+        [1600, -704],
+        [1600, -32],
+        [-256, -32],
+      ],
+      floor: 0,
+      ceiling: 672,
+      wall: 32,
+      open: true,
+    },
+    { floor: 'cobble', wall: 'tide-stone', ceiling: 'canvas' },
+    'quay',
+  );
+  doc = addRoom(
+    doc,
+    { name: 'Wheel hall', footprint: rectangle(0, 0, 1024, 800), floor: 0, ceiling: 512, wall: 32 },
+    { floor: 'slate', wall: 'red-brick', ceiling: 'oak-plank' },
+    'hall',
+  );
+  doc = addRoom(
+    doc,
+    { name: 'Stair', footprint: rectangle(1056, 0, 1504, 800), floor: 0, ceiling: 864, wall: 32 },
+    { floor: 'slate', wall: 'limewash', ceiling: 'tarred-board' },
+    'stair',
+  );
+  doc = addRoom(
+    doc,
+    { name: 'Grain loft', footprint: rectangle(0, 0, 1024, 800), floor: 576, ceiling: 864, wall: 32 },
+    { floor: 'oak-plank', wall: 'limewash', ceiling: 'tarred-board' },
+    'loft',
+  );
   doc = openDoorway(doc, 'quay', 'hall', { width: 208, height: 272, sill: 0, at: 1600 - 492 }, 'gate');
   doc = openDoorway(doc, 'quay', 'stair', { width: 112, height: 224, sill: 0, at: 1600 - 1420 }, 'backdoor');
   doc = openDoorway(doc, 'hall', 'stair', { width: 128, height: 224, sill: 0, at: 640 }, 'passage');
@@ -72,7 +104,10 @@ function wheelHall(d: Draft): void {
   d.box([480, 328, 184], [592, 472, 200], 'slate', 'Pier cap');
   d.box([496, 376, 200], [576, 424, 264], 'sea-paint', 'Gear case');
   for (const y of [160, 400, 640]) d.box([0, y - 16, 472], [1024, y + 16, 512], 'oak-plank', 'Beam');
-  for (const [x, y] of [[704, 160], [704, 640]] as const) {
+  for (const [x, y] of [
+    [704, 160],
+    [704, 640],
+  ] as const) {
     d.box([x - 24, y - 24, 0], [x + 24, y + 24, 472], 'oak-plank', 'Post');
     d.box([x - 36, y - 36, 0], [x + 36, y + 36, 32], 'tide-stone', 'Post foot');
   }
@@ -85,7 +120,8 @@ function wheelHall(d: Draft): void {
 function stair(d: Draft): void {
   const step = { rise: 36, depth: 56 };
   // First flight north along the east wall, landing, second flight back south along the west wall.
-  for (let i = 0; i < 8; i++) d.box([1312, 96 + i * step.depth, 0], [1504, 96 + (i + 1) * step.depth, (i + 1) * step.rise], 'slate', 'Step');
+  for (let i = 0; i < 8; i++)
+    d.box([1312, 96 + i * step.depth, 0], [1504, 96 + (i + 1) * step.depth, (i + 1) * step.rise], 'slate', 'Step');
   d.box([1056, 544, 256], [1504, 800, 288], 'oak-plank', 'Half landing');
   d.box([1312, 544, 0], [1344, 576, 256], 'oak-plank', 'Landing post');
   for (let i = 0; i < 8; i++) {

@@ -20,7 +20,14 @@ const PRESET_CARDS: readonly { readonly preset: Preset; readonly label: string; 
 
 const seconds = (ms: number): string => (ms < 1000 ? `${Math.round(ms)} ms` : `${(ms / 1000).toFixed(1)} s`);
 const total = (row: BuildRow): number => Object.values(row.times).reduce((a, b) => a + b, 0);
-const STATUS = { waiting: 'waiting', running: 'building', done: 'done', failed: 'failed', cancelled: 'cancelled', interrupted: 'interrupted' } as const;
+const STATUS = {
+  waiting: 'waiting',
+  running: 'building',
+  done: 'done',
+  failed: 'failed',
+  cancelled: 'cancelled',
+  interrupted: 'interrupted',
+} as const;
 
 /** The run sheet: presets, stages, what was found and where, and how builds grew. */
 export function Build() {
@@ -36,16 +43,34 @@ export function Build() {
           {PRESET_CARDS.map((card) => {
             const last = lastOf(card.preset);
             return (
-              <button key={card.preset} type="button" role="radio" aria-checked={preset === card.preset} className="preset" data-active={preset === card.preset || undefined} onClick={() => setPreset(card.preset)}>
+              <button
+                key={card.preset}
+                type="button"
+                role="radio"
+                aria-checked={preset === card.preset}
+                className="preset"
+                data-active={preset === card.preset || undefined}
+                onClick={() => setPreset(card.preset)}
+              >
                 <strong>{card.label}</strong>
                 <span className="quiet">{card.gives}</span>
-                <span className="mono quiet preset-last">{last ? `last ${seconds(total(last))} · ${(last.report!.counts.bytes / 1024 / 1024).toFixed(2)} MB` : 'not built yet'}</span>
+                <span className="mono quiet preset-last">
+                  {last
+                    ? `last ${seconds(total(last))} · ${(last.report!.counts.bytes / 1024 / 1024).toFixed(2)} MB`
+                    : 'not built yet'}
+                </span>
               </button>
             );
           })}
         </div>
         <Group gap={8}>
-          <Button size="sm" color="ember" leftSection={<IconHammer size={16} />} disabled={running} onClick={() => void start(preset)}>
+          <Button
+            size="sm"
+            color="ember"
+            leftSection={<IconHammer size={16} />}
+            disabled={running}
+            onClick={() => void start(preset)}
+          >
             Build {preset}
           </Button>
           {running && live && (
@@ -54,7 +79,13 @@ export function Build() {
             </Button>
           )}
           {live?.status === 'done' && (
-            <Button size="sm" variant="default" component={Link} to={`/maps/${mapId}/play?build=${live.id}`} leftSection={<IconPlayerPlay size={15} />}>
+            <Button
+              size="sm"
+              variant="default"
+              component={Link}
+              to={`/maps/${mapId}/play?build=${live.id}`}
+              leftSection={<IconPlayerPlay size={15} />}
+            >
               Walk this build
             </Button>
           )}
@@ -78,7 +109,10 @@ function Empty() {
   return (
     <Stack gap={4} maw={440}>
       <Title order={3}>Nothing built yet</Title>
-      <Text size="sm">A build works out what is inside, what can be seen from where, and how the light falls. Start with Sketch: it takes a moment, and then the map can be walked.</Text>
+      <Text size="sm">
+        A build works out what is inside, what can be seen from where, and how the light falls. Start with Sketch: it
+        takes a moment, and then the map can be walked.
+      </Text>
     </Stack>
   );
 }
@@ -91,7 +125,10 @@ function Run({ row }: { row: BuildRow }) {
       <Group justify="space-between">
         <Group gap={8}>
           <Title order={3}>{row.preset[0]!.toUpperCase() + row.preset.slice(1)} build</Title>
-          <span className="badge" data-state={row.status === 'done' ? (row.report?.sealed ? 'sealed' : 'leaking') : row.status}>
+          <span
+            className="badge"
+            data-state={row.status === 'done' ? (row.report?.sealed ? 'sealed' : 'leaking') : row.status}
+          >
             {row.status === 'done' ? (row.report?.sealed ? 'sealed' : 'leaking') : STATUS[row.status]}
           </span>
         </Group>
@@ -107,17 +144,40 @@ function Run({ row }: { row: BuildRow }) {
           return (
             <div key={stage} className="stage">
               <span>{stage}</span>
-              <Progress value={done * 100} size={8} radius={1} color={row.status === 'failed' ? 'var(--madder)' : done === 1 ? 'var(--verdigris)' : 'var(--indigo)'} aria-label={`${stage} progress`} />
-              <span className="mono quiet">{row.times[stage] !== undefined ? seconds(row.times[stage]) : done > 0 ? `${Math.round(done * 100)} %` : '—'}</span>
+              <Progress
+                value={done * 100}
+                size={8}
+                radius={1}
+                color={row.status === 'failed' ? 'var(--madder)' : done === 1 ? 'var(--verdigris)' : 'var(--indigo)'}
+                aria-label={`${stage} progress`}
+              />
+              <span className="mono quiet">
+                {row.times[stage] !== undefined
+                  ? seconds(row.times[stage])
+                  : done > 0
+                    ? `${Math.round(done * 100)} %`
+                    : '—'}
+              </span>
             </div>
           );
         })}
       </div>
       {row.error && <Message message={{ severity: 'error', code: 'build', text: row.error }} />}
-      {row.report?.messages.map((m, i) => <Message key={i} message={m} />)}
+      {row.report?.messages.map((m, i) => (
+        <Message key={i} message={m} />
+      ))}
       {counts && (
         <dl className="counts mono">
-          {([['surfaces', counts.surfaces], ['triangles', counts.triangles], ['cells', counts.cells], ['portals', counts.portals], ['luxels', counts.luxels], ['seen from a cell', `${Math.round(counts.seen * 100)} %`]] as const).map(([name, value]) => (
+          {(
+            [
+              ['surfaces', counts.surfaces],
+              ['triangles', counts.triangles],
+              ['cells', counts.cells],
+              ['portals', counts.portals],
+              ['luxels', counts.luxels],
+              ['seen from a cell', `${Math.round(counts.seen * 100)} %`],
+            ] as const
+          ).map(([name, value]) => (
             <div key={name}>
               <dt>{name}</dt>
               <dd>{value.toLocaleString()}</dd>
@@ -138,7 +198,10 @@ function Message({ message }: { message: BuildMessage }) {
   const canGo = Boolean(place || message.brushes?.length || message.entities?.length);
   return (
     <div className="message" data-severity={message.severity}>
-      <span className="badge" data-state={message.severity === 'error' ? 'failed' : message.severity === 'warning' ? 'warning' : 'done'}>
+      <span
+        className="badge"
+        data-state={message.severity === 'error' ? 'failed' : message.severity === 'warning' ? 'warning' : 'done'}
+      >
         {message.severity}
       </span>
       <Text size="sm">{message.text}</Text>
@@ -153,7 +216,12 @@ function Message({ message }: { message: BuildMessage }) {
   );
 }
 
-const SHADES = { structure: 'var(--ink-soft)', visibility: 'var(--ochre)', lighting: 'var(--indigo)', level: 'var(--verdigris)' } as const;
+const SHADES = {
+  structure: 'var(--ink-soft)',
+  visibility: 'var(--ochre)',
+  lighting: 'var(--indigo)',
+  level: 'var(--verdigris)',
+} as const;
 
 function History({ builds }: { builds: readonly BuildRow[] }) {
   const rows = builds.filter((b) => b.status === 'done').slice(0, 20).reverse().map((b, i) => ({ name: `${i + 1} ${b.preset}`, ...Object.fromEntries(STAGES.map((s) => [s, (b.times[s] ?? 0) / 1000])) })); // prettier-ignore

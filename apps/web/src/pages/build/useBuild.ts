@@ -27,7 +27,9 @@ export function useBuild(mapId: string) {
         if (isRunning(now)) return;
         events.close();
         void mutate();
-        useEditor.getState().set({ trail: now.report?.leak?.trail ?? useEditor.getState().sealing.leak?.trail ?? null });
+        useEditor
+          .getState()
+          .set({ trail: now.report?.leak?.trail ?? useEditor.getState().sealing.leak?.trail ?? null });
       };
     },
     [mutate],
@@ -42,7 +44,9 @@ export function useBuild(mapId: string) {
   const start = useCallback(
     async (preset: Preset) => {
       try {
-        follow(await api<BuildRow>('POST', '/api/builds', { mapId, preset, document: writeMap(useEditor.getState().doc) }));
+        follow(
+          await api<BuildRow>('POST', '/api/builds', { mapId, preset, document: writeMap(useEditor.getState().doc) }),
+        );
       } catch (error) {
         notifyError(error);
       }

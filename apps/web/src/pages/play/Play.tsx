@@ -3,7 +3,18 @@ import { Button, Group, Stack, Text, Title } from '@mantine/core';
 import { Canvas, useFrame, useThree } from '@react-three/fiber';
 import { useEffect, useMemo, useRef, useState, type RefObject } from 'react';
 import { useNavigate, useParams, useSearchParams } from 'react-router';
-import { eyeOf, levelCell, makeCollision, readLevel, spawnOf, startPlayer, stepPlayer, TIME_STEP, type Level, type PlayerState } from '@yesca/core';
+import {
+  eyeOf,
+  levelCell,
+  makeCollision,
+  readLevel,
+  spawnOf,
+  startPlayer,
+  stepPlayer,
+  TIME_STEP,
+  type Level,
+  type PlayerState,
+} from '@yesca/core';
 import { useBuild, isRunning } from '../build/useBuild.ts';
 import { Loading } from '../RouteState.tsx';
 import { makeLevelMesh } from './level-mesh.ts';
@@ -28,7 +39,11 @@ export function Play() {
     if (!id) return;
     let gone = false;
     fetch(`/api/builds/${id}/level`)
-      .then(async (r) => (r.ok ? readLevel(new Uint8Array(await r.arrayBuffer())) : Promise.reject(new Error('This build has no level. Build the map again.'))))
+      .then(async (r) =>
+        r.ok
+          ? readLevel(new Uint8Array(await r.arrayBuffer()))
+          : Promise.reject(new Error('This build has no level. Build the map again.')),
+      )
       .then((l) => !gone && setLevel(l))
       .catch((e: Error) => !gone && setProblem(e.message));
     return () => {
@@ -40,7 +55,11 @@ export function Play() {
   if (!builds) return <Loading />;
   if (!build)
     return (
-      <Notice title="Nothing to walk yet" text={isRunning(live) ? 'The build is on its way.' : 'The map has not been built. A sketch takes a moment.'} onLeave={leave}>
+      <Notice
+        title="Nothing to walk yet"
+        text={isRunning(live) ? 'The build is on its way.' : 'The map has not been built. A sketch takes a moment.'}
+        onLeave={leave}
+      >
         {!isRunning(live) && (
           <Button color="ember" onClick={() => void start('sketch')}>
             Build a sketch
@@ -52,7 +71,17 @@ export function Play() {
   return <Walk key={build.id} level={level} onLeave={leave} />;
 }
 
-function Notice({ title, text, onLeave, children }: { title: string; text: string; onLeave: () => void; children?: React.ReactNode }) {
+function Notice({
+  title,
+  text,
+  onLeave,
+  children,
+}: {
+  title: string;
+  text: string;
+  onLeave: () => void;
+  children?: React.ReactNode;
+}) {
   return (
     <Stack align="flex-start" gap={10} p={60} maw={520}>
       <Title order={2}>{title}</Title>
@@ -143,7 +172,11 @@ function Walk({ level, onLeave }: { level: Level; onLeave: () => void }) {
 
   return (
     <div ref={page} className="play" data-testid="play">
-      <Canvas dpr={[0.5, 1.5]} gl={{ antialias: false, preserveDrawingBuffer: true }} camera={{ fov: 80, near: 2, far: 60_000 }}>
+      <Canvas
+        dpr={[0.5, 1.5]}
+        gl={{ antialias: false, preserveDrawingBuffer: true }}
+        camera={{ fov: 80, near: 2, far: 60_000 }}
+      >
         <LevelScene level={level} controls={controls} hud={hud} />
       </Canvas>
       <div ref={hud} className="play-hud mono" data-testid="hud" />
@@ -159,7 +192,15 @@ function Walk({ level, onLeave }: { level: Level; onLeave: () => void }) {
 }
 
 /** Steps the player, moves the camera to its eyes, and draws what its cell may see. */
-function LevelScene({ level, controls, hud }: { level: Level; controls: RefObject<Controls>; hud: RefObject<HTMLDivElement | null> }) {
+function LevelScene({
+  level,
+  controls,
+  hud,
+}: {
+  level: Level;
+  controls: RefObject<Controls>;
+  hud: RefObject<HTMLDivElement | null>;
+}) {
   const { camera, invalidate } = useThree();
   const mesh = useMemo(() => makeLevelMesh(level, invalidate), [level, invalidate]);
   const collision = useMemo(() => makeCollision(level), [level]);
@@ -184,13 +225,18 @@ function LevelScene({ level, controls, hud }: { level: Level; controls: RefObjec
       yaw: c.yaw,
       pitch: c.pitch,
     };
-    for (; time.left >= TIME_STEP; time.left -= TIME_STEP) player.current = stepPlayer(collision, player.current, input, TIME_STEP);
+    for (; time.left >= TIME_STEP; time.left -= TIME_STEP)
+      player.current = stepPlayer(collision, player.current, input, TIME_STEP);
     const eye = eyeOf(player.current);
     const yaw = (c.yaw * Math.PI) / 180;
     const pitch = (c.pitch * Math.PI) / 180;
     camera.up.set(0, 0, 1);
     camera.position.set(...eye);
-    camera.lookAt(eye[0] + Math.cos(yaw) * Math.cos(pitch), eye[1] + Math.sin(yaw) * Math.cos(pitch), eye[2] + Math.sin(pitch));
+    camera.lookAt(
+      eye[0] + Math.cos(yaw) * Math.cos(pitch),
+      eye[1] + Math.sin(yaw) * Math.cos(pitch),
+      eye[2] + Math.sin(pitch),
+    );
     const cell = levelCell(level, eye);
     if (cell !== time.cell) {
       time.cell = cell;

@@ -75,7 +75,12 @@ export function makeLevelMesh(level: Level, onTexture: () => void): LevelMesh {
     const count = surfaces.reduce((n, s) => n + level.surfaceIndexFirst[s + 1]! - level.surfaceIndexFirst[s]!, 0);
     const index = new Uint32Array(count);
     geometry.setIndex(new BufferAttribute(index, 1).setUsage(DynamicDrawUsage));
-    const mesh = new Mesh(geometry, key === 'sky' ? skyMaterial(level) : litMaterial(materialTexture(name, onTexture), pages[level.surfacePage[surfaces[0]!]!]!));
+    const mesh = new Mesh(
+      geometry,
+      key === 'sky'
+        ? skyMaterial(level)
+        : litMaterial(materialTexture(name, onTexture), pages[level.surfacePage[surfaces[0]!]!]!),
+    );
     // Culling is by cells; the mesh's own bounds span the map.
     mesh.frustumCulled = false;
     return { mesh, surfaces, index };
@@ -136,7 +141,15 @@ function lightPages(level: Level): DataTexture[] {
 }
 
 const litMaterial = (map: Texture, lightMap: Texture): ShaderMaterial =>
-  new ShaderMaterial({ vertexShader: VERTEX, fragmentShader: LIT, uniforms: { map: { value: map }, lightMap: { value: lightMap }, exposure: { value: LUX_SCALE / WHITE_LUX } } });
+  new ShaderMaterial({
+    vertexShader: VERTEX,
+    fragmentShader: LIT,
+    uniforms: { map: { value: map }, lightMap: { value: lightMap }, exposure: { value: LUX_SCALE / WHITE_LUX } },
+  });
 
 const skyMaterial = (level: Level): ShaderMaterial =>
-  new ShaderMaterial({ vertexShader: VERTEX, fragmentShader: SKY, uniforms: { color: { value: new Color(...linearColor(level.meta.settings.skyColor)) } } });
+  new ShaderMaterial({
+    vertexShader: VERTEX,
+    fragmentShader: SKY,
+    uniforms: { color: { value: new Color(...linearColor(level.meta.settings.skyColor)) } },
+  });

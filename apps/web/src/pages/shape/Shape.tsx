@@ -1,6 +1,14 @@
 import './shape.css';
 import { ActionIcon, Menu, SegmentedControl, Tooltip } from '@mantine/core';
-import { IconLayoutSidebarLeftCollapse, IconLayoutSidebarRightCollapse, IconListDetails, IconPackage, IconAdjustments, IconMaximize, IconMinimize } from '@tabler/icons-react';
+import {
+  IconLayoutSidebarLeftCollapse,
+  IconLayoutSidebarRightCollapse,
+  IconListDetails,
+  IconPackage,
+  IconAdjustments,
+  IconMaximize,
+  IconMinimize,
+} from '@tabler/icons-react';
 import { useState } from 'react';
 import { Group as PanelGroup, Panel, Separator } from 'react-resizable-panels';
 import { placeEntity } from '@yesca/core';
@@ -35,12 +43,20 @@ export function Shape() {
       <aside className="rail" data-open={drawer !== null || undefined}>
         <div className="rail-tabs">
           <Tooltip label="Register: what is in the map — Shift R" position="right">
-            <ActionIcon aria-label="Register" aria-pressed={drawer === 'register'} onClick={() => set({ drawer: drawer === 'register' ? null : 'register' })}>
+            <ActionIcon
+              aria-label="Register"
+              aria-pressed={drawer === 'register'}
+              onClick={() => set({ drawer: drawer === 'register' ? null : 'register' })}
+            >
               <IconListDetails size={18} stroke={1.5} />
             </ActionIcon>
           </Tooltip>
           <Tooltip label="Stock: things to use — Shift S" position="right">
-            <ActionIcon aria-label="Stock" aria-pressed={drawer === 'stock'} onClick={() => set({ drawer: drawer === 'stock' ? null : 'stock' })}>
+            <ActionIcon
+              aria-label="Stock"
+              aria-pressed={drawer === 'stock'}
+              onClick={() => set({ drawer: drawer === 'stock' ? null : 'stock' })}
+            >
               <IconPackage size={18} stroke={1.5} />
             </ActionIcon>
           </Tooltip>
@@ -60,7 +76,9 @@ export function Shape() {
       <div className="centre">
         <div className="panes">
           {full ? (
-            <Framed name={full}>{full === 'eye' ? <EyePane onMenu={open} /> : <SheetPane kind={full} onMenu={open} />}</Framed>
+            <Framed name={full}>
+              {full === 'eye' ? <EyePane onMenu={open} /> : <SheetPane kind={full} onMenu={open} />}
+            </Framed>
           ) : (
             <PanelGroup orientation="horizontal">
               <Panel minSize="20%" defaultSize="50%">
@@ -124,11 +142,24 @@ function Framed({ name, children }: { name: PaneName; children: React.ReactNode 
       <div className="framed-tools">
         {name === 'eye' && (
           <Tooltip label="How the Eye shows surfaces — T">
-            <SegmentedControl size="xs" aria-label="Eye mode" value={eyeMode} onChange={(v) => set({ eyeMode: v as 'clay' })} data={[{ value: 'clay', label: 'Clay' }, { value: 'textured', label: 'Textured' }]} />
+            <SegmentedControl
+              size="xs"
+              aria-label="Eye mode"
+              value={eyeMode}
+              onChange={(v) => set({ eyeMode: v as 'clay' })}
+              data={[
+                { value: 'clay', label: 'Clay' },
+                { value: 'textured', label: 'Textured' },
+              ]}
+            />
           </Tooltip>
         )}
         <Tooltip label={full ? 'Show all panes — Ctrl Enter' : 'Fill the centre with this pane — Ctrl Enter'}>
-          <ActionIcon className="framed-button" aria-label={full ? 'Show all panes' : `Fill the centre with the ${name}`} onClick={() => set({ full: full ? null : name })}>
+          <ActionIcon
+            className="framed-button"
+            aria-label={full ? 'Show all panes' : `Fill the centre with the ${name}`}
+            onClick={() => set({ full: full ? null : name })}
+          >
             {full ? <IconMinimize size={15} stroke={1.5} /> : <IconMaximize size={15} stroke={1.5} />}
           </ActionIcon>
         </Tooltip>
@@ -147,7 +178,8 @@ function PaneMenu({ at, onClose }: { at: MenuAt | null; onClose: () => void }) {
   const face = brushHit && brushHit.face >= 0 ? doc.brushes.get(brushHit.thing.id)?.faces[brushHit.face] : undefined;
   const [x, y] = p.snapped;
   const floor = p.pane === 'eye' ? p.raw[2] : surfaceUnder(doc, p.snapped);
-  const place = (kind: string, up: number) => () => void run(`Place ${kind}`, (d) => placeEntity(d, kind, [Math.round(x), Math.round(y), Math.round(floor + up)]));
+  const place = (kind: string, up: number) => () =>
+    void run(`Place ${kind}`, (d) => placeEntity(d, kind, [Math.round(x), Math.round(y), Math.round(floor + up)]));
   return (
     <Menu opened onClose={onClose} position="bottom-start" shadow="md">
       <Menu.Target>
@@ -155,9 +187,21 @@ function PaneMenu({ at, onClose }: { at: MenuAt | null; onClose: () => void }) {
       </Menu.Target>
       <Menu.Dropdown>
         {thing && <Menu.Item onClick={() => select(selectOnly([thing]))}>Select this {thing.type}</Menu.Item>}
-        {brushHit && thing?.type !== 'brush' && <Menu.Item onClick={() => select(selectOnly([brushHit.thing]))}>Select only this brush</Menu.Item>}
-        {face && <Menu.Item onClick={() => select({ ...selectOnly([]), faces: [{ brush: brushHit!.thing.id, face: face.id }] })}>Select this face</Menu.Item>}
-        {face && <Menu.Item onClick={() => useView.getState().set({ material: face.material })}>Pick up its material</Menu.Item>}
+        {brushHit && thing?.type !== 'brush' && (
+          <Menu.Item onClick={() => select(selectOnly([brushHit.thing]))}>Select only this brush</Menu.Item>
+        )}
+        {face && (
+          <Menu.Item
+            onClick={() => select({ ...selectOnly([]), faces: [{ brush: brushHit!.thing.id, face: face.id }] })}
+          >
+            Select this face
+          </Menu.Item>
+        )}
+        {face && (
+          <Menu.Item onClick={() => useView.getState().set({ material: face.material })}>
+            Pick up its material
+          </Menu.Item>
+        )}
         {(thing || face) && <Menu.Divider />}
         <Menu.Item onClick={place('spawn', 0)}>Place a spawn here</Menu.Item>
         <Menu.Item onClick={place('pointLight', 200)}>Place a point light here</Menu.Item>

@@ -1,5 +1,18 @@
 import './shelf.css';
-import { ActionIcon, Button, Group, Menu, Modal, Select, Stack, Text, TextInput, Title, Tooltip, UnstyledButton } from '@mantine/core';
+import {
+  ActionIcon,
+  Button,
+  Group,
+  Menu,
+  Modal,
+  Select,
+  Stack,
+  Text,
+  TextInput,
+  Title,
+  Tooltip,
+  UnstyledButton,
+} from '@mantine/core';
 import { notifications } from '@mantine/notifications';
 import { IconDots, IconPlus, IconSearch } from '@tabler/icons-react';
 import { useMemo, useState } from 'react';
@@ -20,7 +33,8 @@ export function Shelf() {
   const [making, setMaking] = useState<string | null>(null);
   const doing = (work: () => Promise<unknown>) => void work().then(() => mutate(), notifyError);
 
-  const newProject = () => doing(() => api('POST', '/api/projects', { name: `Project ${(projects?.length ?? 0) + 1}` }));
+  const newProject = () =>
+    doing(() => api('POST', '/api/projects', { name: `Project ${(projects?.length ?? 0) + 1}` }));
   return (
     <div className="shelf">
       <header className="shelf-head">
@@ -31,8 +45,25 @@ export function Shelf() {
           <Text className="quiet">a workshop for first-person levels</Text>
         </Group>
         <Group gap={8}>
-          <TextInput leftSection={<IconSearch size={14} />} placeholder="Search maps" aria-label="Search maps" value={search} onChange={(e) => setSearch(e.currentTarget.value)} />
-          <Select aria-label="Sort maps" w={150} allowDeselect={false} value={order} onChange={(v) => setOrder(v ?? 'made')} data={[{ value: 'made', label: 'In project order' }, { value: 'recent', label: 'Last changed first' }, { value: 'name', label: 'By name' }]} />
+          <TextInput
+            leftSection={<IconSearch size={14} />}
+            placeholder="Search maps"
+            aria-label="Search maps"
+            value={search}
+            onChange={(e) => setSearch(e.currentTarget.value)}
+          />
+          <Select
+            aria-label="Sort maps"
+            w={150}
+            allowDeselect={false}
+            value={order}
+            onChange={(v) => setOrder(v ?? 'made')}
+            data={[
+              { value: 'made', label: 'In project order' },
+              { value: 'recent', label: 'Last changed first' },
+              { value: 'name', label: 'By name' },
+            ]}
+          />
           <Button variant="default" onClick={newProject}>
             New project
           </Button>
@@ -44,7 +75,10 @@ export function Shelf() {
         {projects?.length === 0 && (
           <Stack align="flex-start" gap={8} maw={460} mt={40}>
             <Title order={2}>An empty shelf</Title>
-            <Text>A project holds maps that belong together. Start one, then add a map from a template: a sealed room is ready to build and walk at once.</Text>
+            <Text>
+              A project holds maps that belong together. Start one, then add a map from a template: a sealed room is
+              ready to build and walk at once.
+            </Text>
             <Button color="ember" onClick={newProject}>
               Start a project
             </Button>
@@ -60,13 +94,31 @@ export function Shelf() {
 }
 
 const sorted = (maps: readonly MapCard[], order: string): MapCard[] =>
-  [...maps].sort((a, b) => (order === 'name' ? a.name.localeCompare(b.name) : order === 'recent' ? b.updatedAt.localeCompare(a.updatedAt) : 0));
+  [...maps].sort((a, b) =>
+    order === 'name' ? a.name.localeCompare(b.name) : order === 'recent' ? b.updatedAt.localeCompare(a.updatedAt) : 0,
+  );
 
-function Project({ project, search, order, onNew, doing }: { project: ProjectCard; search: string; order: string; onNew: () => void; doing: (work: () => Promise<unknown>) => void }) {
+function Project({
+  project,
+  search,
+  order,
+  onNew,
+  doing,
+}: {
+  project: ProjectCard;
+  search: string;
+  order: string;
+  onNew: () => void;
+  doing: (work: () => Promise<unknown>) => void;
+}) {
   const [name, setName] = useState<string | null>(null);
-  const maps = sorted(project.maps.filter((m) => m.name.toLowerCase().includes(search.toLowerCase())), order);
+  const maps = sorted(
+    project.maps.filter((m) => m.name.toLowerCase().includes(search.toLowerCase())),
+    order,
+  );
   const rename = () => {
-    if (name?.trim() && name !== project.name) doing(() => api('PATCH', `/api/projects/${project.id}`, { name: name.trim() }));
+    if (name?.trim() && name !== project.name)
+      doing(() => api('PATCH', `/api/projects/${project.id}`, { name: name.trim() }));
     setName(null);
   };
   return (
@@ -77,7 +129,14 @@ function Project({ project, search, order, onNew, doing }: { project: ProjectCar
             {project.name}
           </Title>
         ) : (
-          <TextInput autoFocus aria-label="Project name" value={name} onChange={(e) => setName(e.currentTarget.value)} onBlur={rename} onKeyDown={(e) => (e.key === 'Enter' ? rename() : e.key === 'Escape' && setName(null))} />
+          <TextInput
+            autoFocus
+            aria-label="Project name"
+            value={name}
+            onChange={(e) => setName(e.currentTarget.value)}
+            onBlur={rename}
+            onKeyDown={(e) => (e.key === 'Enter' ? rename() : e.key === 'Escape' && setName(null))}
+          />
         )}
         <Menu position="bottom-start" returnFocus={false}>
           <Menu.Target>
@@ -87,7 +146,9 @@ function Project({ project, search, order, onNew, doing }: { project: ProjectCar
           </Menu.Target>
           <Menu.Dropdown>
             <Menu.Item onClick={() => setName(project.name)}>Rename</Menu.Item>
-            <Menu.Item onClick={() => remove(`/api/projects/${project.id}`, `Project ${project.name} deleted`, doing)}>Delete</Menu.Item>
+            <Menu.Item onClick={() => remove(`/api/projects/${project.id}`, `Project ${project.name} deleted`, doing)}>
+              Delete
+            </Menu.Item>
           </Menu.Dropdown>
         </Menu>
       </Group>
@@ -132,7 +193,8 @@ function remove(path: string, message: string, doing: (work: () => Promise<unkno
   });
 }
 
-const when = (iso: string): string => new Intl.DateTimeFormat(undefined, { dateStyle: 'medium', timeStyle: 'short' }).format(new Date(iso));
+const when = (iso: string): string =>
+  new Intl.DateTimeFormat(undefined, { dateStyle: 'medium', timeStyle: 'short' }).format(new Date(iso));
 
 function Card({ map, doing }: { map: MapCard; doing: (work: () => Promise<unknown>) => void }) {
   const [name, setName] = useState<string | null>(null);
@@ -153,7 +215,14 @@ function Card({ map, doing }: { map: MapCard; doing: (work: () => Promise<unknow
               {map.name}
             </Link>
           ) : (
-            <TextInput autoFocus aria-label="Map name" value={name} onChange={(e) => setName(e.currentTarget.value)} onBlur={rename} onKeyDown={(e) => (e.key === 'Enter' ? rename() : e.key === 'Escape' && setName(null))} />
+            <TextInput
+              autoFocus
+              aria-label="Map name"
+              value={name}
+              onChange={(e) => setName(e.currentTarget.value)}
+              onBlur={rename}
+              onKeyDown={(e) => (e.key === 'Enter' ? rename() : e.key === 'Escape' && setName(null))}
+            />
           )}
           <Text size="xs" c="dimmed">
             {map.summary.brushes} brushes · {when(map.updatedAt)}
@@ -227,7 +296,14 @@ function NewMap({ projectId, onClose }: { projectId: string | null; onClose: () 
   };
   return (
     <Modal opened={projectId !== null} onClose={onClose} title="New map" size={640} centered>
-      <TextInput label="Name" placeholder="Untitled" value={name} onChange={(e) => setName(e.currentTarget.value)} data-autofocus mb={14} />
+      <TextInput
+        label="Name"
+        placeholder="Untitled"
+        value={name}
+        onChange={(e) => setName(e.currentTarget.value)}
+        data-autofocus
+        mb={14}
+      />
       <div className="templates">
         {TEMPLATES.map((t, i) => (
           <UnstyledButton key={t.key} className="template" onClick={() => void make({ template: t.key }, t.label)}>
@@ -250,7 +326,8 @@ function NewMap({ projectId, onClose }: { projectId: string | null; onClose: () 
             hidden
             onChange={(e) => {
               const file = e.currentTarget.files?.[0];
-              if (file) void file.text().then((document) => make({ document }, file.name.replace(/(\.yesca)?\.json$/, '')));
+              if (file)
+                void file.text().then((document) => make({ document }, file.name.replace(/(\.yesca)?\.json$/, '')));
             }}
           />
         </Button>

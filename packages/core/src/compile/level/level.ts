@@ -58,9 +58,17 @@ export interface Level {
 export const NO_PAGE = 0xffff;
 
 /** Gathers the stages' results into a level. `visibility` is null for a leaking map: then nothing is culled. */
-export function packLevel(doc: MapDocument, preset: string, structure: Structure, visibility: Visibility | null, lighting: Lighting): Level {
+export function packLevel(
+  doc: MapDocument,
+  preset: string,
+  structure: Structure,
+  visibility: Visibility | null,
+  lighting: Lighting,
+): Level {
   const materials = [...new Set(structure.surfaces.map((s) => s.material))].sort();
-  const colliders = [...doc.brushes.values()].filter((b) => SOLID_ROLES.has(b.role)).sort((a, b) => (a.id < b.id ? -1 : 1));
+  const colliders = [...doc.brushes.values()]
+    .filter((b) => SOLID_ROLES.has(b.role))
+    .sort((a, b) => (a.id < b.id ? -1 : 1));
   const entities = [...doc.entities.values()].sort((a, b) => (a.id < b.id ? -1 : 1));
   const { origin, counts, size } = structure.blocks;
   return {
@@ -175,7 +183,11 @@ export function sweepPlanes(brush: Brush): number[] {
       const to = face.loop[(k + 1) % face.loop.length]!;
       if (from > to) return;
       const edge = sub(brush.vertices[to]!, brush.vertices[from]!);
-      for (const axis of [[1, 0, 0], [0, 1, 0], [0, 0, 1]] as const) {
+      for (const axis of [
+        [1, 0, 0],
+        [0, 1, 0],
+        [0, 0, 1],
+      ] as const) {
         const c = cross(edge, axis);
         const l = length(c);
         if (l < 1e-6) continue;
@@ -251,7 +263,8 @@ export function markVisible(level: Level, cell: number, out: Uint8Array): void {
   if (cell < 0 || level.pvsWords.length === 0) return void out.fill(1);
   for (let i = 0; i < n; i++) {
     let seen = 0;
-    for (let k = level.surfaceCellFirst[i]!; k < level.surfaceCellFirst[i + 1]!; k++) if (levelSees(level, cell, level.surfaceCell[k]!)) seen = 1;
+    for (let k = level.surfaceCellFirst[i]!; k < level.surfaceCellFirst[i + 1]!; k++)
+      if (levelSees(level, cell, level.surfaceCell[k]!)) seen = 1;
     out[i] = seen;
   }
 }

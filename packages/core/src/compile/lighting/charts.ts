@@ -17,7 +17,7 @@ export interface Chart {
   /** Luxels across and down, without the gutter. */
   readonly width: number;
   readonly height: number;
-  /** The surface's outline in lattice coordinates (cm). */
+  /** The surface's outline in lattice coordinates (cm), counter-clockwise. */
   readonly outline: readonly (readonly [number, number])[];
 }
 
@@ -34,6 +34,7 @@ export function planeDirections(normal: Vec3): { s: Vec3; t: Vec3 } {
 
 export function makeChart(surface: Surface, size: number): Chart {
   const { s, t } = planeDirections(surface.plane.normal);
+  // s × t is the normal, so a winding that is counter-clockwise from the front stays so in the lattice.
   const outline = surface.winding.map((p) => [dot(p, s), dot(p, t)] as const);
   const low = (k: 0 | 1) => Math.floor(Math.min(...outline.map((p) => p[k])) / size + 1e-6);
   const high = (k: 0 | 1) => Math.ceil(Math.max(...outline.map((p) => p[k])) / size - 1e-6);
@@ -52,22 +53,14 @@ export function chartPoint(chart: Chart, a: number, b: number): Vec3 {
   ];
 }
 
-const turnOf = (outline: Chart['outline']): number => {
-  let twice = 0;
-  outline.forEach(([x, y], i) => {
-    const [u, v] = outline[(i + 1) % outline.length]!;
-    twice += x * v - u * y;
-  });
-  return Math.sign(twice);
-};
-
 /** Whether lattice coordinates lie in the (convex) outline. */
 export function inOutline(outline: Chart['outline'], a: number, b: number): boolean {
-  const sign = turnOf(outline);
-  return outline.every(([x, y], i) => {
-    const [u, v] = outline[(i + 1) % outline.length]!;
-    return ((u - x) * (b - y) - (v - y) * (a - x)) * sign >= -1e-9;
-  });
+  for (let i = 0, j = outline.length - 1; i < outline.length; j = i++) {
+    const [x, y] = outline[j]!;
+    const [u, v] = outline[i]!;
+    if ((u - x) * (b - y) - (v - y) * (a - x) < -1e-9) return false;
+  }
+  return true;
 }
 
 /** The point of the outline (a little inside it) nearest to lattice coordinates. */

@@ -14,14 +14,25 @@ import { anyHit, enterBrush, firstHit, makeTracer, solidAt } from '../tracing/in
 const WHITE = '#ffffff';
 
 /** A hall of 1000 × 1000 × 500 cm without ambient light. */
-const hall = (open = false): MapDocument => changeSettings(addRoom(emptyMap('hall'), roomSpec(rectangle(0, 0, 1000, 1000), { ceiling: 500, open }), DRESS), { ambientLux: 0 });
-const lamp = (doc: MapDocument, at: Vec3, candela: number): MapDocument => changeEntity(placeEntity(doc, 'pointLight', at, 0, `l${doc.entities.size}`), `l${doc.entities.size}`, { params: { candela, color: WHITE } });
+const hall = (open = false): MapDocument =>
+  changeSettings(addRoom(emptyMap('hall'), roomSpec(rectangle(0, 0, 1000, 1000), { ceiling: 500, open }), DRESS), {
+    ambientLux: 0,
+  });
+const lamp = (doc: MapDocument, at: Vec3, candela: number): MapDocument =>
+  changeEntity(placeEntity(doc, 'pointLight', at, 0, `l${doc.entities.size}`), `l${doc.entities.size}`, {
+    params: { candela, color: WHITE },
+  });
 const inside = (doc: MapDocument): MapDocument => placeEntity(doc, 'spawn', [500, 500, 0], 0, 's');
 
 /** Reads the lightmap of a surface at a world point, without filtering: the lux of its luxel. */
 function luxAt(result: ReturnType<typeof buildLevel>, p: Vec3, normal: Vec3): number {
   const { lighting, structure } = result;
-  const i = structure.surfaces.findIndex((s) => dot(s.plane.normal, normal) > 0.999 && Math.abs(dot(s.plane.normal, p) - s.plane.distance) < 0.5 && contains(s.winding, normal, p));
+  const i = structure.surfaces.findIndex(
+    (s) =>
+      dot(s.plane.normal, normal) > 0.999 &&
+      Math.abs(dot(s.plane.normal, p) - s.plane.distance) < 0.5 &&
+      contains(s.winding, normal, p),
+  );
   return luxOf(lighting, i, p);
 }
 
@@ -29,7 +40,11 @@ function contains(winding: readonly Vec3[], normal: Vec3, p: Vec3): boolean {
   return winding.every((a, i) => {
     const b = winding[(i + 1) % winding.length]!;
     const e = sub(b, a);
-    const c: Vec3 = [e[1] * (p[2] - a[2]) - e[2] * (p[1] - a[1]), e[2] * (p[0] - a[0]) - e[0] * (p[2] - a[2]), e[0] * (p[1] - a[1]) - e[1] * (p[0] - a[0])];
+    const c: Vec3 = [
+      e[1] * (p[2] - a[2]) - e[2] * (p[1] - a[1]),
+      e[2] * (p[0] - a[0]) - e[0] * (p[2] - a[2]),
+      e[0] * (p[1] - a[1]) - e[1] * (p[0] - a[0]),
+    ];
     return dot(c, normal) >= -1e-6;
   });
 }
@@ -49,7 +64,12 @@ const middle = (c: number, size: number): number => (Math.floor(c / size) + 0.5)
 describe('a point light', () => {
   test('gives I·cosθ/d² on a floor', () => {
     const result = buildLevel(lamp(inside(hall()), [500, 500, 300], 900), 'final');
-    for (const [x, y] of [[500, 500], [620, 500], [800, 300], [100, 900]] as const) {
+    for (const [x, y] of [
+      [500, 500],
+      [620, 500],
+      [800, 300],
+      [100, 900],
+    ] as const) {
       const p: Vec3 = [middle(x, 8), middle(y, 8), 0];
       const d2 = ((p[0] - 500) ** 2 + (p[1] - 500) ** 2 + 300 ** 2) / 10_000;
       const expected = (900 * 3) / d2 ** 1.5;
@@ -59,7 +79,9 @@ describe('a point light', () => {
 
   test('throws the shadow of a slab where geometry says', () => {
     // A slab from x = 400 to 450 at height 100, lamp at height 200 over x = 300: the shadow reaches from 500 to 600.
-    const slab = dressSolid(boxSolid({ min: [400, 100, 99], max: [450, 900, 100] }), 'slab', 'slate', { role: 'detail' });
+    const slab = dressSolid(boxSolid({ min: [400, 100, 99], max: [450, 900, 100] }), 'slab', 'slate', {
+      role: 'detail',
+    });
     const result = buildLevel(lamp(inside(addBrushes(hall(), [slab])), [300, 500, 200], 900), 'final');
     const lit = (x: number) => luxAt(result, [x, 500, 0], [0, 0, 1]) > 1;
     // Edges by similar triangles: 300 + (400 − 300)·200/101 = 498 near the lower edge, 300 + 150·200/100 = 600 at the upper.
@@ -78,7 +100,10 @@ describe('a point light', () => {
 });
 
 describe('the sun', () => {
-  const sunny = (height: number, doc = hall(true)) => changeEntity(placeEntity(inside(doc), 'sun', [0, 0, 0], 0, 'sun'), 'sun', { params: { lux: 1000, height, color: WHITE } });
+  const sunny = (height: number, doc = hall(true)) =>
+    changeEntity(placeEntity(inside(doc), 'sun', [0, 0, 0], 0, 'sun'), 'sun', {
+      params: { lux: 1000, height, color: WHITE },
+    });
 
   test('gives E·sin(height) on a floor that sees it, and nothing in the shadow of the wall', () => {
     const result = buildLevel(sunny(45), 'review');
@@ -97,7 +122,11 @@ describe('the sun', () => {
 
 test('ambient light is even, in lux', () => {
   const result = buildLevel(changeSettings(inside(hall()), { ambientLux: 8, ambientColor: WHITE }), 'sketch');
-  for (const p of [[100, 100, 0], [900, 500, 0]] as Vec3[]) expect(luxAt(result, p, [0, 0, 1])).toBeCloseTo(8, 1);
+  for (const p of [
+    [100, 100, 0],
+    [900, 500, 0],
+  ] as Vec3[])
+    expect(luxAt(result, p, [0, 0, 1])).toBeCloseTo(8, 1);
 });
 
 test('luxels inside a solid take light from where a clear way leads to them, never through a wall', () => {
@@ -125,7 +154,9 @@ describe('colours', () => {
     fc.assert(
       fc.property(channel, channel, channel, (r, g, b) => {
         const top = Math.max(r, g, b);
-        unpackRgb9e5(packRgb9e5(r, g, b)).forEach((c, i) => expect(Math.abs(c - [r, g, b][i]!)).toBeLessThanOrEqual(top / 512 + 1e-6));
+        unpackRgb9e5(packRgb9e5(r, g, b)).forEach((c, i) =>
+          expect(Math.abs(c - [r, g, b][i]!)).toBeLessThanOrEqual(top / 512 + 1e-6),
+        );
       }),
     );
     expect(unpackRgb9e5(packRgb9e5(-5, 0, NaN))).toEqual([0, 0, 0]);
@@ -136,11 +167,22 @@ describe('the ray tracer', () => {
   const shapes = [
     ...Array.from({ length: 60 }, (_, i) => {
       const [x, y, z] = [hashRandom(i, 1) * 900, hashRandom(i, 2) * 900, hashRandom(i, 3) * 900];
-      const solid = i % 4 === 0 ? wedgeSolid({ min: [x, y, z], max: [x + 80, y + 60, z + 40] }, 'north') : boxSolid({ min: [x, y, z], max: [x + 20 + hashRandom(i, 4) * 90, y + 50, z + 30] });
+      const solid =
+        i % 4 === 0
+          ? wedgeSolid({ min: [x, y, z], max: [x + 80, y + 60, z + 40] }, 'north')
+          : boxSolid({ min: [x, y, z], max: [x + 20 + hashRandom(i, 4) * 90, y + 50, z + 30] });
       const brush = dressSolid(solid, `b${i}`, 'm');
       return i % 3 === 0 ? transformBrush(brush, rotation((i % 2) as 0, i * 17, [x, y, z]), true) : brush;
     }),
-    ...Array.from({ length: 10 }, (_, i) => hullOf(Array.from({ length: 12 }, (_, k): Vec3 => [500 + hashRandom(i, k, 1) * 100, i * 90 + hashRandom(i, k, 2) * 80, hashRandom(i, k, 3) * 500])))
+    ...Array.from({ length: 10 }, (_, i) =>
+      hullOf(
+        Array.from({ length: 12 }, (_, k): Vec3 => [
+          500 + hashRandom(i, k, 1) * 100,
+          i * 90 + hashRandom(i, k, 2) * 80,
+          hashRandom(i, k, 3) * 500,
+        ]),
+      ),
+    )
       .filter((s) => findFlaw(s) === null)
       .map((s, i) => dressSolid(s, `h${i}`, 'm')),
   ];

@@ -5,9 +5,9 @@ import { addScaled, OFF_SURFACE, sub, type Vec3 } from '../../math/index.ts';
 import { Cancelled, locate, type StageControl, type Structure, type Surface } from '../structure/index.ts';
 import { canSee, type Visibility } from '../visibility/index.ts';
 import { chartPoint, GUTTER, inOutline, makeChart, nearestInOutline, type Chart } from './charts.ts';
-import { addDirect, collectLights, type Lights, type PointLight } from './lights.ts';
+import { addDirect, collectLights, makeLitScene, type Lights, type LitScene, type PointLight } from './lights.ts';
 import { packRgb9e5 } from './rgb9e5.ts';
-import { firstHit, makeTracer, solidAt, type Tracer } from '../tracing/index.ts';
+import { firstHit, solidAt, type Tracer } from '../tracing/index.ts';
 
 export interface LightingOptions {
   /** Edge of a luxel, cm. */
@@ -58,8 +58,7 @@ export function buildLighting(
   options: LightingOptions,
   control: StageControl = {},
 ): Lighting {
-  const solids = [...brushes].filter((b) => b.role === 'structure' || b.role === 'detail').sort((a, b) => (a.id < b.id ? -1 : 1));
-  const tracer = makeTracer(solids);
+  const scene = makeLitScene(brushes);
   const lights = collectLights(entities, options.ambientColor, options.ambientLux);
   const lightCells = lights.points.map((l) => locate(structure.blocks, l.at));
   const charts = structure.surfaces.map((s) => (s.sky ? null : makeChart(s, options.luxel)));
@@ -70,7 +69,7 @@ export function buildLighting(
     if (control.signal?.aborted) throw new Cancelled();
     if (!chart) return void values.push(null);
     const near = lights.points.filter((_, l) => mayLight(lightCells[l]!, chart.surface, visibility));
-    const lit = lightChart(chart, tracer, lights, near, options.samples);
+    const lit = lightChart(chart, scene, lights, near, options.samples);
     luxels += chart.width * chart.height;
     repaired += lit.repaired;
     values.push(lit.light);
@@ -88,7 +87,13 @@ function mayLight(cell: number | 'solid' | 'beyond', surface: Surface, visibilit
 }
 
 /** Light of one chart with its gutter, three floats (lux) a luxel, row by row. */
-function lightChart(chart: Chart, tracer: Tracer, lights: Lights, points: readonly PointLight[], samples: number): { light: Float32Array; repaired: number } {
+function lightChart(
+  chart: Chart,
+  scene: LitScene,
+  lights: Lights,
+  points: readonly PointLight[],
+  samples: number,
+): { light: Float32Array; repaired: number } {
   const w = chart.width + 2 * GUTTER;
   const h = chart.height + 2 * GUTTER;
   const light = new Float32Array(w * h * 3);
@@ -102,16 +107,16 @@ function lightChart(chart: Chart, tracer: Tracer, lights: Lights, points: readon
       sum.fill(0);
       for (const [a, b] of spots) {
         const p = addScaled(chartPoint(chart, a, b), normal, OFF_SURFACE);
-        if (solidAt(tracer, p)) continue;
+        if (solidAt(scene.all, p)) continue;
         clear++;
-        addDirect(tracer, lights, points, p, normal, sum);
+        addDirect(scene, lights, points, p, normal, sum);
       }
       if (clear === 0) continue;
       const at = j * w + i;
       valid[at] = 1;
       for (let c = 0; c < 3; c++) light[at * 3 + c] = sum[c]! / clear + lights.ambient[c]!;
     }
-  return { light, repaired: repair(chart, tracer, light, valid, w, h) };
+  return { light, repaired: repair(chart, scene.all, light, valid, w, h) };
 }
 
 /** Where a luxel is sampled, in lattice coordinates: evenly over the part of its square that lies on the surface. */
@@ -134,7 +139,11 @@ function sampleSpots(chart: Chart, i: number, j: number, samples: number): [numb
  */
 function repair(chart: Chart, tracer: Tracer, light: Float32Array, valid: Uint8Array, w: number, h: number): number {
   const spot = (k: number): Vec3 => {
-    const [a, b] = nearestInOutline(chart.outline, (chart.s0 + (k % w) - GUTTER + 0.5) * chart.size, (chart.t0 + Math.floor(k / w) - GUTTER + 0.5) * chart.size);
+    const [a, b] = nearestInOutline(
+      chart.outline,
+      (chart.s0 + (k % w) - GUTTER + 0.5) * chart.size,
+      (chart.t0 + Math.floor(k / w) - GUTTER + 0.5) * chart.size,
+    );
     return addScaled(chartPoint(chart, a, b), chart.surface.plane.normal, OFF_SURFACE);
   };
   const clear = (from: number, to: number): boolean => {
@@ -151,7 +160,16 @@ function repair(chart: Chart, tracer: Tracer, light: Float32Array, valid: Uint8A
       if (valid[k]) continue;
       const sum = [0, 0, 0];
       let n = 0;
-      for (const [dx, dy] of [[-1, 0], [1, 0], [0, -1], [0, 1], [-1, -1], [1, -1], [-1, 1], [1, 1]] as const) {
+      for (const [dx, dy] of [
+        [-1, 0],
+        [1, 0],
+        [0, -1],
+        [0, 1],
+        [-1, -1],
+        [1, -1],
+        [-1, 1],
+        [1, 1],
+      ] as const) {
         const x = (k % w) + dx;
         const y = Math.floor(k / w) + dy;
         const m = y * w + x;
@@ -176,7 +194,10 @@ function repair(chart: Chart, tracer: Tracer, light: Float32Array, valid: Uint8A
   return repaired;
 }
 
-function packPages(charts: readonly (Chart | null)[], values: readonly (Float32Array | null)[]): Pick<Lighting, 'pages' | 'places'> {
+function packPages(
+  charts: readonly (Chart | null)[],
+  values: readonly (Float32Array | null)[],
+): Pick<Lighting, 'pages' | 'places'> {
   const pages: LightPage[] = [];
   const places: (ChartPlace | null)[] = charts.map(() => null);
   let group: { w: number; h: number; x: number; y: number; i: number }[] = [];
@@ -190,7 +211,11 @@ function packPages(charts: readonly (Chart | null)[], values: readonly (Float32A
       for (let y = 0; y < box.h; y++)
         for (let x = 0; x < box.w; x++) {
           const k = (y * box.w + x) * 3;
-          texels[(box.y + y) * w + box.x + x] = packRgb9e5(value[k]! / LUX_SCALE, value[k + 1]! / LUX_SCALE, value[k + 2]! / LUX_SCALE);
+          texels[(box.y + y) * w + box.x + x] = packRgb9e5(
+            value[k]! / LUX_SCALE,
+            value[k + 1]! / LUX_SCALE,
+            value[k + 2]! / LUX_SCALE,
+          );
         }
       places[box.i] = { page: pages.length, chart: charts[box.i]!, x: box.x + GUTTER, y: box.y + GUTTER };
     }

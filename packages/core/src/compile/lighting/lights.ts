@@ -1,5 +1,6 @@
 import { lightTint, sunDirection, type Entity } from '../../entity/index.ts';
-import { firstHit, anyHit, type Tracer } from '../tracing/index.ts';
+import type { Brush } from '../../brush/index.ts';
+import { anyHit, enterBrush, makeTracer, type Tracer } from '../tracing/index.ts';
 import { dot, type Vec3 } from '../../math/index.ts';
 
 export interface PointLight {
@@ -31,8 +32,12 @@ const tint = (color: unknown, strength: number): Vec3 => {
 export function collectLights(entities: Iterable<Entity>, ambientColor: string, ambientLux: number): Lights {
   const sorted = [...entities].sort((a, b) => (a.id < b.id ? -1 : 1));
   return {
-    points: sorted.filter((e) => e.kind === 'pointLight').map((e) => ({ at: e.at, intensity: tint(e.params.color, Number(e.params.candela ?? 0)) })),
-    suns: sorted.filter((e) => e.kind === 'sun').map((e) => ({ towards: sunDirection(e), illuminance: tint(e.params.color, Number(e.params.lux ?? 0)) })),
+    points: sorted
+      .filter((e) => e.kind === 'pointLight')
+      .map((e) => ({ at: e.at, intensity: tint(e.params.color, Number(e.params.candela ?? 0)) })),
+    suns: sorted
+      .filter((e) => e.kind === 'sun')
+      .map((e) => ({ towards: sunDirection(e), illuminance: tint(e.params.color, Number(e.params.lux ?? 0)) })),
     ambient: tint(ambientColor, ambientLux),
   };
 }
@@ -43,11 +48,45 @@ const LEAST_LUX = 0.001;
 /** Farther than any sight line within the world, cm. */
 const FAR = 400_000;
 
+/** The solids that light meets; brushes that show the sky are apart, since the sun comes in through them. */
+export interface LitScene {
+  readonly all: Tracer;
+  readonly solids: Tracer;
+  readonly skies: readonly Brush[];
+}
+
+/** The drawn solids of a map, in id order, ready for light. */
+export function makeLitScene(brushes: Iterable<Brush>): LitScene {
+  const drawn = [...brushes].filter((b) => b.role === 'structure' || b.role === 'detail').sort((a, b) => (a.id < b.id ? -1 : 1)); // prettier-ignore
+  const isSky = (b: Brush) => b.faces.some((f) => f.show === 'sky');
+  return { all: makeTracer(drawn), solids: makeTracer(drawn.filter((b) => !isSky(b))), skies: drawn.filter(isSky) };
+}
+
+/** How far a ray goes until it meets the sky; `FAR` when there is none in its way, −1 when another face of a sky brush comes first. */
+function reachOfSky(skies: readonly Brush[], p: Vec3, d: Vec3): number {
+  let reach = FAR;
+  let open = true;
+  for (const brush of skies) {
+    const hit = enterBrush(brush, p, d, reach);
+    if (!hit || hit.at >= reach) continue;
+    reach = hit.at;
+    open = hit.face >= 0 && brush.faces[hit.face]!.show === 'sky';
+  }
+  return open ? reach : -1;
+}
+
 /**
  * Adds the direct light at a point of a surface to `out[0…2]`, in lux: `I·cosθ/d²` for points (d in metres), `E·cosθ` for the
  * sun where the first thing seen towards it shows the sky (or nothing at all).
  */
-export function addDirect(tracer: Tracer, lights: Lights, points: readonly PointLight[], p: Vec3, normal: Vec3, out: Float64Array): void {
+export function addDirect(
+  scene: LitScene,
+  lights: Lights,
+  points: readonly PointLight[],
+  p: Vec3,
+  normal: Vec3,
+  out: Float64Array,
+): void {
   for (const { at, intensity } of points) {
     const dx = at[0] - p[0];
     const dy = at[1] - p[1];
@@ -58,7 +97,7 @@ export function addDirect(tracer: Tracer, lights: Lights, points: readonly Point
     // d is in cm: 1/m² is 10⁴/cm².
     const factor = (along * 10_000) / (d2 * Math.sqrt(d2));
     if (factor * (intensity[0] + intensity[1] + intensity[2]) < LEAST_LUX) continue;
-    if (anyHit(tracer, p[0], p[1], p[2], dx, dy, dz, 1)) continue;
+    if (anyHit(scene.all, p[0], p[1], p[2], dx, dy, dz, 1)) continue;
     out[0]! += intensity[0] * factor;
     out[1]! += intensity[1] * factor;
     out[2]! += intensity[2] * factor;
@@ -66,8 +105,9 @@ export function addDirect(tracer: Tracer, lights: Lights, points: readonly Point
   for (const { towards, illuminance } of lights.suns) {
     const cos = dot(towards, normal);
     if (cos <= 0) continue;
-    const hit = firstHit(tracer, p, towards, FAR);
-    if (hit && (hit.face < 0 || hit.brush.faces[hit.face]!.show !== 'sky')) continue;
+    // Up to the sky, or all the way out of a map without one, nothing may stand between.
+    const reach = reachOfSky(scene.skies, p, towards);
+    if (reach < 0 || anyHit(scene.solids, p[0], p[1], p[2], towards[0], towards[1], towards[2], reach)) continue;
     out[0]! += illuminance[0] * cos;
     out[1]! += illuminance[1] * cos;
     out[2]! += illuminance[2] * cos;

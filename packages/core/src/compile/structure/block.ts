@@ -4,7 +4,14 @@ import {
   type Box, type Plane, type Winding,
 } from '../../math/index.ts'; // prettier-ignore
 import { mergeLeaves } from './cells.ts';
-import { boxPolyhedron, makePolyhedron, sideOfPlane, splitPolyhedron, type PolyFace, type Polyhedron } from './polyhedron.ts';
+import {
+  boxPolyhedron,
+  makePolyhedron,
+  sideOfPlane,
+  splitPolyhedron,
+  type PolyFace,
+  type Polyhedron,
+} from './polyhedron.ts';
 
 /** A part of a brush's face that looks into open space, in one cell of the block. */
 export interface FacePiece {
@@ -25,7 +32,12 @@ export interface Block {
   readonly leafCell: readonly number[];
   readonly cells: readonly Polyhedron[];
   /** Links between cells of this block; the winding looks from `a` to `b`. */
-  readonly links: readonly { readonly a: number; readonly b: number; readonly winding: Winding; readonly plane: Plane }[];
+  readonly links: readonly {
+    readonly a: number;
+    readonly b: number;
+    readonly winding: Winding;
+    readonly plane: Plane;
+  }[];
   readonly pieces: readonly FacePiece[];
   /** The leaves before they were joined (null: solid) and the links between them: where a leak is looked for. */
   readonly leaves: readonly (Polyhedron | null)[];
@@ -146,7 +158,10 @@ export const boxPlanes = ({ min, max }: Box): Plane[] => [
 /** Marks the faces of a fragment that lie in a plane as used up. */
 function closeOn(shape: Polyhedron, plane: number): Polyhedron {
   if (!shape.faces.some((f) => f.open && f.plane === plane)) return shape;
-  return { bounds: shape.bounds, faces: shape.faces.map((f) => (f.open && f.plane === plane ? { ...f, open: false } : f)) };
+  return {
+    bounds: shape.bounds,
+    faces: shape.faces.map((f) => (f.open && f.plane === plane ? { ...f, open: false } : f)),
+  };
 }
 
 /** At most this many planes are weighed at a node; in crowded regions an even sample finds nearly as good a one. */
@@ -181,7 +196,12 @@ function chooseSplit(region: Polyhedron, fragments: readonly Fragment[], planes:
       else if (side === 0) across++;
     }
     const axial = plane.normal[0] === 1 || plane.normal[1] === 1 || plane.normal[2] === 1;
-    const cost = across * 5 + Math.abs(front - back) - counts.get(index)! * 2 + (axial ? 0 : 6) + (sideOfPlane(region, plane) === 0 ? 0 : -100);
+    const cost =
+      across * 5 +
+      Math.abs(front - back) -
+      counts.get(index)! * 2 +
+      (axial ? 0 : 6) +
+      (sideOfPlane(region, plane) === 0 ? 0 : -100);
     if (cost < bestCost) [best, bestCost] = [index, cost];
   }
   return best;
@@ -209,12 +229,15 @@ function openPieces(box: Box, brushes: readonly Brush[], tree: Tree, indexOf: In
       let parts: Winding[] = [winding];
       for (const other of before) {
         if (!boxesOverlap(brushBounds(brush), brushBounds(other.brush), -1)) continue;
-        parts = parts.flatMap((part) => (overlaps(part, other.winding, plane) ? subtractWinding(part, other.winding, plane.normal) : [part]));
+        parts = parts.flatMap((part) =>
+          overlaps(part, other.winding, plane) ? subtractWinding(part, other.winding, plane.normal) : [part],
+        );
       }
       before.push({ brush, winding, bounds: brushBounds(brush) });
       onPlane.set(key, before);
       if (brush.faces[i]!.show === 'unseen') continue;
-      for (const part of parts) sift(tree, tree.root, part, index, along, (cell, w) => pieces.push({ brush, face: i, winding: w, cell }));
+      for (const part of parts)
+        sift(tree, tree.root, part, index, along, (cell, w) => pieces.push({ brush, face: i, winding: w, cell }));
     }
   }
   return pieces;
@@ -226,7 +249,14 @@ function overlaps(a: Winding, b: Winding, plane: Plane): boolean {
 }
 
 /** Sends a polygon down the tree and gives out what arrives in empty leaves. */
-function sift(tree: Tree, at: number, w: Winding, plane: number, along: boolean, give: (cell: number, w: Winding) => void): void {
+function sift(
+  tree: Tree,
+  at: number,
+  w: Winding,
+  plane: number,
+  along: boolean,
+  give: (cell: number, w: Winding) => void,
+): void {
   if (at < 0) {
     const cell = tree.leafCell[-1 - at]!;
     if (cell >= 0) give(cell, w);

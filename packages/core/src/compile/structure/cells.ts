@@ -1,4 +1,14 @@
-import { flipPlane, intersectWindings, ON_PLANE, planeFromLoop, signedDistance, windingArea, type Box, type Plane, type Winding } from '../../math/index.ts';
+import {
+  flipPlane,
+  intersectWindings,
+  ON_PLANE,
+  planeFromLoop,
+  signedDistance,
+  windingArea,
+  type Box,
+  type Plane,
+  type Winding,
+} from '../../math/index.ts';
 import { flatHull, makePolyhedron, type PolyFace, type Polyhedron } from './polyhedron.ts';
 
 /** Portals smaller than this (cm²) are rounding, not openings: a hundredth of the smallest possible hole between grid corners. */
@@ -25,7 +35,12 @@ interface Side {
 }
 
 /** Where faces of one plane that look opposite ways meet. `out` faces look along the plane, `inn` faces against it. */
-export function matchSides(out: readonly Side[], inn: readonly Side[], plane: Plane, give: (link: CellLink) => void): void {
+export function matchSides(
+  out: readonly Side[],
+  inn: readonly Side[],
+  plane: Plane,
+  give: (link: CellLink) => void,
+): void {
   for (const a of out)
     for (const b of inn) {
       if (a.owner === b.owner || !near(a.bounds, b.bounds)) continue;
@@ -34,7 +49,11 @@ export function matchSides(out: readonly Side[], inn: readonly Side[], plane: Pl
     }
 }
 
-export const sideFace = (owner: number, winding: Winding): Side => ({ owner, winding, bounds: makePolyhedron([{ winding } as PolyFace]).bounds });
+export const sideFace = (owner: number, winding: Winding): Side => ({
+  owner,
+  winding,
+  bounds: makePolyhedron([{ winding } as PolyFace]).bounds,
+});
 
 /**
  * Joins empty leaves into convex cells as long as the union stays convex, largest shared face first, and links the cells.
@@ -49,7 +68,7 @@ export function mergeLeaves(leaves: readonly (Polyhedron | null)[], planes: read
     return i;
   };
   const bySize = raw.map((link) => ({ link, area: windingArea(link.winding) })).sort((p, q) => q.area - p.area);
-  for (let merged = true; merged; ) {
+  for (let merged = true; merged;) {
     merged = false;
     for (const { link } of bySize) {
       const a = find(link.a);
@@ -118,7 +137,10 @@ function joinFaces(faces: readonly PolyFace[], planes: readonly Plane[]): PolyFa
   const groups = new Map<string, PolyFace[]>();
   for (const f of faces) {
     const plane = facePlane(f, planes);
-    const key = f.plane >= 0 ? `${f.plane} ${f.along}` : `side ${plane?.normal.map((c) => Math.round(c * 100)).join()} ${Math.round((plane?.distance ?? 0) * 50)}`;
+    const key =
+      f.plane >= 0
+        ? `${f.plane} ${f.along}`
+        : `side ${plane?.normal.map((c) => Math.round(c * 100)).join()} ${Math.round((plane?.distance ?? 0) * 50)}`;
     groups.set(key, [...(groups.get(key) ?? []), f]);
   }
   return [...groups.values()].map((group) => {
@@ -135,7 +157,8 @@ function joinLinks(raw: readonly CellLink[], leafCell: readonly number[]): CellL
     const a = leafCell[link.a]!;
     const b = leafCell[link.b]!;
     if (a === b) continue;
-    const turned: CellLink = a < b ? { ...link, a, b } : { a: b, b: a, plane: flipPlane(link.plane), winding: link.winding.toReversed() };
+    const turned: CellLink =
+      a < b ? { ...link, a, b } : { a: b, b: a, plane: flipPlane(link.plane), winding: link.winding.toReversed() };
     const key = `${turned.a} ${turned.b}`;
     const list = groups.get(key);
     if (list) list.push(turned);

@@ -1,5 +1,23 @@
 import { brushBounds, type Brush } from '../../brush/index.ts';
-import { addScaled, boxesOverlap, boxOf, cross, distance, dot, edgePlane, growBox, lerp, negate, normalize, scale, sub, windingArea, windingCentroid, type Vec3, type Winding } from '../../math/index.ts';
+import {
+  addScaled,
+  boxesOverlap,
+  boxOf,
+  cross,
+  distance,
+  dot,
+  edgePlane,
+  growBox,
+  lerp,
+  negate,
+  normalize,
+  scale,
+  sub,
+  windingArea,
+  windingCentroid,
+  type Vec3,
+  type Winding,
+} from '../../math/index.ts';
 import { firstHit, makeTracer, type Tracer } from '../tracing/index.ts';
 import { locate, unmergedGrid } from './grid.ts';
 import { linkBlocks } from './links.ts';
@@ -30,7 +48,11 @@ export function portalsOfCells(count: number, portals: readonly Portal[]): numbe
 }
 
 /** All cells that can be reached from some through portals. */
-export function flood(start: Iterable<number>, portals: readonly Portal[], ofCell: readonly (readonly number[])[]): Set<number> {
+export function flood(
+  start: Iterable<number>,
+  portals: readonly Portal[],
+  ofCell: readonly (readonly number[])[],
+): Set<number> {
   const reached = new Set(start);
   const stack = [...reached];
   while (stack.length) {
@@ -106,7 +128,10 @@ function trailTo(
   });
   const rimmed = outlines.findLastIndex((o) => solidRim(grid, o) > RIMMED);
   // From half a step up: rays along the floor a thing stands on meet nothing.
-  const mouth = findMouth([addScaled(seed.at, [0, 0, 1], STEP / 2), ...way, ...exitOf(grid, end, way.at(-1) ?? seed.at)], brushes);
+  const mouth = findMouth(
+    [addScaled(seed.at, [0, 0, 1], STEP / 2), ...way, ...exitOf(grid, end, way.at(-1) ?? seed.at)],
+    brushes,
+  );
   if (mouth && (rimmed < 0 || (mouth.leg > rimmed && distance(mouth.at, way[rimmed]!) > THICKEST)))
     return describe(seed, [...way.slice(0, mouth.leg), mouth.at], mouth, brushes);
   if (steps.length === 0) return { entity: seed.id, trail: [seed.at], hole: [], beside: [] };
@@ -154,7 +179,8 @@ function exitOf(grid: BlockGrid, cell: number, from: Vec3): Vec3[] {
       const at = bounds[end][axis]!;
       const edge = grid.origin[axis]! + (end === 'max' ? grid.counts[axis]! * grid.size : 0);
       const exit = from.map((c, i) => (i === axis ? at : c)) as unknown as Vec3;
-      if (Math.abs(at - edge) < 1 && (best.length === 0 || distance(from, exit) < distance(from, best[0]!))) best = [exit];
+      if (Math.abs(at - edge) < 1 && (best.length === 0 || distance(from, exit) < distance(from, best[0]!)))
+        best = [exit];
     }
   return best;
 }
@@ -164,14 +190,18 @@ function exitOf(grid: BlockGrid, cell: number, from: Vec3): Vec3[] {
  * where the wall is missing. The last point with walls all round it, square to one of the axes, is the mouth; its outline is
  * what the rays round it meet. `leg` counts the points of the way before the mouth, the start left out.
  */
-function findMouth(points: readonly Vec3[], brushes: readonly Brush[]): (Outline & { readonly at: Vec3; readonly leg: number }) | null {
+function findMouth(
+  points: readonly Vec3[],
+  brushes: readonly Brush[],
+): (Outline & { readonly at: Vec3; readonly leg: number }) | null {
   const tracer = makeTracer(brushes.filter((brush) => brush.role === 'structure'));
   for (let leg = points.length - 2; leg >= 0; leg--) {
     const [a, b] = [points[leg]!, points[leg + 1]!];
     const length = distance(a, b);
     if (length < 1e-6) continue;
     const way = normalize(sub(b, a));
-    const ring = (d: number): Vec3 | null => AXES.find((axis) => wallsRound(tracer, addScaled(a, way, d), axis).every((p) => p !== null)) ?? null;
+    const ring = (d: number): Vec3 | null =>
+      AXES.find((axis) => wallsRound(tracer, addScaled(a, way, d), axis).every((p) => p !== null)) ?? null;
     const enclosed = (d: number): boolean => ring(d) !== null;
     let inner = -1;
     for (let d = 0; d < length; d += STEP) if (enclosed(d)) inner = d;
@@ -214,7 +244,8 @@ function solidRim(grid: BlockGrid, { winding, out: normal }: Outline): number {
     const b = winding[(i + 1) % winding.length]!;
     const length = distance(a, b);
     const out = edgePlane(winding, normal, i).normal;
-    for (let k = 0.5; k < 8; k++) if (locate(grid, addScaled(lerp(a, b, k / 8), out, 0.5)) === 'solid') solid += length / 8;
+    for (let k = 0.5; k < 8; k++)
+      if (locate(grid, addScaled(lerp(a, b, k / 8), out, 0.5)) === 'solid') solid += length / 8;
     whole += length;
   });
   return solid / whole;
@@ -242,7 +273,7 @@ class MinQueue {
     if (!top || !last) return undefined;
     if (items.length) {
       items[0] = last;
-      for (let i = 0; ; ) {
+      for (let i = 0; ;) {
         let small = i;
         for (const c of [2 * i + 1, 2 * i + 2]) if (c < items.length && items[c]!.cost < items[small]!.cost) small = c;
         if (small === i) break;

@@ -49,7 +49,13 @@ export function buildBlocks(brushes: readonly Brush[], control: StageControl, ca
     control.progress?.((i + 1) / lists.length);
   });
   if (cache) for (const key of cache.keys()) if (!seen.has(key)) cache.delete(key);
-  return { origin: [low[0] * BLOCK_SIZE, low[1] * BLOCK_SIZE, low[2] * BLOCK_SIZE], counts, size: BLOCK_SIZE, blocks, firstCell };
+  return {
+    origin: [low[0] * BLOCK_SIZE, low[1] * BLOCK_SIZE, low[2] * BLOCK_SIZE],
+    counts,
+    size: BLOCK_SIZE,
+    blocks,
+    firstCell,
+  };
 }
 
 /** The same space with every leaf a cell of its own: finer than the cells, with a portal in every plane of a brush. */
@@ -71,7 +77,8 @@ export function unmergedGrid(grid: BlockGrid): BlockGrid {
   return { ...grid, blocks, firstCell };
 }
 
-const sameList = <T>(a: readonly T[], b: readonly T[]): boolean => a.length === b.length && a.every((x, i) => x === b[i]);
+const sameList = <T>(a: readonly T[], b: readonly T[]): boolean =>
+  a.length === b.length && a.every((x, i) => x === b[i]);
 
 /** The block that holds a point, or −1 outside all. */
 export function blockAt(grid: BlockGrid, p: Vec3): number {

@@ -10,7 +10,8 @@ export function linkBlocks(grid: BlockGrid): { portals: Portal[]; outer: Set<num
   const strides = [1, nx, nx * ny];
   grid.blocks.forEach((block, b) => {
     const first = grid.firstCell[b]!;
-    for (const link of block.links) portals.push({ a: first + link.a, b: first + link.b, winding: link.winding, plane: link.plane });
+    for (const link of block.links)
+      portals.push({ a: first + link.a, b: first + link.b, winding: link.winding, plane: link.plane });
     const at = [b % nx, Math.floor(b / nx) % ny, Math.floor(b / (nx * ny))];
     for (let axis = 0; axis < 3; axis++) {
       if (at[axis] === 0) for (const { cell } of facesOn(grid, b, axis, 'min')) outer.add(first + cell);

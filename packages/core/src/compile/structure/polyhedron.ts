@@ -1,4 +1,18 @@
-import { add, cross, dot, ON_PLANE, planeFromPointNormal, SAME_POINT, signedDistance, splitWinding, sub, type Box, type Plane, type Vec3, type Winding } from '../../math/index.ts';
+import {
+  add,
+  cross,
+  dot,
+  ON_PLANE,
+  planeFromPointNormal,
+  SAME_POINT,
+  signedDistance,
+  splitWinding,
+  sub,
+  type Box,
+  type Plane,
+  type Vec3,
+  type Winding,
+} from '../../math/index.ts';
 
 /** A face of a convex piece of space: its corners (counter-clockwise from outside), its plane's index and which way it looks. */
 export interface PolyFace {
@@ -52,8 +66,16 @@ export function sideOfPlane(piece: Polyhedron, plane: Plane, tolerance = ON_PLAN
   const { min, max } = piece.bounds;
   const n = plane.normal;
   // The box's nearest and farthest corner along the normal settle nearly every case.
-  const low = (n[0] > 0 ? min[0] : max[0]) * n[0] + (n[1] > 0 ? min[1] : max[1]) * n[1] + (n[2] > 0 ? min[2] : max[2]) * n[2] - plane.distance;
-  const high = (n[0] > 0 ? max[0] : min[0]) * n[0] + (n[1] > 0 ? max[1] : min[1]) * n[1] + (n[2] > 0 ? max[2] : min[2]) * n[2] - plane.distance;
+  const low =
+    (n[0] > 0 ? min[0] : max[0]) * n[0] +
+    (n[1] > 0 ? min[1] : max[1]) * n[1] +
+    (n[2] > 0 ? min[2] : max[2]) * n[2] -
+    plane.distance;
+  const high =
+    (n[0] > 0 ? max[0] : min[0]) * n[0] +
+    (n[1] > 0 ? max[1] : min[1]) * n[1] +
+    (n[2] > 0 ? max[2] : min[2]) * n[2] -
+    plane.distance;
   if (low >= -tolerance) return high <= tolerance ? 2 : 1;
   if (high <= tolerance) return -1;
   if (n[0] === 1 || n[1] === 1 || n[2] === 1) return 0;
@@ -70,7 +92,11 @@ export function sideOfPlane(piece: Polyhedron, plane: Plane, tolerance = ON_PLAN
 }
 
 /** Both halves of a piece that lies across a plane. The cut is closed with faces of that plane. */
-export function splitPolyhedron(piece: Polyhedron, plane: Plane, index: number): { front: Polyhedron; back: Polyhedron } {
+export function splitPolyhedron(
+  piece: Polyhedron,
+  plane: Plane,
+  index: number,
+): { front: Polyhedron; back: Polyhedron } {
   const front: PolyFace[] = [];
   const back: PolyFace[] = [];
   const rim: Vec3[] = [];
@@ -92,7 +118,12 @@ export function splitPolyhedron(piece: Polyhedron, plane: Plane, index: number):
 
 function addOnce(points: Vec3[], p: Vec3): void {
   for (const q of points)
-    if (Math.abs(q[0] - p[0]) <= SAME_POINT && Math.abs(q[1] - p[1]) <= SAME_POINT && Math.abs(q[2] - p[2]) <= SAME_POINT) return;
+    if (
+      Math.abs(q[0] - p[0]) <= SAME_POINT &&
+      Math.abs(q[1] - p[1]) <= SAME_POINT &&
+      Math.abs(q[2] - p[2]) <= SAME_POINT
+    )
+      return;
   points.push(p);
 }
 

@@ -2,7 +2,20 @@ import fc from 'fast-check';
 import { boxSolid, brushPlanes, prismSolid } from '../../brush/index.ts';
 import { addBrushes, addRoom, placeEntity, removePicked } from '../../edit/index.ts';
 import { dressSolid, transformBrush } from '../../surface/index.ts';
-import { add, areaVector, distance, dot, normalize, rotation, scale, signedDistance, sub, windingArea, windingCentroid, type Vec3 } from '../../math/index.ts';
+import {
+  add,
+  areaVector,
+  distance,
+  dot,
+  normalize,
+  rotation,
+  scale,
+  signedDistance,
+  sub,
+  windingArea,
+  windingCentroid,
+  type Vec3,
+} from '../../math/index.ts';
 import { emptyMap } from '../../map/index.ts';
 import { DRESS, oneRoom, rectangle, roomSpec, twoRooms } from '../../testing/rooms.ts';
 import { locate } from './grid.ts';
@@ -11,7 +24,8 @@ import type { BlockCache } from './grid.ts';
 import type { Structure } from './types.ts';
 
 const seed = (at: Vec3) => [{ id: 's', at }];
-const build = (doc: ReturnType<typeof oneRoom>, at: Vec3 = [100, 100, 0]) => buildStructure(doc.brushes.values(), seed(at));
+const build = (doc: ReturnType<typeof oneRoom>, at: Vec3 = [100, 100, 0]) =>
+  buildStructure(doc.brushes.values(), seed(at));
 const inside = (s: Structure) => s.cells.filter((c) => c.inside);
 const area = (s: Structure) => s.surfaces.reduce((a, x) => a + windingArea(x.winding), 0);
 
@@ -42,7 +56,11 @@ describe('surfaces', () => {
   test('meet without cracks: every corner that lies on an edge is a corner of that edge’s polygon', () => {
     const doc = addBrushes(twoRooms(), [
       dressSolid(boxSolid({ min: [100, 100, 0], max: [140, 180, 40] }), 'step', 'slate', { role: 'structure' }),
-      transformBrush(dressSolid(prismSolid({ min: [200, 200, 0], max: [280, 280, 120] }, 7), 'post', 'oak', { role: 'structure' }), rotation(2, 20, [240, 240, 0]), true),
+      transformBrush(
+        dressSolid(prismSolid({ min: [200, 200, 0], max: [280, 280, 120] }, 7), 'post', 'oak', { role: 'structure' }),
+        rotation(2, 20, [240, 240, 0]),
+        true,
+      ),
     ]);
     const s = build(doc);
     const corners = s.surfaces.flatMap((x) => x.winding);
@@ -59,14 +77,17 @@ describe('surfaces', () => {
   });
 
   test('in a closed room sum to nothing: the vector areas of a closed surface cancel', () => {
-    const doc = addBrushes(twoRooms(), [dressSolid(prismSolid({ min: [200, 200, -8], max: [280, 280, 120] }, 9), 'post', 'oak', { role: 'structure' })]);
+    const doc = addBrushes(twoRooms(), [
+      dressSolid(prismSolid({ min: [200, 200, -8], max: [280, 280, 120] }, 9), 'post', 'oak', { role: 'structure' }),
+    ]);
     const s = build(doc);
     const sum = s.surfaces.reduce((v, x) => add(v, scale(x.plane.normal, windingArea(x.winding))), [0, 0, 0] as Vec3);
     for (const c of sum) expect(Math.abs(c)).toBeLessThan(0.5);
   });
 
   test('what one solid hides of another is not drawn, and no two lie over one another', () => {
-    const block = (id: string, x: number) => dressSolid(boxSolid({ min: [x, 100, 0], max: [x + 64, 164, 64] }), id, 'slate');
+    const block = (id: string, x: number) =>
+      dressSolid(boxSolid({ min: [x, 100, 0], max: [x + 64, 164, 64] }), id, 'slate');
     const doc = addBrushes(oneRoom(), [block('m', 100), block('n', 132)]);
     const s = build(doc);
     const room = 2 * (512 * 384 + 512 * 272 + 384 * 272);
@@ -85,14 +106,18 @@ describe('surfaces', () => {
   });
 
   test('detail is drawn but cuts no cell and seals nothing', () => {
-    const doc = addBrushes(oneRoom(), [dressSolid(boxSolid({ min: [100, 32, 0], max: [116, 416, 272] }), 'screen', 'oak', { role: 'detail' })]);
+    const doc = addBrushes(oneRoom(), [
+      dressSolid(boxSolid({ min: [100, 32, 0], max: [116, 416, 272] }), 'screen', 'oak', { role: 'detail' }),
+    ]);
     const s = build(doc, [60, 60, 0]);
     expect(inside(s)).toHaveLength(1);
     expect(s.surfaces.filter((x) => x.brush === 'screen')).toHaveLength(2);
   });
 
   test('a hint divides space without being drawn', () => {
-    const doc = addBrushes(oneRoom(), [dressSolid(boxSolid({ min: [200, 32, 0], max: [216, 416, 272] }), 'hint', 'oak', { role: 'hint' })]);
+    const doc = addBrushes(oneRoom(), [
+      dressSolid(boxSolid({ min: [200, 32, 0], max: [216, 416, 272] }), 'hint', 'oak', { role: 'hint' }),
+    ]);
     const s = build(doc);
     expect(s.surfaces).toHaveLength(6);
     expect(inside(s).length).toBeGreaterThanOrEqual(1);
@@ -105,8 +130,14 @@ describe('leaks', () => {
     const wall = [...doc.brushes.values()].find((b) => b.room!.part === 'wall:1:0')!;
     const without = removePicked(doc, { brushes: new Set([wall.id]) });
     // The east wall again, with a window of 64 × 64 in it.
-    const piece = (id: string, y0: number, y1: number, z0: number, z1: number) => dressSolid(boxSolid({ min: [544, y0, z0], max: [560, y1, z1] }), id, 'lime');
-    return addBrushes(without, [piece('p1', 16, 200, -16, 288), piece('p2', 264, 432, -16, 288), piece('p3', 200, 264, -16, 100), piece('p4', 200, 264, 164, 288)]);
+    const piece = (id: string, y0: number, y1: number, z0: number, z1: number) =>
+      dressSolid(boxSolid({ min: [544, y0, z0], max: [560, y1, z1] }), id, 'lime');
+    return addBrushes(without, [
+      piece('p1', 16, 200, -16, 288),
+      piece('p2', 264, 432, -16, 288),
+      piece('p3', 200, 264, -16, 100),
+      piece('p4', 200, 264, 164, 288),
+    ]);
   };
 
   test('the trail leads from the entity to the hole and one step out; the hole is outlined and its brushes named', () => {
@@ -127,14 +158,20 @@ describe('leaks', () => {
   test('also where block borders cross the room and its mouth', () => {
     const doc = addRoom(emptyMap('t'), roomSpec(rectangle(-256, -192, 512, 384)), DRESS, 'r');
     const gone = [...doc.brushes.values()].find((b) => b.room!.part === 'wall:1:0')!;
-    const s = buildStructure(removePicked(doc, { brushes: new Set([gone.id]) }).brushes.values(), [{ id: 'lamp', at: [0, 0, 208] }]);
+    const s = buildStructure(removePicked(doc, { brushes: new Set([gone.id]) }).brushes.values(), [
+      { id: 'lamp', at: [0, 0, 208] },
+    ]);
     expect(Math.abs(s.leak!.trail.at(-2)![0] - 256)).toBeLessThanOrEqual(16.1);
     expect(s.leak!.trail.at(-1)![0]).toBeGreaterThan(300);
     expect(windingArea(s.leak!.hole)).toBeGreaterThan(384 * 272 * 0.85);
   });
 
   test('a whole wall that is missing is the hole, although the room runs on into the void as one piece', () => {
-    for (const [part, at] of [['wall:0:0', [1, 32]], ['wall:1:0', [0, 544]], ['ceiling:0', [2, 272]]] as const) {
+    for (const [part, at] of [
+      ['wall:0:0', [1, 32]],
+      ['wall:1:0', [0, 544]],
+      ['ceiling:0', [2, 272]],
+    ] as const) {
       const doc = oneRoom();
       const gone = [...doc.brushes.values()].find((b) => b.room!.part === part)!;
       const s = build(removePicked(doc, { brushes: new Set([gone.id]) }));
@@ -154,22 +191,37 @@ describe('leaks', () => {
     s.leak!.trail.slice(1).forEach((b, i) => {
       const a = s.leak!.trail[i]!;
       for (let t = 0.05; t < 1; t += 0.05) {
-        const p: Vec3 = [a[0] + (b[0] - a[0]) * t, a[1] + (b[1] - a[1]) * t, a[2] + (b[2] - a[2]) * t + (i === 0 ? 0.01 : 0)];
+        const p: Vec3 = [
+          a[0] + (b[0] - a[0]) * t,
+          a[1] + (b[1] - a[1]) * t,
+          a[2] + (b[2] - a[2]) * t + (i === 0 ? 0.01 : 0),
+        ];
         expect(locate(s.blocks, p)).not.toBe('solid');
       }
     });
   });
 
   test('a thing in a solid or in the void is told apart from a leak', () => {
-    const s = buildStructure(oneRoom().brushes.values(), [{ id: 'in', at: [100, 100, 0] }, { id: 'wall', at: [36, 24, 100] }, { id: 'out', at: [900, 900, 900] }]);
+    const s = buildStructure(oneRoom().brushes.values(), [
+      { id: 'in', at: [100, 100, 0] },
+      { id: 'wall', at: [36, 24, 100] },
+      { id: 'out', at: [900, 900, 900] },
+    ]);
     expect(s.leak).toBeNull();
-    expect(s.misplaced).toEqual([{ id: 'wall', where: 'solid' }, { id: 'out', where: 'void' }]);
+    expect(s.misplaced).toEqual([
+      { id: 'wall', where: 'solid' },
+      { id: 'out', where: 'void' },
+    ]);
   });
 });
 
 describe('maps of nothing much', () => {
   test('no brush: nothing, and every entity is in the void', () => {
-    expect(buildStructure([], seed([0, 0, 0]))).toMatchObject({ cells: [], surfaces: [], misplaced: [{ id: 's', where: 'void' }] });
+    expect(buildStructure([], seed([0, 0, 0]))).toMatchObject({
+      cells: [],
+      surfaces: [],
+      misplaced: [{ id: 's', where: 'void' }],
+    });
   });
   test('one brush and no entity: its six sides, seen from outside', () => {
     const s = buildStructure([dressSolid(boxSolid({ min: [10, 10, 10], max: [74, 74, 74] }), 'b', 'm')], []);
@@ -179,10 +231,24 @@ describe('maps of nothing much', () => {
 
 describe('space', () => {
   test('a point is solid exactly when a brush holds it, for any pile of turned boxes', () => {
-    const boxes = fc.array(fc.tuple(fc.integer({ min: 20, max: 900 }), fc.integer({ min: 20, max: 900 }), fc.integer({ min: 16, max: 200 }), fc.integer({ min: 0, max: 89 })), { minLength: 1, maxLength: 9 });
+    const boxes = fc.array(
+      fc.tuple(
+        fc.integer({ min: 20, max: 900 }),
+        fc.integer({ min: 20, max: 900 }),
+        fc.integer({ min: 16, max: 200 }),
+        fc.integer({ min: 0, max: 89 }),
+      ),
+      { minLength: 1, maxLength: 9 },
+    );
     fc.assert(
       fc.property(boxes, (list) => {
-        const brushes = list.map(([x, y, size, degrees], i) => transformBrush(dressSolid(boxSolid({ min: [x, y, 50], max: [x + size, y + size, 50 + size] }), `b${i}`, 'm'), rotation(2, degrees, [x, y, 50]), true));
+        const brushes = list.map(([x, y, size, degrees], i) =>
+          transformBrush(
+            dressSolid(boxSolid({ min: [x, y, 50], max: [x + size, y + size, 50 + size] }), `b${i}`, 'm'),
+            rotation(2, degrees, [x, y, 50]),
+            true,
+          ),
+        );
         const s = buildStructure(brushes, []);
         for (let k = 0; k < 200; k++) {
           const p: Vec3 = [(k * 131.7) % 1000, (k * 77.3) % 1000, 40 + ((k * 37.1) % 230)];
@@ -204,9 +270,16 @@ describe('space', () => {
 
   test('an edit redoes only the blocks it touches and gives what a whole build gives', () => {
     const cache: BlockCache = new Map();
-    const doc = addRoom(addRoom(emptyMap('t'), roomSpec(rectangle(0, 0, 900, 900)), DRESS, 'a'), roomSpec(rectangle(3000, 0, 900, 900)), DRESS, 'b');
+    const doc = addRoom(
+      addRoom(emptyMap('t'), roomSpec(rectangle(0, 0, 900, 900)), DRESS, 'a'),
+      roomSpec(rectangle(3000, 0, 900, 900)),
+      DRESS,
+      'b',
+    );
     const first = buildStructure(doc.brushes.values(), seed([100, 100, 0]), {}, cache);
-    const edited = addBrushes(doc, [dressSolid(boxSolid({ min: [3100, 100, 0], max: [3200, 200, 100] }), 'crate', 'm')]);
+    const edited = addBrushes(doc, [
+      dressSolid(boxSolid({ min: [3100, 100, 0], max: [3200, 200, 100] }), 'crate', 'm'),
+    ]);
     const second = buildStructure(edited.brushes.values(), seed([100, 100, 0]), {}, cache);
     const kept = second.blocks.blocks.filter((b) => first.blocks.blocks.includes(b)).length;
     expect(kept).toBeGreaterThan(0);

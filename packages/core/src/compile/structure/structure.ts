@@ -11,12 +11,24 @@ import type { Cell, Seed, StageControl, Structure } from './types.ts';
  * Deterministic: brushes are taken in id order. A map without brushes gives no cells and no surfaces.
  * In a leaking map, or one without seeds, everything that is not solid counts as inside.
  */
-export function buildStructure(brushes: Iterable<Brush>, seeds: readonly Seed[], control: StageControl = {}, cache?: BlockCache): Structure {
+export function buildStructure(
+  brushes: Iterable<Brush>,
+  seeds: readonly Seed[],
+  control: StageControl = {},
+  cache?: BlockCache,
+): Structure {
   const ordered = [...brushes].filter((b) => b.role === 'structure' || b.role === 'detail' || b.role === 'hint').sort((a, b) => (a.id < b.id ? -1 : 1)); // prettier-ignore
   const grid = buildBlocks(ordered, control, cache);
   if (!grid) {
     const nowhere = { origin: [0, 0, 0] as const, counts: [0, 0, 0] as const, size: 1, blocks: [], firstCell: [] };
-    return { blocks: nowhere, cells: [], portals: [], surfaces: [], leak: null, misplaced: seeds.map(({ id }) => ({ id, where: 'void' as const })) };
+    return {
+      blocks: nowhere,
+      cells: [],
+      portals: [],
+      surfaces: [],
+      leak: null,
+      misplaced: seeds.map(({ id }) => ({ id, where: 'void' as const })),
+    };
   }
   const { portals, outer } = linkBlocks(grid);
   const shapes = grid.blocks.flatMap((b) => b.cells);
@@ -36,7 +48,12 @@ export function buildStructure(brushes: Iterable<Brush>, seeds: readonly Seed[],
   for (const { seed } of strays) misplaced.push({ id: seed.id, where: 'void' });
   const leak = leaking.length ? findLeak(grid, leaking.map((s) => s.seed), ordered) : null; // prettier-ignore
   const inside = leak || placed.length === 0 ? new Set(shapes.keys()) : flood(sealedSeeds.map((s) => s.cell), portals, ofCell); // prettier-ignore
-  const cells: Cell[] = shapes.map((shape, i) => ({ bounds: shape.bounds, inside: inside.has(i), outer: outer.has(i), portals: ofCell[i]! }));
+  const cells: Cell[] = shapes.map((shape, i) => ({
+    bounds: shape.bounds,
+    inside: inside.has(i),
+    outer: outer.has(i),
+    portals: ofCell[i]!,
+  }));
   const surfaces = closeTJunctions(collectSurfaces(grid, (cell) => inside.has(cell)));
   return { blocks: grid, cells, portals, surfaces, leak, misplaced };
 }
@@ -51,6 +68,11 @@ export const placesOf =
   };
 
 /** A seed that stands in a cell at the world's border is simply outside, if any other seed is enclosed. */
-function isStray(cell: number, placed: readonly { cell: number }[], open: ReadonlySet<number>, outer: ReadonlySet<number>): boolean {
+function isStray(
+  cell: number,
+  placed: readonly { cell: number }[],
+  open: ReadonlySet<number>,
+  outer: ReadonlySet<number>,
+): boolean {
   return outer.has(cell) && placed.some((other) => !open.has(other.cell));
 }

@@ -1,5 +1,16 @@
 import { brushPlanes, faceWinding } from '../../brush/index.ts';
-import { boxOf, cross, dot, normalize, SAME_POINT, sub, tidyWinding, windingArea, type Vec3, type Winding } from '../../math/index.ts';
+import {
+  boxOf,
+  cross,
+  dot,
+  normalize,
+  SAME_POINT,
+  sub,
+  tidyWinding,
+  windingArea,
+  type Vec3,
+  type Winding,
+} from '../../math/index.ts';
 import type { BlockGrid, Surface } from './types.ts';
 
 /** Joined surfaces grow no longer than this (cm), so that one surface stays in sight of few cells. */
@@ -9,7 +20,14 @@ const MAX_EXTENT = 1024;
 export function collectSurfaces(grid: BlockGrid, keep: (cell: number) => boolean): Surface[] {
   const whole: Surface[] = [];
   const loose = new Map<string, Surface[]>();
-  const byFace = new Map<string, { pieces: { winding: Winding; cell: number }[]; make: (winding: Winding, cells: number[]) => Surface; full: Winding }>();
+  const byFace = new Map<
+    string,
+    {
+      pieces: { winding: Winding; cell: number }[];
+      make: (winding: Winding, cells: number[]) => Surface;
+      full: Winding;
+    }
+  >();
   grid.blocks.forEach((block, b) => {
     for (const piece of block.pieces) {
       const cell = grid.firstCell[b]! + piece.cell;
@@ -19,8 +37,19 @@ export function collectSurfaces(grid: BlockGrid, keep: (cell: number) => boolean
       if (!entry) {
         const face = piece.brush.faces[piece.face]!;
         const plane = brushPlanes(piece.brush)[piece.face]!;
-        const base = { plane, material: face.material, frame: face.frame, sky: face.show === 'sky', brush: piece.brush.id, face: face.id };
-        entry = { pieces: [], full: faceWinding(piece.brush, piece.face), make: (winding, cells) => ({ ...base, winding, cells }) };
+        const base = {
+          plane,
+          material: face.material,
+          frame: face.frame,
+          sky: face.show === 'sky',
+          brush: piece.brush.id,
+          face: face.id,
+        };
+        entry = {
+          pieces: [],
+          full: faceWinding(piece.brush, piece.face),
+          make: (winding, cells) => ({ ...base, winding, cells }),
+        };
         byFace.set(key, entry);
       }
       entry.pieces.push({ winding: piece.winding, cell });
@@ -30,11 +59,18 @@ export function collectSurfaces(grid: BlockGrid, keep: (cell: number) => boolean
     const area = windingArea(full);
     const seen = pieces.reduce((sum, p) => sum + windingArea(p.winding), 0);
     const cells = [...new Set(pieces.map((p) => p.cell))].sort((a, b) => a - b);
-    const surfaces = seen >= area * (1 - 1e-6) - 1e-3 ? [make(full, cells)] : joinAll(pieces.map((p) => make(p.winding, [p.cell])));
+    const surfaces =
+      seen >= area * (1 - 1e-6) - 1e-3 ? [make(full, cells)] : joinAll(pieces.map((p) => make(p.winding, [p.cell])));
     for (const s of surfaces) {
       // Faces of different brushes that show the same picture in the same plane go on as one surface.
       const p = s.plane;
-      const key = [s.material, s.sky, ...p.normal.map((c) => Math.round(c * 1e6)), Math.round(p.distance * 100), ...[...s.frame.u, ...s.frame.v].map((c) => Math.round(c * 1e5))].join();
+      const key = [
+        s.material,
+        s.sky,
+        ...p.normal.map((c) => Math.round(c * 1e6)),
+        Math.round(p.distance * 100),
+        ...[...s.frame.u, ...s.frame.v].map((c) => Math.round(c * 1e5)),
+      ].join();
       const list = loose.get(key);
       if (list) list.push(s);
       else loose.set(key, [s]);
@@ -47,11 +83,15 @@ export function collectSurfaces(grid: BlockGrid, keep: (cell: number) => boolean
 /** Joins polygons of one plane pairwise along whole shared edges while the union stays convex. */
 function joinAll(list: Surface[]): Surface[] {
   let all: (Surface | null)[] = list;
-  for (let merged = true; merged; ) {
+  for (let merged = true; merged;) {
     merged = false;
     const edges = new Map<string, { owner: number; edge: number }>();
     const key = (p: Vec3) => `${Math.round(p[0] * 16)},${Math.round(p[1] * 16)},${Math.round(p[2] * 16)}`;
-    all.forEach((s, owner) => s?.winding.forEach((p, edge) => edges.set(`${key(p)} ${key(s.winding[(edge + 1) % s.winding.length]!)}`, { owner, edge })));
+    all.forEach((s, owner) =>
+      s?.winding.forEach((p, edge) =>
+        edges.set(`${key(p)} ${key(s.winding[(edge + 1) % s.winding.length]!)}`, { owner, edge }),
+      ),
+    );
     for (let i = 0; i < all.length; i++) {
       const s = all[i];
       if (!s) continue;
@@ -99,14 +139,21 @@ export function closeTJunctions(surfaces: readonly Surface[]): Surface[] {
       for (let y = at(p[1] - SAME_POINT); y <= at(p[1] + SAME_POINT); y++)
         for (let z = at(p[2] - SAME_POINT); z <= at(p[2] + SAME_POINT); z++)
           for (const q of corners.get(`${x},${y},${z}`) ?? [])
-            if (Math.abs(p[0] - q[0]) <= SAME_POINT && Math.abs(p[1] - q[1]) <= SAME_POINT && Math.abs(p[2] - q[2]) <= SAME_POINT) return q;
+            if (
+              Math.abs(p[0] - q[0]) <= SAME_POINT &&
+              Math.abs(p[1] - q[1]) <= SAME_POINT &&
+              Math.abs(p[2] - q[2]) <= SAME_POINT
+            )
+              return q;
     const key = `${at(p[0])},${at(p[1])},${at(p[2])}`;
     const list = corners.get(key);
     if (list) list.push(p);
     else corners.set(key, [p]);
     return p;
   };
-  const welded = surfaces.map((s) => ({ ...s, winding: s.winding.map(canonical).filter((p, i, w) => p !== w[(i + 1) % w.length]) })).filter((s) => s.winding.length >= 3);
+  const welded = surfaces
+    .map((s) => ({ ...s, winding: s.winding.map(canonical).filter((p, i, w) => p !== w[(i + 1) % w.length]) }))
+    .filter((s) => s.winding.length >= 3);
   const onEdge = (a: Vec3, b: Vec3): Vec3[] => {
     const d = sub(b, a);
     const len2 = dot(d, d);
@@ -129,4 +176,3 @@ export function closeTJunctions(surfaces: readonly Surface[]): Surface[] {
     winding: s.winding.flatMap((a, i) => [a, ...onEdge(a, s.winding[(i + 1) % s.winding.length]!)]),
   }));
 }
-

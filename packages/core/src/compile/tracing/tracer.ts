@@ -1,5 +1,5 @@
 import { brushBounds, brushPlanes, type Brush } from '../../brush/index.ts';
-import { buildBvh, queryBox, type Bvh, type Vec3 } from '../../math/index.ts';
+import { buildBvh, type Bvh, type Vec3 } from '../../math/index.ts';
 
 /**
  * Rays against solid brushes. The brushes themselves are the primitives: a convex solid is met by clipping the ray against
@@ -32,11 +32,27 @@ export function makeTracer(brushes: readonly Brush[]): Tracer {
     planeRange[slot * 2 + 1] = own.length;
     for (const p of own) planes.push(...p.normal, p.distance);
   });
-  return { bvh, brushes, slabs, planeRange, planes: Float64Array.from(planes), stack: new Int32Array(bvh.depth * 2 + 8) };
+  return {
+    bvh,
+    brushes,
+    slabs,
+    planeRange,
+    planes: Float64Array.from(planes),
+    stack: new Int32Array(bvh.depth * 2 + 8),
+  };
 }
 
 /** Whether anything solid lies on the segment from `o` towards `d` (need not be a unit vector) for parameters from 0 to `far`. */
-export function anyHit(t: Tracer, ox: number, oy: number, oz: number, dx: number, dy: number, dz: number, far: number): boolean {
+export function anyHit(
+  t: Tracer,
+  ox: number,
+  oy: number,
+  oz: number,
+  dx: number,
+  dy: number,
+  dz: number,
+  far: number,
+): boolean {
   const { bounds, link } = t.bvh;
   const { slabs, planeRange, stack } = t;
   if (t.brushes.length === 0) return false;
@@ -106,7 +122,18 @@ export function anyHit(t: Tracer, ox: number, oy: number, oz: number, dx: number
 }
 
 /** Whether a ray passes through a convex solid for parameters from 0 to `far`. */
-function clipConvex(planes: Float64Array, first: number, count: number, ox: number, oy: number, oz: number, dx: number, dy: number, dz: number, far: number): boolean {
+function clipConvex(
+  planes: Float64Array,
+  first: number,
+  count: number,
+  ox: number,
+  oy: number,
+  oz: number,
+  dx: number,
+  dy: number,
+  dz: number,
+  far: number,
+): boolean {
   let near = 0;
   let away = far;
   for (let k = first * 4; k < (first + count) * 4; k += 4) {
@@ -197,10 +224,46 @@ export function enterBrush(brush: Brush, o: Vec3, d: Vec3, far: number): Hit | n
 
 /** The solid that holds a point deeper than `depth` cm, or null. */
 export function solidAt(t: Tracer, p: Vec3, depth = 0): Brush | null {
-  let found: Brush | null = null;
-  queryBox(t.bvh, p, p, (item) => {
-    const brush = t.brushes[item]!;
-    if (!found && brushPlanes(brush).every(({ normal: n, distance }) => n[0] * p[0] + n[1] * p[1] + n[2] * p[2] - distance < -depth)) found = brush;
-  });
-  return found;
+  const { bounds, link, order } = t.bvh;
+  const { slabs, planeRange, planes, stack } = t;
+  const [x, y, z] = p;
+  if (t.brushes.length === 0) return null;
+  let top = 0;
+  let i = 0;
+  for (;;) {
+    const o = i * 6;
+    if (
+      bounds[o]! <= x &&
+      bounds[o + 3]! >= x &&
+      bounds[o + 1]! <= y &&
+      bounds[o + 4]! >= y &&
+      bounds[o + 2]! <= z &&
+      bounds[o + 5]! >= z
+    ) {
+      const n = link[i * 2 + 1]!;
+      const first = link[i * 2]!;
+      if (n === 0) {
+        stack[top++] = first;
+        i++;
+        continue;
+      }
+      for (let s = first; s < first + n; s++) {
+        const q = s * 6;
+        const d = depth;
+        let within =
+          x > slabs[q]! + d &&
+          x < slabs[q + 3]! - d &&
+          y > slabs[q + 1]! + d &&
+          y < slabs[q + 4]! - d &&
+          z > slabs[q + 2]! + d &&
+          z < slabs[q + 5]! - d;
+        const end = (planeRange[s * 2]! + planeRange[s * 2 + 1]!) * 4;
+        for (let k = planeRange[s * 2]! * 4; within && k < end; k += 4)
+          within = planes[k]! * x + planes[k + 1]! * y + planes[k + 2]! * z - planes[k + 3]! < -d;
+        if (within) return t.brushes[order[s]!]!;
+      }
+    }
+    if (top === 0) return null;
+    i = stack[--top]!;
+  }
 }

@@ -1,4 +1,16 @@
-import { clipBehind, cross, dot, flipPlane, length, ON_PLANE, scale, sub, type Plane, type Vec3, type Winding } from '../../math/index.ts';
+import {
+  clipBehind,
+  cross,
+  dot,
+  flipPlane,
+  length,
+  ON_PLANE,
+  scale,
+  sub,
+  type Plane,
+  type Vec3,
+  type Winding,
+} from '../../math/index.ts';
 
 /** How far (cm) separating planes are pushed out, so that rounding never hides what can be seen. */
 export const SEPARATOR_SLACK = 0.05;

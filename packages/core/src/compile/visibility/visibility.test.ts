@@ -12,15 +12,24 @@ import { buildStructure, locate, type Structure } from '../structure/index.ts';
 import { clipToBeam } from './separators.ts';
 import { buildVisibility, canSee, type Visibility } from './visibility.ts';
 
-const demo = (name: string): MapDocument => parseMap(readFileSync(fileURLToPath(new URL(`../../../../stock/assets/maps/${name}.yesca.json`, import.meta.url)), 'utf8'));
+const demo = (name: string): MapDocument =>
+  parseMap(
+    readFileSync(fileURLToPath(new URL(`../../../../stock/assets/maps/${name}.yesca.json`, import.meta.url)), 'utf8'),
+  );
 
 /** Random clear lines between points of the inside: which cells they join. */
-function sampleLines(doc: MapDocument, structure: Structure, lines: number): { from: number; to: number; a: Vec3; b: Vec3 }[] {
+function sampleLines(
+  doc: MapDocument,
+  structure: Structure,
+  lines: number,
+): { from: number; to: number; a: Vec3; b: Vec3 }[] {
   const tracer = makeTracer([...doc.brushes.values()].filter((b) => b.role === 'structure'));
   const cells = structure.cells.map((c, i) => ({ ...c, i })).filter((c) => c.inside);
   const point = (k: number, salt: number): { p: Vec3; cell: number } => {
     const { bounds } = cells[Math.floor(hashRandom(k, salt) * cells.length)]!;
-    const p = [0, 1, 2].map((i) => bounds.min[i]! + (bounds.max[i]! - bounds.min[i]!) * (0.001 + 0.998 * hashRandom(k, salt, i + 1))) as unknown as Vec3;
+    const p = [0, 1, 2].map(
+      (i) => bounds.min[i]! + (bounds.max[i]! - bounds.min[i]!) * (0.001 + 0.998 * hashRandom(k, salt, i + 1)),
+    ) as unknown as Vec3;
     const cell = locate(structure.blocks, p);
     return { p, cell: typeof cell === 'number' && structure.cells[cell]!.inside ? cell : -1 };
   };
@@ -43,7 +52,10 @@ function visibilityOf(doc: MapDocument, cheap = false): { structure: Structure; 
 }
 
 describe('no clear line is missed', () => {
-  test.each([['first-room', 20_000], ['halyard-tidemill', 60_000]])('in %s, over %i sampled lines', (name, lines) => {
+  test.each([
+    ['first-room', 20_000],
+    ['halyard-tidemill', 60_000],
+  ])('in %s, over %i sampled lines', (name, lines) => {
     const doc = demo(name);
     for (const cheap of [false, true]) {
       const { structure, visibility } = visibilityOf(doc, cheap);
@@ -57,7 +69,9 @@ describe('no clear line is missed', () => {
     let doc = addRoom(emptyMap('pillars'), roomSpec(rectangle(10, 10, 960, 960), { ceiling: 200 }), DRESS);
     for (let i = 0; i < 9; i++) {
       const [x, y] = [100 + (i % 3) * 280, 120 + Math.floor(i / 3) * 270];
-      doc = addBrushes(doc, [dressSolid(boxSolid({ min: [x, y, 0], max: [x + 90 + i * 7, y + 140 - i * 9, 200] }), `p${i}`, 'm')]);
+      doc = addBrushes(doc, [
+        dressSolid(boxSolid({ min: [x, y, 0], max: [x + 90 + i * 7, y + 140 - i * 9, 200] }), `p${i}`, 'm'),
+      ]);
     }
     const { structure, visibility } = visibilityOf({ ...doc, entities: new Map() }, false);
     const clear = sampleLines(doc, structure, 40_000);
@@ -110,7 +124,9 @@ describe('what cannot be seen is hidden', () => {
 
   test('a cancelled stage stops', () => {
     const { structure } = visibilityOf(twoRooms());
-    expect(() => buildVisibility(structure, { cheap: false }, { signal: { aborted: true } })).toThrow(expect.objectContaining({ code: 'build.cancelled' }));
+    expect(() => buildVisibility(structure, { cheap: false }, { signal: { aborted: true } })).toThrow(
+      expect.objectContaining({ code: 'build.cancelled' }),
+    );
   });
 });
 
@@ -121,5 +137,11 @@ test('the beam through a square hole is the pyramid that similar triangles give'
   const reach = Math.max(...clipped.map((p) => Math.abs(p[1])));
   expect(reach).toBeGreaterThanOrEqual(30);
   expect(reach).toBeLessThan(30.2);
-  expect(clipToBeam(square(0, 10), square(100, 10), square(200, 5).map(([x, y, z]): Vec3 => [x, y + 60, z]))).toBeNull();
+  expect(
+    clipToBeam(
+      square(0, 10),
+      square(100, 10),
+      square(200, 5).map(([x, y, z]): Vec3 => [x, y + 60, z]),
+    ),
+  ).toBeNull();
 });

@@ -21,7 +21,8 @@ export interface Visibility {
   readonly fellBack: number;
 }
 
-export const canSee = (v: Visibility, from: number, to: number): boolean => (v.rows[from * v.words + (to >> 5)]! & (1 << (to & 31))) !== 0;
+export const canSee = (v: Visibility, from: number, to: number): boolean =>
+  (v.rows[from * v.words + (to >> 5)]! & (1 << (to & 31))) !== 0;
 
 /** A portal seen in one direction: the plane's normal points into the cell it leads to. */
 interface Gate {
@@ -35,7 +36,11 @@ interface Gate {
  * The visibility stage: which cells can be seen from which, never too few. `sketch` uses the cheap bound; otherwise each
  * portal's beam is followed through every chain of portals and clipped at each one.
  */
-export function buildVisibility(structure: Structure, options: VisibilityOptions, control: StageControl = {}): Visibility {
+export function buildVisibility(
+  structure: Structure,
+  options: VisibilityOptions,
+  control: StageControl = {},
+): Visibility {
   const { cells, portals } = structure;
   const gates: Gate[] = [];
   const out: number[][] = cells.map(() => []);
@@ -86,7 +91,12 @@ function cheapBound(g: Gate, gates: readonly Gate[], out: readonly (readonly num
   while (stack.length) {
     for (const i of out[stack.pop()!]!) {
       const q = gates[i]!;
-      if (hasBit(bits, i) || q.winding.every((p) => signedDistance(g.plane, p) <= ON_PLANE) || g.winding.every((p) => signedDistance(q.plane, p) >= -ON_PLANE)) continue;
+      if (
+        hasBit(bits, i) ||
+        q.winding.every((p) => signedDistance(g.plane, p) <= ON_PLANE) ||
+        g.winding.every((p) => signedDistance(q.plane, p) >= -ON_PLANE)
+      )
+        continue;
       setBit(bits, i);
       stack.push(q.to);
     }
