@@ -14,7 +14,7 @@ import type { PanePointer } from '../tools/tool.ts';
 import { drawCutLine, drawHandles, drawOverlay, drawTrail } from './draw-overlay.ts';
 import { drawEntities, drawRoomNames, drawSelected, drawSolids } from './draw-sheet.ts';
 import { readInks } from './inks.ts';
-import { sheetView, snapPoint, snapTo, toScreen, toWorld, type SheetKind, type SheetView } from './projection.ts';
+import { sheetView, snapPoint, snapTo, toScreen, toWorld, zoomAt, type SheetKind } from './projection.ts';
 import { hitSheet } from './sheet-geometry.ts';
 
 type Drag = { readonly kind: 'pan'; x: number; y: number } | { readonly kind: 'tool' } | { readonly kind: 'line' };
@@ -202,19 +202,3 @@ export function SheetPane({
 let spaceHeld = false;
 window.addEventListener('keydown', (e) => (spaceHeld = e.code === 'Space' ? true : spaceHeld));
 window.addEventListener('keyup', (e) => (spaceHeld = e.code === 'Space' ? false : spaceHeld));
-
-/** The frame zoomed by a factor with the point under a pixel staying where it is. */
-export function zoomAt(
-  view: SheetView,
-  x: number,
-  y: number,
-  factor: number,
-): { zoom: number; centre: [number, number, number] } {
-  const zoom = Math.max(0.02, Math.min(16, view.zoom * factor));
-  const before = toWorld(view, x, y, 0);
-  const after = toWorld({ ...view, zoom }, x, y, 0);
-  const centre: [number, number, number] = [...view.centre];
-  centre[view.h] += before[view.h] - after[view.h];
-  centre[view.v] += before[view.v] - after[view.v];
-  return { zoom, centre };
-}

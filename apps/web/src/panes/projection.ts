@@ -66,3 +66,19 @@ export const snapPoint = (p: Vec3, grid: number | null): Vec3 =>
 
 /** How far in front of (negative) or beyond (positive) the cut a depth lies. */
 export const beyond = (view: SheetView, depth: number): number => (view.cut - depth) * view.facing;
+
+/** The frame zoomed by a factor with the point under a pixel staying where it is. */
+export function zoomAt(
+  view: SheetView,
+  x: number,
+  y: number,
+  factor: number,
+): { zoom: number; centre: [number, number, number] } {
+  const zoom = Math.max(0.02, Math.min(16, view.zoom * factor));
+  const before = toWorld(view, x, y, 0);
+  const after = toWorld({ ...view, zoom }, x, y, 0);
+  const centre: [number, number, number] = [...view.centre];
+  centre[view.h] += before[view.h] - after[view.h];
+  centre[view.v] += before[view.v] - after[view.v];
+  return { zoom, centre };
+}

@@ -1,0 +1,118 @@
+import fc from 'fast-check';
+import { addBrushes, addRoom, boxSolid, dressSolid, emptyMap, placeEntity, type Box, type MapDocument, type Vec3 } from '@yesca/core';
+import { beyond, sheetView, snapPoint, snapTo, toScreen, toWorld, zoomAt, type SheetFrame } from './projection.ts';
+import { drawnBrush, drawnBrushes, hitSheet, insidePolygon } from './sheet-geometry.ts';
+
+const FRAME: SheetFrame = { centre: [100, 50, 130], zoom: 0.5, cutHeight: 110, level: 0, sectionAt: 64 };
+const plan = sheetView('plan', FRAME, 800, 600);
+const section = sheetView('section', FRAME, 800, 400);
+const box = (id: string, b: Box) => dressSolid(boxSolid(b), id, 'm', { role: 'detail' });
+
+describe('projection', () => {
+  test('there and back again gives the same point', () => {
+    fc.assert(
+      fc.property(fc.double({ min: -999, max: 999, noNaN: true }), fc.double({ min: -999, max: 999, noNaN: true }), (x, y) => {
+        for (const view of [plan, section]) {
+          const p = toWorld(view, x, y, 7);
+          const [sx, sy] = toScreen(view, p);
+          expect(sx).toBeCloseTo(x, 6);
+          expect(sy).toBeCloseTo(y, 6);
+          expect(p[view.d]).toBe(7);
+        }
+      }),
+    );
+  });
+
+  test('plan and section share east: a point has the same place across in both', () => {
+    expect(toScreen(plan, [300, 0, 0])[0]).toBe(toScreen(section, [300, 999, 50])[0]);
+    expect(toScreen(plan, [0, 100, 0])[1]).toBeLessThan(toScreen(plan, [0, 0, 0])[1]);
+    expect(toScreen(section, [0, 0, 100])[1]).toBeLessThan(toScreen(section, [0, 0, 0])[1]);
+  });
+
+  test('zooming keeps the point under the pointer', () => {
+    for (const view of [plan, section]) {
+      const before = toWorld(view, 123, 321, 0);
+      const { zoom, centre } = zoomAt(view, 123, 321, 1.7);
+      const after = toWorld({ ...view, zoom, centre }, 123, 321, 0);
+      expect(after[view.h]).toBeCloseTo(before[view.h], 9);
+      expect(after[view.v]).toBeCloseTo(before[view.v], 9);
+    }
+    expect(zoomAt(plan, 0, 0, 1e9).zoom).toBe(16);
+    expect(zoomAt(plan, 0, 0, 1e-9).zoom).toBe(0.02);
+  });
+
+  test('what lies below a plan’s cut and north of a section’s is beyond', () => {
+    expect(beyond(plan, 0)).toBeGreaterThan(0);
+    expect(beyond(plan, 300)).toBeLessThan(0);
+    expect(beyond(section, 200)).toBeGreaterThan(0);
+    expect(beyond(section, 0)).toBeLessThan(0);
+  });
+
+  test('snapping goes to the nearest grid point, or leaves it', () => {
+    expect(snapTo(23, 16)).toBe(16);
+    expect(snapTo(-25, 16)).toBe(-32);
+    expect(snapPoint([7, 9, 24], 16)).toEqual([0, 16, 32]);
+    expect(snapPoint([7.3, 9, 24], null)).toEqual([7.3, 9, 24]);
+  });
+});
+
+describe('how a brush is drawn', () => {
+  test('cut where the cut passes, beyond below it, before above it', () => {
+    const where = (min: number, max: number) => drawnBrush(box(`b${min}`, { min: [0, 0, min], max: [50, 50, max] }), plan).where;
+    expect(where(0, 200)).toBe('cut');
+    expect(where(0, 80)).toBe('beyond');
+    expect(where(150, 200)).toBe('before');
+  });
+
+  test('the outline of a cut is the outline of the solid there', () => {
+    const { outlines } = drawnBrush(box('c', { min: [10, 20, 0], max: [60, 40, 200] }), plan);
+    expect(outlines).toHaveLength(1);
+    const xs = outlines[0]!.points.map((p) => p[0]);
+    const ys = outlines[0]!.points.map((p) => p[1]);
+    expect([Math.min(...xs), Math.max(...xs), Math.min(...ys), Math.max(...ys)]).toEqual([10, 60, 20, 40]);
+  });
+
+  test('only faces turned to the viewer show beyond, farthest first', () => {
+    const doc = addBrushes(emptyMap('t'), [box('low', { min: [0, 0, 0], max: [50, 50, 10] }), box('high', { min: [0, 0, 10], max: [50, 50, 90] })]);
+    const { faces } = drawnBrushes(doc, plan);
+    expect(faces.map((f) => f.drawn.brush.id)).toEqual(['low', 'high']);
+    expect(faces.every((f) => f.points.every((p) => p[2] === 10 || p[2] === 90))).toBe(true);
+  });
+
+  test('what is off the paper is left out', () => {
+    const doc = addBrushes(emptyMap('t'), [box('far', { min: [9000, 0, 0], max: [9050, 50, 90] })]);
+    expect(drawnBrushes(doc, plan)).toEqual({ cut: [], before: [], faces: [] });
+  });
+});
+
+describe('hits', () => {
+  const doc = (): MapDocument => {
+    const room = addRoom(emptyMap('t'), { footprint: [[0, 0], [400, 0], [400, 300], [0, 300]], floor: 0, ceiling: 272, wall: 16 }, { floor: 'f', wall: 'w', ceiling: 'c' }, 'room'); // prettier-ignore
+    const crates = addBrushes(room, [box('crate', { min: [100, 100, 0], max: [160, 160, 60] }), box('lid', { min: [110, 110, 60], max: [150, 150, 70] })]);
+    return placeEntity(crates, 'spawn', [130, 130, 70], 0, 'spawn');
+  };
+  const at = (p: Vec3) => hitSheet(doc(), plan, p).map((h) => h.thing.id);
+
+  test('come front to back: the symbol, then what is seen first, then what lies under it', () => {
+    expect(at([130, 130, 0]).slice(0, 4)).toEqual(['spawn', 'lid', 'crate', 'room']);
+    expect(at([105, 155, 0])[0]).toBe('crate');
+  });
+  test('a wall stands for its room first, then for itself', () => {
+    const hits = hitSheet(doc(), plan, [-8, 150, 0]);
+    expect(hits[0]!.thing).toEqual({ type: 'room', id: 'room' });
+    expect(hits[1]!.thing.type).toBe('brush');
+    expect(hits[1]!.face).toBe(-1);
+  });
+  test('a seen face is named, so that it can be painted', () => {
+    const floor = hitSheet(doc(), plan, [300, 250, 0]).find((h) => h.thing.type === 'brush')!;
+    const brush = doc().brushes.get(floor.thing.id);
+    expect(floor.face).toBeGreaterThanOrEqual(0);
+    expect(brush === undefined || brush.faces.length === 6).toBe(true);
+  });
+  test('outside everything there is nothing', () => expect(at([900, 900, 0])).toEqual([]));
+  test('a point is inside a polygon or not', () => {
+    const triangle: Vec3[] = [[0, 0, 0], [10, 0, 0], [0, 10, 0]]; // prettier-ignore
+    expect(insidePolygon(triangle, plan, [2, 2, 0])).toBe(true);
+    expect(insidePolygon(triangle, plan, [8, 8, 0])).toBe(false);
+  });
+});
