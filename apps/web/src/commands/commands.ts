@@ -50,7 +50,7 @@ function nudge(h: number, v: number, up = 0): void {
   if (nothingPicked()) return;
   const { grid } = editor().doc.settings;
   const section = lastPane.kind === 'section';
-  const by: Vec3 = [h * grid, section ? 0 : v * grid, (section ? v : up) * grid];
+  const by: Vec3 = [h * grid, section ? 0 : v * grid, ((section ? v : 0) + up) * grid];
   editor().run('Nudge', (doc) => movePicked(doc, picked(), by, view().carry));
 }
 

@@ -1,0 +1,101 @@
+/** @jest-environment jsdom */
+import { addBrushes, addRoom, boxSolid, brushBounds, dressSolid, emptyMap, placeEntity, type RoomDress } from '@yesca/core';
+import { useEditor } from '../state/editor.ts';
+import { selectOnly, thingsOf } from '../state/selection.ts';
+import { useEyeRequest, useView } from '../state/view.ts';
+import { COMMANDS, commandById, goTo, keyLabel, lastPane } from './commands.ts';
+
+const DRESS: RoomDress = { floor: 'f', wall: 'w', ceiling: 'c' };
+const editor = () => useEditor.getState();
+const run = (id: string) => commandById(id).run();
+const crate = () => brushBounds(editor().doc.brushes.get('a')!);
+
+beforeEach(() => {
+  editor().load('m', 1, addBrushes(emptyMap('t'), [dressSolid(boxSolid({ min: [0, 0, 0], max: [64, 32, 16] }), 'a', 'm')]));
+  editor().select(selectOnly([{ type: 'brush', id: 'a' }]));
+  lastPane.kind = 'plan';
+});
+
+test('every command has its own id and its own keys, and none of a browser’s own', () => {
+  expect(new Set(COMMANDS.map((c) => c.id)).size).toBe(COMMANDS.length);
+  const keys = COMMANDS.flatMap((c) => c.keys?.split(',').map((k) => k.trim()) ?? []);
+  expect(new Set(keys).size).toBe(keys.length);
+  for (const taken of ['mod+t', 'mod+w', 'mod+n', 'mod+r', 'f5']) expect(keys).not.toContain(taken);
+  for (const never of ['[', ']', ',', '.', '1', '2', '3', '9', 'f9']) expect(keys).not.toContain(never);
+});
+
+test('keys are shown as people read them', () => {
+  expect(['mod+shift+z', 'delete, backspace', 'alt+up', 'v'].map(keyLabel)).toEqual(['Ctrl Shift Z', 'Del', 'Alt ↑', 'V']);
+});
+
+test('nudges go one grid step in the directions of the drawing used last', () => {
+  run('nudge.right');
+  run('nudge.up');
+  expect(crate().min).toEqual([16, 16, 0]);
+  lastPane.kind = 'section';
+  run('nudge.up');
+  expect(crate().min).toEqual([16, 16, 16]);
+  run('nudge.sink');
+  expect(crate().min[2]).toBe(0);
+});
+
+test('turning and mirroring keep the brush on the grid', () => {
+  run('edit.turnLeft');
+  const { min, max } = crate();
+  expect([max[0] - min[0], max[1] - min[1]]).toEqual([32, 64]);
+  run('edit.turnRight');
+  expect(crate()).toEqual({ min: [0, 0, 0], max: [64, 32, 16] });
+  run('edit.mirrorX');
+  expect(crate()).toEqual({ min: [0, 0, 0], max: [64, 32, 16] });
+});
+
+test('duplicate, delete, select everything', () => {
+  run('edit.duplicate');
+  expect(editor().doc.brushes.size).toBe(2);
+  expect(thingsOf(editor().selection)).toHaveLength(1);
+  run('edit.delete');
+  expect([...editor().doc.brushes.keys()]).toEqual(['a']);
+  run('edit.all');
+  expect(thingsOf(editor().selection)).toEqual([{ type: 'brush', id: 'a' }]);
+});
+
+test('the grid gets finer and coarser in powers of two, within its limits', () => {
+  run('view.finer');
+  expect(editor().doc.settings.grid).toBe(8);
+  for (let i = 0; i < 9; i++) run('view.coarser');
+  expect(editor().doc.settings.grid).toBe(512);
+});
+
+test('storeys are the floors that rooms have', () => {
+  const spec = (floor: number) => ({ footprint: [[0, 0], [300, 0], [300, 300], [0, 300]] as const, floor, ceiling: floor + 250, wall: 16 }); // prettier-ignore
+  editor().load('m', 1, addRoom(addRoom(emptyMap('t'), spec(0), DRESS), spec(400), DRESS));
+  useView.getState().set({ level: 0 });
+  run('view.levelUp');
+  expect(useView.getState().level).toBe(400);
+  run('view.levelUp');
+  expect(useView.getState().level).toBe(400);
+  run('view.levelDown');
+  expect(useView.getState().level).toBe(0);
+});
+
+test('a doorway is opened between two selected rooms and refused for fewer', () => {
+  const spec = (x: number) => ({ footprint: [[x, 0], [x + 300, 0], [x + 300, 300], [x, 300]] as const, floor: 0, ceiling: 250, wall: 16 }); // prettier-ignore
+  editor().load('m', 1, addRoom(addRoom(emptyMap('t'), spec(0), DRESS, 'r'), spec(316), DRESS, 's'));
+  editor().select(selectOnly([{ type: 'room', id: 'r' }]));
+  run('edit.doorway');
+  expect(editor().doc.openings.size).toBe(0);
+  editor().select(selectOnly([{ type: 'room', id: 'r' }, { type: 'room', id: 's' }])); // prettier-ignore
+  run('edit.doorway');
+  expect([...editor().doc.openings.values()][0]).toMatchObject({ width: 112, height: 208, at: 150 });
+});
+
+test('going to a place selects what is there and turns the views to it', () => {
+  editor().run('Place', (d) => placeEntity(d, 'spawn', [500, 600, 0], 90, 's'));
+  goTo([500, 600, 0], [], ['s']);
+  expect(thingsOf(editor().selection)).toEqual([{ type: 'entity', id: 's' }]);
+  expect(useView.getState()).toMatchObject({ centre: [500, 600, 0], sectionAt: 600 });
+  run('view.home');
+  expect(useEyeRequest.getState().request).toMatchObject({ at: [500, 600, 164], stand: true, turn: 90 });
+  goTo(undefined, ['gone'], []);
+  expect(useView.getState().centre).toEqual([500, 600, 0]);
+});

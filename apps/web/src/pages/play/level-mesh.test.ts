@@ -1,0 +1,54 @@
+/** @jest-environment jsdom */
+import { buildLevel, levelCell, placeEntity, unpackRgb9e5, type Level } from '@yesca/core';
+import { TEMPLATES } from '@yesca/stock';
+import type { DataTexture, ShaderMaterial } from 'three';
+import { batchBrushes, edgeGeometry, GHOST_BATCH, SKY_BATCH } from '../../panes/eye-geometry.ts';
+import { makeLevelMesh } from './level-mesh.ts';
+
+const doc = TEMPLATES.find((t) => t.key === 'two-rooms')!.make('Two');
+const { level } = buildLevel(placeEntity(doc, 'spawn', [-300, 50, 0]), 'review');
+const drawnTriangles = (mesh: ReturnType<typeof makeLevelMesh>) => mesh.meshes.reduce((n, m) => n + (m.visible ? m.geometry.drawRange.count / 3 : 0), 0);
+
+test('all surfaces are drawn from a cell that sees all, none twice', () => {
+  const mesh = makeLevelMesh(level, () => undefined);
+  expect(mesh.show(-1)).toBe(level.surfaceMaterial.length);
+  expect(drawnTriangles(mesh)).toBe(level.index.length / 3);
+  mesh.dispose();
+});
+
+test('from a cell only the surfaces of cells it may see are drawn', () => {
+  const cell = levelCell(level, [-300, 50, 100]);
+  // A level in which that cell sees nothing but itself.
+  const words = (level.meta.cells + 31) >> 5;
+  const alone = Uint32Array.from(level.pvsWords, (_, i) => (i === cell * words + (cell >> 5) ? 1 << (cell & 31) : 0));
+  const blind: Level = { ...level, pvsWords: alone };
+  const mesh = makeLevelMesh(blind, () => undefined);
+  const own = [...level.surfaceMaterial].filter((_, s) => level.surfaceCell.subarray(level.surfaceCellFirst[s], level.surfaceCellFirst[s + 1]).includes(cell)).length;
+  expect(mesh.show(cell)).toBe(own);
+  expect(own).toBeLessThan(level.surfaceMaterial.length);
+});
+
+test('the light pages hold the level’s light', () => {
+  const mesh = makeLevelMesh(level, () => undefined);
+  const { lightMap } = (mesh.meshes[0]!.material as ShaderMaterial).uniforms as { lightMap: { value: DataTexture } };
+  const texels = lightMap.value.image.data as unknown as Uint32Array;
+  expect(texels).toHaveLength(level.meta.pages[0]![0] * level.meta.pages[0]![1]);
+  expect(Math.max(...[...texels].map((t) => unpackRgb9e5(t)[1]))).toBeGreaterThan(0);
+});
+
+describe('the Eye’s meshes', () => {
+  test('hold every face once, by material, with sky and unseen apart', () => {
+    const brushes = [...doc.brushes.values()].map((b, i) =>
+      i === 0 ? { ...b, faces: b.faces.map((f, k) => (k === 0 ? { ...f, show: 'sky' as const } : k === 1 ? { ...f, show: 'unseen' as const } : f)) } : i === 1 ? { ...b, role: 'clip' as const } : b,
+    );
+    const batches = batchBrushes(brushes, () => [512, 512]);
+    const triangles = batches.reduce((n, b) => n + b.geometry.index!.count / 3, 0);
+    expect(triangles).toBe(brushes.reduce((n, b) => n + b.faces.reduce((m, f) => m + f.loop.length - 2, 0), 0));
+    expect(batches.find((b) => b.material === SKY_BATCH)!.geometry.index!.count).toBe(6);
+    expect(batches.find((b) => b.material === GHOST_BATCH)!.geometry.index!.count / 6).toBe(1 + 6);
+  });
+  test('outline each edge once', () => {
+    const box = [...doc.brushes.values()].find((b) => b.vertices.length === 8)!;
+    expect(edgeGeometry([box]).getAttribute('position').count).toBe(24);
+  });
+});
