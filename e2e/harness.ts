@@ -26,10 +26,18 @@ const freePort = (): Promise<number> =>
     });
   });
 
-/** The built server on a fresh data folder with the demo maps. */
-export async function startServer(): Promise<{ base: string; stop: () => Promise<void> }> {
+export interface Server {
+  readonly base: string;
+  readonly data: string;
+  /** Stops it in good order and removes its data folder. */
+  readonly stop: () => Promise<void>;
+  /** Ends it at once, as a power cut would, and leaves the data. */
+  readonly kill: () => Promise<void>;
+}
+
+/** The built server with the demo maps, on a fresh data folder or on one that an earlier server left. */
+export async function startServer(data = mkdtempSync(join(tmpdir(), 'yesca-e2e-'))): Promise<Server> {
   const port = await freePort();
-  const data = mkdtempSync(join(tmpdir(), 'yesca-e2e-'));
   const server: ChildProcess = spawn(process.execPath, [join(root, 'apps/server/dist/main.js')], {
     env: { ...process.env, YESCA_DATA: data, YESCA_PORT: String(port), YESCA_DEMO: '1', NODE_OPTIONS: '' },
     stdio: ['ignore', 'ignore', 'inherit'],
@@ -42,14 +50,19 @@ export async function startServer(): Promise<{ base: string; stop: () => Promise
       await sleep(100);
     }
   }
+  const end = async (signal: 'SIGTERM' | 'SIGKILL') => {
+    const ended = new Promise((done) => server.once('exit', done));
+    server.kill(signal);
+    await ended;
+  };
   return {
     base,
+    data,
     stop: async () => {
-      const ended = new Promise((done) => server.once('exit', done));
-      server.kill('SIGTERM');
-      await ended;
+      await end('SIGTERM');
       rmSync(data, { recursive: true, force: true });
     },
+    kill: () => end('SIGKILL'),
   };
 }
 

@@ -1,6 +1,7 @@
 import assert from 'node:assert/strict';
+import { parseMap } from '@yesca/core';
 import { openPage, sleep } from './browser.ts';
-import type { Test } from './harness.ts';
+import { startServer, type Test } from './harness.ts';
 import { Workshop } from './workshop.ts';
 
 export const shelf: Test = [
@@ -130,5 +131,26 @@ export const savingBack: Test = [
       () => document.querySelector('[data-testid=save-state]')?.textContent === 'Changed elsewhere',
       { timeout: 8000 },
     );
+  },
+];
+
+export const powerCut: Test = [
+  'an edit that the screen showed as saved is there after the server was killed',
+  async (world) => {
+    const first = await startServer();
+    const w = await Workshop.newMap({ browser: world.browser, base: first.base }, 'One sealed room');
+    await w.keys('Alt+g');
+    await w.saved();
+    await first.kill();
+    // While it is away the next edit is kept on screen and said to be unsaved.
+    await w.keys('Alt+g');
+    await w.page.waitForFunction(
+      () => document.querySelector('[data-testid=save-state]')?.textContent?.includes('retrying'),
+      { timeout: 8000 },
+    );
+    const second = await startServer(first.data);
+    const body = (await (await fetch(`${second.base}/api/maps/${w.mapId}`)).json()) as { document: string };
+    assert.equal(parseMap(body.document).settings.grid, 32);
+    await second.stop();
   },
 ];

@@ -1,5 +1,14 @@
 /** @jest-environment jsdom */
-import { addBrushes, addRoom, boxSolid, brushBounds, dressSolid, emptyMap, placeEntity, type RoomDress } from '@yesca/core';
+import {
+  addBrushes,
+  addRoom,
+  boxSolid,
+  brushBounds,
+  dressSolid,
+  emptyMap,
+  placeEntity,
+  type RoomDress,
+} from '@yesca/core';
 import { useEditor } from '../state/editor.ts';
 import { selectOnly, thingsOf } from '../state/selection.ts';
 import { useEyeRequest, useView } from '../state/view.ts';
@@ -11,7 +20,11 @@ const run = (id: string) => commandById(id).run();
 const crate = () => brushBounds(editor().doc.brushes.get('a')!);
 
 beforeEach(() => {
-  editor().load('m', 1, addBrushes(emptyMap('t'), [dressSolid(boxSolid({ min: [0, 0, 0], max: [64, 32, 16] }), 'a', 'm')]));
+  editor().load(
+    'm',
+    1,
+    addBrushes(emptyMap('t'), [dressSolid(boxSolid({ min: [0, 0, 0], max: [64, 32, 16] }), 'a', 'm')]),
+  );
   editor().select(selectOnly([{ type: 'brush', id: 'a' }]));
   lastPane.kind = 'plan';
 });
@@ -25,7 +38,12 @@ test('every command has its own id and its own keys, and none of a browser’s o
 });
 
 test('keys are shown as people read them', () => {
-  expect(['mod+shift+z', 'delete, backspace', 'alt+up', 'v'].map(keyLabel)).toEqual(['Ctrl Shift Z', 'Del', 'Alt ↑', 'V']);
+  expect(['mod+shift+z', 'delete, backspace', 'alt+up', 'v'].map(keyLabel)).toEqual([
+    'Ctrl Shift Z',
+    'Del',
+    'Alt ↑',
+    'V',
+  ]);
 });
 
 test('nudges go one grid step in the directions of the drawing used last', () => {

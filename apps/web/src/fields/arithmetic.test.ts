@@ -7,12 +7,17 @@ describe('typed lengths', () => {
     ['2m - 16', 184], ['45°', 45], ['.5', 0.5], ['--4', 4], ['1m/2', 50],
   ])('%s is %d', (text, value) => expect(readLength(text)).toBe(value)); // prettier-ignore
 
-  test.each([[''], ['abc'], ['1..2'], ['4 4'], ['(3'], ['3)'], ['2*'], ['1/0'], ['12px'], ['m'], ['5%']])('%j is no length', (text) => expect(readLength(text)).toBeNull());
+  test.each([[''], ['abc'], ['1..2'], ['4 4'], ['(3'], ['3)'], ['2*'], ['1/0'], ['12px'], ['m'], ['5%']])(
+    '%j is no length',
+    (text) => expect(readLength(text)).toBeNull(),
+  );
 
   test('sums come out as the language itself works them out', () => {
     const number = fc.integer({ min: 1, max: 99 }).map(String);
     const operator = fc.constantFrom('+', '-', '*', '/');
-    const sum = fc.array(fc.tuple(operator, number), { minLength: 1, maxLength: 6 }).chain((rest) => number.map((first) => first + rest.map((p) => p.join('')).join('')));
+    const sum = fc
+      .array(fc.tuple(operator, number), { minLength: 1, maxLength: 6 })
+      .chain((rest) => number.map((first) => first + rest.map((p) => p.join('')).join('')));
     fc.assert(
       fc.property(sum, (text) => {
         const expected = new Function(`return ${text}`)() as number;
@@ -22,6 +27,11 @@ describe('typed lengths', () => {
   });
 
   test('are shown without needless digits', () => {
-    expect([showLength(12), showLength(12.345), showLength(0.1 + 0.2), showLength(-0.001)]).toEqual(['12', '12.35', '0.3', '0']);
+    expect([showLength(12), showLength(12.345), showLength(0.1 + 0.2), showLength(-0.001)]).toEqual([
+      '12',
+      '12.35',
+      '0.3',
+      '0',
+    ]);
   });
 });

@@ -140,7 +140,7 @@ function Head({ mapId }: { mapId: string }) {
       <ThemeSwitch />
       <Tooltip label="Walk the last build">
         <Button
-          color="ember"
+          className="act"
           leftSection={<IconPlayerPlay size={14} />}
           onClick={() => void navigate(`/maps/${mapId}/play`)}
         >

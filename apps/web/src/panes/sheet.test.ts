@@ -1,5 +1,15 @@
 import fc from 'fast-check';
-import { addBrushes, addRoom, boxSolid, dressSolid, emptyMap, placeEntity, type Box, type MapDocument, type Vec3 } from '@yesca/core';
+import {
+  addBrushes,
+  addRoom,
+  boxSolid,
+  dressSolid,
+  emptyMap,
+  placeEntity,
+  type Box,
+  type MapDocument,
+  type Vec3,
+} from '@yesca/core';
 import { beyond, sheetView, snapPoint, snapTo, toScreen, toWorld, zoomAt, type SheetFrame } from './projection.ts';
 import { drawnBrush, drawnBrushes, hitSheet, insidePolygon } from './sheet-geometry.ts';
 
@@ -11,15 +21,19 @@ const box = (id: string, b: Box) => dressSolid(boxSolid(b), id, 'm', { role: 'de
 describe('projection', () => {
   test('there and back again gives the same point', () => {
     fc.assert(
-      fc.property(fc.double({ min: -999, max: 999, noNaN: true }), fc.double({ min: -999, max: 999, noNaN: true }), (x, y) => {
-        for (const view of [plan, section]) {
-          const p = toWorld(view, x, y, 7);
-          const [sx, sy] = toScreen(view, p);
-          expect(sx).toBeCloseTo(x, 6);
-          expect(sy).toBeCloseTo(y, 6);
-          expect(p[view.d]).toBe(7);
-        }
-      }),
+      fc.property(
+        fc.double({ min: -999, max: 999, noNaN: true }),
+        fc.double({ min: -999, max: 999, noNaN: true }),
+        (x, y) => {
+          for (const view of [plan, section]) {
+            const p = toWorld(view, x, y, 7);
+            const [sx, sy] = toScreen(view, p);
+            expect(sx).toBeCloseTo(x, 6);
+            expect(sy).toBeCloseTo(y, 6);
+            expect(p[view.d]).toBe(7);
+          }
+        },
+      ),
     );
   });
 
@@ -58,7 +72,8 @@ describe('projection', () => {
 
 describe('how a brush is drawn', () => {
   test('cut where the cut passes, beyond below it, before above it', () => {
-    const where = (min: number, max: number) => drawnBrush(box(`b${min}`, { min: [0, 0, min], max: [50, 50, max] }), plan).where;
+    const where = (min: number, max: number) =>
+      drawnBrush(box(`b${min}`, { min: [0, 0, min], max: [50, 50, max] }), plan).where;
     expect(where(0, 200)).toBe('cut');
     expect(where(0, 80)).toBe('beyond');
     expect(where(150, 200)).toBe('before');
@@ -73,7 +88,10 @@ describe('how a brush is drawn', () => {
   });
 
   test('only faces turned to the viewer show beyond, farthest first', () => {
-    const doc = addBrushes(emptyMap('t'), [box('low', { min: [0, 0, 0], max: [50, 50, 10] }), box('high', { min: [0, 0, 10], max: [50, 50, 90] })]);
+    const doc = addBrushes(emptyMap('t'), [
+      box('low', { min: [0, 0, 0], max: [50, 50, 10] }),
+      box('high', { min: [0, 0, 10], max: [50, 50, 90] }),
+    ]);
     const { faces } = drawnBrushes(doc, plan);
     expect(faces.map((f) => f.drawn.brush.id)).toEqual(['low', 'high']);
     expect(faces.every((f) => f.points.every((p) => p[2] === 10 || p[2] === 90))).toBe(true);
@@ -88,7 +106,10 @@ describe('how a brush is drawn', () => {
 describe('hits', () => {
   const doc = (): MapDocument => {
     const room = addRoom(emptyMap('t'), { footprint: [[0, 0], [400, 0], [400, 300], [0, 300]], floor: 0, ceiling: 272, wall: 16 }, { floor: 'f', wall: 'w', ceiling: 'c' }, 'room'); // prettier-ignore
-    const crates = addBrushes(room, [box('crate', { min: [100, 100, 0], max: [160, 160, 60] }), box('lid', { min: [110, 110, 60], max: [150, 150, 70] })]);
+    const crates = addBrushes(room, [
+      box('crate', { min: [100, 100, 0], max: [160, 160, 60] }),
+      box('lid', { min: [110, 110, 60], max: [150, 150, 70] }),
+    ]);
     return placeEntity(crates, 'spawn', [130, 130, 70], 0, 'spawn');
   };
   const at = (p: Vec3) => hitSheet(doc(), plan, p).map((h) => h.thing.id);

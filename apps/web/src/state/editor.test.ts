@@ -1,7 +1,26 @@
 /** @jest-environment jsdom */
-import { addBrushes, boxSolid, dressSolid, emptyMap, movePicked, placeEntity, removePicked, renameMap } from '@yesca/core';
+import {
+  addBrushes,
+  boxSolid,
+  dressSolid,
+  emptyMap,
+  movePicked,
+  placeEntity,
+  removePicked,
+  renameMap,
+} from '@yesca/core';
 import { shownDocument, useEditor } from './editor.ts';
-import { asPicked, isEmptySelection, isSelected, NOTHING, selectedBrushes, selectOnly, stillThere, thingsOf, toggleThing } from './selection.ts';
+import {
+  asPicked,
+  isEmptySelection,
+  isSelected,
+  NOTHING,
+  selectedBrushes,
+  selectOnly,
+  stillThere,
+  thingsOf,
+  toggleThing,
+} from './selection.ts';
 
 const crate = (id: string, x = 0) => dressSolid(boxSolid({ min: [x, 0, 0], max: [x + 64, 64, 64] }), id, 'm');
 const editor = () => useEditor.getState();
@@ -37,7 +56,12 @@ describe('the editor', () => {
     const before = editor();
     expect(before.run('Move', (d) => movePicked(d, { brushes: new Set(['a']) }, [NaN, 0, 0]))).toBe(false);
     const after = editor();
-    expect([after.doc, after.selection, after.undo, after.save]).toEqual([before.doc, before.selection, before.undo, before.save]);
+    expect([after.doc, after.selection, after.undo, after.save]).toEqual([
+      before.doc,
+      before.selection,
+      before.undo,
+      before.save,
+    ]);
   });
 
   test('a command that changes nothing is no step', () => {
@@ -46,7 +70,8 @@ describe('the editor', () => {
   });
 
   test('a draft is shown and then gone; an impossible one leaves the last possible one on screen', () => {
-    const move = (x: number) => (d: ReturnType<typeof emptyMap>) => movePicked(d, { brushes: new Set(['a']) }, [x, 0, 0]);
+    const move = (x: number) => (d: ReturnType<typeof emptyMap>) =>
+      movePicked(d, { brushes: new Set(['a']) }, [x, 0, 0]);
     expect(editor().preview(move(16))).toBe(true);
     const shown = shownDocument(editor());
     expect(shown).not.toBe(editor().doc);
@@ -58,14 +83,23 @@ describe('the editor', () => {
 
   test('what was removed leaves the selection, and nothing else does', () => {
     editor().run('Add', (d) => placeEntity(addBrushes(d, [crate('b', 100)]), 'spawn', [0, 0, 0], 0, 's'));
-    editor().select(selectOnly([{ type: 'brush', id: 'a' }, { type: 'brush', id: 'b' }, { type: 'entity', id: 's' }]));
+    editor().select(
+      selectOnly([
+        { type: 'brush', id: 'a' },
+        { type: 'brush', id: 'b' },
+        { type: 'entity', id: 's' },
+      ]),
+    );
     editor().run('Remove', (d) => removePicked(d, { brushes: new Set(['b']) }));
     expect(thingsOf(editor().selection).map((t) => t.id)).toEqual(['a', 's']);
   });
 });
 
 describe('the selection', () => {
-  const two = selectOnly([{ type: 'brush', id: 'a' }, { type: 'room', id: 'r' }]);
+  const two = selectOnly([
+    { type: 'brush', id: 'a' },
+    { type: 'room', id: 'r' },
+  ]);
   test('is toggled thing by thing', () => {
     expect(isSelected(two, { type: 'room', id: 'r' })).toBe(true);
     expect(thingsOf(toggleThing(two, { type: 'room', id: 'r' }))).toEqual([{ type: 'brush', id: 'a' }]);

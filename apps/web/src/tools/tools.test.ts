@@ -1,5 +1,16 @@
 /** @jest-environment jsdom */
-import { addRoom, boxSolid, brushBounds, brushPlanes, dressSolid, emptyMap, addBrushes, placeEntity, type MapDocument, type Vec3 } from '@yesca/core';
+import {
+  addRoom,
+  boxSolid,
+  brushBounds,
+  brushPlanes,
+  dressSolid,
+  emptyMap,
+  addBrushes,
+  placeEntity,
+  type MapDocument,
+  type Vec3,
+} from '@yesca/core';
 import { handleAt } from '../panes/draw-overlay.ts';
 import { sheetView, snapPoint, toScreen, toWorld, type SheetKind, type SheetView } from '../panes/projection.ts';
 import { hitSheet } from '../panes/sheet-geometry.ts';
@@ -13,7 +24,8 @@ import { typedSizes, type PanePointer } from './tool.ts';
 import { readLength } from '../fields/arithmetic.ts';
 
 const editor = () => useEditor.getState();
-const view = (kind: SheetKind): SheetView => sheetView(kind, { ...useView.getState(), centre: [0, 0, 0], zoom: 1 }, 2000, 2000);
+const view = (kind: SheetKind): SheetView =>
+  sheetView(kind, { ...useView.getState(), centre: [0, 0, 0], zoom: 1 }, 2000, 2000);
 
 interface Keys {
   readonly shift?: boolean;
@@ -30,27 +42,64 @@ function pointer(kind: SheetKind, h: number, v: number, keys: Keys = {}): PanePo
   const [x, y] = toScreen(w, p);
   const raw = toWorld(w, x, y, kind === 'plan' ? useView.getState().level : useView.getState().sectionAt);
   const grid = useView.getState().snap ? editor().doc.settings.grid : null;
-  return { pane: kind, raw, snapped: snapPoint(raw, grid), hits: hitSheet(editor().doc, w, raw), view: w, x, y, shift: false, ctrl: false, alt: false, ...keys };
+  return {
+    pane: kind,
+    raw,
+    snapped: snapPoint(raw, grid),
+    hits: hitSheet(editor().doc, w, raw),
+    view: w,
+    x,
+    y,
+    shift: false,
+    ctrl: false,
+    alt: false,
+    ...keys,
+  };
 }
 
 const click = (h: number, v: number, keys?: Keys, kind: SheetKind = 'plan') => {
   activeTool().down(pointer(kind, h, v, keys));
   activeTool().up(pointer(kind, h, v, keys));
 };
-const drag = (from: readonly [number, number], to: readonly [number, number], keys?: Keys, kind: SheetKind = 'plan') => {
+const drag = (
+  from: readonly [number, number],
+  to: readonly [number, number],
+  keys?: Keys,
+  kind: SheetKind = 'plan',
+) => {
   activeTool().down(pointer(kind, ...from, keys));
   activeTool().move(pointer(kind, (from[0] + to[0]) / 2, (from[1] + to[1]) / 2, keys));
   activeTool().move(pointer(kind, ...to, keys));
   activeTool().up(pointer(kind, ...to, keys));
 };
-const crate = (id: string, at: Vec3, size = 64) => dressSolid(boxSolid({ min: at, max: [at[0] + size, at[1] + size, at[2] + size] }), id, 'limewash', { role: 'detail' });
+const crate = (id: string, at: Vec3, size = 64) =>
+  dressSolid(boxSolid({ min: at, max: [at[0] + size, at[1] + size, at[2] + size] }), id, 'limewash', {
+    role: 'detail',
+  });
 const start = (): MapDocument => addBrushes(emptyMap('t'), [crate('a', [0, 0, 0]), crate('b', [200, 0, 0])]);
 const ids = () => thingsOf(editor().selection).map((t) => t.id);
 const loose = () => [...editor().doc.brushes.values()].filter((b) => !b.room);
 
 beforeEach(() => {
   editor().load('map', 1, start());
-  useView.getState().set({ tool: 'pick', snap: true, level: 0, cutHeight: 110, sectionAt: 32, shape: 'box', height: 128, roomHeight: 272, wall: 16, open: false, material: 'slate', paintWhole: false, entityKind: 'spawn', carry: true });
+  useView
+    .getState()
+    .set({
+      tool: 'pick',
+      snap: true,
+      level: 0,
+      cutHeight: 110,
+      sectionAt: 32,
+      shape: 'box',
+      height: 128,
+      roomHeight: 272,
+      wall: 16,
+      open: false,
+      material: 'slate',
+      paintWhole: false,
+      entityKind: 'spawn',
+      carry: true,
+    });
   activeTool().cancel();
 });
 
@@ -111,9 +160,30 @@ describe('Pick', () => {
   });
 
   test.each([
-    [[1, 1], [96, 112], [[0, 0, 0], [96, 112, 64]]],
-    [[-1, 0], [-32, 5], [[-32, 0, 0], [64, 64, 64]]],
-    [[0, 1], [3, 16], [[0, 0, 0], [64, 16, 64]]],
+    [
+      [1, 1],
+      [96, 112],
+      [
+        [0, 0, 0],
+        [96, 112, 64],
+      ],
+    ],
+    [
+      [-1, 0],
+      [-32, 5],
+      [
+        [-32, 0, 0],
+        [64, 64, 64],
+      ],
+    ],
+    [
+      [0, 1],
+      [3, 16],
+      [
+        [0, 0, 0],
+        [64, 16, 64],
+      ],
+    ],
   ] as const)('the handle %j dragged to %j resizes that side alone', (handle, to, [min, max]) => {
     click(30, 30);
     const [x, y] = handleAt(view('plan'), brushBounds(editor().doc.brushes.get('a')!), handle);
@@ -217,7 +287,13 @@ describe('Room', () => {
   });
 
   test('corners clicked one by one; Esc takes the last back; closing on the first commits', () => {
-    for (const [x, y] of [[400, 400], [800, 400], [900, 900], [800, 800], [400, 800]] as const) {
+    for (const [x, y] of [
+      [400, 400],
+      [800, 400],
+      [900, 900],
+      [800, 800],
+      [400, 800],
+    ] as const) {
       click(x, y);
       if (x === 900) activeTool().cancel();
     }
@@ -228,7 +304,13 @@ describe('Room', () => {
 
   test('a crossed footprint is refused and leaves the map as it was', () => {
     const before = editor().doc;
-    for (const [x, y] of [[400, 400], [800, 800], [800, 400], [400, 800]] as const) click(x, y);
+    for (const [x, y] of [
+      [400, 400],
+      [800, 800],
+      [800, 400],
+      [400, 800],
+    ] as const)
+      click(x, y);
     activeTool().commit();
     expect(editor().doc).toBe(before);
   });
@@ -236,7 +318,8 @@ describe('Room', () => {
 
 describe('keeping walls between rooms', () => {
   const room = addRoom(emptyMap('t'), { footprint: [[0, 0], [256, 0], [256, 256], [0, 256]], floor: 0, ceiling: 272, wall: 16 }, { floor: 'f', wall: 'w', ceiling: 'c' }, 'r').rooms; // prettier-ignore
-  const keep = (min: [number, number], max: [number, number], wall = 16) => keepWalls({ min, max }, room.values(), { wall, floor: 0, ceiling: 200 });
+  const keep = (min: [number, number], max: [number, number], wall = 16) =>
+    keepWalls({ min, max }, room.values(), { wall, floor: 0, ceiling: 200 });
   test('a side drawn onto a neighbour’s moves off by the thicker wall', () => {
     expect(keep([256, 0], [512, 256]).min[0]).toBe(272);
     expect(keep([250, 0], [512, 256], 32).min[0]).toBe(288);
@@ -247,13 +330,18 @@ describe('keeping walls between rooms', () => {
   test('sides with room enough, beside it, or on another storey stay', () => {
     expect(keep([300, 0], [512, 256]).min[0]).toBe(300);
     expect(keep([256, 400], [512, 600])).toEqual({ min: [256, 400], max: [512, 600] });
-    expect(keepWalls({ min: [256, 0], max: [512, 256] }, room.values(), { wall: 16, floor: 400, ceiling: 600 }).min[0]).toBe(256);
+    expect(
+      keepWalls({ min: [256, 0], max: [512, 256] }, room.values(), { wall: 16, floor: 400, ceiling: 600 }).min[0],
+    ).toBe(256);
   });
 });
 
 describe('Paint', () => {
   beforeEach(() => chooseTool('paint'));
-  const materials = (id: string) => editor().doc.brushes.get(id)!.faces.map((f) => f.material);
+  const materials = (id: string) =>
+    editor()
+      .doc.brushes.get(id)!
+      .faces.map((f) => f.material);
 
   test('a click paints the face seen, Shift the whole brush', () => {
     click(30, 30);

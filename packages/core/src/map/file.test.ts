@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import { placeEntity } from '../edit/index.ts';
 import { twoRooms } from '../testing/rooms.ts';
-import { mapFromData, MapFileError, parseMap, writeMap } from './file.ts';
+import { MAP_LIMIT, mapFromData, MapFileError, parseMap, writeMap } from './file.ts';
 import { MAP_SCHEMA } from './schema.ts';
 import { emptyMap, type MapDocument } from './types.ts';
 
@@ -100,6 +100,9 @@ describe('bad files are refused with a code and a place', () => {
     expect(error.code).toBe(code);
     expect(error.place).toMatch(place);
     expect(error.message.length).toBeGreaterThan(20);
+  });
+  test('more than a map can be, before any of it is read', () => {
+    expect(refused(() => parseMap(' '.repeat(MAP_LIMIT + 1)))).toMatchObject({ code: 'map.tooLarge', place: 'file' });
   });
   test.each([[null], [[]], [3], ['map']])('%p instead of a map', (value) => {
     expect(refused(() => mapFromData(value)).code).toBe('map.notAMap');

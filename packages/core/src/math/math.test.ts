@@ -1,11 +1,63 @@
 import fc from 'fast-check';
-import { applyAffine, cosSin, determinant, IDENTITY, invertAffine, mirror, rotation, scaling, translation, type Affine } from './affine.ts';
-import { boxCenter, boxContains, boxesOverlap, boxOf, boxSize, growBox, isEmptyBox, uniteBoxes, type Box } from './box.ts';
+import {
+  applyAffine,
+  cosSin,
+  determinant,
+  IDENTITY,
+  invertAffine,
+  mirror,
+  rotation,
+  scaling,
+  translation,
+  type Affine,
+} from './affine.ts';
+import {
+  boxCenter,
+  boxContains,
+  boxesOverlap,
+  boxOf,
+  boxSize,
+  growBox,
+  isEmptyBox,
+  uniteBoxes,
+  type Box,
+} from './box.ts';
 import { buildBvh, queryBox } from './bvh.ts';
 import { contentHash, hashRandom } from './hash.ts';
-import { crossing, flipPlane, planeFromLoop, planeFromPoints, samePlane, signedDistance, snapNormal, type Plane } from './plane.ts';
-import { centroid, cross, distance, dominantAxis, dot, length, lerp, normalize, sameVec, sub, type Vec3 } from './vec3.ts';
-import { clipBehind, intersectWindings, planeSquare, splitWinding, subtractWinding, tidyWinding, windingArea, windingCentroid, type Winding } from './winding.ts';
+import {
+  crossing,
+  flipPlane,
+  planeFromLoop,
+  planeFromPoints,
+  samePlane,
+  signedDistance,
+  snapNormal,
+  type Plane,
+} from './plane.ts';
+import {
+  centroid,
+  cross,
+  distance,
+  dominantAxis,
+  dot,
+  length,
+  lerp,
+  normalize,
+  sameVec,
+  sub,
+  type Vec3,
+} from './vec3.ts';
+import {
+  clipBehind,
+  intersectWindings,
+  planeSquare,
+  splitWinding,
+  subtractWinding,
+  tidyWinding,
+  windingArea,
+  windingCentroid,
+  type Winding,
+} from './winding.ts';
 
 const coordinate = fc.integer({ min: -1000, max: 1000 });
 const point = fc.tuple(coordinate, coordinate, coordinate);
@@ -48,7 +100,10 @@ describe('planes', () => {
     );
   });
   test('parallel to the axes are exact', () => {
-    expect(planeFromLoop(square(3, 5, 7).map(([x, y]): Vec3 => [x, y, 0.1]))).toEqual({ normal: [0, 0, 1], distance: 0.1 });
+    expect(planeFromLoop(square(3, 5, 7).map(([x, y]): Vec3 => [x, y, 0.1]))).toEqual({
+      normal: [0, 0, 1],
+      distance: 0.1,
+    });
     expect(snapNormal([1e-9, 0, 1])).toEqual([0, 0, 1]);
     expect(planeFromLoop([[0, 0, 0], [1, 0, 0], [2, 0, 0]])).toBeNull(); // prettier-ignore
   });
@@ -62,7 +117,14 @@ describe('planes', () => {
 });
 
 describe('affine maps', () => {
-  const maps: Affine[] = [translation([1, 2, 3]), rotation(0, 30, [4, 5, 6]), rotation(1, -75, [0, 9, 0]), rotation(2, 200, [7, 7, 7]), scaling([2, -3, 0.5], [1, 1, 1]), mirror(1, 12)];
+  const maps: Affine[] = [
+    translation([1, 2, 3]),
+    rotation(0, 30, [4, 5, 6]),
+    rotation(1, -75, [0, 9, 0]),
+    rotation(2, 200, [7, 7, 7]),
+    scaling([2, -3, 0.5], [1, 1, 1]),
+    mirror(1, 12),
+  ];
   test('are undone by their inverse', () => {
     for (const m of maps)
       fc.assert(
@@ -125,15 +187,22 @@ describe('windings', () => {
   });
   test('intersect and subtract as areas do', () => {
     fc.assert(
-      fc.property(fc.integer({ min: -150, max: 150 }), fc.integer({ min: -150, max: 150 }), fc.integer({ min: 5, max: 150 }), (x, y, size) => {
-        const a = square(0, 0, 100);
-        const b = square(x, y, size);
-        const overlap = Math.max(0, Math.min(100, x + size) - Math.max(0, x)) * Math.max(0, Math.min(100, y + size) - Math.max(0, y));
-        const shared = intersectWindings(a, b, UP);
-        expect(shared ? windingArea(shared) : 0).toBeCloseTo(overlap, 3);
-        const rest = subtractWinding(a, b, UP);
-        expect(rest.reduce((sum, w) => sum + windingArea(w), 0)).toBeCloseTo(10_000 - overlap, 3);
-      }),
+      fc.property(
+        fc.integer({ min: -150, max: 150 }),
+        fc.integer({ min: -150, max: 150 }),
+        fc.integer({ min: 5, max: 150 }),
+        (x, y, size) => {
+          const a = square(0, 0, 100);
+          const b = square(x, y, size);
+          const overlap =
+            Math.max(0, Math.min(100, x + size) - Math.max(0, x)) *
+            Math.max(0, Math.min(100, y + size) - Math.max(0, y));
+          const shared = intersectWindings(a, b, UP);
+          expect(shared ? windingArea(shared) : 0).toBeCloseTo(overlap, 3);
+          const rest = subtractWinding(a, b, UP);
+          expect(rest.reduce((sum, w) => sum + windingArea(w), 0)).toBeCloseTo(10_000 - overlap, 3);
+        },
+      ),
     );
   });
   test('know their middle and lose needless corners', () => {
@@ -164,7 +233,10 @@ describe('hashes', () => {
 
 describe('the tree of boxes', () => {
   test('gives out exactly the boxes that trying each one finds', () => {
-    const box = fc.tuple(point, fc.tuple(fc.integer({ min: 0, max: 300 }), fc.integer({ min: 0, max: 300 }), fc.integer({ min: 0, max: 300 })));
+    const box = fc.tuple(
+      point,
+      fc.tuple(fc.integer({ min: 0, max: 300 }), fc.integer({ min: 0, max: 300 }), fc.integer({ min: 0, max: 300 })),
+    );
     fc.assert(
       fc.property(fc.array(box, { maxLength: 60 }), box, (list, [at, size]) => {
         const boxes = list.map(([p, s]): Box => ({ min: p, max: [p[0] + s[0], p[1] + s[1], p[2] + s[2]] }));

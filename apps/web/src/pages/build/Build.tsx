@@ -66,7 +66,7 @@ export function Build() {
         <Group gap={8}>
           <Button
             size="sm"
-            color="ember"
+            className="act"
             leftSection={<IconHammer size={16} />}
             disabled={running}
             onClick={() => void start(preset)}

@@ -61,7 +61,7 @@ export function Play() {
         onLeave={leave}
       >
         {!isRunning(live) && (
-          <Button color="ember" onClick={() => void start('sketch')}>
+          <Button className="act" onClick={() => void start('sketch')}>
             Build a sketch
           </Button>
         )}

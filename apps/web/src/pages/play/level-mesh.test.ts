@@ -7,7 +7,8 @@ import { makeLevelMesh } from './level-mesh.ts';
 
 const doc = TEMPLATES.find((t) => t.key === 'two-rooms')!.make('Two');
 const { level } = buildLevel(placeEntity(doc, 'spawn', [-300, 50, 0]), 'review');
-const drawnTriangles = (mesh: ReturnType<typeof makeLevelMesh>) => mesh.meshes.reduce((n, m) => n + (m.visible ? m.geometry.drawRange.count / 3 : 0), 0);
+const drawnTriangles = (mesh: ReturnType<typeof makeLevelMesh>) =>
+  mesh.meshes.reduce((n, m) => n + (m.visible ? m.geometry.drawRange.count / 3 : 0), 0);
 
 test('all surfaces are drawn from a cell that sees all, none twice', () => {
   const mesh = makeLevelMesh(level, () => undefined);
@@ -23,7 +24,9 @@ test('from a cell only the surfaces of cells it may see are drawn', () => {
   const alone = Uint32Array.from(level.pvsWords, (_, i) => (i === cell * words + (cell >> 5) ? 1 << (cell & 31) : 0));
   const blind: Level = { ...level, pvsWords: alone };
   const mesh = makeLevelMesh(blind, () => undefined);
-  const own = [...level.surfaceMaterial].filter((_, s) => level.surfaceCell.subarray(level.surfaceCellFirst[s], level.surfaceCellFirst[s + 1]).includes(cell)).length;
+  const own = [...level.surfaceMaterial].filter((_, s) =>
+    level.surfaceCell.subarray(level.surfaceCellFirst[s], level.surfaceCellFirst[s + 1]).includes(cell),
+  ).length;
   expect(mesh.show(cell)).toBe(own);
   expect(own).toBeLessThan(level.surfaceMaterial.length);
 });
@@ -39,7 +42,16 @@ test('the light pages hold the level’s light', () => {
 describe('the Eye’s meshes', () => {
   test('hold every face once, by material, with sky and unseen apart', () => {
     const brushes = [...doc.brushes.values()].map((b, i) =>
-      i === 0 ? { ...b, faces: b.faces.map((f, k) => (k === 0 ? { ...f, show: 'sky' as const } : k === 1 ? { ...f, show: 'unseen' as const } : f)) } : i === 1 ? { ...b, role: 'clip' as const } : b,
+      i === 0
+        ? {
+            ...b,
+            faces: b.faces.map((f, k) =>
+              k === 0 ? { ...f, show: 'sky' as const } : k === 1 ? { ...f, show: 'unseen' as const } : f,
+            ),
+          }
+        : i === 1
+          ? { ...b, role: 'clip' as const }
+          : b,
     );
     const batches = batchBrushes(brushes, () => [512, 512]);
     const triangles = batches.reduce((n, b) => n + b.geometry.index!.count / 3, 0);

@@ -79,7 +79,7 @@ export function Shelf() {
               A project holds maps that belong together. Start one, then add a map from a template: a sealed room is
               ready to build and walk at once.
             </Text>
-            <Button color="ember" onClick={newProject}>
+            <Button className="act" onClick={newProject}>
               Start a project
             </Button>
           </Stack>

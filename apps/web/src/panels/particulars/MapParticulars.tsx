@@ -1,0 +1,41 @@
+import { Text } from '@mantine/core';
+import { changeSettings, renameMap, type MapDocument } from '@yesca/core';
+import { LengthField } from '../../fields/LengthField.tsx';
+import { TextField } from '../../fields/TextField.tsx';
+import { Color, run, Section } from './shared.tsx';
+
+export function MapParticulars({ doc }: { doc: MapDocument }) {
+  const { settings } = doc;
+  return (
+    <>
+      <Section title="Map">
+        <TextField label="Name" value={doc.name} onChange={(name) => run('Rename map', (d) => renameMap(d, name))} />
+        <Text size="xs" c="dimmed">
+          {doc.rooms.size} rooms, {doc.brushes.size} brushes, {doc.entities.size} entities
+        </Text>
+      </Section>
+      <Section title="Light and sky">
+        <Color
+          label="Ambient colour"
+          value={settings.ambientColor}
+          onChange={(ambientColor) => run('Ambient', (d) => changeSettings(d, { ambientColor }))}
+        />
+        <LengthField
+          label="Ambient light"
+          tip="Even light everywhere, in lux"
+          unit="lx"
+          value={settings.ambientLux}
+          onChange={(ambientLux) => run('Ambient', (d) => changeSettings(d, { ambientLux }))}
+        />
+        <Color
+          label="Sky colour"
+          value={settings.skyColor}
+          onChange={(skyColor) => run('Sky', (d) => changeSettings(d, { skyColor }))}
+        />
+      </Section>
+      <Text size="xs" c="dimmed" px={10}>
+        Select something to see its values here. Alt-click picks a single face.
+      </Text>
+    </>
+  );
+}

@@ -1,0 +1,74 @@
+import { ColorInput, SimpleGrid, Stack } from '@mantine/core';
+import { movePicked, resizePicked, type Box, type MapDocument } from '@yesca/core';
+import { LengthField } from '../../fields/LengthField.tsx';
+import { useEditor } from '../../state/editor.ts';
+import { asPicked, type Selection } from '../../state/selection.ts';
+import { useView } from '../../state/view.ts';
+
+/** Runs a command as one undoable step. */
+export const run = (label: string, command: (doc: MapDocument) => MapDocument) =>
+  void useEditor.getState().run(label, command);
+
+export function Section({ title, children }: { title: string; children: React.ReactNode }) {
+  return (
+    <section className="particulars-section">
+      <h3 className="panel-title">{title}</h3>
+      <Stack gap={6}>{children}</Stack>
+    </section>
+  );
+}
+
+export function Color({ label, value, onChange }: { label: string; value: string; onChange: (hex: string) => void }) {
+  return (
+    <ColorInput
+      size="xs"
+      label={label}
+      value={value}
+      onChangeEnd={onChange}
+      format="hex"
+      withEyeDropper={false}
+      onKeyDown={(e) => e.stopPropagation()}
+    />
+  );
+}
+
+/** Where the selection's low corner is, and how large it is. */
+export function PlaceAndSize({ box, selection, rooms }: { box: Box; selection: Selection; rooms: boolean }) {
+  const carry = useView((s) => s.carry);
+  const axes = ['X', 'Y', 'Z'] as const;
+  const tips = ['east', 'north', 'up'] as const;
+  const move = (axis: number, to: number) => {
+    const by: [number, number, number] = [0, 0, 0];
+    by[axis] = to - box.min[axis]!;
+    run('Move', (d) => movePicked(d, asPicked(selection), by, carry));
+  };
+  const resize = (axis: number, size: number) => {
+    const max: [number, number, number] = [...box.max];
+    max[axis] = box.min[axis]! + size;
+    run('Resize', (d) => resizePicked(d, asPicked(selection), { min: box.min, max }, carry));
+  };
+  return (
+    <>
+      <SimpleGrid cols={3} spacing={4}>
+        {axes.map((a, i) => (
+          <LengthField
+            key={a}
+            label={a}
+            tip={`Low corner, towards ${tips[i]}`}
+            value={box.min[i]!}
+            onChange={(v) => move(i, v)}
+          />
+        ))}
+        {(['Width', 'Depth', 'Height'] as const).map((name, i) => (
+          <LengthField
+            key={name}
+            label={name}
+            tip={rooms ? `Clear ${name.toLowerCase()} inside the walls` : `Size along ${axes[i]}`}
+            value={box.max[i]! - box.min[i]!}
+            onChange={(v) => resize(i, v)}
+          />
+        ))}
+      </SimpleGrid>
+    </>
+  );
+}
