@@ -7,6 +7,7 @@ const MOUSE: readonly (readonly [string, string])[] = [
   ['Nearer and farther', 'wheel'],
   ['Pick a single face', 'Alt click'],
   ['Add to or take from the selection', 'Shift or Ctrl click'],
+  ['Copy, cut, paste', 'Ctrl C, Ctrl X, Ctrl V'],
   ['Duplicate while moving', 'Alt drag'],
   ['Only what is wholly inside', 'Alt with a marquee'],
   ['Pick up a material (Paint)', 'I held, click'],

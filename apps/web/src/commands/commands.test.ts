@@ -12,6 +12,7 @@ import {
 import { useEditor } from '../state/editor.ts';
 import { selectOnly, thingsOf } from '../state/selection.ts';
 import { useEyeRequest, useView } from '../state/view.ts';
+import { copyHere, pasteHere } from './clipboard.ts';
 import { COMMANDS, commandById, goTo, keyLabel, lastPane } from './commands.ts';
 
 const DRESS: RoomDress = { floor: 'f', wall: 'w', ceiling: 'c' };
@@ -75,6 +76,21 @@ test('duplicate, delete, select everything', () => {
   expect([...editor().doc.brushes.keys()]).toEqual(['a']);
   run('edit.all');
   expect(thingsOf(editor().selection)).toEqual([{ type: 'brush', id: 'a' }]);
+});
+
+test('copy, cut and paste go by text; text that is not brushes leaves everything as it was', () => {
+  let held = '';
+  const clipboard = { setData: (_: string, text: string) => (held = text) } as unknown as DataTransfer;
+  expect(copyHere(clipboard, true)).toBe(true);
+  expect(editor().doc.brushes.size).toBe(0);
+  expect(copyHere(clipboard, false)).toBe(false);
+  pasteHere(held);
+  const [pasted] = [...editor().doc.brushes.values()];
+  expect(brushBounds(pasted!).min).toEqual([16, -16, 0]);
+  expect(thingsOf(editor().selection)).toEqual([{ type: 'brush', id: pasted!.id }]);
+  const before = editor();
+  pasteHere('a shopping list');
+  expect([editor().doc, editor().selection, editor().undo]).toEqual([before.doc, before.selection, before.undo]);
 });
 
 test('the grid gets finer and coarser in powers of two, within its limits', () => {

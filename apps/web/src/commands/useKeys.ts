@@ -3,6 +3,7 @@ import { useHotkeys } from 'react-hotkeys-hook';
 import { activeTool } from '../tools/index.ts';
 import { pickup } from '../tools/paint.ts';
 import { COMMANDS } from './commands.ts';
+import { copyHere, pasteHere } from './clipboard.ts';
 import { openShortcuts } from './Shortcuts.tsx';
 
 const all = COMMANDS.flatMap((c) =>
@@ -53,7 +54,17 @@ export function useKeys(): void {
     };
     window.addEventListener('keydown', down, true);
     window.addEventListener('keyup', up, true);
+    const clipboard = (event: ClipboardEvent) => {
+      if (inField(event.target)) return;
+      const done =
+        event.type === 'paste'
+          ? pasteHere(event.clipboardData?.getData('text/plain') ?? '')
+          : copyHere(event.clipboardData, event.type === 'cut');
+      if (done) event.preventDefault();
+    };
+    for (const type of ['copy', 'cut', 'paste'] as const) window.addEventListener(type, clipboard);
     return () => {
+      for (const type of ['copy', 'cut', 'paste'] as const) window.removeEventListener(type, clipboard);
       window.removeEventListener('keydown', down, true);
       window.removeEventListener('keyup', up, true);
     };

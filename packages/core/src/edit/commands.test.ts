@@ -23,6 +23,7 @@ import {
   transformPicked,
 } from './brushes.ts';
 import { changeEntity, changeSettings, placeEntity, renameMap } from './entities.ts';
+import { copyPicked, pasteText } from './clipboard.ts';
 import { allFaces, paintFaces, setFrames, setShow } from './faces.ts';
 import { applyChange, diffDocuments, documentHash, isEmptyChange } from './history.ts';
 
@@ -68,6 +69,21 @@ test('duplicates are new things with the same shape', () => {
   expect(brushBounds(copy).min).toEqual([0, 100, 0]);
   expect(picked.brushes.has('a')).toBe(false);
   expect(pickedBounds(doc, picked)).toEqual({ min: [0, 100, 0], max: [64, 132, 128] });
+});
+
+test('what was copied as text is pasted as new things, also into another map; other text is refused', () => {
+  const doc = start();
+  const text = copyPicked(doc, { ...A, entities: new Set(['s']) });
+  const pasted = pasteText(emptyMap('other'), text, [0, 64, 0]);
+  expect([...pasted.doc.brushes.values()].map((b) => brushBounds(b))).toEqual([
+    { min: [0, 64, 0], max: [64, 96, 128] },
+  ]);
+  expect([...pasted.doc.entities.values()][0]).toMatchObject({ kind: 'spawn', at: [10, 84, 30] });
+  expect(pasted.picked.brushes.has('a')).toBe(false);
+  expect(pasteText(doc, text, [0, 0, 0]).doc.brushes.size).toBe(3);
+  for (const other of ['hello', '{"a":1}', '', text.replace('"loop":[3,2,1,0]', '"loop":[3,2,1]')]) {
+    expect(() => pasteText(doc, other, [0, 0, 0])).toThrow(expect.objectContaining({ code: 'paste.notBrushes' }));
+  }
 });
 
 test('any chain of commands keeps brushes valid, and taking every step back gives the first document', () => {

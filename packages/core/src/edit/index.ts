@@ -15,6 +15,7 @@ export {
   type RoomSpec,
 } from './rooms.ts';
 export * from './brushes.ts';
+export * from './clipboard.ts';
 export * from './faces.ts';
 export * from './entities.ts';
 export * from './history.ts';

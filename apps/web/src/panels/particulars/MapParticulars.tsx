@@ -4,6 +4,8 @@ import { LengthField } from '../../fields/LengthField.tsx';
 import { TextField } from '../../fields/TextField.tsx';
 import { Color, run, Section } from './shared.tsx';
 
+const count = (n: number, one: string, many: string): string => `${n} ${n === 1 ? one : many}`;
+
 export function MapParticulars({ doc }: { doc: MapDocument }) {
   const { settings } = doc;
   return (
@@ -11,7 +13,8 @@ export function MapParticulars({ doc }: { doc: MapDocument }) {
       <Section title="Map">
         <TextField label="Name" value={doc.name} onChange={(name) => run('Rename map', (d) => renameMap(d, name))} />
         <Text size="xs" c="dimmed">
-          {doc.rooms.size} rooms, {doc.brushes.size} brushes, {doc.entities.size} entities
+          {count(doc.rooms.size, 'room', 'rooms')}, {count(doc.brushes.size, 'brush', 'brushes')},{' '}
+          {count(doc.entities.size, 'thing', 'things')}
         </Text>
       </Section>
       <Section title="Light and sky">
