@@ -154,3 +154,19 @@ export const powerCut: Test = [
     await second.stop();
   },
 ];
+
+export const leaving: Test = [
+  'going to the Shelf right after an edit saves it first',
+  async (world) => {
+    const w = await Workshop.newMap(world, 'One sealed room');
+    const id = w.mapId;
+    await w.page.keyboard.down('Alt');
+    await w.page.keyboard.press('g');
+    await w.page.keyboard.up('Alt');
+    await w.page.click('.shell-mark');
+    await w.page.waitForSelector('.shelf-body');
+    const body = (await (await fetch(`${world.base}/api/maps/${id}`)).json()) as { document: string };
+    assert.equal(parseMap(body.document).settings.grid, 32);
+    w.clean();
+  },
+];

@@ -1,8 +1,9 @@
 import './shell.css';
 import { ActionIcon, Button, Tooltip } from '@mantine/core';
+import { modals } from '@mantine/modals';
 import { IconArrowBackUp, IconArrowForwardUp, IconKeyboard, IconPlayerPlay, IconSearch } from '@tabler/icons-react';
 import { useEffect, useState } from 'react';
-import { Link, NavLink, Outlet, useLocation, useNavigate, useParams } from 'react-router';
+import { Link, NavLink, Outlet, useBlocker, useLocation, useNavigate, useParams } from 'react-router';
 import type { MapBody } from '@yesca/contract';
 import { firstSpawn } from '@yesca/core';
 import { parseMapFromServer } from '../api/document.ts';
@@ -13,7 +14,7 @@ import { openShortcuts } from '../commands/Shortcuts.tsx';
 import { frameAll } from '../commands/commands.ts';
 import { keepChecked } from '../state/checking.ts';
 import { useEditor } from '../state/editor.ts';
-import { keepSaved, saveNow } from '../state/saving.ts';
+import { keepSaved, saveBeforeLeaving, saveNow } from '../state/saving.ts';
 import { useView } from '../state/view.ts';
 import { Loading } from './RouteState.tsx';
 import { ThemeSwitch } from './ThemeSwitch.tsx';
@@ -34,8 +35,10 @@ export function MapShell() {
   const [error, setError] = useState<Error | null>(null);
   useEffect(() => {
     let gone = false;
-    if (useEditor.getState().mapId === mapId && useEditor.getState().save === 'saved')
-      useEditor.setState({ mapId: null });
+    const now = useEditor.getState();
+    // Edits that are still on their way are newer than what the server would give.
+    if (now.mapId === mapId && now.save !== 'saved' && now.save !== 'stale') return void saveNow();
+    if (now.mapId === mapId) useEditor.setState({ mapId: null });
     get<MapBody>(`/api/maps/${mapId}`)
       .then((body) => {
         if (gone) return;
@@ -61,6 +64,7 @@ export function MapShell() {
       stopChecking();
     };
   }, []);
+  useLeaving(mapId);
   if (error) throw error;
   return (
     <div className="shell">
@@ -69,6 +73,32 @@ export function MapShell() {
       <Palette />
     </div>
   );
+}
+
+/** Leaving a map first saves it; when that cannot be done, a person decides. */
+function useLeaving(mapId: string): void {
+  const blocker = useBlocker(
+    ({ nextLocation }) => !nextLocation.pathname.startsWith(`/maps/${mapId}/`) && useEditor.getState().save !== 'saved',
+  );
+  useEffect(() => {
+    if (blocker.state !== 'blocked') return;
+    void saveBeforeLeaving().then((saved) => {
+      if (saved) return blocker.proceed();
+      let leaving = false;
+      modals.openConfirmModal({
+        title: 'Not everything is saved',
+        children:
+          'The last changes to this map could not be saved. Stay until the server is back, or leave and lose them.',
+        labels: { confirm: 'Leave and lose them', cancel: 'Stay' },
+        onConfirm: () => {
+          leaving = true;
+          blocker.proceed();
+        },
+        // Cancel, Esc and the cross all end here.
+        onClose: () => leaving || blocker.reset(),
+      });
+    });
+  }, [blocker]);
 }
 
 function Head({ mapId }: { mapId: string }) {
@@ -85,7 +115,7 @@ function Head({ mapId }: { mapId: string }) {
   return (
     <header className="shell-head">
       <Tooltip label="Back to the Shelf">
-        <Link to="/" className="shell-mark" onClick={() => void saveNow()}>
+        <Link to="/" className="shell-mark">
           Yesca
         </Link>
       </Tooltip>

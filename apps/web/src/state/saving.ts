@@ -32,6 +32,13 @@ function schedule(delay: number): void {
   timer = setTimeout(() => void saveNow(), delay);
 }
 
+/** Saves what is left, waiting for a save on its way. Gives whether everything is saved. */
+export async function saveBeforeLeaving(): Promise<boolean> {
+  for (let i = 0; sending && i < 100; i++) await new Promise((done) => setTimeout(done, 50));
+  await saveNow();
+  return useEditor.getState().save === 'saved';
+}
+
 export async function saveNow(): Promise<void> {
   clearTimeout(timer);
   const { mapId, version, doc, save, set } = useEditor.getState();
