@@ -5,7 +5,6 @@ import {
   emptyMap,
   isEmptyChange,
   type Box,
-  type BuildMessage,
   type Change,
   type Leak,
   type MapDocument,
@@ -46,8 +45,6 @@ export interface EditorState {
   readonly problems: readonly Problem[];
   /** The leak trail of the live check or of a build's message that is being looked at. */
   readonly trail: readonly Vec3[] | null;
-  /** The messages of the last finished build, for the drawing of places. */
-  readonly lookAt: BuildMessage | null;
 
   load: (mapId: string, version: number, doc: MapDocument) => void;
   /** Runs a command as one undoable step; a refused one shows its sentence and changes nothing. Gives whether it was done. */
@@ -58,7 +55,7 @@ export interface EditorState {
   redoOne: () => void;
   select: (selection: Selection) => void;
   setOverlay: (overlay: Overlay) => void;
-  set: (change: Partial<Pick<EditorState, 'save' | 'version' | 'sealing' | 'problems' | 'trail' | 'lookAt'>>) => void;
+  set: (change: Partial<Pick<EditorState, 'save' | 'version' | 'sealing' | 'problems' | 'trail'>>) => void;
 }
 
 /** More steps than anyone takes back, few enough to keep in memory. */
@@ -92,7 +89,6 @@ export const useEditor = create<EditorState>()((set, get) => {
     sealing: { state: 'checking', leak: null },
     problems: [],
     trail: null,
-    lookAt: null,
 
     load: (mapId, version, doc) =>
       set({
@@ -108,7 +104,6 @@ export const useEditor = create<EditorState>()((set, get) => {
         sealing: { state: 'checking', leak: null },
         problems: [],
         trail: null,
-        lookAt: null,
       }),
 
     run: (label, command) => {

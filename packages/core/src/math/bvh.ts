@@ -128,26 +128,3 @@ function merge(out: Float64Array, b: Float64Array): void {
     if (b[k + 3]! > out[k + 3]!) out[k + 3] = b[k + 3]!;
   }
 }
-
-/** Gives out every item whose box may overlap the given bounds. */
-export function queryBox(bvh: Bvh, min: ArrayLike<number>, max: ArrayLike<number>, give: (item: number) => void): void {
-  const { bounds, link, order } = bvh;
-  const stack = [0];
-  while (stack.length) {
-    const i = stack.pop()!;
-    const o = i * 6;
-    if (!(
-      bounds[o]! <= max[0]! &&
-      bounds[o + 3]! >= min[0]! &&
-      bounds[o + 1]! <= max[1]! &&
-      bounds[o + 4]! >= min[1]! &&
-      bounds[o + 2]! <= max[2]! &&
-      bounds[o + 5]! >= min[2]!
-    ))
-      continue;
-    const n = link[i * 2 + 1]!;
-    const first = link[i * 2]!;
-    if (n > 0) for (let k = 0; k < n; k++) give(order[first + k]!);
-    else if (first > 0) stack.push(first, i + 1);
-  }
-}

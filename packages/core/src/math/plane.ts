@@ -86,9 +86,3 @@ export const samePlane = (a: Plane, b: Plane): boolean =>
   Math.abs(a.normal[0] - b.normal[0]) <= SAME_NORMAL &&
   Math.abs(a.normal[1] - b.normal[1]) <= SAME_NORMAL &&
   Math.abs(a.normal[2] - b.normal[2]) <= SAME_NORMAL;
-
-/** Where the line from `a` to `b` meets the plane, as a fraction; infinite or NaN when parallel. */
-export const crossing = (plane: Plane, a: Vec3, b: Vec3): number => {
-  const da = signedDistance(plane, a);
-  return da / (da - signedDistance(plane, b));
-};

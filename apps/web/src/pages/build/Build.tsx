@@ -9,7 +9,6 @@ import { STAGES, type BuildMessage, type Preset } from '@yesca/core';
 import { goTo } from '../../commands/commands.ts';
 import { EyePane } from '../../panes/EyePane.tsx';
 import { SheetPane } from '../../panes/SheetPane.tsx';
-import { useEditor } from '../../state/editor.ts';
 import { isRunning, useBuild } from './useBuild.ts';
 
 const PRESET_CARDS: readonly { readonly preset: Preset; readonly label: string; readonly gives: string }[] = [
@@ -191,10 +190,7 @@ function Run({ row }: { row: BuildRow }) {
 
 function Message({ message }: { message: BuildMessage }) {
   const place = message.at ?? undefined;
-  const go = () => {
-    goTo(place, message.brushes, message.entities);
-    useEditor.getState().set({ lookAt: message });
-  };
+  const go = () => goTo(place, message.brushes, message.entities);
   const canGo = Boolean(place || message.brushes?.length || message.entities?.length);
   return (
     <div className="message" data-severity={message.severity}>
