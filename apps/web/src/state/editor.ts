@@ -61,6 +61,19 @@ export interface EditorState {
 /** More steps than anyone takes back, few enough to keep in memory. */
 const UNDO_LIMIT = 500;
 
+/** What an editor holds beside its document when a map is opened: nothing done, nothing known yet. */
+const FRESH = {
+  draft: null,
+  selection: NOTHING,
+  overlay: {},
+  undo: [],
+  redo: [],
+  save: 'saved',
+  sealing: { state: 'checking', leak: null },
+  problems: [],
+  trail: null,
+} as const satisfies Partial<EditorState>;
+
 export const useEditor = create<EditorState>()((set, get) => {
   const step = (towards: 'before' | 'after', from: 'undo' | 'redo', to: 'undo' | 'redo') => () => {
     const change = get()[from].at(-1);
@@ -80,31 +93,9 @@ export const useEditor = create<EditorState>()((set, get) => {
     mapId: null,
     version: 0,
     doc: emptyMap('Untitled'),
-    draft: null,
-    selection: NOTHING,
-    overlay: {},
-    undo: [],
-    redo: [],
-    save: 'saved',
-    sealing: { state: 'checking', leak: null },
-    problems: [],
-    trail: null,
+    ...FRESH,
 
-    load: (mapId, version, doc) =>
-      set({
-        mapId,
-        version,
-        doc,
-        draft: null,
-        selection: NOTHING,
-        overlay: {},
-        undo: [],
-        redo: [],
-        save: 'saved',
-        sealing: { state: 'checking', leak: null },
-        problems: [],
-        trail: null,
-      }),
+    load: (mapId, version, doc) => set({ mapId, version, doc, ...FRESH }),
 
     run: (label, command) => {
       const before = get().doc;

@@ -1,7 +1,16 @@
 import {
   assertValid, brushBounds, BrushError, findFlaw, ROLES, solidOf, type Brush, type Role,
 } from '../brush/index.ts'; // prettier-ignore
-import { boxSize, scaling, translation, uniteBoxes, type Affine, type Box, type Vec3 } from '../math/index.ts';
+import {
+  applyAffine,
+  boxSize,
+  scaling,
+  translation,
+  uniteBoxes,
+  type Affine,
+  type Box,
+  type Vec3,
+} from '../math/index.ts';
 import { newId, type MapDocument, type Point2 } from '../map/index.ts';
 import { transformBrush } from '../surface/index.ts';
 import type { Entity } from '../entity/index.ts';
@@ -121,18 +130,12 @@ export function transformPicked(doc: MapDocument, picked: Picked, m: Affine, car
     const entities = new Map(out.entities);
     for (const id of picked.entities) {
       const e = entities.get(id);
-      if (e) entities.set(id, { ...e, at: apply(m, e.at), turn: turned(m, e) });
+      if (e) entities.set(id, { ...e, at: applyAffine(m, e.at), turn: turned(m, e) });
     }
     out = { ...out, entities };
   }
   return out;
 }
-
-const apply = (m: Affine, p: Vec3): Vec3 => [
-  m[0] * p[0] + m[1] * p[1] + m[2] * p[2] + m[3],
-  m[4] * p[0] + m[5] * p[1] + m[6] * p[2] + m[7],
-  m[8] * p[0] + m[9] * p[1] + m[10] * p[2] + m[11],
-];
 
 /** The turn of an entity after a map: where its facing tick then points. */
 function turned(m: Affine, e: Entity): number {
@@ -164,7 +167,7 @@ export function resizePicked(doc: MapDocument, picked: Picked, to: Box, carry = 
   for (const id of picked.rooms ?? []) {
     const room = out.rooms.get(id);
     if (!room) continue;
-    const put = (x: number, y: number, z: number): Vec3 => nearBox(apply(map, [x, y, z]), to);
+    const put = (x: number, y: number, z: number): Vec3 => nearBox(applyAffine(map, [x, y, z]), to);
     const footprint = room.footprint.map(([x, y]): Point2 => [put(x, y, 0)[0], put(x, y, 0)[1]]);
     const rooms = new Map(out.rooms).set(id, {
       ...room,
