@@ -1,9 +1,9 @@
-import { boxSize, MIN_EXTENT, type Box, type Vec3 } from '../math/index.ts';
+import { boxSize, MIN_EXTENT, type Box, type Point2, type Vec3 } from '../math/index.ts';
 import { BrushError } from './errors.ts';
 import { assertValid } from './solid.ts';
 import type { Solid } from './types.ts';
 
-function checkExtent(box: Box): void {
+export function checkExtent(box: Box): void {
   const size = boxSize(box);
   if (!size.every(Number.isFinite))
     throw new BrushError('brush.notFinite', 'A size is not a finite number. Type plain numbers.');
@@ -62,29 +62,34 @@ export function wedgeSolid({ min, max }: Box, rises: Heading): Solid {
   return solid;
 }
 
-/** An upright prism with `sides` equal angles inscribed in the ellipse of a box; one side faces south. */
-export function prismSolid(box: Box, sides: number): Solid {
-  checkExtent(box);
+/**
+ * The corners of a regular polygon stretched so that it touches all four sides of a rectangle (the size typed is the size
+ * got), counter-clockwise; one side faces south. Corners on the border or the middle lines are exactly there.
+ */
+export function ring(sides: number, [ax, ay]: Point2, [bx, by]: Point2): Point2[] {
   if (!Number.isInteger(sides) || sides < 3 || sides > 64)
-    throw new BrushError('brush.sides', 'A prism has 3 to 64 sides. Type a whole number in that range.');
-  const cx = (box.min[0] + box.max[0]) / 2;
-  const cy = (box.min[1] + box.max[1]) / 2;
+    throw new BrushError('brush.sides', 'A round shape has 3 to 64 sides. Type a whole number in that range.');
   const unit = Array.from({ length: sides }, (_, i) => {
     const angle = -Math.PI / 2 + ((i - 0.5) * 2 * Math.PI) / sides;
     return [Math.cos(angle), Math.sin(angle)] as const;
   });
-  // Stretched so that the prism touches all four sides of the box: the size typed is the size got.
   const reach = [0, 1].map((axis) => ({
     low: Math.min(...unit.map((u) => u[axis]!)),
     high: Math.max(...unit.map((u) => u[axis]!)),
   }));
-  const place = (value: number, axis: 0 | 1): number => {
+  const place = (value: number, axis: 0 | 1, from: number, to: number): number => {
     const { low, high } = reach[axis]!;
     const t = (value - low) / (high - low);
-    if (t < 1e-12) return box.min[axis];
-    if (t > 1 - 1e-12) return box.max[axis];
-    if (Math.abs(t - 0.5) < 1e-12) return axis === 0 ? cx : cy;
-    return box.min[axis] + t * (box.max[axis] - box.min[axis]);
+    if (t < 1e-12) return from;
+    if (t > 1 - 1e-12) return to;
+    if (Math.abs(t - 0.5) < 1e-12) return (from + to) / 2;
+    return from + t * (to - from);
   };
-  return extrude(unit.map(([x, y]) => [place(x, 0), place(y, 1)]), box.min[2], box.max[2]); // prettier-ignore
+  return unit.map(([x, y]): Point2 => [place(x, 0, ax, bx), place(y, 1, ay, by)]);
+}
+
+/** An upright prism with `sides` equal angles inscribed in the ellipse of a box; one side faces south. */
+export function prismSolid(box: Box, sides: number): Solid {
+  checkExtent(box);
+  return extrude(ring(sides, [box.min[0], box.min[1]], [box.max[0], box.max[1]]), box.min[2], box.max[2]);
 }

@@ -1,7 +1,7 @@
 import { extrude, BrushError, type Solid } from '../brush/index.ts';
 import type { Opening, Point2, Room } from '../map/index.ts';
 import { EditError } from './errors.ts';
-import { convexParts } from './footprint.ts';
+import { convexParts } from '../math/index.ts';
 
 /** One brush of a room: its geometry and the name under which its dressing is found again. */
 export interface RoomPart {

@@ -4,7 +4,8 @@ import { emptyMap, type MapDocument, type Point2 } from '../map/index.ts';
 import { buildStructure } from '../compile/index.ts';
 import { DRESS, oneRoom, rectangle, roomSpec, twoRooms } from '../testing/rooms.ts';
 import { texelAt } from '../surface/index.ts';
-import { convexParts, outlineArea, tidyFootprint } from './footprint.ts';
+import { convexParts, outlineArea } from '../math/index.ts';
+import { tidyFootprint } from './footprint.ts';
 import {
   addRoom,
   changeOpening,

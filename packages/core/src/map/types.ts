@@ -1,7 +1,8 @@
+import type { Point2 } from '../math/index.ts';
 import type { Brush } from '../brush/index.ts';
 import type { Entity } from '../entity/index.ts';
 
-export type Point2 = readonly [number, number];
+export type { Point2 } from '../math/index.ts';
 
 /** A footprint with heights and walls that keeps its brushes up to date. All lengths in cm. */
 export interface Room {

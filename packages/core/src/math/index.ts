@@ -6,3 +6,4 @@ export * from './affine.ts';
 export * from './winding.ts';
 export * from './hash.ts';
 export * from './bvh.ts';
+export * from './outline.ts';
