@@ -167,7 +167,10 @@ export function shapeSolids({ kind, box, params: given, outline }: ShapeRecipe):
 export function polygonSolids(outline: readonly Point2[], bottom: number, top: number): Solid[] {
   const tidy = straightened(outline);
   if (tidy.length < 3 || Math.abs(outlineArea(tidy)) < 1)
-    throw new BrushError('brush.outline', 'The outline needs at least three corners and some area. Click further apart.');
+    throw new BrushError(
+      'brush.outline',
+      'The outline needs at least three corners and some area. Click further apart.',
+    );
   if (crossesItself(tidy))
     throw new BrushError('brush.outline', 'The outline crosses itself. Click its corners in order.');
   if (outlineArea(tidy) < 0) tidy.reverse();

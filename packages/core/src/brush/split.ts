@@ -25,6 +25,33 @@ export function splitBrush(
   return { front, back };
 }
 
+/** Overshoot (cm) that is only rounding. */
+const ROUNDING = 1e-6;
+
+/**
+ * The part of a brush behind all of some planes, null when none is left that makes a valid brush. `exact` is false when a
+ * plane would have cut off or left less than a brush can be (that sliver then stays or goes with the rest), or passed a corner
+ * so near that the corner was taken to lie on it.
+ */
+export function clipToPlanes(
+  brush: Brush,
+  planes: readonly Plane[],
+  dressCap: DressCap,
+): { inside: Brush | null; exact: boolean } {
+  let inside = brush;
+  let exact = true;
+  for (const plane of planes) {
+    const d = inside.vertices.map((v) => signedDistance(plane, v));
+    if (Math.max(...d) <= ROUNDING) continue;
+    if (Math.min(...d) >= -ROUNDING) return { inside: null, exact };
+    const { front, back } = splitBrush(inside, plane, dressCap);
+    if (!front || !back || d.some((x) => Math.abs(x) > ROUNDING && Math.abs(x) <= ON_PLANE)) exact = false;
+    if (!back) return { inside: null, exact };
+    inside = back;
+  }
+  return { inside, exact };
+}
+
 /** The part of a brush behind a plane. */
 function half(brush: Brush, plane: Plane, d: readonly number[], dressCap: DressCap): Brush | null {
   const vertices: Vec3[] = [];

@@ -56,7 +56,10 @@ export function turningStairSolids(box: Box, stair: TurningStair): Solid[] {
   if (!(angle >= 15 && angle <= 1080))
     throw new BrushError('brush.angle', 'A stair turns by 15 to 1080 degrees. Type a number in that range.');
   if (stair.solid && angle > 360)
-    throw new BrushError('brush.angle', 'A stair that is solid underneath turns by 360 degrees at most. Choose treads.');
+    throw new BrushError(
+      'brush.angle',
+      'A stair that is solid underneath turns by 360 degrees at most. Choose treads.',
+    );
   if (angle / steps > 90)
     throw new BrushError('brush.steps', 'A step may turn by 90 degrees at most. Type more steps or a smaller angle.');
   const heading = { east: 0, north: 90, west: 180, south: 270 }[rises];

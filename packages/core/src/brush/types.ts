@@ -43,3 +43,6 @@ export interface Brush {
   /** The room that made this brush, and as which part (`floor`, `wall:2:0` …); a released brush has none. */
   readonly room?: { readonly id: string; readonly part: string };
 }
+
+/** Dresses a solid made from other brushes: faces take what lay in their plane. The first source gives id and role. */
+export type DressLike = (solid: Solid, sources: readonly Brush[]) => Brush;

@@ -1,1 +1,2 @@
 export * from './frame.ts';
+export * from './dress.ts';
