@@ -40,8 +40,10 @@ export interface Brush {
   readonly vertices: readonly Vec3[];
   readonly faces: readonly Face[];
   readonly name?: string;
-  /** The room that made this brush, and as which part (`floor`, `wall:2:0` …); a released brush has none. */
-  readonly room?: { readonly id: string; readonly part: string };
+  /** The room that made this brush, and as which part (`floor:0`, `wall:2:0` …). Released: shaped by hand, and left alone by its room. */
+  readonly room?: { readonly id: string; readonly part: string; readonly released?: true };
+  readonly group?: string;
+  readonly layer?: string;
 }
 
 /** Dresses a solid made from other brushes: faces take what lay in their plane. The first source gives id and role. */

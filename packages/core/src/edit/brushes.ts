@@ -1,6 +1,4 @@
-import {
-  assertValid, brushBounds, BrushError, findFlaw, ROLES, solidOf, type Brush, type Role,
-} from '../brush/index.ts'; // prettier-ignore
+import { assertValid, brushBounds, ROLES, solidOf, type Brush, type Role } from '../brush/index.ts';
 import {
   applyAffine,
   boxSize,
@@ -11,11 +9,15 @@ import {
   type Box,
   type Vec3,
 } from '../math/index.ts';
-import { newId, type MapDocument, type Point2 } from '../map/index.ts';
+import { newId, type MapDocument } from '../map/index.ts';
 import { transformBrush } from '../surface/index.ts';
 import type { Entity } from '../entity/index.ts';
 import { EditError } from './errors.ts';
-import { moveRooms, releasedBrush, removeOpenings, removeRooms, without } from './rooms.ts';
+import { guarded } from './guard.ts';
+import { moveShapes, tidyGroups } from './groups.ts';
+import { removeOpenings } from './openings.ts';
+import { without } from './remake.ts';
+import { looseBrush, releaseBrushes, removeRooms, transformRooms } from './rooms.ts';
 
 /** What a command works on: ids of brushes, entities, rooms and openings. */
 export interface Picked {
@@ -25,9 +27,8 @@ export interface Picked {
   readonly openings?: ReadonlySet<string>;
 }
 
-const guarded = (brush: Brush): Brush => {
-  const flaw = findFlaw(solidOf(brush));
-  if (flaw) throw new EditError(flaw.code, flaw.message);
+const checked = (brush: Brush): Brush => {
+  guarded(() => assertValid(solidOf(brush)));
   return brush;
 };
 
@@ -36,93 +37,42 @@ export function addBrushes(doc: MapDocument, added: readonly Brush[]): MapDocume
   const brushes = new Map(doc.brushes);
   for (const brush of added) {
     if (brushes.has(brush.id)) throw new EditError('brush.sameId', 'A brush with this id is already in the map.');
-    try {
-      assertValid(solidOf(brush));
-    } catch (error) {
-      if (error instanceof BrushError) throw new EditError(error.code, error.message);
-      throw error;
-    }
-    brushes.set(brush.id, brush);
+    brushes.set(brush.id, checked(brush));
   }
   return { ...doc, brushes };
 }
 
-/** Removes what is picked. Rooms go with their brushes; the brushes of a room go alone only by releasing the room's hold. */
+/** Removes what is picked. Rooms go with their brushes; a brush of a room goes alone and is not made again. */
 export function removePicked(doc: MapDocument, picked: Picked): MapDocument {
   let out = doc;
   if (picked.openings?.size) out = removeOpenings(out, picked.openings);
   if (picked.rooms?.size) out = removeRooms(out, picked.rooms);
   const brushes = picked.brushes ?? new Set();
   if (brushes.size) {
-    out = releaseRoomsOf(out, brushes);
+    out = releaseBrushes(out, brushes);
     out = { ...out, brushes: without(out.brushes, (b) => brushes.has(b.id)) };
   }
   if (picked.entities?.size) out = { ...out, entities: without(out.entities, (e) => picked.entities!.has(e.id)) };
-  return out;
-}
-
-/**
- * A room whose brush is shaped or removed by hand can no longer re-make its brushes without undoing that,
- * so the whole room is released: its brushes stay exactly as they are, as plain brushes.
- */
-function releaseRoomsOf(doc: MapDocument, ids: ReadonlySet<string>): MapDocument {
-  const rooms = new Set<string>();
-  for (const id of ids) {
-    const room = doc.brushes.get(id)?.room;
-    if (room) rooms.add(room.id);
-  }
-  if (rooms.size === 0) return doc;
-  const brushes = new Map(doc.brushes);
-  for (const b of doc.brushes.values()) if (b.room && rooms.has(b.room.id)) brushes.set(b.id, releasedBrush(b));
-  return {
-    ...doc,
-    brushes,
-    rooms: without(doc.rooms, (r) => rooms.has(r.id)),
-    openings: without(doc.openings, (o) => o.rooms.some((r) => rooms.has(r))),
-  };
+  return tidyGroups(out);
 }
 
 /** Moves what is picked by a vector, in cm. Rooms move as wholes and stay rooms. */
 export function movePicked(doc: MapDocument, picked: Picked, by: Vec3, carry = true): MapDocument {
   if (!by.every(Number.isFinite))
     throw new EditError('move.notFinite', 'The distance is not a number. Type plain numbers.');
-  const rooms = picked.rooms ?? new Set<string>();
-  const loose = new Set([...(picked.brushes ?? [])].filter((id) => !rooms.has(doc.brushes.get(id)?.room?.id ?? '')));
-  const out = transformPicked(doc, { brushes: loose, entities: picked.entities }, translation(by), carry);
-  return rooms.size ? carryRoomFrames(doc, moveRooms(out, [...rooms], by), rooms, by, carry) : out;
+  return transformPicked(doc, picked, translation(by), carry);
 }
 
-/** After a room moved as a whole, its faces keep showing the same texels at the same corners. */
-function carryRoomFrames(
-  before: MapDocument,
-  after: MapDocument,
-  rooms: ReadonlySet<string>,
-  by: Vec3,
-  carry: boolean,
-): MapDocument {
-  if (!carry) return after;
-  const brushes = new Map(after.brushes);
-  const m = translation(by);
-  for (const brush of after.brushes.values()) {
-    const old = brush.room && rooms.has(brush.room.id) ? before.brushes.get(brush.id) : undefined;
-    if (!old) continue;
-    const carried = transformBrush(old, m, true);
-    const frames = new Map(carried.faces.map((f) => [f.id, f.frame]));
-    brushes.set(brush.id, { ...brush, faces: brush.faces.map((f) => ({ ...f, frame: frames.get(f.id) ?? f.frame })) });
-  }
-  return { ...after, brushes };
-}
-
-/** Applies an affine map to brushes and entities. Brushes of a room are released by it. */
+/** Applies an affine map to what is picked. Rooms stay rooms; a single brush of a room is released by it. */
 export function transformPicked(doc: MapDocument, picked: Picked, m: Affine, carry = true): MapDocument {
-  let out = doc;
-  const ids = picked.brushes ?? new Set<string>();
+  let out = transformRooms(doc, [...(picked.rooms ?? [])], m, carry);
+  const ids = looseBrushes(doc, picked);
   if (ids.size) {
-    out = releaseRoomsOf(out, ids);
+    out = moveShapes(releaseBrushes(out, ids), ids, m);
     const brushes = new Map(out.brushes);
     for (const id of ids) {
       const brush = brushes.get(id);
-      if (brush) brushes.set(id, guarded(transformBrush(brush, m, carry)));
+      if (brush) brushes.set(id, checked(transformBrush(brush, m, carry)));
     }
     out = { ...out, brushes };
   }
@@ -162,22 +112,10 @@ export function resizePicked(doc: MapDocument, picked: Picked, to: Box, carry = 
     0, stretch[5], 0, stretch[7] + to.min[1] - from.min[1],
     0, 0, stretch[10], stretch[11] + to.min[2] - from.min[2],
   ]; // prettier-ignore
-  let out = transformPicked(doc, { brushes: looseBrushes(doc, picked), entities: picked.entities }, map, carry);
-  out = snapToBox(out, looseBrushes(doc, picked), to);
-  for (const id of picked.rooms ?? []) {
-    const room = out.rooms.get(id);
-    if (!room) continue;
-    const put = (x: number, y: number, z: number): Vec3 => nearBox(applyAffine(map, [x, y, z]), to);
-    const footprint = room.footprint.map(([x, y]): Point2 => [put(x, y, 0)[0], put(x, y, 0)[1]]);
-    const rooms = new Map(out.rooms).set(id, {
-      ...room,
-      footprint,
-      floor: put(0, 0, room.floor)[2],
-      ceiling: put(0, 0, room.ceiling)[2],
-    });
-    out = moveRooms({ ...out, rooms }, [id], [0, 0, 0]);
-  }
-  return out;
+  const loose = looseBrushes(doc, picked);
+  const out = transformPicked(doc, { brushes: loose, entities: picked.entities }, map, carry);
+  // The texture of a room is not stretched with it: its walls only become longer.
+  return transformRooms(snapToBox(out, loose, to), [...(picked.rooms ?? [])], map, false);
 }
 
 const looseBrushes = (doc: MapDocument, picked: Picked): Set<string> =>
@@ -223,6 +161,12 @@ export function pickedBounds(doc: MapDocument, picked: Picked): Box | null {
   return boxes.length ? uniteBoxes(boxes) : null;
 }
 
+/** A copy belongs to no room, and not to the group of what it was copied from. */
+const copyOf = (brush: Brush): Brush => {
+  const { group: _, ...copy } = looseBrush(brush);
+  return copy;
+};
+
 /** Copies of what is picked, moved by a vector. Gives the new document and the copies' ids. */
 export function duplicatePicked(
   doc: MapDocument,
@@ -231,7 +175,7 @@ export function duplicatePicked(
 ): { doc: MapDocument; picked: Required<Pick<Picked, 'brushes' | 'entities'>> } {
   const copies = [...(picked.brushes ?? [])].flatMap((id) => {
     const b = doc.brushes.get(id);
-    return b ? [{ ...releasedBrush(b), id: newId() }] : [];
+    return b ? [{ ...copyOf(b), id: newId() }] : [];
   });
   const things = [...(picked.entities ?? [])].flatMap((id) => {
     const e = doc.entities.get(id);
@@ -247,7 +191,7 @@ export function duplicatePicked(
 
 export function setRole(doc: MapDocument, ids: ReadonlySet<string>, role: Role): MapDocument {
   if (!ROLES.includes(role)) throw new EditError('brush.role', `There is no role called ${role}.`);
-  let out = releaseRoomsOf(doc, ids);
+  let out = releaseBrushes(doc, ids);
   const brushes = new Map(out.brushes);
   for (const id of ids) {
     const b = brushes.get(id);

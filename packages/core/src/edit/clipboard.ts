@@ -2,7 +2,7 @@ import { emptyMap, mapFromData, MapFileError, newId, writeMap, type MapDocument 
 import type { Vec3 } from '../math/index.ts';
 import { addBrushes, movePicked, type Picked } from './brushes.ts';
 import { EditError } from './errors.ts';
-import { releasedBrush } from './rooms.ts';
+import { looseBrush } from './rooms.ts';
 
 /** What is picked as text: a small map file with just those brushes and entities. Brushes of picked rooms come as plain brushes. */
 export function copyPicked(doc: MapDocument, picked: Picked): string {
@@ -11,7 +11,7 @@ export function copyPicked(doc: MapDocument, picked: Picked): string {
   const entities = [...(picked.entities ?? [])].flatMap((id) => doc.entities.get(id) ?? []);
   return writeMap({
     ...emptyMap('Copied'),
-    brushes: new Map(brushes.map((b) => [b.id, releasedBrush(b)])),
+    brushes: new Map(brushes.map((b) => [b.id, looseBrush(b)])),
     entities: new Map(entities.map((e) => [e.id, e])),
   });
 }
@@ -32,7 +32,7 @@ export function pasteText(
         : ' Copy something in a map first.';
     throw new EditError('paste.notBrushes', `The clipboard does not hold brushes or things of a map.${why}`);
   }
-  const copies = [...from.brushes.values()].map((b) => ({ ...releasedBrush(b), id: newId() }));
+  const copies = [...from.brushes.values()].map((b) => ({ ...looseBrush(b), id: newId() }));
   const things = [...from.entities.values()].map((e) => ({ ...e, id: newId() }));
   const entities = new Map(doc.entities);
   for (const e of things) entities.set(e.id, e);

@@ -1,19 +1,22 @@
 export * from './errors.ts';
 export * from './footprint.ts';
 export * from './room-parts.ts';
+export { brushesOf, partKind, partSide, type RoomDress } from './remake.ts';
 export {
   addRoom,
   changeRoom,
-  changeOpening,
-  doorwayPlaces,
+  giveAllBack,
+  giveBack,
   moveRooms,
-  openDoorway,
+  releaseBrushes,
   releaseRoom,
-  removeOpenings,
   removeRooms,
-  type RoomDress,
+  transformRooms,
   type RoomSpec,
 } from './rooms.ts';
+export * from './openings.ts';
+export * from './insets.ts';
+export * from './groups.ts';
 export * from './brushes.ts';
 export * from './clipboard.ts';
 export * from './faces.ts';

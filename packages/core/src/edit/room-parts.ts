@@ -1,12 +1,15 @@
-import { extrude, BrushError, type Solid } from '../brush/index.ts';
-import type { Opening, Point2, Room } from '../map/index.ts';
+import { archCurve, BrushError, extrude, hullOf, spandrels, type Role, type Solid } from '../brush/index.ts';
+import type { Inset, Opening, Point2, Room } from '../map/index.ts';
 import { EditError } from './errors.ts';
-import { convexParts } from '../math/index.ts';
+import { convexParts, type Vec3 } from '../math/index.ts';
+import { floorWithout } from './floor.ts';
 
 /** One brush of a room: its geometry and the name under which its dressing is found again. */
 export interface RoomPart {
   readonly part: string;
   readonly solid: Solid;
+  /** Structure when absent. */
+  readonly role?: Role;
 }
 
 /** The straight edge of a footprint: start, unit direction, outward unit normal, length (cm). */
@@ -18,7 +21,7 @@ export interface Side {
   readonly length: number;
 }
 
-export function sideOf(room: Room, index: number): Side {
+export function sideOf(room: Pick<Room, 'footprint'>, index: number): Side {
   const start = room.footprint[index]!;
   const end = room.footprint[(index + 1) % room.footprint.length]!;
   const length = Math.hypot(end[0] - start[0], end[1] - start[1]);
@@ -70,26 +73,44 @@ interface Hole {
   readonly to: number;
   readonly bottom: number;
   readonly top: number;
+  /** Height of the curve when it is an arch. */
+  readonly rise?: number;
 }
+
+/** How many straight pieces make the curve of an arch. */
+const ARCH_SEGMENTS = 8;
 
 /** The hole an opening makes in a room's side, or null when it belongs to another side or room. */
 function holeIn(opening: Opening, room: Room, index: number, rooms: ReadonlyMap<string, Room>): Hole | null {
-  const [first, second] = opening.rooms.map((id) => rooms.get(id));
+  const [a, b] = opening.rooms;
+  const first = rooms.get(a);
+  const second = b === undefined ? first : rooms.get(b);
   if (!first || !second || (room.id !== first.id && room.id !== second.id)) return null;
   const side = sideOf(first, opening.side % first.footprint.length);
   const bottom = Math.max(first.floor, second.floor) + opening.sill;
-  const top = bottom + opening.height;
-  if (room.id === first.id) {
-    if (index !== opening.side) return null;
-    return { from: opening.at - opening.width / 2, to: opening.at + opening.width / 2, bottom, top };
-  }
+  const rise = opening.kind === 'arch' ? Math.min(opening.rise ?? opening.width / 2, opening.height) : undefined;
+  const span = (centre: number): Hole => ({
+    from: centre - opening.width / 2,
+    to: centre + opening.width / 2,
+    bottom,
+    top: bottom + opening.height,
+    ...(rise === undefined ? {} : { rise }),
+  });
+  if (room.id === first.id) return index === opening.side ? span(opening.at) : null;
   const mine = sideOf(room, index);
   if (dot2(mine.out, side.out) > -1 + 1e-9) return null;
   const gap = dot2(minus(mine.start, side.start), side.out);
   if (gap < 0 || gap > first.wall + second.wall + 1e-6) return null;
   const centre = dot2(minus(point(side, opening.at, 0), mine.start), mine.along);
-  if (centre < 0 || centre > mine.length) return null;
-  return { from: centre - opening.width / 2, to: centre + opening.width / 2, bottom, top };
+  return centre < 0 || centre > mine.length ? null : span(centre);
+}
+
+/** The sides of its rooms that an opening goes through, as `room:side`. */
+export function sidesThrough(opening: Opening, rooms: ReadonlyMap<string, Room>): { room: Room; side: number }[] {
+  return opening.rooms.flatMap((id) => {
+    const room = rooms.get(id);
+    return room ? room.footprint.flatMap((_, side) => (holeIn(opening, room, side, rooms) ? [{ room, side }] : [])) : []; // prettier-ignore
+  });
 }
 
 /**
@@ -100,19 +121,22 @@ function holeIn(opening: Opening, room: Room, index: number, rooms: ReadonlyMap<
 export function roomParts(room: Room, rooms: ReadonlyMap<string, Room>, openings: Iterable<Opening>): RoomPart[] {
   checkRoom(room);
   const parts: RoomPart[] = [];
-  const add = (part: string, outline: readonly Point2[], bottom: number, top: number) => {
+  const make = (part: string, solid: () => Solid, role?: Role) => {
     try {
-      parts.push({ part, solid: extrude(outline, bottom, top) });
+      parts.push({ part, solid: solid(), ...(role ? { role } : {}) });
     } catch (error) {
       if (error instanceof BrushError)
         throw new EditError('room.tooThin', `The room would get a broken ${part.split(':')[0]}: ${error.message}`);
       throw error;
     }
   };
-  convexParts(room.footprint).forEach((outline, k) => {
-    add(`floor:${k}`, outline, room.floor - room.wall, room.floor);
-    add(`ceiling:${k}`, outline, room.ceiling, room.ceiling + room.wall);
-  });
+  const add = (part: string, outline: readonly Point2[], bottom: number, top: number, role?: Role) =>
+    make(part, () => extrude(outline, bottom, top), role);
+  floorWithout(room).forEach((outline, k) => add(`floor:${k}`, outline, room.floor - room.wall, room.floor));
+  convexParts(room.footprint).forEach((outline, k) =>
+    add(`ceiling:${k}`, outline, room.ceiling, room.ceiling + room.wall),
+  );
+  for (const inset of room.insets ?? []) addInset(room, inset, add);
   const list = [...openings];
   const runs = room.footprint.map((_, i) => wallRuns(room, i, rooms));
   room.footprint.forEach((_, i) => {
@@ -146,12 +170,80 @@ export function roomParts(room: Room, rooms: ReadonlyMap<string, Room>, openings
         if (!hole) add(`wall:${i}:${piece++}`, outline, low, high);
         else {
           add(`sill:${i}:${piece}`, outline, low, hole.bottom);
+          archPieces(hole, a, b).forEach((face, k) =>
+            make(`arch:${i}:${piece}:${k}`, () =>
+              hullOf(
+                [0, run.thick].flatMap((out) =>
+                  face.map(([s, z]): Vec3 => {
+                    const [x, y] = s === a && out === 0 ? innerA : s === b && out === 0 ? innerB : point(side, s, out);
+                    return [x, y, z];
+                  }),
+                ),
+              ),
+            ),
+          );
           add(`head:${i}:${piece++}`, outline, hole.top, high);
         }
       }
     });
   });
   return parts;
+}
+
+/** The pieces above the curve of an arched hole between two places along the side, as (along, height). */
+function archPieces(hole: Hole, from: number, to: number): Point2[][] {
+  if (!hole.rise) return [];
+  const middle = (hole.from + hole.to) / 2;
+  const springing = hole.top - hole.rise;
+  const curve = archCurve((hole.to - hole.from) / 2, hole.rise, ARCH_SEGMENTS);
+  return spandrels(curve, hole.rise)
+    .map((piece) =>
+      clipSpan(
+        piece.map(([s, z]): Point2 => [s + middle, z + springing]),
+        from,
+        to,
+      ),
+    )
+    .filter((piece) => piece.length >= 3);
+}
+
+/** A convex outline between two upright lines. */
+function clipSpan(outline: readonly Point2[], from: number, to: number): Point2[] {
+  const keep = (points: readonly Point2[], inside: (p: Point2) => number) =>
+    points.flatMap((p, i): Point2[] => {
+      const q = points[(i + 1) % points.length]!;
+      const [a, b] = [inside(p), inside(q)];
+      const meet: Point2 = [p[0] + ((q[0] - p[0]) * a) / (a - b), p[1] + ((q[1] - p[1]) * a) / (a - b)];
+      return [...(a >= -1e-9 ? [p] : []), ...((a > 1e-9 && b < -1e-9) || (a < -1e-9 && b > 1e-9) ? [meet] : [])];
+    });
+  return keep(keep(outline, (p) => p[0] - from), (p) => to - p[0]); // prettier-ignore
+}
+
+/** The brushes of a footprint inside a room: what stands up from the floor, or the walls, bottom and liquid of what is sunk. */
+function addInset(
+  room: Room,
+  { id, footprint, height, fill }: Inset,
+  add: (part: string, outline: readonly Point2[], bottom: number, top: number, role?: Role) => void,
+): void {
+  const outlines = convexParts(footprint);
+  if (height > 0) {
+    const top = Math.min(room.ceiling, room.floor + height);
+    outlines.forEach((outline, k) => add(`inset:${id}:${k}`, outline, room.floor, top, 'detail'));
+    return;
+  }
+  const bottom = room.floor + height;
+  outlines.forEach((outline, k) => add(`pit:${id}:floor:${k}`, outline, bottom - room.wall, bottom));
+  if (-height > room.wall - 1)
+    footprint.forEach((_, i) => {
+      const side = sideOf({ footprint }, i);
+      const before = sideOf({ footprint }, (i + footprint.length - 1) % footprint.length);
+      const after = sideOf({ footprint }, (i + 1) % footprint.length);
+      const outerA = mitre(before, room.wall, side, room.wall) ?? point(side, 0, room.wall);
+      const outerB = mitre(side, room.wall, after, room.wall) ?? point(side, side.length, room.wall);
+      add(`pit:${id}:wall:${i}`, [side.end, side.start, outerA, outerB], bottom - room.wall, room.floor - room.wall);
+    });
+  if (fill !== undefined && fill < -height)
+    outlines.forEach((outline, k) => add(`pool:${id}:${k}`, outline, bottom, room.floor - fill, 'liquid'));
 }
 
 interface Run {

@@ -4,19 +4,13 @@ import { emptyMap, type MapDocument, type Point2 } from '../map/index.ts';
 import { buildStructure } from '../compile/index.ts';
 import { DRESS, oneRoom, rectangle, roomSpec, twoRooms } from '../testing/rooms.ts';
 import { texelAt } from '../surface/index.ts';
-import { convexParts, outlineArea } from '../math/index.ts';
+import { applyAffine, convexParts, mirror, outlineArea, rotation } from '../math/index.ts';
+import { partKind } from './remake.ts';
 import { tidyFootprint } from './footprint.ts';
-import {
-  addRoom,
-  changeOpening,
-  changeRoom,
-  doorwayPlaces,
-  openDoorway,
-  releaseRoom,
-  removeOpenings,
-  removeRooms,
-} from './rooms.ts';
-import { movePicked, resizePicked } from './brushes.ts';
+import { changeOpening, doorwayPlaces, openDoorway, openWall, removeOpenings, sideNear } from './openings.ts';
+import { addInset, changeInset, removeInset } from './insets.ts';
+import { addRoom, changeRoom, giveAllBack, giveBack, releaseRoom, removeRooms } from './rooms.ts';
+import { movePicked, removePicked, resizePicked, transformPicked } from './brushes.ts';
 import { paintFaces } from './faces.ts';
 
 const volume = (doc: MapDocument) => [...doc.brushes.values()].reduce((v, b) => v + brushVolume(b), 0);
@@ -138,14 +132,182 @@ describe('a room', () => {
     expect(sealed(doc, [100, 100, 10])).toBe(true);
   });
 
-  test('shaped by hand is released as a whole, and its brushes stay as they are', () => {
+  test('lets one brush be shaped by hand, shows it, moves it along, and never touches it again', () => {
     const doc = oneRoom();
     const wall = [...doc.brushes.values()].find((b) => b.room!.part === 'wall:0:0')!;
     const shaped = movePicked(doc, { brushes: new Set([wall.id]) }, [0, -16, 0]);
-    expect(shaped.rooms.size).toBe(0);
-    expect([...shaped.brushes.values()].every((b) => b.room === undefined)).toBe(true);
+    expect(shaped.brushes.get(wall.id)!.room).toEqual({ id: 'a', part: 'wall:0:0', released: true });
+    expect(shaped.rooms.get('a')!.released).toEqual(['wall:0:0']);
     expect(shaped.brushes.size).toBe(6);
-    expect(releaseRoom(doc, 'a').brushes.get(wall.id)!.vertices).toEqual(wall.vertices);
+    // The room changes; the released brush stays as it was shaped.
+    const higher = changeRoom(shaped, 'a', { ceiling: 400 });
+    expect(higher.brushes.get(wall.id)!.vertices).toEqual(shaped.brushes.get(wall.id)!.vertices);
+    expect(higher.brushes.size).toBe(6);
+    const moved = movePicked(higher, { rooms: new Set(['a']) }, [64, 0, 0]);
+    expect(moved.brushes.get(wall.id)!.vertices).toEqual(higher.brushes.get(wall.id)!.vertices.map((v) => [v[0] + 64, v[1], v[2]])); // prettier-ignore
+    expect(() => openWall(moved, 'a', 0, { width: 64, height: 64, sill: 64 })).toThrow(expect.objectContaining({ code: 'opening.released' })); // prettier-ignore
+    // Given back it is a wall again, and the room is sealed.
+    const back = giveBack(moved, new Set([wall.id]));
+    expect(back.rooms.get('a')!.released).toBeUndefined();
+    expect(sealed(back, [200, 100, 10])).toBe(true);
+    expect(() => giveBack(back, new Set([wall.id]))).toThrow(expect.objectContaining({ code: 'room.notReleased' }));
+  });
+
+  test('does not make a removed wall again until it is asked to', () => {
+    const doc = oneRoom();
+    const wall = [...doc.brushes.values()].find((b) => b.room!.part === 'wall:1:0')!;
+    const gone = changeRoom(removePicked(doc, { brushes: new Set([wall.id]) }), 'a', { ceiling: 300 });
+    expect(gone.brushes.size).toBe(5);
+    const whole = giveAllBack(gone, 'a');
+    expect(whole.brushes.size).toBe(6);
+    expect(sealed(whole, [100, 100, 10])).toBe(true);
+  });
+
+  test('released as a whole leaves its brushes as they are, without a room', () => {
+    const doc = oneRoom();
+    const loose = releaseRoom(doc, 'a');
+    expect([loose.rooms.size, loose.brushes.size]).toEqual([0, 6]);
+    expect([...loose.brushes.values()].every((b) => b.room === undefined)).toBe(true);
+    expect([...loose.brushes.values()].map((b) => b.vertices)).toEqual([...doc.brushes.values()].map((b) => b.vertices)); // prettier-ignore
+  });
+
+  test('with a niche keeps the dressing of every wall, the opening where it was, and is sealed', () => {
+    let doc = oneRoom();
+    doc = openWall(doc, 'a', 0, { width: 96, height: 96, sill: 96, at: 100 }, 'w');
+    const paint = (part: RegExp, material: string) => {
+      const refs = [...doc.brushes.values()].filter((b) => part.test(b.room!.part)).flatMap((b) => b.faces.map((f) => ({ brush: b.id, face: f.id }))); // prettier-ignore
+      doc = paintFaces(doc, refs, material);
+    };
+    for (let i = 0; i < 4; i++) paint(new RegExp(`^(wall|sill|head):${i}:`), `m${i}`);
+    // A niche in the east wall: four more corners.
+    const footprint: Point2[] = [[32, 32], [544, 32], [544, 160], [608, 160], [608, 288], [544, 288], [544, 416], [32, 416]]; // prettier-ignore
+    const niche = changeRoom(removeOpenings(doc, new Set(['w'])), 'a', { footprint });
+    expect(allValid(niche) && sealed(niche, [100, 100, 10])).toBe(true);
+    const materials = (d: MapDocument, side: number) => [...new Set([...d.brushes.values()].filter((b) => b.room!.part.startsWith(`wall:${side}:`)).flatMap((b) => b.faces.map((f) => f.material)))]; // prettier-ignore
+    expect([0, 1, 3, 5, 6, 7].map((i) => materials(niche, i))).toEqual([['m0'], ['m1'], ['m1'], ['m1'], ['m2'], ['m3']]); // prettier-ignore
+    const kept = changeRoom(doc, 'a', { footprint });
+    expect(kept.openings.get('w')).toMatchObject({ side: 0, at: 100 });
+  });
+
+  test('drawn out at a corner keeps an opening where it is in the world', () => {
+    const doc = openWall(oneRoom(), 'a', 0, { width: 96, height: 96, sill: 96, at: 200 }, 'w');
+    const wider = changeRoom(doc, 'a', { footprint: rectangle(-32, 32, 576, 384) });
+    expect(wider.openings.get('w')).toMatchObject({ side: 0, at: 264 });
+  });
+
+  test('turned or mirrored stays a room with its doorway, and carries its textures', () => {
+    const doc = twoRooms();
+    const both = { rooms: new Set(['a', 'b']) };
+    for (const m of [rotation(2, 90, [0, 0, 0]), mirror(0, 300), mirror(1, 0), rotation(2, 30, [10, 20, 0])]) {
+      const turned = transformPicked(doc, both, m);
+      expect(turned.openings.get('door')).toMatchObject({ width: 112, height: 208, sill: 0 });
+      expect(volume(turned)).toBeCloseTo(volume(doc), 2);
+      const p = applyAffine(m, [100, 100, 10]);
+      expect(sealed(turned, p)).toBe(true);
+      const q = applyAffine(m, [800, 200, 10]);
+      expect(sealed(turned, q)).toBe(true);
+      for (const brush of doc.brushes.values()) {
+        const after = turned.brushes.get(brush.id);
+        const face = brush.faces[0]!;
+        const other = after?.faces.find((f) => f.id === face.id);
+        if (!after || !other || partKind(brush.room!.part) !== 'floor') continue;
+        const v = brush.vertices[face.loop[0]!]!;
+        const [was, is] = [texelAt(face.frame, v), texelAt(other.frame, applyAffine(m, v))];
+        expect(Math.hypot(is[0] - was[0], is[1] - was[1])).toBeLessThan(1e-6);
+      }
+    }
+    expect(() => transformPicked(doc, both, rotation(0, 90, [0, 0, 0]))).toThrow(expect.objectContaining({ code: 'room.tilted' })); // prettier-ignore
+  });
+});
+
+describe('an opening', () => {
+  test('to the outside takes its volume out of the wall and lets the void in', () => {
+    const doc = oneRoom();
+    const open = openWall(doc, 'a', 1, { width: 128, height: 96, sill: 100 }, 'w');
+    expect(open.openings.get('w')).toMatchObject({ rooms: ['a'], side: 1, at: 192 });
+    expect(volume(doc) - volume(open)).toBeCloseTo(128 * 96 * 16, 3);
+    expect(sealed(open, [100, 100, 10])).toBe(false);
+    expect(volume(removeOpenings(open, new Set(['w'])))).toBe(volume(doc));
+  });
+  test('in a wall with a neighbour behind goes through both', () => {
+    const closed = removeOpenings(twoRooms(), new Set(['door']));
+    const open = openWall(closed, 'a', 1, { width: 64, height: 96, sill: 96, at: 100, kind: 'window' }, 'w');
+    expect(open.openings.get('w')!.rooms).toEqual(['a', 'b']);
+    expect(volume(closed) - volume(open)).toBeCloseTo(64 * 96 * 16, 3);
+  });
+  test('as an arch leaves the corners above its curve standing, and stays sealed between rooms', () => {
+    const doc = changeOpening(twoRooms(), 'door', { kind: 'arch' });
+    const closed = removeOpenings(twoRooms(), new Set(['door']));
+    const half = 56;
+    // Eight chords under a half circle of the half width, above a rectangle.
+    const area = 112 * (208 - half) + 8 * 0.5 * half * half * Math.sin(Math.PI / 8);
+    expect(volume(closed) - volume(doc)).toBeCloseTo(area * 16, 2);
+    expect(allValid(doc) && sealed(doc, [100, 100, 10])).toBe(true);
+    const flat = changeOpening(doc, 'door', { rise: 28 });
+    expect(volume(flat)).toBeLessThan(volume(doc));
+  });
+  test('is found and placed by a spot on the plan', () => {
+    expect(sideNear(oneRoom(), 'a', [300, 20])).toEqual({ side: 0, at: 268, distance: 12 });
+    expect(() => openWall(oneRoom(), 'a', 9, { width: 64, height: 64, sill: 0 })).toThrow(expect.objectContaining({ code: 'opening.side' })); // prettier-ignore
+    expect(() => openWall(oneRoom(), 'a', 0, { width: 64, height: 64, sill: NaN })).toThrow(expect.objectContaining({ code: 'opening.size' })); // prettier-ignore
+    expect(() => openWall(oneRoom(), 'a', 0, { width: 64, height: 640, sill: 0 })).toThrow(expect.objectContaining({ code: 'opening.outside' })); // prettier-ignore
+  });
+});
+
+describe('a footprint in a room', () => {
+  const square = rectangle(200, 150, 100, 80);
+  const shell = volume(oneRoom());
+  test('raised is a platform, and up to the ceiling a pillar', () => {
+    const platform = addInset(oneRoom(), 'a', { footprint: square, height: 32 }, 'p');
+    expect(volume(platform)).toBe(shell + 100 * 80 * 32);
+    const pillar = changeInset(platform, 'a', 'p', { height: 1000 });
+    expect(volume(pillar)).toBe(shell + 100 * 80 * 272);
+    expect(volume(removeInset(pillar, 'a', 'p'))).toBe(shell);
+  });
+  test.each([8, 16, 40, 120])('sunk by %i is a pit with walls and a bottom, and the room stays sealed', (depth) => {
+    const doc = addInset(oneRoom(), 'a', { footprint: square, height: -depth }, 'p');
+    expect(allValid(doc)).toBe(true);
+    expect(sealed(doc, [100, 100, 10])).toBe(true);
+    expect(sealed(doc, [250, 190, 4 - depth])).toBe(true);
+    const hole = 100 * 80 * 16;
+    const bottom = 100 * 80 * 16;
+    const walls = depth > 15 ? (132 * 112 - 100 * 80) * depth : 0;
+    expect(volume(doc)).toBeCloseTo(shell - hole + bottom + walls, 3);
+  });
+  test('against the wall, or with a concave outline, is sealed too', () => {
+    const corner = addInset(oneRoom(), 'a', { footprint: rectangle(32, 32, 200, 100), height: -64 }, 'p');
+    expect(allValid(corner) && sealed(corner, [100, 100, -30]) && sealed(corner, [500, 300, 10])).toBe(true);
+    const L: Point2[] = [[200, 100], [400, 100], [400, 200], [300, 200], [300, 300], [200, 300]]; // prettier-ignore
+    const bent = addInset(oneRoom(), 'a', { footprint: L, height: -64 }, 'p');
+    expect(allValid(bent) && sealed(bent, [250, 250, -30]) && sealed(bent, [500, 300, 10])).toBe(true);
+  });
+  test('filled is a pool: a liquid brush up to its surface', () => {
+    const doc = addInset(oneRoom(), 'a', { footprint: square, height: -64, fill: 16 }, 'p');
+    const [water, ...more] = [...doc.brushes.values()].filter((b) => b.role === 'liquid');
+    expect(more).toEqual([]);
+    expect(brushVolume(water!)).toBe(100 * 80 * 48);
+    expect(changeInset(doc, 'a', 'p', { height: -8 }).rooms.get('a')!.insets![0]!.fill).toBeUndefined();
+  });
+  test('moves with its room and keeps its dressing', () => {
+    let doc = addInset(oneRoom(), 'a', { footprint: square, height: 32 }, 'p');
+    const brush = [...doc.brushes.values()].find((b) => b.room!.part.startsWith('inset:'))!;
+    doc = paintFaces(doc, [{ brush: brush.id, face: brush.faces[1]!.id }], 'black-iron');
+    doc = changeInset(movePicked(doc, { rooms: new Set(['a']) }, [64, 0, 0]), 'a', 'p', { height: 48 });
+    const again = doc.brushes.get(brush.id)!;
+    expect(again.faces.some((f) => f.material === 'black-iron')).toBe(true);
+    expect(doc.rooms.get('a')!.insets![0]!.footprint[0]).toEqual([264, 150]);
+  });
+  test('out of the room, over another, or of no height is refused', () => {
+    const doc = addInset(oneRoom(), 'a', { footprint: square, height: 32 }, 'p');
+    const cases: [string, Parameters<typeof addInset>[2]][] = [
+      ['inset.outside', { footprint: rectangle(500, 150, 100, 80), height: 32 }],
+      ['inset.overlap', { footprint: rectangle(250, 150, 100, 80), height: -32 }],
+      ['inset.height', { footprint: rectangle(320, 150, 100, 80), height: 0 }],
+      ['inset.height', { footprint: rectangle(320, 150, 100, 80), height: -20, fill: 30 }],
+      ['room.footprint', { footprint: [[0, 0], [1, 0]], height: 20 }],
+    ]; // prettier-ignore
+    for (const [code, spec] of cases) expect(() => addInset(doc, 'a', spec)).toThrow(expect.objectContaining({ code }));
+    expect(() => changeInset(doc, 'a', 'gone', { height: 9 })).toThrow(expect.objectContaining({ code: 'inset.unknown' })); // prettier-ignore
   });
 });
 

@@ -1,17 +1,13 @@
 import type { Brush } from '../brush/index.ts';
 import { newId, type MapDocument, type Opening, type Point2, type Room } from '../map/index.ts';
-import { dressSolid, naturalFrame, redress } from '../surface/index.ts';
-import { brushPlanes } from '../brush/index.ts';
+import { applyAffine, translation, type Affine, type Vec3 } from '../math/index.ts';
+import { transformBrush } from '../surface/index.ts';
 import { EditError } from './errors.ts';
 import { tidyFootprint } from './footprint.ts';
-import { roomParts, sharedWalls, sideOf } from './room-parts.ts';
-
-/** Materials for the first dressing of a room's parts. */
-export interface RoomDress {
-  readonly floor: string;
-  readonly wall: string;
-  readonly ceiling: string;
-}
+import {
+  brushesOf, matchSides, neighboursOf, remakeAround, renumberSides, requireRoom, without, type RoomDress,
+} from './remake.ts'; // prettier-ignore
+import { sideOf } from './room-parts.ts';
 
 export interface RoomSpec {
   readonly name?: string;
@@ -21,15 +17,6 @@ export interface RoomSpec {
   readonly wall: number;
   readonly open?: boolean;
 }
-
-const requireRoom = (doc: MapDocument, id: string): Room => {
-  const room = doc.rooms.get(id);
-  if (!room) throw new EditError('room.unknown', 'That room is no longer in the map.');
-  return room;
-};
-
-const partOf = (part: string): string => part.split(':')[0]!;
-const sideKey = (part: string): string => part.split(':').slice(0, 2).join(':');
 
 /** Adds a sealed room and its brushes. The id of the room may be given so that a caller can select it. */
 export function addRoom(doc: MapDocument, spec: RoomSpec, dress: RoomDress, id = newId()): MapDocument {
@@ -54,24 +41,102 @@ export function changeRoom(doc: MapDocument, id: string, change: Partial<Omit<Ro
     footprint: change.footprint ? tidyFootprint(change.footprint) : old.footprint,
   };
   const neighbours = neighboursOf(doc, id);
-  return remakeAround({ ...doc, rooms: new Map(doc.rooms).set(id, room) }, [id, ...neighbours]);
+  if (!change.footprint) return remakeAround({ ...doc, rooms: new Map(doc.rooms).set(id, room) }, [id, ...neighbours]);
+  const match = matchSides(old.footprint, room.footprint);
+  const renumbered = renumberSides(doc, old, room, match);
+  const around = neighbours.reduce(
+    (d, n) => remakeAround(d, [n]),
+    remakeAround(renumbered, [id], undefined, match.kin),
+  );
+  return around;
 }
 
-/** Moves whole rooms, openings and brushes with them. */
-export function moveRooms(
-  doc: MapDocument,
-  ids: readonly string[],
-  by: readonly [number, number, number],
-): MapDocument {
+/** Whether a map of space keeps rooms upright: up stays up, and the plan is mapped by itself. */
+const keepsUpright = (m: Affine): boolean =>
+  Math.abs(m[2]) + Math.abs(m[6]) + Math.abs(m[8]) + Math.abs(m[9]) < 1e-12 && m[10] > 0;
+
+/**
+ * Moves, turns, mirrors or stretches whole rooms, openings, insets and released brushes with them. With `carry` the faces
+ * keep showing the same texels at the same corners. Throws `room.tilted` when a room would not stand upright any more.
+ */
+export function transformRooms(doc: MapDocument, ids: readonly string[], m: Affine, carry = true): MapDocument {
+  if (ids.length === 0) return doc;
+  if (!keepsUpright(m))
+    throw new EditError('room.tilted', 'A room stands upright. Release it first to tilt or overturn its brushes.');
+  const mirrored = m[0] * m[5] - m[1] * m[4] < 0;
+  const around = ids.flatMap((id) => neighboursOf(doc, id));
+  const put = ([x, y]: Point2): Point2 => {
+    const p = applyAffine(m, [x, y, 0]);
+    return [settled(p[0]), settled(p[1])];
+  };
+  const outline = (points: readonly Point2[]) => (mirrored ? points.map(put).reverse() : points.map(put));
   const rooms = new Map(doc.rooms);
-  const around = new Set(ids.flatMap((id) => neighboursOf(doc, id)));
+  const brushes = new Map(doc.brushes);
+  const openings = new Map(doc.openings);
   for (const id of ids) {
-    const room = requireRoom(doc, id);
-    const footprint = room.footprint.map(([x, y]): Point2 => [x + by[0], y + by[1]]);
-    rooms.set(id, { ...room, footprint, floor: room.floor + by[2], ceiling: room.ceiling + by[2] });
+    const old = requireRoom(doc, id);
+    const n = old.footprint.length;
+    const sideAfter = (i: number) => (mirrored ? (2 * n - 2 - i) % n : i);
+    const rename = (part: string) => {
+      const bits = part.split(':');
+      const at = bits[0] === 'pit' ? -1 : ['wall', 'sill', 'head', 'arch'].includes(bits[0]!) ? 1 : -1;
+      if (at > 0) bits[at] = String(sideAfter(Number(bits[at])));
+      return bits.join(':');
+    };
+    const room: Room = {
+      ...old,
+      footprint: tidyFootprint(outline(old.footprint)),
+      floor: settled(m[10] * old.floor + m[11]),
+      ceiling: settled(m[10] * old.ceiling + m[11]),
+      ...(old.insets ? { insets: old.insets.map((i) => ({ ...i, footprint: outline(i.footprint), height: i.height * m[10] })) } : {}), // prettier-ignore
+      ...(old.released ? { released: old.released.map(rename) } : {}),
+    };
+    rooms.set(id, room);
+    for (const b of brushesOf(doc, id)) {
+      const tag = { ...b.room!, part: rename(b.room!.part) };
+      brushes.set(b.id, b.room!.released ? { ...transformBrush(b, m, carry), room: tag } : { ...b, room: tag });
+    }
+    for (const o of doc.openings.values())
+      if (o.rooms[0] === id) openings.set(o.id, movedOpening(o, old, room, m, mirrored, sideAfter(o.side)));
   }
-  return remakeAround({ ...doc, rooms }, [...ids, ...around]);
+  const out = remakeAround({ ...doc, rooms, brushes, openings }, [...ids, ...around]);
+  return carry ? carryFrames(doc, out, new Set(ids), m) : out;
 }
+
+const settled = (c: number): number => (Math.abs(c - Math.round(c * 100) / 100) < 1e-7 ? Math.round(c * 100) / 100 : c);
+
+function movedOpening(o: Opening, old: Room, room: Room, m: Affine, mirrored: boolean, side: number): Opening {
+  const was = sideOf(old, o.side);
+  const now = sideOf(room, side);
+  const k = now.length / was.length;
+  const along = mirrored ? was.length - o.at : o.at;
+  return {
+    ...o,
+    side,
+    at: settled(along * k),
+    width: settled(o.width * k),
+    height: settled(o.height * m[10]),
+    sill: settled(o.sill * m[10]),
+  };
+}
+
+/** After rooms were moved as wholes, their faces keep showing the same texels at the same corners. */
+function carryFrames(before: MapDocument, after: MapDocument, rooms: ReadonlySet<string>, m: Affine): MapDocument {
+  const brushes = new Map(after.brushes);
+  for (const brush of after.brushes.values()) {
+    if (!brush.room || brush.room.released || !rooms.has(brush.room.id)) continue;
+    const old = before.brushes.get(brush.id);
+    if (!old) continue;
+    const carried = transformBrush(old, m, true);
+    const frames = new Map(carried.faces.map((f) => [f.id, f.frame]));
+    brushes.set(brush.id, { ...brush, faces: brush.faces.map((f) => ({ ...f, frame: frames.get(f.id) ?? f.frame })) });
+  }
+  return { ...after, brushes };
+}
+
+/** Moves whole rooms by a vector. */
+export const moveRooms = (doc: MapDocument, ids: readonly string[], by: Vec3, carry = true): MapDocument =>
+  transformRooms(doc, ids, translation(by), carry);
 
 /** Removes rooms with their brushes and openings. */
 export function removeRooms(doc: MapDocument, ids: ReadonlySet<string>): MapDocument {
@@ -85,11 +150,11 @@ export function removeRooms(doc: MapDocument, ids: ReadonlySet<string>): MapDocu
   return remakeAround(left, around);
 }
 
-/** Gives a room's brushes free to be shaped by hand; the room itself ends. */
+/** Gives all of a room's brushes free to be shaped by hand; the room itself ends. */
 export function releaseRoom(doc: MapDocument, id: string): MapDocument {
   requireRoom(doc, id);
   const brushes = new Map(doc.brushes);
-  for (const brush of doc.brushes.values()) if (brush.room?.id === id) brushes.set(brush.id, releasedBrush(brush));
+  for (const brush of brushesOf(doc, id)) brushes.set(brush.id, looseBrush(brush));
   return {
     ...doc,
     brushes,
@@ -98,177 +163,57 @@ export function releaseRoom(doc: MapDocument, id: string): MapDocument {
   };
 }
 
-export const releasedBrush = ({ room: _, ...brush }: Brush): Brush => brush;
+/** A brush that belongs to no room. */
+export const looseBrush = ({ room: _, ...brush }: Brush): Brush => brush;
 
-/** Walls that two rooms share and through which a doorway could go. */
-export function doorwayPlaces(doc: MapDocument, a: string, b: string): { side: number; from: number; to: number }[] {
-  const room = requireRoom(doc, a);
-  const other = requireRoom(doc, b);
-  return room.footprint.flatMap((_, side) =>
-    sharedWalls(room, side, [other]).map(({ from, to }) => ({ side, from, to })),
-  );
-}
-
-/** Opens a doorway in the widest wall that two rooms share, centred unless `at` says otherwise. */
-export function openDoorway(
-  doc: MapDocument,
-  a: string,
-  b: string,
-  size: { width: number; height: number; sill: number; at?: number },
-  id = newId(),
-): MapDocument {
-  const places = doorwayPlaces(doc, a, b).sort((p, q) => q.to - q.from - (p.to - p.from));
-  const place = places[0];
-  if (!place)
-    throw new EditError(
-      'opening.notTouching',
-      'These two rooms do not share a wall. Move one until only a wall lies between them.',
-    );
-  if (size.width > place.to - place.from + 0.01)
-    throw new EditError(
-      'opening.tooWide',
-      `The shared wall is ${Math.round(place.to - place.from)} cm long. Type a width up to that.`,
-    );
-  const opening: Opening = {
-    id,
-    rooms: [a, b],
-    side: place.side,
-    at: size.at ?? (place.from + place.to) / 2,
-    width: size.width,
-    height: size.height,
-    sill: size.sill,
-  };
-  checkOpening(doc, opening);
-  return remakeAround({ ...doc, openings: new Map(doc.openings).set(id, opening) }, [a, b]);
-}
-
-export function changeOpening(
-  doc: MapDocument,
-  id: string,
-  change: Partial<Pick<Opening, 'at' | 'width' | 'height' | 'sill'>>,
-): MapDocument {
-  const old = doc.openings.get(id);
-  if (!old) throw new EditError('opening.unknown', 'That opening is no longer in the map.');
-  const opening = { ...old, ...change };
-  checkOpening(doc, opening);
-  return remakeAround({ ...doc, openings: new Map(doc.openings).set(id, opening) }, opening.rooms);
-}
-
-export function removeOpenings(doc: MapDocument, ids: ReadonlySet<string>): MapDocument {
-  const rooms = new Set([...doc.openings.values()].filter((o) => ids.has(o.id)).flatMap((o) => o.rooms));
-  return remakeAround({ ...doc, openings: without(doc.openings, (o) => ids.has(o.id)) }, [...rooms]);
-}
-
-function checkOpening(doc: MapDocument, o: Opening): void {
-  if (![o.width, o.height, o.sill, o.at].every(Number.isFinite) || o.width < 8 || o.height < 8 || o.sill < 0)
-    throw new EditError(
-      'opening.size',
-      'An opening is at least 8 cm wide and high, with a sill of 0 or more. Type larger numbers.',
-    );
-  const room = requireRoom(doc, o.rooms[0]);
-  const other = requireRoom(doc, o.rooms[1]);
-  const fits = sharedWalls(room, o.side, [other]).some(
-    (s) => o.at - o.width / 2 >= s.from - 0.01 && o.at + o.width / 2 <= s.to + 0.01,
-  );
-  if (!fits)
-    throw new EditError(
-      'opening.outside',
-      'The opening does not lie within the wall the two rooms share. Move it or make it narrower.',
-    );
-}
-
-/** The rooms that share a wall with a room. */
-function neighboursOf(doc: MapDocument, id: string): string[] {
-  const room = requireRoom(doc, id);
-  return [...new Set(room.footprint.flatMap((_, i) => sharedWalls(room, i, doc.rooms.values()).map((s) => s.room)))];
-}
-
-/** Re-makes the brushes of some rooms and of everything that shares a wall with them; drops openings that lost their wall. */
-function remakeAround(doc: MapDocument, ids: readonly string[], dress?: RoomDress): MapDocument {
-  const all = new Set(ids.flatMap((id) => [id, ...neighboursOf(doc, id)]));
-  const openings = without(doc.openings, (o) => {
-    if (!all.has(o.rooms[0]) && !all.has(o.rooms[1])) return false;
-    const [a, b] = o.rooms.map((id) => doc.rooms.get(id));
-    if (!a || !b || o.side >= a.footprint.length) return true;
-    return !sharedWalls(a, o.side, [b]).some(
-      (s) => o.at - o.width / 2 >= s.from - 0.01 && o.at + o.width / 2 <= s.to + 0.01,
-    );
-  });
-  let out: MapDocument = { ...doc, openings };
-  for (const id of all) out = remake(out, id, dress);
-  return out;
-}
-
-/** Re-makes the brushes of one room. Each keeps the dressing of the brush that was the same part, or else of the same side. */
-function remake(doc: MapDocument, id: string, dress: RoomDress | undefined): MapDocument {
-  const room = requireRoom(doc, id);
-  const parts = roomParts(room, doc.rooms, doc.openings.values());
-  const old = [...doc.brushes.values()].filter((b) => b.room?.id === id);
-  const byPart = new Map(old.map((b) => [b.room!.part, b]));
-  const brushes = without(doc.brushes, (b) => b.room?.id === id);
-  const look = dress ?? dressOf(old);
-  for (const { part, solid } of parts) {
-    const same = byPart.get(part);
-    const alike =
-      same ?? old.find((b) => isAlike(b.room!.part, part)) ?? old.find((b) => groupOf(b.room!.part) === groupOf(part));
-    const brushId = same?.id ?? newId();
-    const tag = { room: { id, part } };
-    const made: Brush = alike
-      ? { ...redress(solid, alike), ...tag, id: brushId }
-      : dressSolid(solid, brushId, look[groupOf(part)], tag);
-    brushes.set(brushId, finishPart(made, part, room, look, alike === undefined || alike.room!.part !== part));
+/**
+ * Gives single brushes of rooms free to be shaped by hand: the room stays a room and never touches them again, but they
+ * still move with it. Their parts are not made anew.
+ */
+export function releaseBrushes(doc: MapDocument, ids: Iterable<string>): MapDocument {
+  let brushes: Map<string, Brush> | null = null;
+  const rooms = new Map(doc.rooms);
+  for (const id of ids) {
+    const brush = doc.brushes.get(id);
+    if (!brush?.room || brush.room.released) continue;
+    brushes ??= new Map(doc.brushes);
+    brushes.set(id, { ...brush, room: { ...brush.room, released: true } });
+    const room = rooms.get(brush.room.id);
+    if (room) rooms.set(room.id, { ...room, released: [...new Set([...(room.released ?? []), brush.room.part])] });
   }
-  return { ...doc, brushes };
+  return brushes ? { ...doc, brushes, rooms } : doc;
 }
 
-const groupOf = (part: string): keyof RoomDress => {
-  const kind = partOf(part);
-  return kind === 'floor' || kind === 'ceiling' ? kind : 'wall';
-};
-
-const isAlike = (a: string, b: string): boolean =>
-  groupOf(a) === groupOf(b) && sideKey(a).split(':')[1] === sideKey(b).split(':')[1];
-
-/** The materials a room mostly shows, for parts that have no forerunner. */
-function dressOf(brushes: readonly Brush[]): RoomDress {
-  const of = (group: keyof RoomDress, fallback: string) => {
-    const brush = brushes.find((b) => groupOf(b.room!.part) === group);
-    if (!brush) return fallback;
-    const up = group === 'floor' ? 1 : -1;
-    const k = group === 'wall' ? 0 : brushPlanes(brush).findIndex((p) => p.normal[2] === up);
-    return brush.faces[Math.max(0, k)]!.material;
-  };
-  const wall = of('wall', 'limewash');
-  return { wall, floor: of('floor', wall), ceiling: of('ceiling', wall) };
+/** Gives released brushes back to their rooms, which make those parts anew; what was shaped by hand is lost (but can be undone). */
+export function giveBack(doc: MapDocument, ids: ReadonlySet<string>): MapDocument {
+  const wanted = [...ids].flatMap((id) => doc.brushes.get(id) ?? []).filter((b) => b.room?.released && doc.rooms.has(b.room.id)); // prettier-ignore
+  if (wanted.length === 0) throw new EditError('room.notReleased', 'None of these brushes was released from a room.');
+  return takeBack(doc, wanted.map((b) => ({ room: b.room!.id, part: b.room!.part }))); // prettier-ignore
 }
 
-/** Sets what follows from the room itself: the sky over an open room, floor material on door sills. */
-function finishPart(brush: Brush, part: string, room: Room, look: RoomDress, fresh: boolean): Brush {
-  const kind = partOf(part);
-  const planes = brushPlanes(brush);
-  if (kind === 'ceiling')
-    return {
-      ...brush,
-      faces: brush.faces.map((f, i) => {
-        const { show: _, ...rest } = f;
-        return planes[i]!.normal[2] === -1 && room.open ? { ...rest, show: 'sky' } : rest;
-      }),
-    };
-  if (kind === 'sill' && fresh)
-    return {
-      ...brush,
-      faces: brush.faces.map((f, i) =>
-        planes[i]!.normal[2] === 1 ? { ...f, material: look.floor, frame: naturalFrame(planes[i]!) } : f,
-      ),
-    };
-  return brush;
+/** Makes all parts of a room anew that were shaped or removed by hand. */
+export function giveAllBack(doc: MapDocument, id: string): MapDocument {
+  const room = requireRoom(doc, id);
+  return takeBack(doc, (room.released ?? []).map((part) => ({ room: id, part }))); // prettier-ignore
 }
 
-export function without<T>(map: ReadonlyMap<string, T>, drop: (item: T) => boolean): Map<string, T> {
-  const out = new Map(map);
-  for (const [id, item] of map) if (drop(item)) out.delete(id);
-  return out;
+function takeBack(doc: MapDocument, parts: readonly { room: string; part: string }[]): MapDocument {
+  const keys = new Set(parts.map((p) => `${p.room} ${p.part}`));
+  const rooms = new Map(doc.rooms);
+  for (const id of new Set(parts.map((p) => p.room))) {
+    const { released, ...room } = requireRoom(doc, id);
+    const left = (released ?? []).filter((part) => !keys.has(`${id} ${part}`));
+    rooms.set(id, left.length ? { ...room, released: left } : room);
+  }
+  // The first brush of a part stays, for its dressing and its id; further ones that were cut from it go.
+  const seen = new Set<string>();
+  const brushes = new Map(doc.brushes);
+  for (const b of doc.brushes.values()) {
+    const key = b.room ? `${b.room.id} ${b.room.part}` : '';
+    if (!keys.has(key)) continue;
+    if (seen.has(key)) brushes.delete(b.id);
+    else brushes.set(b.id, { ...b, room: { id: b.room!.id, part: b.room!.part } });
+    seen.add(key);
+  }
+  return remakeAround({ ...doc, rooms, brushes }, [...new Set(parts.map((p) => p.room))]);
 }
-
-/** The length of a side and where it runs: for handles and dimension lines. */
-export { sideOf };

@@ -9,6 +9,8 @@ export interface Entity {
   /** Degrees, counter-clockwise seen from above; 0 looks east. */
   readonly turn: number;
   readonly name?: string;
+  readonly group?: string;
+  readonly layer?: string;
   readonly params: Readonly<Record<string, ParamValue>>;
 }
 

@@ -3,10 +3,15 @@ import { findFlaw, solidOf, brushPlanes, type Brush } from '../brush/index.ts';
 import { paramFlaw, type Entity } from '../entity/index.ts';
 import { isUsableFrame } from '../surface/index.ts';
 import { MAP_FORMAT, MAP_SCHEMA, MAP_VERSION } from './schema.ts';
-import { COLLECTIONS, type MapDocument, type Opening, type Room } from './types.ts';
+import {
+  COLLECTIONS, type Collection, type Group, type Layer, type MapDocument, type Opening, type Room, type SavedView, type Storey,
+} from './types.ts'; // prettier-ignore
 
 /** Map files over this many characters are refused before they are parsed. */
 export const MAP_LIMIT = 64 * 1024 * 1024;
+
+/** Collections that a file may lack: they came later, and an empty one is not written. */
+const OPTIONAL: ReadonlySet<Collection> = new Set(['groups', 'layers', 'storeys', 'views']);
 
 /** A map file that cannot be used. `place` says where, in the file's own terms. */
 export class MapFileError extends Error {
@@ -35,6 +40,7 @@ export function writeMap(doc: MapDocument): string {
   };
   const lines = Object.entries(head).map(([key, value]) => `${JSON.stringify(key)}: ${JSON.stringify(value)}`);
   for (const name of COLLECTIONS) {
+    if (OPTIONAL.has(name) && doc[name].size === 0) continue;
     const items = [...(doc[name] as ReadonlyMap<string, { id: string }>).values()].sort(byId);
     lines.push(`"${name}": [${items.map((item) => `\n${JSON.stringify(item)}`).join(',')}${items.length ? '\n' : ''}]`);
   }
@@ -90,9 +96,9 @@ export function mapFromData(data: unknown): MapDocument {
     const place = deepest.instanceLocation.replace(/^#\/?/, '') || 'file';
     throw new MapFileError('map.badField', place, `At ${place}: ${deepest.error}`);
   }
-  const { format: _f, version: _v, name, settings, rooms, openings, brushes, entities, ...extra } = file as unknown as {
+  const { format: _f, version: _v, name, settings, rooms, openings, brushes, entities, groups = [], layers = [], storeys = [], views = [], ...extra } = file as unknown as {
     format: string; version: number; name: string; settings: MapDocument['settings'];
-    rooms: Room[]; openings: Opening[]; brushes: Brush[]; entities: Entity[];
+    rooms: Room[]; openings: Opening[]; brushes: Brush[]; entities: Entity[]; groups?: Group[]; layers?: Layer[]; storeys?: Storey[]; views?: SavedView[];
   }; // prettier-ignore
   const doc: MapDocument = {
     name,
@@ -101,6 +107,10 @@ export function mapFromData(data: unknown): MapDocument {
     openings: keyed(openings, 'openings'),
     brushes: keyed(brushes, 'brushes'),
     entities: keyed(entities, 'entities'),
+    groups: keyed(groups, 'groups'),
+    layers: keyed(layers, 'layers'),
+    storeys: keyed(storeys, 'storeys'),
+    views: keyed(views, 'views'),
     extra,
   };
   brushes.forEach((brush, i) => checkBrush(brush, i));

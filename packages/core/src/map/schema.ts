@@ -1,4 +1,4 @@
-import { ROLES } from '../brush/index.ts';
+import { ROLES, SHAPE_KINDS } from '../brush/index.ts';
 
 export const MAP_FORMAT = 'yesca-map';
 export const MAP_VERSION = 1;
@@ -7,6 +7,14 @@ const number = { type: 'number' };
 const row = { type: 'array', items: number, minItems: 4, maxItems: 4 };
 const point = { type: 'array', items: number, minItems: 3, maxItems: 3 };
 const id = { type: 'string', minLength: 1, maxLength: 64 };
+const name = { type: 'string', maxLength: 200 };
+const point2 = { type: 'array', items: number, minItems: 2, maxItems: 2 };
+const outline = { type: 'array', minItems: 3, maxItems: 256, items: point2 };
+const section = {
+  type: 'object',
+  required: ['at', 'looks'],
+  properties: { at: point2, looks: number, depth: { type: 'number', exclusiveMinimum: 0 } },
+};
 const color = { type: 'string', pattern: '^#[0-9a-fA-F]{6}$' };
 
 /** JSON Schema (draft 2020-12) of a map file, version 1. Unknown fields are allowed everywhere and kept. */
@@ -27,6 +35,7 @@ export const MAP_SCHEMA = {
         ambientColor: color,
         ambientLux: { type: 'number', minimum: 0, maximum: 100000 },
         skyColor: color,
+        module: { type: 'number', exclusiveMinimum: 0, maximum: 4096 },
       },
     },
     rooms: {
@@ -37,16 +46,21 @@ export const MAP_SCHEMA = {
         properties: {
           id,
           name: { type: 'string', maxLength: 200 },
-          footprint: {
-            type: 'array',
-            minItems: 3,
-            maxItems: 256,
-            items: { type: 'array', items: number, minItems: 2, maxItems: 2 },
-          },
+          footprint: outline,
           floor: number,
           ceiling: number,
           wall: { type: 'number', exclusiveMinimum: 0 },
           open: { type: 'boolean' },
+          insets: {
+            type: 'array',
+            items: {
+              type: 'object',
+              required: ['id', 'footprint', 'height'],
+              properties: { id, footprint: outline, height: number, fill: number },
+            },
+          },
+          released: { type: 'array', items: { type: 'string', maxLength: 128 } },
+          layer: id,
         },
       },
     },
@@ -57,12 +71,14 @@ export const MAP_SCHEMA = {
         required: ['id', 'rooms', 'side', 'at', 'width', 'height', 'sill'],
         properties: {
           id,
-          rooms: { type: 'array', items: id, minItems: 2, maxItems: 2 },
+          rooms: { type: 'array', items: id, minItems: 1, maxItems: 2 },
+          kind: { enum: ['door', 'window', 'arch'] },
           side: { type: 'integer', minimum: 0 },
           at: number,
           width: { type: 'number', exclusiveMinimum: 0 },
           height: { type: 'number', exclusiveMinimum: 0 },
           sill: { type: 'number', minimum: 0 },
+          rise: { type: 'number', exclusiveMinimum: 0 },
         },
       },
     },
@@ -74,6 +90,8 @@ export const MAP_SCHEMA = {
         properties: {
           id,
           role: { enum: [...ROLES] },
+          group: id,
+          layer: id,
           name: { type: 'string', maxLength: 200 },
           vertices: { type: 'array', items: point, minItems: 4, maxItems: 512 },
           faces: {
@@ -95,7 +113,7 @@ export const MAP_SCHEMA = {
           room: {
             type: 'object',
             required: ['id', 'part'],
-            properties: { id, part: { type: 'string', maxLength: 64 } },
+            properties: { id, part: { type: 'string', maxLength: 128 }, released: { const: true } },
           },
         },
       },
@@ -112,6 +130,63 @@ export const MAP_SCHEMA = {
           turn: number,
           name: { type: 'string', maxLength: 200 },
           params: { type: 'object' },
+          group: id,
+          layer: id,
+        },
+      },
+    },
+    groups: {
+      type: 'array',
+      items: {
+        type: 'object',
+        required: ['id', 'name'],
+        properties: {
+          id,
+          name,
+          shape: {
+            type: 'object',
+            required: ['kind', 'box', 'params'],
+            properties: {
+              kind: { enum: [...SHAPE_KINDS] },
+              box: { type: 'object', required: ['min', 'max'], properties: { min: point, max: point } },
+              params: { type: 'object', additionalProperties: { type: ['number', 'string', 'boolean'] } },
+              outline,
+              place: { type: 'array', items: number, minItems: 12, maxItems: 12 },
+            },
+          },
+        },
+      },
+    },
+    layers: {
+      type: 'array',
+      items: {
+        type: 'object',
+        required: ['id', 'name', 'visible', 'locked'],
+        properties: { id, name, visible: { type: 'boolean' }, locked: { type: 'boolean' } },
+      },
+    },
+    storeys: {
+      type: 'array',
+      items: {
+        type: 'object',
+        required: ['id', 'name', 'floor', 'cut'],
+        properties: { id, name, floor: number, cut: { type: 'number', exclusiveMinimum: 0 } },
+      },
+    },
+    views: {
+      type: 'array',
+      items: {
+        type: 'object',
+        required: ['id', 'name', 'centre', 'zoom', 'level', 'cutHeight', 'section'],
+        properties: {
+          id,
+          name,
+          centre: point,
+          zoom: { type: 'number', exclusiveMinimum: 0 },
+          level: number,
+          cutHeight: number,
+          section,
+          eye: { type: 'object', required: ['at', 'towards'], properties: { at: point, towards: point } },
         },
       },
     },

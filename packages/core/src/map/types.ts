@@ -1,5 +1,5 @@
-import type { Point2 } from '../math/index.ts';
-import type { Brush } from '../brush/index.ts';
+import type { Affine, Point2, Vec3 } from '../math/index.ts';
+import type { Brush, ShapeRecipe } from '../brush/index.ts';
 import type { Entity } from '../entity/index.ts';
 
 export type { Point2 } from '../math/index.ts';
@@ -16,12 +16,31 @@ export interface Room {
   readonly wall: number;
   /** Open to the sky: the ceiling shows it and lets the sun in. */
   readonly open: boolean;
+  /** Footprints inside that stand up from the floor or are sunk into it. */
+  readonly insets?: readonly Inset[];
+  /** Names of parts that are no longer made: their brushes were shaped or removed by hand. */
+  readonly released?: readonly string[];
+  readonly layer?: string;
 }
 
-/** A doorway between two rooms that share a wall. */
+/** A footprint inside a room: a platform or (up to the ceiling) a pillar when raised, a pit or a pool when sunk. */
+export interface Inset {
+  readonly id: string;
+  readonly footprint: readonly Point2[];
+  /** Top above the room's floor (cm); negative: bottom below it. */
+  readonly height: number;
+  /** For a sunk one: the liquid's surface below the room's floor, cm. Absent: dry. */
+  readonly fill?: number;
+}
+
+export type OpeningKind = 'door' | 'window' | 'arch';
+
+/** An opening through a wall that two rooms share, or through the outer wall of one. */
 export interface Opening {
   readonly id: string;
-  readonly rooms: readonly [string, string];
+  readonly rooms: readonly [string, string] | readonly [string];
+  /** A doorway when absent. All are cut alike; an arch is rounded above. */
+  readonly kind?: OpeningKind;
   /** Which edge of the first room's footprint. */
   readonly side: number;
   /** Centre of the opening, in cm from the start of that edge. */
@@ -30,6 +49,56 @@ export interface Opening {
   readonly height: number;
   /** Height of the lower edge above the higher of the two floors. */
   readonly sill: number;
+  /** Of an arch: height of its curve (cm). Absent: half its width. */
+  readonly rise?: number;
+}
+
+/** Brushes and things that are picked as one. */
+export interface Group {
+  readonly id: string;
+  readonly name: string;
+  /** The numbers its brushes were made from, while they still are: changing them makes the brushes anew. */
+  readonly shape?: ShapeRecipe & {
+    /** How the made shape was moved since. */
+    readonly place?: Affine;
+  };
+}
+
+/** A sheet of things that can be hidden or locked together. */
+export interface Layer {
+  readonly id: string;
+  readonly name: string;
+  readonly visible: boolean;
+  readonly locked: boolean;
+}
+
+/** A named height with the plan's cut above it, cm. */
+export interface Storey {
+  readonly id: string;
+  readonly name: string;
+  readonly floor: number;
+  readonly cut: number;
+}
+
+/** The line on the Plan along which the Section cuts: a point on it, and which way the Section looks (degrees, as entities turn). */
+export interface SectionLine {
+  readonly at: Point2;
+  readonly looks: number;
+  /** How far beyond the cut is drawn, cm. Absent: all. */
+  readonly depth?: number;
+}
+
+/** How the map was looked at, to come back to. */
+export interface SavedView {
+  readonly id: string;
+  readonly name: string;
+  readonly centre: Vec3;
+  /** Pixels per cm. */
+  readonly zoom: number;
+  readonly level: number;
+  readonly cutHeight: number;
+  readonly section: SectionLine;
+  readonly eye?: { readonly at: Vec3; readonly towards: Vec3 };
 }
 
 export interface MapSettings {
@@ -39,6 +108,8 @@ export interface MapSettings {
   readonly ambientColor: string;
   readonly ambientLux: number;
   readonly skyColor: string;
+  /** The module in which sizes can be read and typed, cm. Absent: none. */
+  readonly module?: number;
 }
 
 /** A map as a value. Collections are keyed by id; nothing is ever changed in place. */
@@ -49,12 +120,25 @@ export interface MapDocument {
   readonly openings: ReadonlyMap<string, Opening>;
   readonly brushes: ReadonlyMap<string, Brush>;
   readonly entities: ReadonlyMap<string, Entity>;
+  readonly groups: ReadonlyMap<string, Group>;
+  readonly layers: ReadonlyMap<string, Layer>;
+  readonly storeys: ReadonlyMap<string, Storey>;
+  readonly views: ReadonlyMap<string, SavedView>;
   /** Fields of newer files, kept as they are. */
   readonly extra: Readonly<Record<string, unknown>>;
 }
 
 /** The keyed collections of a document. */
-export const COLLECTIONS = ['rooms', 'openings', 'brushes', 'entities'] as const;
+export const COLLECTIONS = [
+  'rooms',
+  'openings',
+  'brushes',
+  'entities',
+  'groups',
+  'layers',
+  'storeys',
+  'views',
+] as const;
 export type Collection = (typeof COLLECTIONS)[number];
 
 export const INITIAL_SETTINGS: MapSettings = { grid: 16, ambientColor: '#c9d4e6', ambientLux: 4, skyColor: '#bcd3e6' };
@@ -66,5 +150,9 @@ export const emptyMap = (name: string): MapDocument => ({
   openings: new Map(),
   brushes: new Map(),
   entities: new Map(),
+  groups: new Map(),
+  layers: new Map(),
+  storeys: new Map(),
+  views: new Map(),
   extra: {},
 });

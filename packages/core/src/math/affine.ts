@@ -69,6 +69,21 @@ export function mirror(axis: 0 | 1 | 2, at: number): Affine {
   return m as unknown as Affine;
 }
 
+/** The map that does `b` first and `a` after it. */
+export function composeAffine(a: Affine, b: Affine): Affine {
+  const at = (r: number, c: number) =>
+    a[r * 4]! * b[c]! + a[r * 4 + 1]! * b[4 + c]! + a[r * 4 + 2]! * b[8 + c]! + (c === 3 ? a[r * 4 + 3]! : 0);
+  return [0, 1, 2].flatMap((r) => [0, 1, 2, 3].map((c) => at(r, c))) as unknown as Affine;
+}
+
+/** Skew: points move along one axis in proportion to where they are on another, those at `about` stay. */
+export function shear(along: 0 | 1 | 2, by: 0 | 1 | 2, factor: number, about: number): Affine {
+  const m = [...IDENTITY];
+  m[along * 4 + by] = factor;
+  m[along * 4 + 3] = -factor * about;
+  return m as unknown as Affine;
+}
+
 export const determinant = (m: Affine): number =>
   m[0] * (m[5] * m[10] - m[6] * m[9]) - m[1] * (m[4] * m[10] - m[6] * m[8]) + m[2] * (m[4] * m[9] - m[5] * m[8]);
 

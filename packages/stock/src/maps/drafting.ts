@@ -52,8 +52,17 @@ export function settleIds(doc: MapDocument): MapDocument {
   return {
     ...doc,
     rooms: rekey(doc.rooms, (r) => r),
-    openings: rekey(doc.openings, (o) => ({ ...o, rooms: [settle(o.rooms[0]), settle(o.rooms[1])] as const })),
-    brushes: rekey(doc.brushes, (b) => (b.room ? { ...b, room: { ...b.room, id: settle(b.room.id) } } : b)),
+    openings: rekey(doc.openings, (o) => ({ ...o, rooms: o.rooms.map(settle) as unknown as typeof o.rooms })),
+    brushes: rekey(doc.brushes, (b) => ({
+      ...b,
+      ...(b.room ? { room: { ...b.room, id: settle(b.room.id) } } : {}),
+      ...(b.group ? { group: settle(b.group) } : {}),
+      ...(b.layer ? { layer: settle(b.layer) } : {}),
+    })),
     entities: rekey(doc.entities, (e) => e),
+    groups: rekey(doc.groups, (g) => g),
+    layers: rekey(doc.layers, (l) => l),
+    storeys: rekey(doc.storeys, (s) => s),
+    views: rekey(doc.views, (v) => v),
   };
 }

@@ -8,6 +8,7 @@ import {
   removeOpenings,
   sharedWalls,
   type MapDocument,
+  type Opening,
   type Room,
 } from '@yesca/core';
 import { doorwayBetween } from '../../commands/commands.ts';
@@ -15,6 +16,13 @@ import { LengthField } from '../../fields/LengthField.tsx';
 import { TextField } from '../../fields/TextField.tsx';
 import { useEditor } from '../../state/editor.ts';
 import { PlaceAndSize, run, Section } from './shared.tsx';
+
+/** What an opening is and where it leads, seen from a room. */
+function openingName(o: Opening, room: Room, doc: MapDocument): string {
+  const word = { door: 'Doorway', window: 'Window', arch: 'Arch' }[o.kind ?? 'door'];
+  const other = o.rooms.find((id) => id !== room.id);
+  return `${word} to ${other ? (doc.rooms.get(other)?.name ?? 'a room') : 'the outside'}`;
+}
 
 export function RoomParticulars({ doc, room }: { doc: MapDocument; room: Room }) {
   const selection = useEditor((s) => s.selection);
@@ -60,7 +68,7 @@ export function RoomParticulars({ doc, room }: { doc: MapDocument; room: Room })
         {openings.map((o) => (
           <div key={o.id} className="opening-row">
             <Group justify="space-between" wrap="nowrap" mb={2}>
-              <Text size="xs">Doorway to {doc.rooms.get(o.rooms[0] === room.id ? o.rooms[1] : o.rooms[0])?.name}</Text>
+              <Text size="xs">{openingName(o, room, doc)}</Text>
               <Tooltip label="Close this doorway">
                 <ActionIcon
                   size="sm"
