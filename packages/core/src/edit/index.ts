@@ -22,3 +22,7 @@ export * from './clipboard.ts';
 export * from './faces.ts';
 export * from './entities.ts';
 export * from './history.ts';
+export * from './shaping.ts';
+export * from './arranging.ts';
+export * from './sheets.ts';
+export * from './similar.ts';

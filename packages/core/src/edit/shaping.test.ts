@@ -1,0 +1,273 @@
+import {
+  boxSolid,
+  brushBounds,
+  brushPlanes,
+  brushVolume,
+  findFlaw,
+  shapeSolids,
+  solidOf,
+  type Brush,
+} from '../brush/index.ts';
+import { emptyMap, parseMap, writeMap, type MapDocument } from '../map/index.ts';
+import { rotation, shear, translation, type Vec3 } from '../math/index.ts';
+import { dressSolid, texelAt } from '../surface/index.ts';
+import { oneRoom } from '../testing/rooms.ts';
+import { alignPicked, distributePicked, guidesFor, repeatAlong, repeatAround, replaceWith } from './arranging.ts';
+import { addBrushes, movePicked, pickedBounds, removePicked, transformPicked } from './brushes.ts';
+import { addShape, changeShape, groupPicked, membersOf, renameGroup, ungroup } from './groups.ts';
+import { brushesOf } from './remake.ts';
+import {
+  cutBrushes, intersectPicked, mergePicked, pullFace, repairPicked, reshapeBrushes, shellPicked, snapToGrid, stretchPicked, subtractBrushes,
+  subtractTargets, volumeOf,
+} from './shaping.ts'; // prettier-ignore
+import { addLayer, addStorey, changeLayer, changeStorey, moveToLayer, removeLayer, removeStorey, removeView, saveView, storeysOf } from './sheets.ts'; // prettier-ignore
+import { facesFacing, similarBrushes, similarEntities, wallsOf } from './similar.ts';
+import { placeEntity } from './entities.ts';
+
+const box = (id: string, min: Vec3, max: Vec3, more: Partial<Brush> = {}) => dressSolid(boxSolid({ min, max }), id, 'brick', more); // prettier-ignore
+const map = (...brushes: Brush[]) => addBrushes(emptyMap('t'), brushes);
+const ids = (...list: string[]) => new Set(list);
+const all = (doc: MapDocument) => new Set(doc.brushes.keys());
+const total = (doc: MapDocument) => volumeOf(doc, all(doc));
+const valid = (doc: MapDocument) => [...doc.brushes.values()].every((b) => findFlaw(solidOf(b)) === null);
+const code = (c: string) => expect.objectContaining({ code: c });
+const wall = box('wall', [0, 0, 0], [400, 32, 300]);
+
+describe('cut', () => {
+  const plane = { normal: [1, 0, 0] as Vec3, distance: 100 };
+  test('keeps both halves, the near or the far one', () => {
+    const both = cutBrushes(map(wall), ids('wall'), plane, 'both');
+    expect([both.brushes.size, total(both.doc), valid(both.doc)]).toEqual([2, 400 * 32 * 300, true]);
+    expect(total(cutBrushes(map(wall), ids('wall'), plane, 'front').doc)).toBe(300 * 32 * 300);
+    expect(total(cutBrushes(map(wall), ids('wall'), plane, 'back').doc)).toBe(100 * 32 * 300);
+  });
+  test('leaves what it misses whole and selected, drops what is on the unwanted side, and says when it hits nothing', () => {
+    const doc = map(wall, box('east', [500, 0, 0], [600, 32, 300]));
+    const out = cutBrushes(doc, all(doc), plane, 'front');
+    expect(out.brushes.has('east')).toBe(true);
+    expect(out.doc.brushes.get('east')).toBe(doc.brushes.get('east'));
+    expect(cutBrushes(doc, all(doc), plane, 'back').doc.brushes.has('east')).toBe(false);
+    expect(() => cutBrushes(doc, ids('east'), plane, 'both')).toThrow(code('cut.missed'));
+    expect(() => cutBrushes(doc, ids('gone'), plane, 'both')).toThrow(code('select.brushes'));
+  });
+});
+
+describe('subtract', () => {
+  const window = box('w', [150, -50, 100], [250, 50, 220]);
+  test('carves everything solid the cutter reaches into and removes the cutter', () => {
+    const doc = map(wall, window, box('far', [900, 0, 0], [950, 50, 50]), box('hint', [0, -50, 0], [400, 50, 300], { role: 'hint' })); // prettier-ignore
+    expect([...subtractTargets(doc, ids('w'))]).toEqual(['wall']);
+    const out = subtractBrushes(doc, ids('w'));
+    expect(out.doc.brushes.has('w')).toBe(false);
+    expect(out.brushes.size).toBe(4);
+    expect(volumeOf(out.doc, out.brushes)).toBe(400 * 32 * 300 - 100 * 32 * 120);
+    expect(subtractBrushes(doc, ids('w'), ids('wall'), true).doc.brushes.has('w')).toBe(true);
+  });
+  test('through a room’s wall releases only that wall', () => {
+    const room = oneRoom();
+    const doc = addBrushes(room, [box('w', [200, 0, 60], [300, 64, 200])]);
+    const out = subtractBrushes(doc, ids('w')).doc;
+    expect(out.rooms.get('a')!.released).toEqual(['wall:0:0']);
+    expect(total(out)).toBeCloseTo(total(room) - 100 * 16 * 140, 3);
+    expect(brushesOf(out, 'a').filter((b) => b.room!.released)).toHaveLength(4);
+  });
+  test('of itself, of nothing, and of everything is refused', () => {
+    const doc = map(wall, window, box('all', [-10, -10, -10], [500, 50, 400]), box('far', [900, 0, 0], [950, 50, 50]));
+    expect(() => subtractBrushes(doc, ids('w'), ids('w'))).toThrow(code('subtract.itself'));
+    expect(() => subtractBrushes(doc, ids('far'))).toThrow(code('subtract.missed'));
+    expect(() => subtractBrushes(doc, ids('all'), ids('wall'))).toThrow(code('subtract.nothingLeft'));
+  });
+  test('leaves locked and hidden layers alone', () => {
+    let doc = moveToLayer(addLayer(map(wall, window), 'Shell', 'l'), { brushes: ids('wall') }, 'l');
+    doc = changeLayer(doc, 'l', { locked: true });
+    expect(() => subtractBrushes(doc, ids('w'))).toThrow(code('subtract.missed'));
+  });
+});
+
+describe('making one of several', () => {
+  test('intersect keeps what is shared', () => {
+    const doc = map(wall, box('b', [300, -10, 200], [500, 20, 400]));
+    expect(total(intersectPicked(doc, all(doc)).doc)).toBe(100 * 20 * 100);
+    expect(() => intersectPicked(map(wall, box('b', [500, 0, 0], [600, 9, 9])), ids('wall', 'b'))).toThrow(code('intersect.nothing')); // prettier-ignore
+    expect(() => intersectPicked(doc, ids('wall'))).toThrow(code('select.two'));
+  });
+  test('merge makes the hull, or the exact union when that is convex', () => {
+    const flush = map(wall, box('b', [400, 0, 0], [500, 32, 300]));
+    const union = mergePicked(flush, all(flush), 'union');
+    expect([union.doc.brushes.size, total(union.doc)]).toEqual([1, 500 * 32 * 300]);
+    const step = map(wall, box('b', [400, 0, 0], [500, 32, 100]));
+    expect(() => mergePicked(step, all(step), 'union')).toThrow(code('merge.notConvex'));
+    expect(total(mergePicked(step, all(step), 'hull').doc)).toBeCloseTo(32 * (400 * 300 + 100 * 200), 3);
+  });
+  test('shell and pull out add brushes dressed like their source', () => {
+    const hollow = shellPicked(map(box('c', [0, 0, 0], [200, 200, 200])), ids('c'), 16, 'inside');
+    expect(total(hollow.doc)).toBe(200 ** 3 - 168 ** 3);
+    const doc = map(wall);
+    const end = wall.faces[brushPlanes(wall).findIndex((p) => p.normal[0] === 1)]!.id;
+    const first = pullFace(doc, 'wall', end, 100);
+    expect(volumeOf(first.doc, first.brushes)).toBe(100 * 32 * 300);
+    const made = first.doc.brushes.get([...first.brushes][0]!)!;
+    expect(made.faces.every((f) => f.material === 'brick')).toBe(true);
+    expect(() => pullFace(doc, 'wall', end, -4)).toThrow(code('pull.distance'));
+    expect(() => shellPicked(doc, ids('wall'), 16, 'inside')).toThrow(code('shell.thickness'));
+  });
+});
+
+describe('reshape', () => {
+  test('moves corners through the hull and keeps faces, materials and frames', () => {
+    const doc = map(wall);
+    const top = wall.vertices.flatMap((v, i) => (v[2] === 300 && v[0] === 400 ? [[i, [400, v[1], 200] as Vec3] as const] : [])); // prettier-ignore
+    const out = reshapeBrushes(doc, new Map([['wall', new Map(top)]]));
+    expect(out.concave).toBe(false);
+    expect(total(out.doc)).toBeCloseTo(32 * 400 * 250, 3);
+    const b = out.doc.brushes.get('wall')!;
+    expect(b.faces.map((f) => f.id).sort()).toEqual([1, 2, 3, 4, 5, 6]);
+    const south = brushPlanes(b).findIndex((p) => p.normal[1] === -1);
+    const was = wall.faces[brushPlanes(wall).findIndex((p) => p.normal[1] === -1)]!;
+    expect(texelAt(b.faces[south]!.frame, [10, 0, 10])).toEqual(texelAt(was.frame, [10, 0, 10]));
+  });
+  test('offers the concave wish as convex parts', () => {
+    const crate = box('c', [0, 0, 0], [100, 100, 100]);
+    const corner = crate.vertices.findIndex((v) => v.every((c) => c === 100));
+    const moves = new Map([['c', new Map([[corner, [40, 40, 40] as Vec3]])]]);
+    expect(reshapeBrushes(map(crate), moves)).toMatchObject({ concave: true, brushes: { size: 1 } });
+    const split = reshapeBrushes(map(crate), moves, true);
+    expect(split.brushes.size).toBeGreaterThan(1);
+    expect(valid(split.doc)).toBe(true);
+    expect(() => reshapeBrushes(map(crate), new Map([['c', new Map([[corner, [NaN, 0, 0] as Vec3]])]]))).toThrow(code('brush.notFinite')); // prettier-ignore
+  });
+  test('stretch keeps slopes and only touches brushes at the moved side', () => {
+    const doc = map(wall, box('low', [0, 0, 0], [400, 32, 100]));
+    const out = stretchPicked(doc, all(doc), { min: [0, 0, 0], max: [400, 32, 340] }).doc;
+    expect(brushBounds(out.brushes.get('wall')!).max[2]).toBe(340);
+    expect(out.brushes.get('low')).toBe(doc.brushes.get('low'));
+    expect(() => stretchPicked(doc, all(doc), { min: [0, 0, 0], max: [0, 32, 340] })).toThrow(code('resize.empty'));
+  });
+  test('snap puts corners on the grid, repair mends and removes', () => {
+    const off = box('o', [0.4, 0, 0], [63.6, 64, 64]);
+    expect(brushBounds(snapToGrid(map(off), ids('o'), 16).doc.brushes.get('o')!)).toEqual({ min: [0, 0, 0], max: [64, 64, 64] }); // prettier-ignore
+    const broken: Brush = { ...off, id: 'x', vertices: off.vertices.map((v, i) => (i === 6 ? [20, 20, 20] : v)) };
+    const flat: Brush = { ...off, id: 'f', vertices: off.vertices.map((v): Vec3 => [v[0], v[1], 0]) };
+    const doc = { ...map(off), brushes: new Map([off, broken, flat].map((b) => [b.id, b])) };
+    expect(repairPicked(doc, all(doc))).toMatchObject({ mended: 1, removed: 1 });
+    expect(valid(repairPicked(doc, all(doc)).doc)).toBe(true);
+  });
+});
+
+describe('shapes and groups', () => {
+  const recipe = { kind: 'stair', box: { min: [0, 0, 0], max: [128, 256, 128] }, params: { steps: 8, rises: 'north' } } as const; // prettier-ignore
+  let n = 0;
+  const made = () => addShape(emptyMap('t'), recipe, { material: 'oak' }, { group: 'g', brush: () => `s${n++}` }, 'Stair'); // prettier-ignore
+  test('a shape keeps its numbers, and changing them makes it anew where it stands, dressed as before', () => {
+    const doc = made();
+    expect(membersOf(doc, 'g').brushes).toHaveLength(8);
+    const turned = transformPicked(doc, { brushes: all(doc) }, rotation(2, 90, [0, 0, 0]));
+    const moved = movePicked(turned, { brushes: all(turned) }, [10, 20, 30]);
+    const changed = changeShape(moved, 'g', { params: { steps: 4 } });
+    expect(changed.brushes.size).toBe(4);
+    expect(pickedBounds(changed, { brushes: all(changed) })).toEqual({ min: [-246, 20, 30], max: [10, 148, 158] });
+    expect([...changed.brushes.values()].every((b) => b.faces.every((f) => f.material === 'oak'))).toBe(true);
+    expect(total(changed)).toBeCloseTo(shapeSolids({ ...recipe, params: { ...recipe.params, steps: 4 } }).length ? (128 * 256 * 128 * 5) / 8 : 0, 3); // prettier-ignore
+    expect(() => changeShape(doc, 'g', { params: { steps: 0 } })).toThrow(code('brush.steps'));
+  });
+  test('a shape loses its numbers when one brush of it is shaped or moved alone', () => {
+    const doc = made();
+    const [first] = doc.brushes.keys();
+    for (const out of [movePicked(doc, { brushes: ids(first!) }, [1, 0, 0]), cutBrushes(doc, ids(first!), { normal: [1, 0, 0], distance: 64 }, 'both').doc]) {
+      expect(out.groups.get('g')!.shape).toBeUndefined();
+      expect(() => changeShape(out, 'g', { params: { steps: 4 } })).toThrow(code('shape.unknown'));
+    } // prettier-ignore
+  });
+  test('groups are made, named, ended, and go with their last member', () => {
+    let doc = groupPicked(placeEntity(map(wall, box('b', [0, 0, 0], [9, 9, 9])), 'spawn', [0, 0, 0], 0, 'e'), { brushes: ids('wall', 'b'), entities: ids('e') }, 'Pier', 'p'); // prettier-ignore
+    expect(membersOf(doc, 'p')).toEqual({ brushes: ['b', 'wall'].sort().reverse(), entities: ['e'] });
+    doc = renameGroup(doc, 'p', '  East pier ');
+    expect(doc.groups.get('p')!.name).toBe('East pier');
+    expect(ungroup(doc, ids('p')).groups.size).toBe(0);
+    expect(removePicked(doc, { brushes: ids('wall', 'b'), entities: ids('e') }).groups.size).toBe(0);
+    expect(() => groupPicked(doc, { brushes: ids('wall') })).toThrow(code('group.tooFew'));
+    expect(() => renameGroup(doc, 'p', ' ')).toThrow(code('group.name'));
+    // And they survive the file.
+    const again = parseMap(writeMap(made()));
+    expect(again.groups.get('g')).toEqual(made().groups.get('g'));
+    expect([...again.brushes.values()].every((b) => b.group === 'g')).toBe(true);
+  });
+});
+
+describe('arranging', () => {
+  const row = () => map(box('a', [0, 0, 0], [10, 10, 10]), box('b', [30, 5, 0], [50, 25, 40]), box('c', [90, 0, 8], [100, 10, 20])); // prettier-ignore
+  const bounds = (doc: MapDocument, id: string) => brushBounds(doc.brushes.get(id)!);
+  test('align brings ends or middles together', () => {
+    expect(['a', 'b', 'c'].map((i) => bounds(alignPicked(row(), { brushes: all(row()) }, 2, 'low'), i).min[2])).toEqual([0, 0, 0]); // prettier-ignore
+    expect(['a', 'b', 'c'].map((i) => bounds(alignPicked(row(), { brushes: all(row()) }, 1, 'high'), i).max[1])).toEqual([25, 25, 25]); // prettier-ignore
+    expect(() => alignPicked(row(), { brushes: ids('a') }, 0, 'low')).toThrow(code('align.tooFew'));
+  });
+  test('distribute makes the gaps equal', () => {
+    const doc = distributePicked(row(), { brushes: all(row()) }, 0);
+    expect([bounds(doc, 'a').min[0], bounds(doc, 'b').min[0], bounds(doc, 'c').min[0]]).toEqual([0, 40, 90]);
+    expect(() => distributePicked(row(), { brushes: ids('a', 'b') }, 0)).toThrow(code('distribute.tooFew'));
+  });
+  test('repeat copies along a line and around a centre', () => {
+    const line = repeatAlong(row(), { brushes: ids('a') }, 3, [20, 0, 5]);
+    expect([line.picked.brushes.size, pickedBounds(line.doc, line.picked)!.max]).toEqual([4, [70, 10, 25]]);
+    const ring = repeatAround(row(), { brushes: ids('a') }, 3, 2, [100, 0, 0], 90);
+    expect(pickedBounds(ring.doc, ring.picked)).toEqual({ min: [0, -100, 0], max: [200, 100, 10] });
+    expect(() => repeatAlong(row(), { brushes: ids('a') }, 0, [1, 0, 0])).toThrow(code('repeat.count'));
+    expect(() => repeatAlong(row(), { brushes: ids('a') }, 2, [0, 0, 0])).toThrow(code('repeat.step'));
+    expect(() => repeatAround(row(), { brushes: ids('a') }, 2, 2, [0, 0, 0], 0)).toThrow(code('repeat.angle'));
+  });
+  test('replace fits other brushes to the bounds of each selected one', () => {
+    const doc = row();
+    const out = replaceWith(doc, { brushes: ids('b', 'c') }, ids('a'));
+    expect(out.picked.brushes.size).toBe(2);
+    const boxes = [...out.picked.brushes].map((id) => bounds(out.doc, id));
+    expect(boxes).toEqual([bounds(doc, 'b'), bounds(doc, 'c')]);
+    expect(() => replaceWith(doc, { brushes: ids('b') }, ids('gone'))).toThrow(code('replace.nothing'));
+  });
+  test('guides are the sides and middles of what is near and not picked', () => {
+    const guides = guidesFor(row(), { brushes: ids('a') }, { min: [0, 0, 0], max: [60, 60, 60] }, 0);
+    expect(guides.map((g) => g.at)).toEqual([30, 40, 50]);
+  });
+  test('skew leans a brush over without changing its volume', () => {
+    const doc = transformPicked(row(), { brushes: ids('b') }, shear(0, 2, 0.5, 0));
+    expect([brushVolume(doc.brushes.get('b')!), bounds(doc, 'b').max[0]]).toEqual([20 * 20 * 40, 70]);
+    expect(bounds(transformPicked(row(), { brushes: ids('b') }, translation([1, 2, 3])), 'b').min).toEqual([31, 7, 3]);
+  });
+});
+
+describe('layers, storeys, views and likeness', () => {
+  test('a room goes on a layer with all its brushes, keeps them there when re-made, and comes off when the layer ends', () => {
+    let doc = moveToLayer(addLayer(oneRoom(), 'Shell', 'l'), { rooms: ids('a') }, 'l');
+    expect([...doc.brushes.values()].every((b) => b.layer === 'l')).toBe(true);
+    expect(parseMap(writeMap(doc)).layers.get('l')).toEqual({ id: 'l', name: 'Shell', visible: true, locked: false });
+    doc = removeLayer(doc, 'l');
+    expect([...doc.brushes.values(), ...doc.rooms.values()].some((b) => b.layer)).toBe(false);
+    expect(() => moveToLayer(doc, { rooms: ids('a') }, 'l')).toThrow(code('layer.unknown'));
+    expect(() => addLayer(doc, '')).toThrow(code('name.length'));
+  });
+  test('storeys are named heights, or the rooms’ floors while there are none', () => {
+    let doc = oneRoom();
+    expect(storeysOf(doc).map((s) => s.floor)).toEqual([0]);
+    doc = addStorey(addStorey(doc, { name: 'Loft', floor: 300, cut: 120 }, 'u'), { name: 'Quay', floor: 0, cut: 100 }, 'g'); // prettier-ignore
+    expect(storeysOf(changeStorey(doc, 'u', { floor: -300 })).map((s) => s.name)).toEqual(['Loft', 'Quay']);
+    expect(() => changeStorey(doc, 'u', { cut: 0 })).toThrow(code('storey.height'));
+    expect(removeStorey(doc, 'u').storeys.size).toBe(1);
+  });
+  test('views are kept in the file', () => {
+    const doc = saveView(oneRoom(), { name: 'From the door', centre: [0, 0, 0], zoom: 0.5, level: 0, cutHeight: 120, section: { at: [0, 40], looks: 90 }, eye: { at: [1, 2, 3], towards: [1, 0, 0] } }, 'v'); // prettier-ignore
+    expect(parseMap(writeMap(doc)).views.get('v')).toEqual(doc.views.get('v'));
+    expect(removeView(doc, 'v').views.size).toBe(0);
+  });
+  test('similar brushes share material, role, kind of solid, or size however turned', () => {
+    const doc = placeEntity(placeEntity(map(wall, box('t', [0, 0, 0], [32, 400, 300]), box('s', [0, 0, 0], [9, 9, 9], { role: 'clip' })), 'spawn', [0, 0, 0], 0, 'e'), 'spawn', [9, 9, 9], 0, 'f'); // prettier-ignore
+    expect([...similarBrushes(doc, ids('wall'), 'size')].sort()).toEqual(['t', 'wall']);
+    expect([...similarBrushes(doc, ids('wall'), 'kind')]).toHaveLength(3);
+    expect([...similarBrushes(doc, ids('wall'), 'role')].sort()).toEqual(['t', 'wall']);
+    expect([...similarBrushes(doc, ids('s'), 'material')]).toHaveLength(3);
+    expect([...similarEntities(doc, ids('e'))]).toEqual(['e', 'f']);
+    const room = oneRoom();
+    expect(wallsOf(room, 'a').size).toBe(4);
+    expect(facesFacing(room, wallsOf(room, 'a'), [0, 0, 1])).toHaveLength(4);
+    expect(facesFacing(doc, ['wall', 't'], [0, 0, 1])).toHaveLength(2);
+  });
+});
