@@ -4,6 +4,9 @@ import type { Vec3 } from '../math/index.ts';
 export const ROLES = ['structure', 'detail', 'clip', 'hint', 'gate', 'liquid', 'ladder', 'zone'] as const;
 export type Role = (typeof ROLES)[number];
 
+/** The roles whose faces a build draws. */
+export const DRAWN_ROLES: ReadonlySet<Role> = new Set(['structure', 'detail', 'liquid']);
+
 /** The roles that hold a player back. */
 export const SOLID_ROLES: ReadonlySet<Role> = new Set(['structure', 'detail', 'clip']);
 

@@ -26,3 +26,4 @@ export * from './shaping.ts';
 export * from './arranging.ts';
 export * from './sheets.ts';
 export * from './similar.ts';
+export * from './compare.ts';

@@ -37,7 +37,7 @@ export function openDoorway(doc: MapDocument, a: string, b: string, size: Openin
       `The shared wall is ${Math.round(place.to - place.from)} cm long. Type a width up to that.`,
     );
   const { at, ...rest } = size;
-  return put(doc, { ...rest, id, rooms: [a, b], side: place.side, at: at ?? (place.from + place.to) / 2 });
+  return put(doc, { id, rooms: [a, b], side: place.side, at: at ?? (place.from + place.to) / 2, ...rest });
 }
 
 /**
@@ -47,9 +47,9 @@ export function openDoorway(doc: MapDocument, a: string, b: string, size: Openin
 export function openWall(doc: MapDocument, roomId: string, side: number, size: OpeningSize, id = newId()): MapDocument {
   const room = requireRoom(doc, roomId);
   if (!room.footprint[side]) throw new EditError('opening.side', 'The room has no such wall.');
-  const at = size.at ?? sideOf(room, side).length / 2;
+  const { at = sideOf(room, side).length / 2, ...rest } = size;
   const behind = sharedWalls(room, side, doc.rooms.values()).find((s) => s.from <= at && at <= s.to);
-  return put(doc, { ...size, id, rooms: behind ? [roomId, behind.room] : [roomId], side, at });
+  return put(doc, { id, rooms: behind ? [roomId, behind.room] : [roomId], side, at, ...rest });
 }
 
 /** The side of a room nearest to a place on the plan, and where along it that place lies (cm from the side's start). */

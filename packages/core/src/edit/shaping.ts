@@ -9,13 +9,13 @@ import {
   pullOut,
   repairBrush,
   shellBrush,
-  solidOf,
   splitBrush,
   splitConcave,
   stretchSide,
   subtractAll,
   type Brush,
   type MovedCorners,
+  type Solid,
 } from '../brush/index.ts';
 import { boxesOverlap, boxSize, uniteBoxes, type Box, type Plane, type Vec3 } from '../math/index.ts';
 import { newId, type MapDocument } from '../map/index.ts';
@@ -199,7 +199,7 @@ export function reshapeBrushes(
 }
 
 /** A brush with moved corners keeps the dressing of every face, carried by best match. */
-function reshaped(brush: Brush, to: MovedCorners, solid: ReturnType<typeof solidOf>): Brush {
+function reshaped(brush: Brush, to: MovedCorners, solid: Solid): Brush {
   const all = [...to.values()];
   const first = [...to.keys()][0];
   if (first === undefined) return brush;

@@ -86,3 +86,11 @@ export const samePlane = (a: Plane, b: Plane): boolean =>
   Math.abs(a.normal[0] - b.normal[0]) <= SAME_NORMAL &&
   Math.abs(a.normal[1] - b.normal[1]) <= SAME_NORMAL &&
   Math.abs(a.normal[2] - b.normal[2]) <= SAME_NORMAL;
+
+/** How far along a ray (in lengths of its direction) it meets a plane; null when it runs beside or away from it. */
+export function rayPlane(from: Vec3, towards: Vec3, plane: Plane): number | null {
+  const speed = dot(plane.normal, towards);
+  if (Math.abs(speed) < 1e-9) return null;
+  const t = -signedDistance(plane, from) / speed;
+  return t > 0 ? t : null;
+}

@@ -201,7 +201,8 @@ export function sweepPlanes(brush: Brush): number[] {
   return out;
 }
 
-function packColliders(brushes: readonly Brush[]) {
+/** The solids of a map packed for sweeps: bounds, and planes grown by a point. */
+export function packColliders(brushes: readonly Brush[]) {
   const planes = brushes.map(sweepPlanes);
   const first = [0];
   for (const p of planes) first.push(first.at(-1)! + p.length / 4);

@@ -1,4 +1,4 @@
-import { brushBounds, brushPlanes, faceWinding, type Brush } from '../../brush/index.ts';
+import { DRAWN_ROLES, brushBounds, brushPlanes, faceWinding, type Brush } from '../../brush/index.ts';
 import {
   boxesOverlap, clipBehind, flipPlane, intersectWindings, samePlane, splitWinding, subtractWinding, windingArea,
   type Box, type Plane, type Winding,
@@ -215,7 +215,7 @@ function openPieces(box: Box, brushes: readonly Brush[], tree: Tree, indexOf: In
   const sides = boxPlanes(box);
   const onPlane = new Map<string, { brush: Brush; winding: Winding; bounds: Box }[]>();
   for (const brush of brushes) {
-    if (brush.role !== 'structure' && brush.role !== 'detail') continue;
+    if (!DRAWN_ROLES.has(brush.role)) continue;
     const planes = brushPlanes(brush);
     for (let i = 0; i < brush.faces.length; i++) {
       const plane = planes[i]!;

@@ -1,4 +1,4 @@
-import type { Brush } from '../../brush/index.ts';
+import { DRAWN_ROLES, type Brush } from '../../brush/index.ts';
 import { findLeak, flood, portalsOfCells, seedCell } from './flood.ts';
 import type { Vec3 } from '../../math/index.ts';
 import { buildBlocks, locate, type BlockCache } from './grid.ts';
@@ -17,7 +17,7 @@ export function buildStructure(
   control: StageControl = {},
   cache?: BlockCache,
 ): Structure {
-  const ordered = [...brushes].filter((b) => b.role === 'structure' || b.role === 'detail' || b.role === 'hint').sort((a, b) => (a.id < b.id ? -1 : 1)); // prettier-ignore
+  const ordered = [...brushes].filter((b) => DRAWN_ROLES.has(b.role) || b.role === 'hint').sort((a, b) => (a.id < b.id ? -1 : 1)); // prettier-ignore
   const grid = buildBlocks(ordered, control, cache);
   if (!grid) {
     const nowhere = { origin: [0, 0, 0] as const, counts: [0, 0, 0] as const, size: 1, blocks: [], firstCell: [] };
