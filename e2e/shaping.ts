@@ -17,10 +17,10 @@ export const drawing: Test = [
     assert.deepEqual(brushBounds(crate!), { min: [-64, -64, 0], max: [32, 0, 40] });
     assert.equal(crate!.role, 'detail');
     // A prism and a wedge through the options.
-    await w.press('Prism');
+    await w.choose('Shape', 'Prism');
     await w.drag('plan', [64, 64], [128, 128]);
     await w.keys('Enter');
-    await w.press('Wedge');
+    await w.choose('Shape', 'Wedge');
     await w.drag('plan', [64, -128], [192, -64]);
     await w.keys('Enter');
     const shapes = await find();

@@ -51,6 +51,15 @@ export class Workshop {
     await sleep(120);
   }
 
+  /** Takes an entry of a list that drops down from a field. */
+  async choose(field: string, entry: string): Promise<void> {
+    const input = await this.page.waitForSelector(`input::-p-aria([name="${field}"])`, { timeout: 5000 });
+    await input!.click();
+    const option = await this.page.waitForSelector(`[role=option]::-p-text(${entry})`, { timeout: 5000 });
+    await option!.click();
+    await sleep(150);
+  }
+
   /** Where a world point lies on screen in a drawing. */
   async at(pane: 'plan' | 'section', h: number, v: number): Promise<[number, number]> {
     return this.page.$eval(

@@ -1,7 +1,8 @@
 import { Spotlight, spotlight, type SpotlightActionGroupData } from '@mantine/spotlight';
 import { IconSearch } from '@tabler/icons-react';
 import { useLocation, useNavigate } from 'react-router';
-import { COMMANDS, keyLabel } from './commands.ts';
+import { COMMANDS } from './commands.ts';
+import { boundKeys, keyLabel } from './keys.ts';
 
 export const openPalette = (): void => spotlight.open();
 
@@ -17,13 +18,13 @@ export function Palette() {
     { id: 'go.shelf', label: 'Back to the Shelf', onClick: () => void navigate('/') },
   ];
   const shaping = pathname.endsWith('/shape');
-  const groups = ['Tools', 'Edit', 'View'].map((group): SpotlightActionGroupData => ({
+  const groups = ['Tools', 'Edit', 'Shape', 'Select', 'View'].map((group): SpotlightActionGroupData => ({
     group,
     actions: COMMANDS.filter((c) => c.group === group && shaping).map((c) => ({
       id: c.id,
       label: c.label,
       onClick: c.run,
-      rightSection: c.keys ? <kbd>{keyLabel(c.keys)}</kbd> : undefined,
+      rightSection: boundKeys(c) ? <kbd>{keyLabel(boundKeys(c))}</kbd> : undefined,
     })),
   }));
   return (

@@ -1,29 +1,28 @@
 import {
-  brushBounds,
-  doorwayPlaces,
-  firstSpawn,
-  duplicatePicked,
-  movePicked,
-  openDoorway,
-  removePicked,
-  rotation,
-  transformPicked,
-  mirror,
-  pickedBounds,
-  boxCenter,
-  type Vec3,
-} from '@yesca/core';
+  doorwayPlaces, duplicatePicked, movePicked, openDoorway, removePicked, type Vec3,
+} from '@yesca/core'; // prettier-ignore
 import { useEditor } from '../state/editor.ts';
 import { notify } from '../state/notify.ts';
-import { asPicked, isEmptySelection, NOTHING, selectOnly } from '../state/selection.ts';
-import { useEyeRequest, useView } from '../state/view.ts';
+import { asPicked, NOTHING, selectOnly } from '../state/selection.ts';
+import { pickable, useHidden } from '../state/shown.ts';
+import { useView } from '../state/view.ts';
 import { chooseTool } from '../tools/index.ts';
+import { redrawGhost } from '../tools/draw.ts';
+import { openRevisions } from '../panels/Revisions.tsx';
+import { lastPane } from './last-pane.ts';
+import {
+  alignSelection, distributeSelection, giveBackSelection, groupSelection, hideSelection, intersectSelection, isolateSelection, mergeSelection,
+  mirrorSelection, nothingPicked, raiseSelection, repairSelection, replaceFromClipboard, selectAllFaces, selectFacing, selectSimilar, selectWalls,
+  shellSelection, snapSelection, subtractSelection, turnSelection, ungroupSelection,
+} from './shaping.ts'; // prettier-ignore
+import { cameraToPointer, frameAll, goToSpawn, moveStorey, rememberView, turnSection } from './viewing.ts';
+import { SHAPE_KINDS } from '@yesca/core';
 
 /** One thing that can be done: found in the palette, shown on the shortcut sheet, bound to a key. */
 export interface Command {
   readonly id: string;
   readonly label: string;
-  readonly group: 'Tools' | 'Edit' | 'View' | 'Map' | 'Go';
+  readonly group: 'Tools' | 'Edit' | 'Shape' | 'Select' | 'View';
   /** In react-hotkeys-hook's notation. */
   readonly keys?: string;
   readonly run: () => void;
@@ -32,13 +31,14 @@ export interface Command {
 const editor = () => useEditor.getState();
 const view = () => useView.getState();
 const picked = () => asPicked(editor().selection);
-const nothingPicked = () => isEmptySelection(editor().selection);
 
-export const GRID_STEPS = [1, 2, 4, 8, 16, 32, 64, 128, 256, 512];
+/** The grid steps of the set that this browser's user prefers, cm. */
+export const gridSteps = (): readonly number[] =>
+  view().gridSet === 'binary' ? [1, 2, 4, 8, 16, 32, 64, 128, 256, 512] : [1, 5, 10, 25, 50, 100];
 
 function changeGrid(by: 1 | -1): void {
   const { grid } = editor().doc.settings;
-  const next = by > 0 ? GRID_STEPS.find((g) => g > grid) : GRID_STEPS.findLast((g) => g < grid);
+  const next = by > 0 ? gridSteps().find((g) => g > grid) : gridSteps().findLast((g) => g < grid);
   if (next) setGrid(next);
 }
 
@@ -50,33 +50,15 @@ function nudge(h: number, v: number, up = 0): void {
   if (nothingPicked()) return;
   const { grid } = editor().doc.settings;
   const section = lastPane.kind === 'section';
-  const by: Vec3 = [h * grid, section ? 0 : v * grid, ((section ? v : 0) + up) * grid];
+  // Arrows go in the drawing's directions: right is east on the Plan, and wherever a turned Section has it.
+  const looks = Math.round(view().section.looks / 90) * 90;
+  const right: readonly [number, number] = section ? [Math.round(Math.sin((looks * Math.PI) / 180)), -Math.round(Math.cos((looks * Math.PI) / 180))] : [1, 0]; // prettier-ignore
+  const by: Vec3 = [
+    h * right[0] * grid + 0,
+    (h * right[1] + (section ? 0 : v)) * grid + 0,
+    ((section ? v : 0) + up) * grid,
+  ];
   editor().run('Nudge', (doc) => movePicked(doc, picked(), by, view().carry));
-}
-
-/** Which drawing had the pointer last. */
-export const lastPane: { kind: 'plan' | 'section' | 'eye' } = { kind: 'plan' };
-
-/** Fits what is selected, or the whole map, into the drawings. */
-export function frameAll(): void {
-  const { doc } = editor();
-  const box = pickedBounds(
-    doc,
-    nothingPicked() ? { brushes: new Set(doc.brushes.keys()), entities: new Set(doc.entities.keys()) } : picked(),
-  );
-  if (!box) return view().set({ centre: [0, 0, 130], zoom: 0.5 });
-  const pane = document.querySelector('[data-pane=plan]') ?? document.querySelector('[data-pane=section]');
-  // A pane that is not laid out yet has no size; a usual one serves until the next time.
-  const [w, h] = [Math.max(200, pane?.clientWidth ?? 0), Math.max(160, pane?.clientHeight ?? 0)];
-  const room = 96;
-  const zoom = Math.min(
-    (w - room) / Math.max(64, box.max[0] - box.min[0]),
-    (h - room) / Math.max(64, box.max[1] - box.min[1], box.max[2] - box.min[2]),
-    4,
-  );
-  const centre = boxCenter(box);
-  view().set({ centre, zoom, ...(nothingPicked() ? {} : { sectionAt: Math.round(centre[1]) }) });
-  if (!nothingPicked()) useEyeRequest.getState().look(centre);
 }
 
 /** Opens a doorway between two picked rooms, or between one and its only neighbour. */
@@ -96,35 +78,19 @@ function doorwayOfSelection(): void {
   else notify('Select two rooms that share a wall, then open the doorway.');
 }
 
-export function goToSpawn(): void {
-  const spawn = firstSpawn(editor().doc.entities.values());
-  if (spawn) useEyeRequest.getState().look([spawn.at[0], spawn.at[1], spawn.at[2] + 164], true, spawn.turn);
-  else notify('There is no spawn yet. Place one: tool Place, then Spawn.');
+/** The next shape to draw. */
+function nextShape(): void {
+  const { shape, set } = view();
+  set({ shape: SHAPE_KINDS[(SHAPE_KINDS.indexOf(shape) + 1) % SHAPE_KINDS.length]! });
+  chooseTool('draw');
+  redrawGhost();
 }
 
-/** Turns the selection a quarter about its middle. */
-function quarterTurn(degrees: number): void {
-  const box = pickedBounds(editor().doc, picked());
-  if (!box) return;
-  const { grid } = editor().doc.settings;
-  const c = boxCenter(box);
-  const about: Vec3 = [Math.round(c[0] / grid) * grid, Math.round(c[1] / grid) * grid, c[2]];
-  editor().run('Turn', (doc) =>
-    transformPicked(
-      doc,
-      { ...picked(), brushes: new Set([...picked().brushes!]) },
-      rotation(2, degrees, about),
-      view().carry,
-    ),
-  );
-}
-
-function mirrorPicked(axis: 0 | 1): void {
-  const box = pickedBounds(editor().doc, picked());
-  if (box)
-    editor().run('Mirror', (doc) =>
-      transformPicked(doc, picked(), mirror(axis, (box.min[axis] + box.max[axis]) / 2), view().carry),
-    );
+/** Takes what is not selected instead of what is. */
+function invertSelection(): void {
+  const { doc, selection, select } = editor();
+  const free = pickable(doc);
+  select(selectOnly([...[...free.rooms.keys()].filter((id) => !selection.rooms.has(id)).map((id) => ({ type: 'room', id }) as const), ...[...free.brushes.values()].filter((b) => !b.room && !selection.brushes.has(b.id)).map((b) => ({ type: 'brush', id: b.id }) as const), ...[...free.entities.keys()].filter((id) => !selection.entities.has(id)).map((id) => ({ type: 'entity', id }) as const)])); // prettier-ignore
 }
 
 /** Everything that can be done in Shape. The palette, the shortcut sheet and the keys are made from this one table. */
@@ -132,8 +98,14 @@ export const COMMANDS: readonly Command[] = [
   { id: 'tool.pick', group: 'Tools', label: 'Pick', keys: 'v', run: () => chooseTool('pick') },
   { id: 'tool.draw', group: 'Tools', label: 'Draw a brush', keys: 'b', run: () => chooseTool('draw') },
   { id: 'tool.room', group: 'Tools', label: 'Room', keys: 'r', run: () => chooseTool('room') },
+  { id: 'tool.cut', group: 'Tools', label: 'Cut', keys: 'c', run: () => chooseTool('cut') },
+  { id: 'tool.reshape', group: 'Tools', label: 'Reshape', keys: 'e', run: () => chooseTool('reshape') },
   { id: 'tool.paint', group: 'Tools', label: 'Paint', keys: 'p', run: () => chooseTool('paint') },
   { id: 'tool.place', group: 'Tools', label: 'Place', keys: 'l', run: () => chooseTool('place') },
+  { id: 'tool.measure', group: 'Tools', label: 'Measure', keys: 'm', run: () => chooseTool('measure') },
+  { id: 'tool.shape', group: 'Tools', label: 'Draw: next shape', keys: 'shift+b', run: nextShape },
+  { id: 'tool.handles', group: 'Tools', label: 'Reshape: vertices, edges or faces', keys: 'shift+e', run: () => { const order = ['vertices', 'edges', 'faces'] as const; view().set({ handles: order[(order.indexOf(view().handles) + 1) % 3]! }); chooseTool('reshape'); } },
+  { id: 'tool.resize', group: 'Tools', label: 'Resize: scale shape or keep slopes', keys: 'shift+v', run: () => view().set({ resize: view().resize === 'scale' ? 'slopes' : 'scale' }) },
 
   { id: 'edit.undo', group: 'Edit', label: 'Undo', keys: 'mod+z', run: () => editor().undoOne() },
   { id: 'edit.redo', group: 'Edit', label: 'Redo', keys: 'mod+shift+z', run: () => editor().redoOne() },
@@ -152,11 +124,54 @@ export const COMMANDS: readonly Command[] = [
       editor().select(made);
     },
   },
-  { id: 'edit.all', group: 'Edit', label: 'Select everything', keys: 'mod+a', run: () => editor().select(selectOnly([...[...editor().doc.rooms.keys()].map((id) => ({ type: 'room', id }) as const), ...[...editor().doc.brushes.values()].filter((b) => !b.room).map((b) => ({ type: 'brush', id: b.id }) as const), ...[...editor().doc.entities.keys()].map((id) => ({ type: 'entity', id }) as const)])) },
-  { id: 'edit.turnLeft', group: 'Edit', label: 'Turn a quarter left', keys: 'mod+left', run: () => quarterTurn(90) },
-  { id: 'edit.turnRight', group: 'Edit', label: 'Turn a quarter right', keys: 'mod+right', run: () => quarterTurn(-90) },
-  { id: 'edit.mirrorX', group: 'Edit', label: 'Mirror east to west', keys: 'mod+m', run: () => mirrorPicked(0) },
-  { id: 'edit.mirrorY', group: 'Edit', label: 'Mirror north to south', keys: 'mod+shift+m', run: () => mirrorPicked(1) },
+  { id: 'edit.turnLeft', group: 'Edit', label: 'Turn a quarter left', keys: 'mod+left', run: () => turnSelection(90) },
+  { id: 'edit.turnRight', group: 'Edit', label: 'Turn a quarter right', keys: 'mod+right', run: () => turnSelection(-90) },
+  { id: 'edit.turnStepLeft', group: 'Edit', label: 'Turn by the angle step, left', keys: 'mod+shift+left', run: () => turnSelection(view().angleStep) },
+  { id: 'edit.turnStepRight', group: 'Edit', label: 'Turn by the angle step, right', keys: 'mod+shift+right', run: () => turnSelection(-view().angleStep) },
+  { id: 'edit.tiltX', group: 'Edit', label: 'Tilt a quarter about east', keys: 'mod+up', run: () => turnSelection(90, 0) },
+  { id: 'edit.tiltY', group: 'Edit', label: 'Tilt a quarter about north', keys: 'mod+down', run: () => turnSelection(90, 1) },
+  { id: 'edit.mirrorX', group: 'Edit', label: 'Mirror east to west', keys: 'mod+m', run: () => mirrorSelection(0) },
+  { id: 'edit.mirrorY', group: 'Edit', label: 'Mirror north to south', keys: 'mod+shift+m', run: () => mirrorSelection(1) },
+  { id: 'edit.mirrorZ', group: 'Edit', label: 'Mirror upside down', keys: 'mod+alt+m', run: () => mirrorSelection(2) },
+  { id: 'edit.group', group: 'Edit', label: 'Group', keys: 'mod+g', run: groupSelection },
+  { id: 'edit.ungroup', group: 'Edit', label: 'Ungroup', keys: 'mod+shift+g', run: ungroupSelection },
+  { id: 'edit.replace', group: 'Edit', label: 'Replace with what was copied, fitted', keys: 'mod+alt+v', run: () => void replaceFromClipboard() },
+
+  { id: 'shape.subtract', group: 'Shape', label: 'Subtract the selection from what it reaches into', keys: 'shift+x', run: subtractSelection },
+  { id: 'shape.intersect', group: 'Shape', label: 'Intersect: keep what is shared', keys: 'shift+i', run: intersectSelection },
+  { id: 'shape.merge', group: 'Shape', label: 'Merge to one brush, exactly', keys: 'shift+m', run: () => mergeSelection('union') },
+  { id: 'shape.hull', group: 'Shape', label: 'Merge to the hull', keys: 'alt+m', run: () => mergeSelection('hull') },
+  { id: 'shape.shell', group: 'Shape', label: 'Shell inward, as thick as walls', keys: 'shift+o', run: () => shellSelection(view().wall, 'inside') },
+  { id: 'shape.shellOut', group: 'Shape', label: 'Shell outward, as thick as walls', keys: 'alt+o', run: () => shellSelection(view().wall, 'outside') },
+  { id: 'shape.snap', group: 'Shape', label: 'Put corners on the grid', keys: 'alt+x', run: snapSelection },
+  { id: 'shape.repair', group: 'Shape', label: 'Repair broken brushes', run: repairSelection },
+  { id: 'shape.giveBack', group: 'Shape', label: 'Give a released brush back to its room', run: giveBackSelection },
+  { id: 'shape.raiseFloor', group: 'Shape', label: 'Raise the floor or footprint', keys: 'u', run: () => raiseSelection('floor', 1) },
+  { id: 'shape.lowerFloor', group: 'Shape', label: 'Lower the floor or footprint', keys: 'j', run: () => raiseSelection('floor', -1) },
+  { id: 'shape.raiseCeiling', group: 'Shape', label: 'Raise the ceiling', keys: 'shift+u', run: () => raiseSelection('ceiling', 1) },
+  { id: 'shape.lowerCeiling', group: 'Shape', label: 'Lower the ceiling', keys: 'shift+j', run: () => raiseSelection('ceiling', -1) },
+  ...(['East', 'North', 'Up'] as const).flatMap((name, axis): Command[] => [
+    { id: `align.low${name}`, group: 'Shape', label: `Align low ends along ${name.toLowerCase()}`, run: () => alignSelection(axis as 0, 'low') },
+    { id: `align.middle${name}`, group: 'Shape', label: `Align middles along ${name.toLowerCase()}`, run: () => alignSelection(axis as 0, 'middle') },
+    { id: `align.high${name}`, group: 'Shape', label: `Align high ends along ${name.toLowerCase()}`, run: () => alignSelection(axis as 0, 'high') },
+    { id: `spread.${name}`, group: 'Shape', label: `Spread evenly along ${name.toLowerCase()}`, run: () => distributeSelection(axis as 0) },
+  ]),
+
+  { id: 'edit.all', group: 'Select', label: 'Select everything', keys: 'mod+a', run: () => { editor().select(NOTHING); invertSelection(); } },
+  { id: 'select.invert', group: 'Select', label: 'Select what is not selected', keys: 'mod+shift+a', run: invertSelection },
+  { id: 'select.material', group: 'Select', label: 'Select brushes of the same material', run: () => selectSimilar('material') },
+  { id: 'select.role', group: 'Select', label: 'Select brushes of the same role', run: () => selectSimilar('role') },
+  { id: 'select.kind', group: 'Select', label: 'Select the same kind of solid or thing', run: () => selectSimilar('kind') },
+  { id: 'select.size', group: 'Select', label: 'Select brushes of the same size', run: () => selectSimilar('size') },
+  { id: 'select.layer', group: 'Select', label: 'Select what is on the same layer', run: () => selectSimilar('layer') },
+  { id: 'select.walls', group: 'Select', label: 'Select the walls of this room', run: selectWalls },
+  { id: 'select.faces', group: 'Select', label: 'Select all faces of the selection', run: selectAllFaces },
+  { id: 'select.up', group: 'Select', label: 'Select faces that look up', run: () => selectFacing([0, 0, 1]) },
+  { id: 'select.down', group: 'Select', label: 'Select faces that look down', run: () => selectFacing([0, 0, -1]) },
+  { id: 'select.hide', group: 'Select', label: 'Hide the selection', keys: 'h', run: hideSelection },
+  { id: 'select.isolate', group: 'Select', label: 'Hide everything else', keys: 'alt+h', run: isolateSelection },
+  { id: 'select.show', group: 'Select', label: 'Show everything again', keys: 'shift+h', run: () => useHidden.getState().showAll() },
+
   { id: 'edit.doorway', group: 'Edit', label: 'Open a doorway between two rooms', keys: 'mod+o', run: doorwayOfSelection },
   { id: 'nudge.left', group: 'Edit', label: 'Nudge left', keys: 'left', run: () => nudge(-1, 0) },
   { id: 'nudge.right', group: 'Edit', label: 'Nudge right', keys: 'right', run: () => nudge(1, 0) },
@@ -167,44 +182,26 @@ export const COMMANDS: readonly Command[] = [
 
   { id: 'view.frame', group: 'View', label: 'Frame the selection or the map', keys: 'f', run: frameAll },
   { id: 'view.home', group: 'View', label: 'Eye: stand at the spawn', keys: 'home', run: goToSpawn },
+  { id: 'view.camera', group: 'View', label: 'Eye: camera to pointer', keys: 'z', run: cameraToPointer },
+  { id: 'view.sectionFlip', group: 'View', label: 'Section: look the other way', keys: 'alt+s', run: () => turnSection(180) },
+  { id: 'view.sectionTurn', group: 'View', label: 'Section: turn a quarter', keys: 'alt+d', run: () => turnSection(90) },
+  { id: 'view.figure', group: 'View', label: 'Player figure and guides', keys: 'shift+f', run: () => view().set({ figure: !view().figure }) },
+  { id: 'view.crouch', group: 'View', label: 'Player figure crouches', run: () => view().set({ figure: true, crouching: !view().crouching }) },
+  { id: 'view.save', group: 'View', label: 'Save this view', keys: 'mod+shift+s', run: () => rememberView(`View ${editor().doc.views.size + 1}`) },
+  { id: 'view.things', group: 'View', label: 'Things shown or hidden', run: () => view().set({ hideThings: !view().hideThings }) },
   { id: 'view.mode', group: 'View', label: 'Eye: clay or textured', keys: 't', run: () => view().set({ eyeMode: view().eyeMode === 'clay' ? 'textured' : 'clay' }) },
   { id: 'view.snap', group: 'View', label: 'Snap to grid on or off', keys: 'g', run: () => view().set({ snap: !view().snap }) },
   { id: 'view.finer', group: 'View', label: 'Finer grid', keys: 'shift+g', run: () => changeGrid(-1) },
   { id: 'view.coarser', group: 'View', label: 'Coarser grid', keys: 'alt+g', run: () => changeGrid(1) },
   { id: 'view.full', group: 'View', label: 'Fill the centre with one pane, or show all', keys: 'mod+enter', run: () => view().set({ full: view().full ? null : lastPane.kind }) },
+  { id: 'view.swapEye', group: 'View', label: 'Swap the Sheet and the Eye', run: () => view().set({ swapped: { ...view().swapped, eye: !view().swapped.eye } }) },
+  { id: 'view.swapSheet', group: 'View', label: 'Swap Plan and Section', run: () => view().set({ swapped: { ...view().swapped, sheet: !view().swapped.sheet } }) },
+  { id: 'view.revisions', group: 'View', label: 'Revisions: compare and restore', run: openRevisions },
   { id: 'view.register', group: 'View', label: 'Register', keys: 'shift+r', run: () => view().set({ drawer: view().drawer === 'register' ? null : 'register' }) },
   { id: 'view.stock', group: 'View', label: 'Stock', keys: 'shift+s', run: () => view().set({ drawer: view().drawer === 'stock' ? null : 'stock' }) },
   { id: 'view.particulars', group: 'View', label: 'Particulars', keys: 'shift+p', run: () => view().set({ particulars: !view().particulars }) },
-  { id: 'view.levelUp', group: 'View', label: 'Storey up', keys: 'pageup', run: () => moveLevel(1) },
-  { id: 'view.levelDown', group: 'View', label: 'Storey down', keys: 'pagedown', run: () => moveLevel(-1) },
+  { id: 'view.levelUp', group: 'View', label: 'Storey up', keys: 'pageup', run: () => moveStorey(1) },
+  { id: 'view.levelDown', group: 'View', label: 'Storey down', keys: 'pagedown', run: () => moveStorey(-1) },
 ]; // prettier-ignore
-
-/** Goes to the next floor height that a room has, above or below. */
-function moveLevel(by: 1 | -1): void {
-  const floors = [...new Set([...editor().doc.rooms.values()].map((r) => r.floor))].sort((a, b) => a - b);
-  const { level } = view();
-  const next = by > 0 ? floors.find((f) => f > level) : floors.findLast((f) => f < level);
-  if (next !== undefined) view().set({ level: next, centre: [view().centre[0], view().centre[1], next + 130] });
-  else notify(by > 0 ? 'No room stands higher.' : 'No room stands lower.', 'storey');
-}
-
-/** Where some brushes and things are, to go there. */
-export function goTo(at: Vec3 | undefined, brushes: readonly string[] = [], entities: readonly string[] = []): void {
-  const { doc, select } = editor();
-  const things = [
-    ...brushes.filter((id) => doc.brushes.has(id)).map((id) => ({ type: 'brush', id }) as const),
-    ...entities.filter((id) => doc.entities.has(id)).map((id) => ({ type: 'entity', id }) as const),
-  ];
-  if (things.length) select(selectOnly(things));
-  const place =
-    at ?? (things[0]?.type === 'brush' ? boxCenter(brushBounds(doc.brushes.get(things[0].id)!)) : undefined);
-  if (!place) return;
-  view().set({ centre: place, sectionAt: Math.round(place[1]) });
-  useEyeRequest.getState().look(place);
-}
-
-/** `mod+shift+z` as people read it. */
-export const keyLabel = (keys: string): string =>
-  keys.split(',')[0]!.trim().split('+').map((k) => ({ mod: 'Ctrl', shift: 'Shift', alt: 'Alt', left: '←', right: '→', up: '↑', down: '↓', delete: 'Del', pageup: 'PgUp', pagedown: 'PgDn', enter: 'Enter', home: 'Home' })[k] ?? k.toUpperCase()).join(' '); // prettier-ignore
 
 export const commandById = (id: string): Command => COMMANDS.find((c) => c.id === id)!;

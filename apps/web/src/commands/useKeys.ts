@@ -1,15 +1,11 @@
-import { useEffect } from 'react';
+import { useEffect, useMemo } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
 import { activeTool } from '../tools/index.ts';
 import { pickup } from '../tools/paint.ts';
 import { COMMANDS } from './commands.ts';
+import { boundKeys, useBindings } from './keys.ts';
 import { copyHere, pasteHere } from './clipboard.ts';
 import { openShortcuts } from './Shortcuts.tsx';
-
-const all = COMMANDS.flatMap((c) =>
-  c.keys ? c.keys.split(',').map((keys) => ({ keys: keys.trim(), run: c.run })) : [],
-);
-const byKeys = new Map(all.map((b) => [b.keys, b.run]));
 
 const inField = (target: EventTarget | null): boolean =>
   target instanceof HTMLElement &&
@@ -17,6 +13,12 @@ const inField = (target: EventTarget | null): boolean =>
 
 /** The keys of Shape: commands, and what a gesture takes (numbers, Enter, Esc). */
 export function useKeys(): void {
+  const changed = useBindings((s) => s.changed);
+  const byKeys = useMemo(() => {
+    void changed;
+    const all = COMMANDS.flatMap((c) => boundKeys(c).split(',').map((keys) => [keys.trim(), c.run] as const)); // prettier-ignore
+    return new Map(all.filter(([keys]) => keys));
+  }, [changed]);
   useHotkeys(
     [...byKeys.keys()],
     (event, handler) => {
@@ -28,6 +30,7 @@ export function useKeys(): void {
       run();
     },
     { preventDefault: false, enableOnFormTags: false },
+    [byKeys],
   );
   useEffect(() => {
     const down = (event: KeyboardEvent) => {
@@ -41,7 +44,7 @@ export function useKeys(): void {
           ? tool.cancel()
           : event.key === 'Enter'
             ? tool.commit()
-            : /^[\d.+*/() -]$/.test(event.key) || event.key === 'Backspace'
+            : /^[\d.+*/() mc-]$/.test(event.key) || event.key === 'Backspace'
               ? (tool.type?.(event.key) ?? false)
               : false;
       if (taken) {

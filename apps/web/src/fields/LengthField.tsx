@@ -1,5 +1,6 @@
 import { TextInput, Tooltip } from '@mantine/core';
 import { useRef, useState, type KeyboardEvent } from 'react';
+import { useEditor } from '../state/editor.ts';
 import { readLength, showLength } from './arithmetic.ts';
 
 interface Props {
@@ -15,12 +16,13 @@ interface Props {
 /** A number with a unit that takes sums: `2*64+16`, `1.5m`. Enter or leaving the field sets it, Esc drops it. */
 export function LengthField({ label, tip, value, unit = 'cm', onChange, disabled }: Props) {
   const [text, setText] = useState<string | null>(null);
+  const module = useEditor((s) => s.doc.settings.module);
   /** Esc was pressed: leaving the field then sets nothing. */
   const left = useRef(false);
   const shown = text ?? (value === null ? '' : showLength(value));
-  const wrong = text !== null && text !== '' && readLength(text) === null;
+  const wrong = text !== null && text !== '' && readLength(text, module) === null;
   const commit = () => {
-    const typed = left.current || text === null || text === '' ? null : readLength(text);
+    const typed = left.current || text === null || text === '' ? null : readLength(text, module);
     left.current = false;
     setText(null);
     if (typed !== null && (value === null || Math.abs(typed - value) > 1e-9)) onChange(typed);

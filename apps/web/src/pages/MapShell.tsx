@@ -11,10 +11,11 @@ import { get } from '../api/client.ts';
 import { ChecksMenu } from '../panels/ChecksMenu.tsx';
 import { Palette, openPalette } from '../commands/Palette.tsx';
 import { openShortcuts } from '../commands/Shortcuts.tsx';
-import { frameAll } from '../commands/commands.ts';
+import { frameAll } from '../commands/viewing.ts';
 import { keepChecked } from '../state/checking.ts';
 import { useEditor } from '../state/editor.ts';
 import { keepSaved, saveBeforeLeaving, saveNow } from '../state/saving.ts';
+import { keepUndo, recallUndo } from '../state/undo-memory.ts';
 import { useView } from '../state/view.ts';
 import { Loading } from './RouteState.tsx';
 import { ThemeSwitch } from './ThemeSwitch.tsx';
@@ -44,11 +45,15 @@ export function MapShell() {
         if (gone) return;
         const doc = parseMapFromServer(body.document);
         useEditor.getState().load(mapId, body.version, doc);
+        void recallUndo(mapId);
         const spawn = firstSpawn(doc.entities.values());
         const floor = spawn?.at[2] ?? 0;
-        useView
-          .getState()
-          .set({ level: floor, tool: 'pick', full: null, sectionAt: spawn ? Math.round(spawn.at[1]) : 0 });
+        useView.getState().set({
+          level: floor,
+          tool: 'pick',
+          full: null,
+          section: { at: [0, spawn ? Math.round(spawn.at[1]) : 0], looks: 90 },
+        });
         requestAnimationFrame(() => requestAnimationFrame(frameAll));
       })
       .catch((problem: Error) => !gone && setError(problem));
@@ -59,9 +64,11 @@ export function MapShell() {
   useEffect(() => {
     const stopSaving = keepSaved();
     const stopChecking = keepChecked();
+    const stopUndo = keepUndo();
     return () => {
       stopSaving();
       stopChecking();
+      stopUndo();
     };
   }, []);
   useLeaving(mapId);

@@ -1,7 +1,7 @@
 import { Button, Group, Popover, Stack, Text, Tooltip, UnstyledButton } from '@mantine/core';
 import { IconListCheck } from '@tabler/icons-react';
 import { fixLabel, fixProblem, type Problem } from '@yesca/core';
-import { goTo } from '../commands/commands.ts';
+import { goTo } from '../commands/viewing.ts';
 import { useEditor } from '../state/editor.ts';
 
 /** The live list of problems: a click goes there, a fix is one undoable step. */

@@ -1,14 +1,23 @@
-import { Text, TextInput, UnstyledButton } from '@mantine/core';
-import { IconBulb, IconCube, IconFlag, IconSquare, IconSun } from '@tabler/icons-react';
+import { ActionIcon, Group, Text, TextInput, Tooltip, UnstyledButton } from '@mantine/core';
+import {
+  IconBookmark, IconBulb, IconCube, IconEye, IconEyeOff, IconFlag, IconLock, IconLockOpen, IconPencil, IconPlus, IconSquare, IconStack2, IconStairs,
+  IconSun, IconTrash,
+} from '@tabler/icons-react'; // prettier-ignore
+import { modals } from '@mantine/modals';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useMemo, useRef, useState, type MouseEvent } from 'react';
-import { entityKind, type MapDocument } from '@yesca/core';
-import { goTo } from '../commands/commands.ts';
-import { shownDocument, useEditor } from '../state/editor.ts';
-import { isSelected, selectOnly, toggleThing, type Thing } from '../state/selection.ts';
+import {
+  addLayer, addStorey, changeLayer, changeStorey, entityKind, membersOf, removeLayer, removeStorey, removeView, renameGroup, type MapDocument,
+} from '@yesca/core'; // prettier-ignore
+import { layerSelection } from '../commands/shaping.ts';
+import { goTo, goToStorey, recallView, rememberView } from '../commands/viewing.ts';
+import { useEditor } from '../state/editor.ts';
+import { isSelected, selectOnly, toggleThings, withMembers, type Thing } from '../state/selection.ts';
+import { useHidden, useShown } from '../state/shown.ts';
+import { useView } from '../state/view.ts';
 
-type Row =
-  { readonly head: string } | { readonly thing: Thing; readonly label: string; readonly icon: typeof IconCube };
+type Icon = typeof IconCube;
+type Row = { readonly head: string } | { readonly thing: Thing; readonly label: string; readonly icon: Icon };
 
 function rowsOf(doc: MapDocument, search: string): Row[] {
   const match = (label: string) => label.toLowerCase().includes(search.toLowerCase());
@@ -16,19 +25,178 @@ function rowsOf(doc: MapDocument, search: string): Row[] {
     const kept = rows.filter((r) => match(r.label));
     return kept.length ? [{ head: `${head} · ${kept.length}` }, ...kept] : [];
   };
-  const icons: Record<string, typeof IconCube> = { spawn: IconFlag, pointLight: IconBulb, sun: IconSun };
+  const icons: Record<string, Icon> = { spawn: IconFlag, pointLight: IconBulb, sun: IconSun };
   return [
-    ...group('Rooms', [...doc.rooms.values()].map((r) => ({ thing: { type: 'room', id: r.id }, label: r.name, icon: IconSquare }))),
+    ...group('Rooms', [...doc.rooms.values()].map((r) => ({ thing: { type: 'room', id: r.id }, label: r.released ? `${r.name} · ${r.released.length} released` : r.name, icon: IconSquare }))),
     ...group('Things', [...doc.entities.values()].map((e) => ({ thing: { type: 'entity', id: e.id }, label: e.name || entityKind(e.kind)?.label || e.kind, icon: icons[e.kind] ?? IconFlag }))),
-    ...group('Brushes', [...doc.brushes.values()].filter((b) => !b.room).map((b) => ({ thing: { type: 'brush', id: b.id }, label: b.name ?? `${b.role[0]!.toUpperCase()}${b.role.slice(1)}, ${b.faces.length} faces`, icon: IconCube }))),
+    ...group('Groups', [...doc.groups.values()].map((g) => ({ thing: { type: 'group', id: g.id }, label: g.name, icon: IconStack2 }))),
+    ...group('Brushes', [...doc.brushes.values()].filter((b) => !b.room || b.room.released).map((b) => ({ thing: { type: 'brush', id: b.id }, label: `${b.name ?? `${b.role[0]!.toUpperCase()}${b.role.slice(1)}, ${b.faces.length} faces`}${b.room ? ' · released' : ''}`, icon: IconCube }))),
   ]; // prettier-ignore
+}
+
+const run = (label: string, command: (doc: MapDocument) => MapDocument) => void useEditor.getState().run(label, command); // prettier-ignore
+
+/** Asks for a name in a small dialog. */
+function askName(title: string, value: string, then: (name: string) => void): void {
+  let name = value;
+  modals.openConfirmModal({
+    title,
+    children: (
+      <TextInput data-autofocus label="Name" defaultValue={value} onChange={(e) => (name = e.currentTarget.value)} />
+    ),
+    labels: { confirm: 'Name it', cancel: 'Leave it' },
+    onConfirm: () => name.trim() && then(name.trim()),
+  });
+}
+
+function Small({
+  label,
+  icon: Icon,
+  onClick,
+  pressed,
+}: {
+  label: string;
+  icon: Icon;
+  onClick: () => void;
+  pressed?: boolean;
+}) {
+  return (
+    <Tooltip label={label}>
+      <ActionIcon size="xs" aria-label={label} aria-pressed={pressed} onClick={onClick}>
+        <Icon size={13} stroke={1.5} />
+      </ActionIcon>
+    </Tooltip>
+  );
+}
+
+function SheetHead({ title, add, onAdd }: { title: string; add: string; onAdd: () => void }) {
+  return (
+    <Group justify="space-between" px={12} pt={8} wrap="nowrap">
+      <h3 className="panel-title">{title}</h3>
+      <Small label={add} icon={IconPlus} onClick={onAdd} />
+    </Group>
+  );
+}
+
+/** Sheets of the map: storeys, layers and saved views. */
+function Sheets({ doc }: { doc: MapDocument }) {
+  const level = useView((s) => s.level);
+  const cutHeight = useView((s) => s.cutHeight);
+  return (
+    <div className="sheets">
+      <SheetHead
+        title="Storeys"
+        add="Name the level of the Plan as a storey"
+        onAdd={() =>
+          askName('New storey', `Storey ${doc.storeys.size + 1}`, (name) =>
+            run('Add storey', (d) =>
+              addStorey(d, { name, floor: useView.getState().level, cut: useView.getState().cutHeight }),
+            ),
+          )
+        }
+      />
+      {[...doc.storeys.values()]
+        .sort((a, b) => b.floor - a.floor)
+        .map((s) => (
+          <div key={s.id} className="row sheet-row" data-active={s.floor === level || undefined}>
+            <IconStairs size={14} stroke={1.5} />
+            <UnstyledButton className="row-label" onClick={() => goToStorey(s.floor, s.cut)}>
+              {s.name} <span className="quiet mono">{Math.round(s.floor)}</span>
+            </UnstyledButton>
+            {s.floor === level && s.cut !== cutHeight && (
+              <Small
+                label="Keep the Plan’s present cut height for this storey"
+                icon={IconBookmark}
+                onClick={() => run('Storey cut', (d) => changeStorey(d, s.id, { cut: cutHeight }))}
+              />
+            )}
+            <Small
+              label={`Rename ${s.name}`}
+              icon={IconPencil}
+              onClick={() =>
+                askName('Rename storey', s.name, (name) => run('Rename storey', (d) => changeStorey(d, s.id, { name })))
+              }
+            />
+            <Small
+              label={`Remove ${s.name}`}
+              icon={IconTrash}
+              onClick={() => run('Remove storey', (d) => removeStorey(d, s.id))}
+            />
+          </div>
+        ))}
+      <SheetHead
+        title="Layers"
+        add="Add a layer"
+        onAdd={() =>
+          askName('New layer', `Layer ${doc.layers.size + 1}`, (name) => run('Add layer', (d) => addLayer(d, name)))
+        }
+      />
+      {[...doc.layers.values()].map((l) => (
+        <div key={l.id} className="row sheet-row">
+          <Small
+            label={l.visible ? `Hide ${l.name}` : `Show ${l.name}`}
+            icon={l.visible ? IconEye : IconEyeOff}
+            pressed={!l.visible}
+            onClick={() =>
+              run(l.visible ? 'Hide layer' : 'Show layer', (d) => changeLayer(d, l.id, { visible: !l.visible }))
+            }
+          />
+          <Small
+            label={l.locked ? `Unlock ${l.name}` : `Lock ${l.name}`}
+            icon={l.locked ? IconLock : IconLockOpen}
+            pressed={l.locked}
+            onClick={() =>
+              run(l.locked ? 'Unlock layer' : 'Lock layer', (d) => changeLayer(d, l.id, { locked: !l.locked }))
+            }
+          />
+          <Tooltip label="Put the selection on this layer">
+            <UnstyledButton className="row-label" onClick={() => layerSelection(l.id)}>
+              {l.name}
+            </UnstyledButton>
+          </Tooltip>
+          <Small
+            label={`Rename ${l.name}`}
+            icon={IconPencil}
+            onClick={() =>
+              askName('Rename layer', l.name, (name) => run('Rename layer', (d) => changeLayer(d, l.id, { name })))
+            }
+          />
+          <Small
+            label={`Remove ${l.name}`}
+            icon={IconTrash}
+            onClick={() => run('Remove layer', (d) => removeLayer(d, l.id))}
+          />
+        </div>
+      ))}
+      <SheetHead
+        title="Views"
+        add="Save this view — Ctrl Shift S"
+        onAdd={() => askName('Save this view', `View ${doc.views.size + 1}`, rememberView)}
+      />
+      {[...doc.views.values()].map((v) => (
+        <div key={v.id} className="row sheet-row">
+          <IconBookmark size={14} stroke={1.5} />
+          <UnstyledButton className="row-label" onClick={() => recallView(v)}>
+            {v.name}
+          </UnstyledButton>
+          <Small
+            label={`Remove ${v.name}`}
+            icon={IconTrash}
+            onClick={() => run('Remove view', (d) => removeView(d, v.id))}
+          />
+        </div>
+      ))}
+    </div>
+  );
 }
 
 /** What is in the map, by kind. A click selects, Ctrl-click adds, a double click goes there. */
 export function Register() {
-  const doc = useEditor(shownDocument);
+  const { doc } = useShown();
+  const whole = useEditor((s) => s.doc);
   const select = useEditor((s) => s.select);
   const chosen = useEditor((s) => s.selection);
+  const hidden = useHidden((s) => s.ids.size);
   const [search, setSearch] = useState('');
   const rows = useMemo(() => rowsOf(doc, search), [doc, search]);
   const scroller = useRef<HTMLDivElement>(null);
@@ -40,8 +208,18 @@ export function Register() {
     estimateSize: () => 26,
     overscan: 10,
   });
-  const click = (event: MouseEvent, thing: Thing) =>
-    select(event.ctrlKey || event.metaKey ? toggleThing(chosen, thing) : selectOnly([thing]));
+  const click = (event: MouseEvent, thing: Thing) => {
+    const things = withMembers([thing], doc);
+    select(event.ctrlKey || event.metaKey ? toggleThings(chosen, things) : selectOnly(things));
+  };
+  const open = (thing: Thing) => {
+    if (thing.type === 'group') {
+      const group = doc.groups.get(thing.id)!;
+      return askName('Rename group', group.name, (name) => run('Rename group', (d) => renameGroup(d, thing.id, name)));
+    }
+    const one = (type: Thing['type']) => (thing.type === type ? [thing.id] : []);
+    goTo(undefined, one('brush'), one('entity'));
+  };
   return (
     <div className="register">
       <TextInput
@@ -53,6 +231,12 @@ export function Register() {
         onChange={(e) => setSearch(e.currentTarget.value)}
         onKeyDown={(e) => e.stopPropagation()}
       />
+      {hidden > 0 && (
+        <UnstyledButton className="row" onClick={() => useHidden.getState().showAll()}>
+          <IconEyeOff size={14} stroke={1.5} />
+          <span className="row-label">{hidden} hidden · show all</span>
+        </UnstyledButton>
+      )}
       {rows.length === 0 && (
         <Text size="xs" c="dimmed" p={10}>
           {search
@@ -71,29 +255,27 @@ export function Register() {
                   {row.head}
                 </h3>
               );
-            const Icon = row.icon;
+            const RowIcon = row.icon;
             return (
               <UnstyledButton
                 key={index}
                 className="row register-row"
                 style={style}
-                data-active={isSelected(chosen, row.thing) || undefined}
+                data-active={isSelected(chosen, row.thing, doc) || undefined}
                 onClick={(e) => click(e, row.thing)}
-                onDoubleClick={() =>
-                  goTo(
-                    undefined,
-                    row.thing.type === 'brush' ? [row.thing.id] : [],
-                    row.thing.type === 'entity' ? [row.thing.id] : [],
-                  )
-                }
+                onDoubleClick={() => open(row.thing)}
               >
-                <Icon size={15} stroke={1.5} />
+                <RowIcon size={15} stroke={1.5} />
                 <span className="row-label">{row.label}</span>
+                {row.thing.type === 'group' && (
+                  <span className="quiet mono">{membersOf(doc, row.thing.id).brushes.length}</span>
+                )}
               </UnstyledButton>
             );
           })}
         </div>
       </div>
+      <Sheets doc={whole} />
     </div>
   );
 }

@@ -16,6 +16,8 @@ export interface EyeControls {
   pitch: number;
   keys: Set<string>;
   looking: boolean;
+  /** The point the camera goes round while it turns. */
+  orbit: Vec3 | null;
 }
 
 /** Moves the camera: flight while the right button is held, requests of other panels, and where Play ended. */
@@ -74,7 +76,8 @@ export function EyeCamera({
     if (request.stand) {
       camera.position.set(request.at[0], request.at[1], request.at[2]);
       if (request.turn !== undefined) c.yaw = (request.turn * Math.PI) / 180;
-      c.pitch = 0;
+      if (request.towards) c.yaw = Math.atan2(request.towards[1], request.towards[0]);
+      c.pitch = request.towards ? Math.asin(Math.max(-1, Math.min(1, request.towards[2]))) : 0;
     } else {
       const away = 320;
       camera.position.set(

@@ -1,24 +1,48 @@
 import './pane.css';
 import { useMantineColorScheme } from '@mantine/core';
 import { Canvas, useThree } from '@react-three/fiber';
-import { useEffect, useMemo, useRef, type MutableRefObject, type PointerEvent as ReactPointerEvent } from 'react';
-import { DoubleSide, Raycaster, Vector2, Vector3 } from 'three';
+import {
+  useEffect,
+  useMemo,
+  useRef,
+  useState,
+  type MutableRefObject,
+  type PointerEvent as ReactPointerEvent,
+} from 'react';
+import { DoubleSide, Raycaster, Vector2, Vector3, type PerspectiveCamera } from 'three';
 import {
   brushPlanes,
+  cross,
+  dot,
   firstHit,
   firstSpawn,
   makeTracer,
   solidAt,
+  type Brush,
   type MapDocument,
   type Tracer,
   type Vec3,
 } from '@yesca/core';
-import { shownDocument, useEditor } from '../state/editor.ts';
+import { goToSpawn } from '../commands/viewing.ts';
+import { lastPane } from '../commands/last-pane.ts';
+import { useEditor } from '../state/editor.ts';
 import { selectedBrushes } from '../state/selection.ts';
+import { pickable, useShown } from '../state/shown.ts';
 import { useView } from '../state/view.ts';
 import { activeTool } from '../tools/index.ts';
-import type { PanePointer } from '../tools/tool.ts';
-import { batchBrushes, edgeGeometry, faceEdges, GHOST_BATCH, SKY_BATCH } from './eye-geometry.ts';
+import { reshapeHandles, useReshape } from '../tools/reshape.ts';
+import { snapHere, type PanePointer } from '../tools/tool.ts';
+import {
+  batchBrushes,
+  edgeGeometry,
+  faceEdges,
+  figureLines,
+  GHOST_BATCH,
+  pointGeometry,
+  SKY_BATCH,
+} from './eye-geometry.ts';
+import { modifiers, type PointerKeys } from './pointer.ts';
+import { thingsAt, type SheetHit } from './sheet-geometry.ts';
 import { readInks } from './inks.ts';
 import { isKnownMaterial, materialSize, materialTexture } from './textures.ts';
 import { EyeCamera, type EyeControls } from './EyeCamera.tsx';
@@ -33,12 +57,12 @@ function tracerOf(doc: MapDocument): Tracer {
 }
 
 /** Brushes, drawn by material: textured, or shaded as clay. */
-function Brushes({ doc }: { doc: MapDocument }) {
+function Brushes({ brushes, sky }: { brushes: readonly Brush[]; sky: string }) {
   const { invalidate } = useThree();
   const { colorScheme } = useMantineColorScheme();
   const clay = useView((s) => s.eyeMode === 'clay');
   const inks = useMemo(() => (void colorScheme, readInks(document.documentElement)), [colorScheme]);
-  const batches = useMemo(() => batchBrushes(doc.brushes.values(), materialSize), [doc.brushes]);
+  const batches = useMemo(() => batchBrushes(brushes, materialSize), [brushes]);
   useEffect(() => {
     invalidate();
     return () => batches.forEach((b) => b.geometry.dispose());
@@ -50,7 +74,7 @@ function Brushes({ doc }: { doc: MapDocument }) {
           {material === GHOST_BATCH ? (
             <meshBasicMaterial color={inks.soft} transparent opacity={0.22} depthWrite={false} side={DoubleSide} />
           ) : material === SKY_BATCH ? (
-            <meshBasicMaterial color={doc.settings.skyColor} />
+            <meshBasicMaterial color={sky} />
           ) : clay || !isKnownMaterial(material) ? (
             <meshLambertMaterial color="#d9cfbc" />
           ) : (
@@ -59,6 +83,63 @@ function Brushes({ doc }: { doc: MapDocument }) {
         </mesh>
       ))}
     </>
+  );
+}
+
+/** The handles of Reshape as points of a fixed size on screen. */
+function Handles({ doc }: { doc: MapDocument }) {
+  const { invalidate } = useThree();
+  const selection = useEditor((s) => s.selection);
+  const kind = useView((s) => s.handles);
+  const shown = useView((s) => s.tool === 'reshape');
+  const chosen = useReshape((s) => s.chosen);
+  const { colorScheme } = useMantineColorScheme();
+  const inks = useMemo(() => (void colorScheme, readInks(document.documentElement)), [colorScheme]);
+  const points = useMemo(() => {
+    const all = shown ? reshapeHandles(doc, selection, kind, chosen) : [];
+    return [false, true].map((which) => pointGeometry(all.filter((h) => h.chosen === which).map((h) => h.at)));
+  }, [doc, selection, kind, shown, chosen]);
+  useEffect(() => {
+    invalidate();
+    return () => points.forEach((p) => p.dispose());
+  }, [points, invalidate]);
+  if (!shown) return null;
+  return (
+    <>
+      {points.map((geometry, i) => (
+        <points key={i} geometry={geometry} renderOrder={3}>
+          <pointsMaterial
+            color={i === 0 ? inks.sheet : inks.indigo}
+            size={i === 0 ? 8 : 10}
+            sizeAttenuation={false}
+            depthTest={false}
+            transparent
+          />
+        </points>
+      ))}
+    </>
+  );
+}
+
+/** The player's figure where the Plan and the Section meet, as a box with the heights of a step and a jump. */
+function Figure() {
+  const { invalidate } = useThree();
+  const shown = useView((s) => s.figure);
+  const crouching = useView((s) => s.crouching);
+  const centre = useView((s) => s.centre);
+  const level = useView((s) => s.level);
+  const { colorScheme } = useMantineColorScheme();
+  const ink = useMemo(() => (void colorScheme, readInks(document.documentElement).verdigris), [colorScheme]);
+  const geometry = useMemo(() => figureLines([centre[0], centre[1], level], crouching), [centre, level, crouching]);
+  useEffect(() => {
+    invalidate();
+    return () => geometry.dispose();
+  }, [geometry, shown, invalidate]);
+  if (!shown) return null;
+  return (
+    <lineSegments geometry={geometry}>
+      <lineBasicMaterial color={ink} />
+    </lineSegments>
   );
 }
 
@@ -86,21 +167,21 @@ function Selected({ doc }: { doc: MapDocument }) {
 /** The 3D view. Right button: look round and fly with W A S D Q E; middle button: slide; wheel: forward and back. */
 export function EyePane({ onMenu }: { onMenu?: (p: PanePointer, x: number, y: number) => void }) {
   const box = useRef<HTMLDivElement>(null);
-  const doc = useEditor(shownDocument);
+  const { doc, still, live } = useShown();
   const mapId = useEditor((s) => s.mapId);
-  const controls = useRef<EyeControls>({ camera: null, yaw: 0, pitch: 0, keys: new Set(), looking: false });
+  const controls = useRef<EyeControls>({
+    camera: null,
+    yaw: 0,
+    pitch: 0,
+    keys: new Set(),
+    looking: false,
+    orbit: null,
+  });
   const press = useRef<{ button: number; x: number; y: number; moved: boolean } | null>(null);
   const first = firstSpawn(doc.entities.values());
   const aim = () => box.current?.dispatchEvent(new Event('yesca-aim'));
 
-  const pointerAt = (event: {
-    clientX: number;
-    clientY: number;
-    shiftKey: boolean;
-    ctrlKey: boolean;
-    metaKey: boolean;
-    altKey: boolean;
-  }): PanePointer | null => {
+  const pointerAt = (event: PointerKeys): PanePointer | null => {
     const camera = controls.current.camera;
     const bounds = box.current?.getBoundingClientRect();
     if (!camera || !bounds) return null;
@@ -108,54 +189,27 @@ export function EyePane({ onMenu }: { onMenu?: (p: PanePointer, x: number, y: nu
     const y = event.clientY - bounds.top;
     const ray = new Raycaster();
     ray.setFromCamera(new Vector2((x / bounds.width) * 2 - 1, 1 - (y / bounds.height) * 2), camera);
-    const o = ray.ray.origin.toArray() as Vec3;
-    const d = ray.ray.direction.toArray() as Vec3;
-    const { doc: base } = useEditor.getState();
-    const hits: PanePointer['hits'][number][] = [];
-    // Solids the camera stands in are looked out of, not at.
-    let start = o;
-    let at: Vec3 = [o[0] + d[0] * 300, o[1] + d[1] * 300, o[2] + d[2] * 300];
-    let normal: Vec3 | undefined;
-    for (let k = 0; k < 12; k++) {
-      const hit = firstHit(tracerOf(base), start, d, 200_000);
-      if (!hit) break;
-      if (hit.face >= 0) {
-        if (!normal) {
-          at = [start[0] + d[0] * hit.at, start[1] + d[1] * hit.at, start[2] + d[2] * hit.at];
-          normal = brushPlanes(hit.brush)[hit.face]!.normal;
-        }
-        if (hit.brush.room && !hits.some((h) => h.thing.id === hit.brush.room!.id))
-          hits.push({ thing: { type: 'room', id: hit.brush.room.id }, face: hit.face });
-        hits.push({ thing: { type: 'brush', id: hit.brush.id }, face: hit.face });
-        break;
-      }
-      const step = 8;
-      start = [start[0] + d[0] * step, start[1] + d[1] * step, start[2] + d[2] * step];
-    }
+    const from = ray.ray.origin.toArray() as Vec3;
+    const towards = ray.ray.direction.toArray() as Vec3;
+    const base = pickable(useEditor.getState().doc);
+    const { at, normal, hits } = lookAlong(base, from, towards);
     for (const e of base.entities.values()) {
       const lift = e.kind === 'spawn' ? 60 : 0;
       const p = new Vector3(e.at[0], e.at[1], e.at[2] + lift).project(camera);
       if (p.z < 1 && Math.hypot(((p.x + 1) / 2) * bounds.width - x, ((1 - p.y) / 2) * bounds.height - y) < 14)
         hits.unshift({ thing: { type: 'entity', id: e.id }, face: -1 });
     }
-    return {
-      pane: 'eye',
-      raw: at,
-      snapped: at,
-      hits,
-      normal,
-      x,
-      y,
-      shift: event.shiftKey,
-      ctrl: event.ctrlKey || event.metaKey,
-      alt: event.altKey,
-    };
+    return { pane: 'eye', raw: at, snapped: snapHere(at), hits, normal, ray: { from, towards }, x, y, ...modifiers(event) }; // prettier-ignore
   };
 
   const down = (event: ReactPointerEvent) => {
     box.current?.focus({ preventScroll: true });
     press.current = { button: event.button, x: event.clientX, y: event.clientY, moved: false };
-    if (event.button === 2) controls.current.looking = true;
+    if (event.button === 2) {
+      controls.current.looking = true;
+      // With Alt the camera goes round what is under the pointer.
+      controls.current.orbit = event.altKey ? (pointerAt(event)?.raw ?? null) : null;
+    }
     event.currentTarget.setPointerCapture(event.pointerId);
     if (event.button === 0) {
       const p = pointerAt(event);
@@ -164,7 +218,12 @@ export function EyePane({ onMenu }: { onMenu?: (p: PanePointer, x: number, y: nu
   };
   const move = (event: ReactPointerEvent) => {
     const pressed = press.current;
-    if (!pressed || pressed.button === 0) return;
+    if (!pressed || pressed.button === 0) {
+      const p = pointerAt(event);
+      if (!p) return;
+      lastPane.at = p.raw;
+      return activeTool().move(p);
+    }
     const [dx, dy] = [event.clientX - pressed.x, event.clientY - pressed.y];
     if (Math.hypot(dx, dy) > 3) pressed.moved = true;
     if (!pressed.moved) return;
@@ -172,8 +231,10 @@ export function EyePane({ onMenu }: { onMenu?: (p: PanePointer, x: number, y: nu
     pressed.y = event.clientY;
     const c = controls.current;
     if (pressed.button === 2) {
+      const before = forward(c);
       c.yaw -= dx * 0.005;
       c.pitch = Math.max(-1.55, Math.min(1.55, c.pitch - dy * 0.005));
+      if (c.orbit && c.camera) orbit(c.camera, c.orbit, before, forward(c), c.yaw, dx * 0.005);
     } else if (c.camera) {
       c.camera.translateX(-dx * 1.2);
       c.camera.translateY(dy * 1.2);
@@ -233,8 +294,11 @@ export function EyePane({ onMenu }: { onMenu?: (p: PanePointer, x: number, y: nu
       >
         <hemisphereLight args={['#ffffff', '#d9d0c2', 2.2]} position={[0, 0, 1]} />
         <directionalLight position={[-0.6, -0.9, 1.4]} intensity={1.5} />
-        <Brushes doc={doc} />
+        <Brushes brushes={still} sky={doc.settings.skyColor} />
+        {live.length > 0 && <Brushes brushes={live} sky={doc.settings.skyColor} />}
         <Selected doc={doc} />
+        <Handles doc={doc} />
+        <Figure />
         <EyeMarks doc={doc} />
         <EyeCamera controls={controls} mapId={mapId} spawn={first ? { at: first.at, turn: first.turn } : null} />
       </Canvas>
@@ -243,23 +307,71 @@ export function EyePane({ onMenu }: { onMenu?: (p: PanePointer, x: number, y: nu
   );
 }
 
-/** Says when the camera is inside a solid, and offers the way back to a spawn. */
+/** Which way the camera looks. */
+const forward = ({ yaw, pitch }: EyeControls): Vec3 => [
+  Math.cos(yaw) * Math.cos(pitch),
+  Math.sin(yaw) * Math.cos(pitch),
+  Math.sin(pitch),
+];
+
+/** Keeps a point where it is on screen while the camera turns: the camera goes round it. */
+function orbit(camera: PerspectiveCamera, about: Vec3, before: Vec3, after: Vec3, yaw: number, turned: number): void {
+  const to: Vec3 = [about[0] - camera.position.x, about[1] - camera.position.y, about[2] - camera.position.z];
+  const old = yaw + turned;
+  const side = (a: number): Vec3 => [Math.sin(a), -Math.cos(a), 0];
+  const basis = (f: Vec3, s: Vec3): [Vec3, Vec3, Vec3] => [f, s, cross(s, f)];
+  const [was, is] = [basis(before, side(old)), basis(after, side(yaw))];
+  const parts = was.map((axis) => dot(to, axis));
+  const now = [0, 1, 2].map((i) => is[0]![i]! * parts[0]! + is[1]![i]! * parts[1]! + is[2]![i]! * parts[2]!);
+  camera.position.set(about[0] - now[0]!, about[1] - now[1]!, about[2] - now[2]!);
+}
+
+/** What a line of sight meets first. Solids the camera stands in are looked out of, not at. */
+function lookAlong(doc: MapDocument, from: Vec3, d: Vec3): { at: Vec3; normal?: Vec3; hits: SheetHit[] } {
+  const hits: SheetHit[] = [];
+  let start = from;
+  for (let k = 0; k < 12; k++) {
+    const hit = firstHit(tracerOf(doc), start, d, 200_000);
+    if (!hit) break;
+    if (hit.face >= 0) {
+      const at: Vec3 = [start[0] + d[0] * hit.at, start[1] + d[1] * hit.at, start[2] + d[2] * hit.at];
+      for (const thing of thingsAt(hit.brush, new Set())) hits.push({ thing, face: hit.face });
+      return { at, normal: brushPlanes(hit.brush)[hit.face]!.normal, hits };
+    }
+    const step = 8;
+    start = [start[0] + d[0] * step, start[1] + d[1] * step, start[2] + d[2] * step];
+  }
+  return { at: [from[0] + d[0] * 300, from[1] + d[1] * 300, from[2] + d[2] * 300], hits };
+}
+
+/** Says when the camera is inside a solid or outside the map, and offers the way back to a spawn. */
 function EyeNotice({ doc, controls }: { doc: MapDocument; controls: MutableRefObject<EyeControls> }) {
-  const box = useRef<HTMLDivElement>(null);
+  const [where, setWhere] = useState<'solid' | 'outside' | null>(null);
   useEffect(() => {
     const pane = document.querySelector('[data-pane=eye]')!;
     const look = () => {
       const camera = controls.current.camera;
-      const inside = camera && solidAt(tracerOf(doc), camera.position.toArray() as Vec3);
-      if (box.current) box.current.hidden = !inside;
+      if (!camera) return;
+      const at = camera.position.toArray() as Vec3;
+      const inside = solidAt(tracerOf(doc), at);
+      // Sealed in on all six sides by something is inside the map, for a quick look; the live check knows better but later.
+      const out = !inside && doc.rooms.size > 0 && SIX.some((way) => !firstHit(tracerOf(doc), at, way, 200_000));
+      setWhere(inside ? 'solid' : out ? 'outside' : null);
     };
     look();
     pane.addEventListener('yesca-aim', look);
     return () => pane.removeEventListener('yesca-aim', look);
   }, [doc, controls]);
+  if (!where) return null;
   return (
-    <div ref={box} className="pane-notice" hidden>
-      The camera is inside a solid. Press <kbd>Home</kbd> to stand at the spawn.
+    <div className="pane-notice" role="status">
+      {where === 'solid' ? 'The camera is inside a solid.' : 'The camera is outside the map.'}{' '}
+      <button type="button" className="link-button" onClick={goToSpawn}>
+        Stand at the spawn
+      </button>{' '}
+      <kbd>Home</kbd>
     </div>
   );
 }
+
+const SIX: readonly Vec3[] = [[1, 0, 0], [-1, 0, 0], [0, 1, 0], [0, -1, 0], [0, 0, 1], [0, 0, -1]]; // prettier-ignore

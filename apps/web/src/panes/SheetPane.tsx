@@ -2,24 +2,44 @@ import './pane.css';
 import { useElementSize, useMergedRef } from '@mantine/hooks';
 import { useMantineColorScheme } from '@mantine/core';
 import type Konva from 'konva';
-import { useEffect, useMemo, useRef, type PointerEvent as ReactPointerEvent } from 'react';
+import { useCallback, useEffect, useMemo, useRef, type PointerEvent as ReactPointerEvent } from 'react';
 import { Layer, Shape, Stage } from 'react-konva';
 import { pickedBounds } from '@yesca/core';
-import { lastPane } from '../commands/commands.ts';
-import { shownDocument, useEditor } from '../state/editor.ts';
+import { lastPane } from '../commands/last-pane.ts';
+import { showSize } from '../fields/arithmetic.ts';
+import { useEditor } from '../state/editor.ts';
 import { asPicked } from '../state/selection.ts';
+import { pickable, useShown } from '../state/shown.ts';
 import { useView } from '../state/view.ts';
 import { activeTool } from '../tools/index.ts';
+import { reshapeHandles, useReshape } from '../tools/reshape.ts';
 import type { PanePointer } from '../tools/tool.ts';
-import { drawCutLine, drawHandles, drawOverlay, drawTrail } from './draw-overlay.ts';
+import { drawCutHeight, drawFigure, drawHandles, drawOverlay, drawSectionLine, drawTrail, sectionGrips } from './draw-overlay.ts'; // prettier-ignore
 import { drawEntities, drawRoomNames, drawSelected, drawSolids } from './draw-sheet.ts';
 import { readInks } from './inks.ts';
-import { sheetView, snapPoint, snapTo, toScreen, toWorld, zoomAt, type SheetKind } from './projection.ts';
+import { modifiers, type PointerKeys } from './pointer.ts';
+import { sheetView, slid, snapPoint, snapTo, toScreen, toWorld, workingPoint, zoomAt, type SheetKind } from './projection.ts'; // prettier-ignore
 import { hitSheet } from './sheet-geometry.ts';
 
-type Drag = { readonly kind: 'pan'; x: number; y: number } | { readonly kind: 'tool' } | { readonly kind: 'line' };
+type Drag =
+  | { readonly kind: 'pan'; x: number; y: number }
+  | { readonly kind: 'tool' }
+  | { readonly kind: 'line' }
+  | { readonly kind: 'turn' };
 
 const raw = (context: Konva.Context): CanvasRenderingContext2D => context._context as CanvasRenderingContext2D;
+
+/** A drag this near to the border (pixels) makes the drawing pan along, by so much a frame. */
+const EDGE = 18;
+const EDGE_SPEED = 7;
+
+const COMPASS = ['east', 'north', 'west', 'south'];
+
+/** Which way a Section looks, in words. */
+const looksTo = (degrees: number): string => {
+  const turn = ((degrees % 360) + 360) % 360;
+  return turn % 90 === 0 ? `looking ${COMPASS[turn / 90]}` : `looking to ${Math.round(turn)}°`;
+};
 
 /** Plan or Section: a drawing of the map, and the place where the drawing tools work. */
 export function SheetPane({
@@ -33,14 +53,22 @@ export function SheetPane({
   const { ref: measure, width, height } = useElementSize();
   const merged = useMergedRef(ref, measure);
   const { colorScheme } = useMantineColorScheme();
-  const doc = useEditor(shownDocument);
+  const { doc, still, live } = useShown();
   const selection = useEditor((s) => s.selection);
   const overlay = useEditor((s) => s.overlay);
   const trail = useEditor((s) => s.trail);
   const settled = useEditor((s) => s.draft === null);
-  const frame = useView();
+  const tool = useView((s) => s.tool);
+  const centre = useView((s) => s.centre);
+  const zoom = useView((s) => s.zoom);
+  const cutHeight = useView((s) => s.cutHeight);
+  const level = useView((s) => s.level);
+  const section = useView((s) => s.section);
+  const figure = useView((s) => s.figure);
+  const crouching = useView((s) => s.crouching);
   const drag = useRef<Drag | null>(null);
-  const stage = useRef<Konva.Stage>(null);
+  const panning = useRef(0);
+  const frame = useMemo(() => ({ centre, zoom, cutHeight, level, section }), [centre, zoom, cutHeight, level, section]);
   const view = useMemo(
     () => sheetView(kind, frame, Math.max(1, width), Math.max(1, height)),
     [kind, frame, width, height],
@@ -50,39 +78,53 @@ export function SheetPane({
     void colorScheme;
     return readInks(document.documentElement);
   }, [colorScheme]);
-  const box = frame.tool === 'pick' && settled ? pickedBounds(doc, asPicked(selection)) : null;
+  const box = tool === 'pick' && settled && view.square ? pickedBounds(doc, asPicked(selection)) : null;
+  const { grid, module } = doc.settings;
+  const handles = useView((s) => s.handles);
+  const chosen = useReshape((s) => s.chosen);
+  const marks = useMemo(
+    () => (tool === 'reshape' ? reshapeHandles(doc, selection, handles, chosen) : undefined),
+    [tool, doc, selection, handles, chosen],
+  );
 
-  const pointerAt = (event: {
-    clientX: number;
-    clientY: number;
-    shiftKey: boolean;
-    ctrlKey: boolean;
-    metaKey: boolean;
-    altKey: boolean;
-  }): PanePointer => {
+  /** The drawing as it is now: events may come between two renderings. */
+  const viewNow = () => sheetView(kind, useView.getState(), Math.max(1, width), Math.max(1, height));
+
+  const pointerAt = (event: PointerKeys): PanePointer => {
     const bounds = ref.current!.getBoundingClientRect();
+    const v = viewNow();
     const x = event.clientX - bounds.left;
     const y = event.clientY - bounds.top;
-    const depth = kind === 'plan' ? frame.level : frame.sectionAt;
-    const at = toWorld(view, x, y, depth);
+    const at = toWorld(v, x, y, workingPoint(kind, useView.getState()));
     const { doc: base } = useEditor.getState();
-    const grid = frame.snap ? base.settings.grid : null;
+    const step = useView.getState().snap ? base.settings.grid : null;
+    let hits: PanePointer['hits'] | null = null;
     return {
       pane: kind,
       raw: at,
-      snapped: snapPoint(at, grid),
-      hits: hitSheet(base, view, at),
-      view,
+      snapped: snapPoint(at, step),
+      // Only who asks pays: a drag does not.
+      get hits() {
+        return (hits ??= hitSheet(pickable(base), v, at));
+      },
+      view: v,
       x,
       y,
-      shift: event.shiftKey,
-      ctrl: event.ctrlKey || event.metaKey,
-      alt: event.altKey,
+      ...modifiers(event),
     };
   };
 
-  const lineY = toScreen(view, kind === 'plan' ? [0, frame.sectionAt, 0] : [0, 0, frame.level + frame.cutHeight])[1];
-  const onLine = (p: PanePointer) => Math.abs(p.y - lineY) < 6 && (p.x < 24 || p.x > width - 24);
+  /** Which grip of the section line or the cut is under the pointer. */
+  const gripUnder = (p: PanePointer): 'line' | 'turn' | null => {
+    if (kind === 'section') {
+      const y = toScreen(p.view!, [0, 0, level + cutHeight])[1];
+      return Math.abs(p.y - y) < 6 && (p.x < 24 || p.x > width - 24) ? 'line' : null;
+    }
+    const grips = sectionGrips(p.view!, section);
+    if (!grips) return null;
+    const near = ([x, y]: readonly [number, number], within: number) => Math.hypot(p.x - x, p.y - y) < within;
+    return near(grips.knob, 8) ? 'turn' : grips.ends.some((e) => near(e, 12)) ? 'line' : null;
+  };
 
   const down = (event: ReactPointerEvent) => {
     lastPane.kind = kind;
@@ -91,36 +133,67 @@ export function SheetPane({
       drag.current = { kind: 'pan', x: event.clientX, y: event.clientY };
     else if (event.button === 0) {
       const p = pointerAt(event);
-      if (onLine(p)) drag.current = { kind: 'line' };
-      else {
-        drag.current = { kind: 'tool' };
-        activeTool().down(p);
-      }
+      const grip = gripUnder(p);
+      drag.current = { kind: grip ?? 'tool' };
+      if (!grip) activeTool().down(p);
     } else return;
     event.currentTarget.setPointerCapture(event.pointerId);
   };
+
+  const dragLine = (p: PanePointer, what: 'line' | 'turn') => {
+    const { set, section: line, snap, level: floor } = useView.getState();
+    const step = snap ? useEditor.getState().doc.settings.grid : 1;
+    if (kind === 'section') return set({ cutHeight: Math.max(8, snapTo(p.raw[2] - floor, step)) });
+    if (what === 'line') return set({ section: { ...line, at: [snapTo(p.raw[0], step), snapTo(p.raw[1], step)] } });
+    // The line turns about the middle of the drawing, where one is looking; it looks square to itself.
+    const grips = sectionGrips(p.view!, line);
+    if (!grips) return;
+    const pivot = [(grips.ends[0]![0] + grips.ends[1]![0]) / 2, (grips.ends[0]![1] + grips.ends[1]![1]) / 2] as const;
+    const about = toWorld(p.view!, pivot[0], pivot[1], p.raw);
+    const angle = (Math.atan2(p.raw[1] - about[1], p.raw[0] - about[0]) * 180) / Math.PI + 90;
+    const by = snap ? 15 : 1;
+    const looks = (((Math.round(angle / by) * by) % 360) + 360) % 360;
+    set({ section: { ...line, at: [about[0], about[1]], looks } });
+  };
+
+  /** While a tool drags near the border the drawing moves along, and the tool with it. */
+  const panAlong = (event: PointerKeys) => {
+    cancelAnimationFrame(panning.current);
+    const bounds = ref.current!.getBoundingClientRect();
+    const push = (at: number, low: number, high: number) => (at < low + EDGE ? 1 : at > high - EDGE ? -1 : 0);
+    const dx = push(event.clientX, bounds.left, bounds.right) * EDGE_SPEED;
+    const dy = push(event.clientY, bounds.top, bounds.bottom) * EDGE_SPEED;
+    if ((dx === 0 && dy === 0) || drag.current?.kind !== 'tool') return;
+    panning.current = requestAnimationFrame(() => {
+      if (drag.current?.kind !== 'tool') return;
+      useView.getState().set({ centre: slid(viewNow(), dx, dy) });
+      activeTool().move(pointerAt(event));
+      panAlong(event);
+    });
+  };
+
   const move = (event: ReactPointerEvent) => {
     const d = drag.current;
     if (d?.kind === 'pan') {
-      const centre: [number, number, number] = [...useView.getState().centre];
-      centre[view.h] -= (event.clientX - d.x) / view.zoom;
-      centre[view.v] += (event.clientY - d.y) / view.zoom;
+      useView.getState().set({ centre: slid(viewNow(), event.clientX - d.x, event.clientY - d.y) });
       d.x = event.clientX;
       d.y = event.clientY;
-      frame.set({ centre });
       return;
     }
     const p = pointerAt(event);
-    if (d?.kind === 'line') {
-      const grid = frame.snap ? useEditor.getState().doc.settings.grid : 1;
-      if (kind === 'plan') frame.set({ sectionAt: snapTo(p.raw[1], grid) });
-      else frame.set({ cutHeight: Math.max(8, snapTo(p.raw[2] - frame.level, grid)) });
-      return;
-    }
+    lastPane.at = p.raw;
+    if (d?.kind === 'line' || d?.kind === 'turn') return dragLine(p, d.kind);
     activeTool().move(p);
-    ref.current!.style.cursor = onLine(p) ? 'ns-resize' : activeTool().cursor(p);
+    if (d?.kind === 'tool') {
+      const { clientX, clientY, shiftKey, ctrlKey, metaKey, altKey } = event;
+      panAlong({ clientX, clientY, shiftKey, ctrlKey, metaKey, altKey });
+    } else {
+      const grip = gripUnder(p);
+      ref.current!.style.cursor = grip === 'turn' ? 'grab' : grip ? 'move' : activeTool().cursor(p);
+    }
   };
   const up = (event: ReactPointerEvent) => {
+    cancelAnimationFrame(panning.current);
     const d = drag.current;
     drag.current = null;
     if (d?.kind === 'tool') activeTool().up(pointerAt(event));
@@ -140,6 +213,29 @@ export function SheetPane({
     return () => element.removeEventListener('wheel', wheel);
   }, [kind, ref]);
 
+  const drawStill = useCallback(
+    (context: Konva.Context) => {
+      const ctx = raw(context);
+      ctx.fillStyle = inks.sheet;
+      ctx.fillRect(0, 0, view.width, view.height);
+      drawSolids(ctx, still, view, inks, grid);
+    },
+    [still, view, inks, grid],
+  );
+  const drawLive = (context: Konva.Context) => {
+    const ctx = raw(context);
+    if (live.length) drawSolids(ctx, live, view, inks, 0);
+    drawRoomNames(ctx, doc, view, inks, level);
+    drawEntities(ctx, doc, view, inks, selection);
+    drawSelected(ctx, doc, view, inks, selection);
+    if (kind === 'plan') drawSectionLine(ctx, view, section, inks);
+    else drawCutHeight(ctx, view, level + cutHeight, inks);
+    if (figure) drawFigure(ctx, view, [view.centre[0], view.centre[1], level], crouching, inks);
+    if (trail) drawTrail(ctx, view, trail, inks);
+    if (box) drawHandles(ctx, view, box, inks);
+    drawOverlay(ctx, view, marks ? { ...overlay, marks } : overlay, inks, (cm) => showSize(cm, module));
+  };
+
   return (
     <div
       ref={merged}
@@ -155,44 +251,18 @@ export function SheetPane({
         onMenu?.(pointerAt(event), event.clientX, event.clientY);
       }}
     >
-      <Stage ref={stage} width={width} height={height} listening={false}>
+      <Stage width={width} height={height} listening={false}>
         <Layer listening={false}>
-          <Shape
-            sceneFunc={(context) => {
-              const ctx = raw(context);
-              ctx.fillStyle = inks.sheet;
-              ctx.fillRect(0, 0, width, height);
-              drawSolids(ctx, doc, view, inks, doc.settings.grid);
-              drawRoomNames(ctx, doc, view, inks, frame.level);
-              drawEntities(ctx, doc, view, inks, selection);
-            }}
-          />
+          <Shape sceneFunc={drawStill} />
         </Layer>
         <Layer listening={false}>
-          <Shape
-            sceneFunc={(context) => {
-              const ctx = raw(context);
-              drawSelected(ctx, doc, view, inks, selection);
-              if (kind === 'plan') drawCutLine(ctx, view, frame.sectionAt, 'section', inks);
-              else
-                drawCutLine(
-                  ctx,
-                  view,
-                  frame.level + frame.cutHeight,
-                  `plan cut ${Math.round(frame.level + frame.cutHeight)}`,
-                  inks,
-                );
-              if (trail) drawTrail(ctx, view, trail, inks);
-              if (box) drawHandles(ctx, view, box, inks);
-              drawOverlay(ctx, view, overlay, inks);
-            }}
-          />
+          <Shape sceneFunc={drawLive} />
         </Layer>
       </Stage>
       <span className="pane-name">
         {kind === 'plan'
-          ? `Plan · cut at ${Math.round(frame.level + frame.cutHeight)}`
-          : `Section · looking north at ${Math.round(frame.sectionAt)}`}
+          ? `Plan · cut at ${Math.round(level + cutHeight)}`
+          : `Section · ${looksTo(section.looks)}${section.depth ? ` · ${Math.round(section.depth)} deep` : ''}`}
       </span>
     </div>
   );

@@ -1,8 +1,17 @@
-import { entityKind, lightReach, sunDirection, type Entity, type MapDocument, type Role, type Vec3 } from '@yesca/core';
+import {
+  entityKind,
+  lightReach,
+  sunDirection,
+  type Brush,
+  type Entity,
+  type MapDocument,
+  type Role,
+  type Vec3,
+} from '@yesca/core';
 import type { Selection } from '../state/selection.ts';
 import { selectedBrushes } from '../state/selection.ts';
 import { inkPattern, type Inks } from './inks.ts';
-import { beyond, toScreen, type SheetView } from './projection.ts';
+import { acrossOf, beyond, toScreen, upOf, type SheetView } from './projection.ts';
 import { drawnBrush, drawnBrushes } from './sheet-geometry.ts';
 
 type Ctx = CanvasRenderingContext2D;
@@ -13,33 +22,26 @@ const LEAST_GAP = 7;
 export function drawGrid(ctx: Ctx, view: SheetView, inks: Inks, grid: number): void {
   let step = grid;
   while (step * view.zoom < LEAST_GAP) step *= 2;
-  const line = (axis: 'h' | 'v', at: number) => {
-    const p: [number, number, number] = [...view.centre];
-    p[view[axis]] = at;
-    const [x, y] = toScreen(view, p);
-    if (axis === 'h') {
-      ctx.moveTo(Math.round(x) + 0.5, 0);
-      ctx.lineTo(Math.round(x) + 0.5, view.height);
-    } else {
-      ctx.moveTo(0, Math.round(y) + 0.5);
-      ctx.lineTo(view.width, Math.round(y) + 0.5);
-    }
-  };
   ctx.lineWidth = 1;
+  // In a turned Section the upright lines are where the world's grid meets the line it looks along.
+  const lines = [
+    { low: acrossOf(view, view.centre), size: view.width, upright: true },
+    { low: upOf(view, view.centre), size: view.height, upright: false },
+  ];
   for (const [major, ink] of [
     [false, inks.minor],
     [true, inks.major],
   ] as const) {
     ctx.strokeStyle = ink;
     ctx.beginPath();
-    for (const [axis, size] of [
-      ['h', view.width],
-      ['v', view.height],
-    ] as const) {
+    for (const { low: c, size, upright } of lines) {
       const half = size / 2 / view.zoom;
-      const c = view.centre[view[axis]];
-      for (let k = Math.ceil((c - half) / step); k * step <= c + half; k++)
-        if ((k % 8 === 0) === major) line(axis, k * step);
+      for (let k = Math.ceil((c - half) / step); k * step <= c + half; k++) {
+        if ((k % 8 === 0) !== major) continue;
+        const at = Math.round(size / 2 + (upright ? 1 : -1) * (k * step - c) * view.zoom) + 0.5;
+        ctx.moveTo(upright ? at : 0, upright ? 0 : at);
+        ctx.lineTo(upright ? at : view.width, upright ? view.height : at);
+      }
     }
     ctx.stroke();
   }
@@ -59,12 +61,14 @@ function fillOf(ctx: Ctx, role: Role, inks: Inks): string | CanvasPattern | null
   if (role === 'structure') return inks.ink;
   if (role === 'detail') return inkPattern(ctx, 'stipple', inks.ink, inks.sunk);
   if (role === 'clip') return inkPattern(ctx, 'hatch', inks.soft, 'rgba(0,0,0,0)');
+  if (role === 'liquid') return inkPattern(ctx, 'waves', inks.indigo, 'rgba(0,0,0,0)');
+  if (role === 'ladder') return inkPattern(ctx, 'rungs', inks.soft, 'rgba(0,0,0,0)');
   return null;
 }
 
-/** Solids and what lies beyond them: thinner and lighter with depth; what is before the cut dashed. */
-export function drawSolids(ctx: Ctx, doc: MapDocument, view: SheetView, inks: Inks, grid: number): void {
-  const { cut, before, faces } = drawnBrushes(doc, view);
+/** Solids and what lies beyond them: thinner and lighter with depth; what is before the cut dashed. `grid` 0 draws none. */
+export function drawSolids(ctx: Ctx, brushes: Iterable<Brush>, view: SheetView, inks: Inks, grid: number): void {
+  const { cut, before, faces } = drawnBrushes(brushes, view);
   ctx.lineJoin = 'round';
   for (const { drawn, points, depth } of faces) {
     const { role } = drawn.brush;
@@ -83,7 +87,7 @@ export function drawSolids(ctx: Ctx, doc: MapDocument, view: SheetView, inks: In
     outline(ctx, role, inks);
   }
   ctx.globalAlpha = 1;
-  drawGrid(ctx, view, inks, grid);
+  if (grid > 0) drawGrid(ctx, view, inks, grid);
   ctx.setLineDash([5, 4]);
   ctx.lineWidth = 0.8;
   ctx.strokeStyle = inks.soft;
@@ -119,6 +123,16 @@ function outline(ctx: Ctx, role: Role, inks: Inks): void {
     ctx.stroke();
     ctx.lineWidth = width;
     ctx.setLineDash([]);
+    return;
+  }
+  if (role === 'gate') {
+    const width = ctx.lineWidth;
+    ctx.lineWidth = width + 3;
+    ctx.stroke();
+    ctx.strokeStyle = inks.sheet;
+    ctx.lineWidth = width + 1;
+    ctx.stroke();
+    ctx.lineWidth = width;
     return;
   }
   if (role === 'zone') ctx.setLineDash([1, 4]);
@@ -179,8 +193,8 @@ function symbol(ctx: Ctx, e: Entity, view: SheetView, inks: Inks, number: number
   }
   if (e.kind === 'sun') {
     const towards = sunDirection(e);
-    const dx = -towards[view.h];
-    const dy = towards[view.v];
+    const dx = -acrossOf(view, towards);
+    const dy = upOf(view, towards);
     const l = Math.hypot(dx, dy) || 1;
     ctx.beginPath();
     ctx.arc(x, y, 7, 0, Math.PI * 2);
@@ -195,7 +209,7 @@ function symbol(ctx: Ctx, e: Entity, view: SheetView, inks: Inks, number: number
   const facing: Vec3 = [Math.cos((e.turn * Math.PI) / 180), Math.sin((e.turn * Math.PI) / 180), 0];
   ctx.beginPath();
   ctx.moveTo(x, y);
-  ctx.lineTo(x + facing[view.h] * 18, y - facing[view.v] * 18);
+  ctx.lineTo(x + acrossOf(view, facing) * 18, y - upOf(view, facing) * 18);
   ctx.stroke();
   if (e.kind === 'spawn') {
     ctx.beginPath();
@@ -235,7 +249,7 @@ export function drawEntities(ctx: Ctx, doc: MapDocument, view: SheetView, inks: 
   let spawns = 0;
   for (const e of doc.entities.values()) {
     if (e.kind === 'spawn') spawns++;
-    const depth = beyond(view, e.at[view.d]);
+    const depth = beyond(view, e.at);
     ctx.globalAlpha = selection.entities.has(e.id) ? 1 : depth < -300 || depth > 400 ? 0.35 : 1;
     symbol(ctx, e, view, inks, spawns, selection.entities.has(e.id));
     if (selection.entities.has(e.id) && entityKind(e.kind)) {

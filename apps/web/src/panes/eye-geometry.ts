@@ -1,5 +1,5 @@
 import { BufferAttribute, BufferGeometry } from 'three';
-import { brushPlanes, texelAt, type Brush, type MapDocument } from '@yesca/core';
+import { brushPlanes, DRAWN_ROLES, PLAYER, texelAt, type Brush, type MapDocument, type Vec3 } from '@yesca/core';
 
 /** All faces of one material as one mesh. */
 export interface Batch {
@@ -14,7 +14,7 @@ export const GHOST_BATCH = '~unseen';
 
 const keyOf = (brush: Brush, face: number): BatchKey => {
   const f = brush.faces[face]!;
-  if (brush.role !== 'structure' && brush.role !== 'detail') return GHOST_BATCH;
+  if (!DRAWN_ROLES.has(brush.role)) return GHOST_BATCH;
   return f.show === 'sky' ? SKY_BATCH : f.show === 'unseen' ? GHOST_BATCH : f.material;
 };
 
@@ -80,4 +80,30 @@ export function faceEdges(doc: MapDocument, faces: readonly { brush: string; fac
   const geometry = new BufferGeometry();
   geometry.setAttribute('position', new BufferAttribute(Float32Array.from(position), 3));
   return geometry;
+}
+
+const ofPoints = (points: readonly Vec3[]): BufferGeometry => {
+  const geometry = new BufferGeometry();
+  geometry.setAttribute('position', new BufferAttribute(Float32Array.from(points.flat()), 3));
+  return geometry;
+};
+
+export const pointGeometry = ofPoints;
+
+/** The player's box on its feet as line segments, with a cross at the height of a step and of a jump. */
+export function figureLines([x, y, z]: Vec3, crouching: boolean): BufferGeometry {
+  const w = PLAYER.halfWidth;
+  const ring = (height: number, reach: number): Vec3[] => {
+    const c: Vec3[] = [[x - reach, y - reach, z + height], [x + reach, y - reach, z + height], [x + reach, y + reach, z + height], [x - reach, y + reach, z + height]]; // prettier-ignore
+    return c.flatMap((p, i) => [p, c[(i + 1) % 4]!]);
+  };
+  const high = crouching ? PLAYER.crouching : PLAYER.standing;
+  const posts = [[-w, -w], [w, -w], [w, w], [-w, w]].flatMap(([dx, dy]): Vec3[] => [[x + dx!, y + dy!, z], [x + dx!, y + dy!, z + high]]); // prettier-ignore
+  return ofPoints([
+    ...ring(0, w),
+    ...ring(high, w),
+    ...posts,
+    ...ring(PLAYER.step, w + 12),
+    ...ring(PLAYER.jump, w + 12),
+  ]);
 }

@@ -26,10 +26,10 @@ export function readInks(element: Element): Inks {
 
 const patterns = new Map<string, CanvasPattern>();
 
-/** A small repeating ink pattern: stipple for detail, diagonal hatch for clip. */
+/** A small repeating ink pattern: stipple for detail, diagonal hatch for clip, waves for liquid, rungs for ladders. */
 export function inkPattern(
   ctx: CanvasRenderingContext2D,
-  kind: 'stipple' | 'hatch',
+  kind: 'stipple' | 'hatch' | 'waves' | 'rungs',
   ink: string,
   ground: string,
 ): CanvasPattern {
@@ -44,7 +44,13 @@ export function inkPattern(
   t.fillStyle = t.strokeStyle = ink;
   if (kind === 'stipple') {
     for (const [x, y] of [[1, 1], [5, 3], [3, 6], [7, 7]] as const) t.fillRect(x, y, 1, 1); // prettier-ignore
-  } else {
+  } else if (kind === 'waves') {
+    t.beginPath();
+    t.moveTo(0, 5);
+    t.bezierCurveTo(2, 2, 6, 8, 8, 5);
+    t.stroke();
+  } else if (kind === 'rungs') t.fillRect(0, 3, 8, 1);
+  else {
     t.lineWidth = 1;
     t.beginPath();
     for (const o of [-8, 0, 8]) {

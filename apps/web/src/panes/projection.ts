@@ -1,18 +1,25 @@
-import type { Vec3 } from '@yesca/core';
+import { cosSin, dominantAxis, dot, type Box, type SectionLine, type Vec3 } from '@yesca/core';
 
 export type SheetKind = 'plan' | 'section';
+type Axis = 0 | 1 | 2;
 
-/** How a drawing looks at the map: which axes run across, up and away, and how they lie on screen. */
+/** How a drawing looks at the map: which way runs across, up and away, and how they lie on screen. */
 export interface SheetView {
   readonly kind: SheetKind;
-  /** Axis drawn to the right, axis drawn upward, axis looked along. */
-  readonly h: 0 | 1 | 2;
-  readonly v: 0 | 1 | 2;
-  readonly d: 0 | 1 | 2;
-  /** Faces are seen when their normal along `d` has this sign; what is beyond lies on the other side of the cut. */
-  readonly facing: 1 | -1;
-  /** Where the drawing cuts, along `d`. */
+  /** Unit directions: to the right on screen, up on screen, and away from the viewer. */
+  readonly right: Vec3;
+  readonly up: Vec3;
+  readonly away: Vec3;
+  /** The axes nearest to those directions. */
+  readonly h: Axis;
+  readonly v: Axis;
+  readonly d: Axis;
+  /** Whether those directions are axes: only then can boxes be drawn and resized by their sides. */
+  readonly square: boolean;
+  /** Where the drawing cuts, along `away`. */
   readonly cut: number;
+  /** How far beyond the cut is drawn, cm. */
+  readonly reach: number;
   readonly centre: Vec3;
   readonly zoom: number;
   readonly width: number;
@@ -24,61 +31,89 @@ export interface SheetFrame {
   readonly zoom: number;
   readonly cutHeight: number;
   readonly level: number;
-  readonly sectionAt: number;
+  readonly section: SectionLine;
 }
 
 /** A cut through the very face of a brush shows nothing clear; half a centimetre beside it does. */
 const BESIDE = 0.5;
 
-export const sheetView = (kind: SheetKind, f: SheetFrame, width: number, height: number): SheetView =>
-  kind === 'plan'
-    ? {
-        kind,
-        h: 0,
-        v: 1,
-        d: 2,
-        facing: 1,
-        cut: f.level + f.cutHeight + BESIDE,
-        centre: f.centre,
-        zoom: f.zoom,
-        width,
-        height,
-      }
-    : { kind, h: 0, v: 2, d: 1, facing: -1, cut: f.sectionAt + BESIDE, centre: f.centre, zoom: f.zoom, width, height };
+export function sheetView(kind: SheetKind, f: SheetFrame, width: number, height: number): SheetView {
+  const { centre, zoom } = f;
+  if (kind === 'plan')
+    return {
+      kind, right: [1, 0, 0], up: [0, 1, 0], away: [0, 0, -1], h: 0, v: 1, d: 2, square: true,
+      cut: -(f.level + f.cutHeight + BESIDE), reach: Infinity, centre, zoom, width, height,
+    }; // prettier-ignore
+  const [x, y] = cosSin(f.section.looks);
+  const away: Vec3 = [x, y, 0];
+  const right: Vec3 = [y, -x, 0];
+  return {
+    kind, right, up: [0, 0, 1], away, h: dominantAxis(right), v: 2, d: dominantAxis(away), square: x === 0 || y === 0,
+    cut: x * f.section.at[0] + y * f.section.at[1] + BESIDE, reach: f.section.depth ?? Infinity, centre, zoom, width, height,
+  }; // prettier-ignore
+}
+
+/** A point of the plane that the drawing tools work on: the active level, or the section line. */
+export const workingPoint = (kind: SheetKind, f: Pick<SheetFrame, 'level' | 'section'>): Vec3 =>
+  kind === 'plan' ? [0, 0, f.level] : [f.section.at[0], f.section.at[1], 0];
+
+/** Cm to the right and up on the drawing. */
+export const acrossOf = (view: SheetView, p: Vec3): number => dot(p, view.right);
+export const upOf = (view: SheetView, p: Vec3): number => dot(p, view.up);
 
 export const toScreen = (view: SheetView, p: Vec3): [number, number] => [
-  view.width / 2 + (p[view.h] - view.centre[view.h]) * view.zoom,
-  view.height / 2 - (p[view.v] - view.centre[view.v]) * view.zoom,
+  view.width / 2 + (acrossOf(view, p) - acrossOf(view, view.centre)) * view.zoom,
+  view.height / 2 - (upOf(view, p) - upOf(view, view.centre)) * view.zoom,
 ];
 
-/** The world point under a pixel, at a depth along the view. */
-export function toWorld(view: SheetView, x: number, y: number, depth: number): Vec3 {
-  const out: [number, number, number] = [0, 0, 0];
-  out[view.h] = view.centre[view.h] + (x - view.width / 2) / view.zoom;
-  out[view.v] = view.centre[view.v] - (y - view.height / 2) / view.zoom;
-  out[view.d] = depth;
-  return out;
+/** The world point under a pixel, in the plane of the drawing that goes through a point. */
+export function toWorld(view: SheetView, x: number, y: number, through: Vec3): Vec3 {
+  const a = acrossOf(view, view.centre) + (x - view.width / 2) / view.zoom;
+  const b = upOf(view, view.centre) - (y - view.height / 2) / view.zoom;
+  const c = dot(through, view.away);
+  const at = (i: Axis) => view.right[i] * a + view.up[i] * b + view.away[i] * c + 0;
+  return [at(0), at(1), at(2)];
 }
 
 export const snapTo = (x: number, grid: number): number => Math.round(x / grid) * grid;
 export const snapPoint = (p: Vec3, grid: number | null): Vec3 =>
   grid === null ? p : [snapTo(p[0], grid), snapTo(p[1], grid), snapTo(p[2], grid)];
 
-/** How far in front of (negative) or beyond (positive) the cut a depth lies. */
-export const beyond = (view: SheetView, depth: number): number => (view.cut - depth) * view.facing;
+/** How far beyond the cut (positive) or before it (negative) a point lies, cm. */
+export const beyond = (view: SheetView, p: Vec3): number => dot(p, view.away) - view.cut;
+
+/** From where to where a box reaches along a direction. */
+export function spanAlong({ min, max }: Box, d: Vec3): [number, number] {
+  let low = 0;
+  let high = 0;
+  for (const i of [0, 1, 2] as const) {
+    const [a, b] = [min[i] * d[i], max[i] * d[i]];
+    low += Math.min(a, b);
+    high += Math.max(a, b);
+  }
+  return [low, high];
+}
+
+/** Whether a box lies on the paper. */
+export function isOnPaper(view: SheetView, box: Box): boolean {
+  const [a0, a1] = spanAlong(box, view.right);
+  const [b0, b1] = spanAlong(box, view.up);
+  const [a, b] = [acrossOf(view, view.centre), upOf(view, view.centre)];
+  const [w, h] = [view.width / 2 / view.zoom, view.height / 2 / view.zoom];
+  return a1 >= a - w && a0 <= a + w && b1 >= b - h && b0 <= b + h;
+}
+
+/** The centre of the Sheet moved so that what was at one pixel comes to another. */
+export function slid(view: SheetView, dx: number, dy: number): Vec3 {
+  const at = (i: Axis) => view.centre[i] - (view.right[i] * dx) / view.zoom + (view.up[i] * dy) / view.zoom;
+  return [at(0), at(1), at(2)];
+}
 
 /** The frame zoomed by a factor with the point under a pixel staying where it is. */
-export function zoomAt(
-  view: SheetView,
-  x: number,
-  y: number,
-  factor: number,
-): { zoom: number; centre: [number, number, number] } {
+export function zoomAt(view: SheetView, x: number, y: number, factor: number): { zoom: number; centre: Vec3 } {
   const zoom = Math.max(0.02, Math.min(16, view.zoom * factor));
-  const before = toWorld(view, x, y, 0);
-  const after = toWorld({ ...view, zoom }, x, y, 0);
-  const centre: [number, number, number] = [...view.centre];
-  centre[view.h] += before[view.h] - after[view.h];
-  centre[view.v] += before[view.v] - after[view.v];
-  return { zoom, centre };
+  const before = toWorld(view, x, y, view.centre);
+  const after = toWorld({ ...view, zoom }, x, y, view.centre);
+  const at = (i: Axis) => view.centre[i] + before[i] - after[i];
+  return { zoom, centre: [at(0), at(1), at(2)] };
 }

@@ -10,10 +10,27 @@ import {
   type MapDocument,
   type Vec3,
 } from '@yesca/core';
-import { beyond, sheetView, snapPoint, snapTo, toScreen, toWorld, zoomAt, type SheetFrame } from './projection.ts';
+import {
+  beyond,
+  isOnPaper,
+  sheetView,
+  slid,
+  snapPoint,
+  snapTo,
+  toScreen,
+  toWorld,
+  zoomAt,
+  type SheetFrame,
+} from './projection.ts';
 import { drawnBrush, drawnBrushes, hitSheet, insidePolygon } from './sheet-geometry.ts';
 
-const FRAME: SheetFrame = { centre: [100, 50, 130], zoom: 0.5, cutHeight: 110, level: 0, sectionAt: 64 };
+const FRAME: SheetFrame = {
+  centre: [100, 50, 130],
+  zoom: 0.5,
+  cutHeight: 110,
+  level: 0,
+  section: { at: [0, 64], looks: 90 },
+};
 const plan = sheetView('plan', FRAME, 800, 600);
 const section = sheetView('section', FRAME, 800, 400);
 const box = (id: string, b: Box) => dressSolid(boxSolid(b), id, 'm', { role: 'detail' });
@@ -26,7 +43,7 @@ describe('projection', () => {
         fc.double({ min: -999, max: 999, noNaN: true }),
         (x, y) => {
           for (const view of [plan, section]) {
-            const p = toWorld(view, x, y, 7);
+            const p = toWorld(view, x, y, [7, 7, 7]);
             const [sx, sy] = toScreen(view, p);
             expect(sx).toBeCloseTo(x, 6);
             expect(sy).toBeCloseTo(y, 6);
@@ -43,11 +60,46 @@ describe('projection', () => {
     expect(toScreen(section, [0, 0, 100])[1]).toBeLessThan(toScreen(section, [0, 0, 0])[1]);
   });
 
+  test('a section can look any way: what it looks at is beyond, and right is to the right', () => {
+    for (const looks of [0, 90, 180, 270, 30, 215]) {
+      const view = sheetView('section', { ...FRAME, section: { at: [100, 50], looks, depth: 300 } }, 800, 400);
+      const r = (looks * Math.PI) / 180;
+      const ahead = (far: number, aside = 0): Vec3 => [
+        100 + Math.cos(r) * far + Math.sin(r) * aside,
+        50 + Math.sin(r) * far - Math.cos(r) * aside,
+        0,
+      ];
+      expect(beyond(view, ahead(200))).toBeCloseTo(199.5, 6);
+      expect(beyond(view, ahead(-200))).toBeLessThan(0);
+      expect(toScreen(view, ahead(0, 100))[0]).toBeGreaterThan(toScreen(view, ahead(0))[0]);
+      expect(view.square).toBe(looks % 90 === 0);
+      const p = toWorld(view, 333, 111, [100, 50, 0]);
+      expect(beyond(view, p)).toBeCloseTo(-0.5, 6);
+      const [x, y] = toScreen(view, p);
+      expect([x, y].map((c) => Math.round(c * 1e6) / 1e6)).toEqual([333, 111]);
+    }
+  });
+
+  test('a section draws no further than its depth', () => {
+    const view = sheetView('section', { ...FRAME, section: { at: [0, 0], looks: 90, depth: 100 } }, 800, 400);
+    const near = box('near', { min: [0, 50, 0], max: [50, 90, 90] });
+    const far = box('far', { min: [0, 150, 0], max: [50, 190, 90] });
+    expect(drawnBrushes([near, far], view).faces.map((f) => f.drawn.brush.id)).toEqual(['near']);
+    expect(isOnPaper(view, { min: [9000, 0, 0], max: [9050, 9, 9] })).toBe(false);
+  });
+
+  test('sliding moves what was under one pixel to another', () => {
+    for (const view of [plan, section]) {
+      const p = toWorld(view, 100, 100, view.centre);
+      expect(toScreen({ ...view, centre: slid(view, 30, -20) }, p).map(Math.round)).toEqual([130, 80]);
+    }
+  });
+
   test('zooming keeps the point under the pointer', () => {
     for (const view of [plan, section]) {
-      const before = toWorld(view, 123, 321, 0);
+      const before = toWorld(view, 123, 321, view.centre);
       const { zoom, centre } = zoomAt(view, 123, 321, 1.7);
-      const after = toWorld({ ...view, zoom, centre }, 123, 321, 0);
+      const after = toWorld({ ...view, zoom, centre }, 123, 321, view.centre);
       expect(after[view.h]).toBeCloseTo(before[view.h], 9);
       expect(after[view.v]).toBeCloseTo(before[view.v], 9);
     }
@@ -56,10 +108,10 @@ describe('projection', () => {
   });
 
   test('what lies below a plan’s cut and north of a section’s is beyond', () => {
-    expect(beyond(plan, 0)).toBeGreaterThan(0);
-    expect(beyond(plan, 300)).toBeLessThan(0);
-    expect(beyond(section, 200)).toBeGreaterThan(0);
-    expect(beyond(section, 0)).toBeLessThan(0);
+    expect(beyond(plan, [0, 0, 0])).toBeGreaterThan(0);
+    expect(beyond(plan, [0, 0, 300])).toBeLessThan(0);
+    expect(beyond(section, [0, 200, 0])).toBeGreaterThan(0);
+    expect(beyond(section, [0, 0, 0])).toBeLessThan(0);
   });
 
   test('snapping goes to the nearest grid point, or leaves it', () => {
@@ -92,14 +144,14 @@ describe('how a brush is drawn', () => {
       box('low', { min: [0, 0, 0], max: [50, 50, 10] }),
       box('high', { min: [0, 0, 10], max: [50, 50, 90] }),
     ]);
-    const { faces } = drawnBrushes(doc, plan);
+    const { faces } = drawnBrushes(doc.brushes.values(), plan);
     expect(faces.map((f) => f.drawn.brush.id)).toEqual(['low', 'high']);
     expect(faces.every((f) => f.points.every((p) => p[2] === 10 || p[2] === 90))).toBe(true);
   });
 
   test('what is off the paper is left out', () => {
     const doc = addBrushes(emptyMap('t'), [box('far', { min: [9000, 0, 0], max: [9050, 50, 90] })]);
-    expect(drawnBrushes(doc, plan)).toEqual({ cut: [], before: [], faces: [] });
+    expect(drawnBrushes(doc.brushes.values(), plan)).toEqual({ cut: [], before: [], faces: [] });
   });
 });
 

@@ -16,11 +16,33 @@ import { NOTHING, stillThere, type Selection } from './selection.ts';
 
 export type SaveState = 'saved' | 'unsaved' | 'saving' | 'offline' | 'stale';
 
+/** A handle of Reshape. */
+export interface Mark {
+  readonly at: Vec3;
+  readonly kind: 'vertex' | 'edge' | 'face';
+  readonly chosen: boolean;
+}
+
+/** A line measured, with what is written over it. */
+export interface Measured {
+  readonly from: Vec3;
+  readonly to: Vec3;
+  readonly text: string;
+}
+
 /** What a gesture shows besides its draft: a marquee, corners clicked so far, a box whose sizes are written beside it. */
 export interface Overlay {
   readonly marquee?: { readonly pane: string; readonly from: Vec3; readonly to: Vec3 };
   readonly outline?: readonly Vec3[];
   readonly sizes?: Box;
+  /** The line along which is cut. */
+  readonly cut?: readonly Vec3[];
+  readonly marks?: readonly Mark[];
+  readonly measured?: readonly Measured[];
+  /** Where something lies flush with a neighbour. */
+  readonly guides?: readonly { readonly axis: 0 | 1 | 2; readonly at: number }[];
+  /** A sentence about what would happen. */
+  readonly note?: string;
   /** Numbers typed during the gesture. */
   readonly typed?: string;
 }

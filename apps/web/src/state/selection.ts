@@ -1,4 +1,4 @@
-import type { FaceRef, MapDocument, Picked } from '@yesca/core';
+import { membersOf, type FaceRef, type MapDocument, type Picked } from '@yesca/core';
 
 /** What is selected. Faces are apart: they are selected for dressing, the rest for shaping. */
 export interface Selection {
@@ -17,9 +17,22 @@ export const NOTHING: Selection = {
   faces: [],
 };
 
-export type Thing = { readonly type: 'brush' | 'entity' | 'room' | 'opening'; readonly id: string };
+export type Thing = { readonly type: 'brush' | 'entity' | 'room' | 'opening' | 'group'; readonly id: string };
 
 const KEY = { brush: 'brushes', entity: 'entities', room: 'rooms', opening: 'openings' } as const;
+type Single = Thing & { readonly type: keyof typeof KEY };
+const isSingle = (t: Thing): t is Single => t.type !== 'group';
+
+/** Groups are selected as what belongs to them. */
+export const withMembers = (things: Iterable<Thing>, doc: MapDocument): Single[] =>
+  [...things].flatMap((t): Single[] => {
+    if (isSingle(t)) return [t];
+    const { brushes, entities } = membersOf(doc, t.id);
+    return [
+      ...brushes.map((id): Single => ({ type: 'brush', id })),
+      ...entities.map((id): Single => ({ type: 'entity', id })),
+    ];
+  });
 
 export const selectOnly = (things: Iterable<Thing>): Selection => {
   const out = {
@@ -29,7 +42,7 @@ export const selectOnly = (things: Iterable<Thing>): Selection => {
     openings: new Set<string>(),
     faces: [],
   };
-  for (const t of things) out[KEY[t.type]].add(t.id);
+  for (const t of things) if (isSingle(t)) out[KEY[t.type]].add(t.id);
   return out;
 };
 
@@ -40,10 +53,18 @@ export const thingsOf = (s: Selection): Thing[] => [
   ...[...s.entities].map((id): Thing => ({ type: 'entity', id })),
 ];
 
-export const isSelected = (s: Selection, t: Thing): boolean => s[KEY[t.type]].has(t.id);
+/** Whether a thing is selected; a group is when all that belongs to it is. */
+export const isSelected = (s: Selection, t: Thing, doc?: MapDocument): boolean =>
+  isSingle(t) ? s[KEY[t.type]].has(t.id) : !!doc && withMembers([t], doc).every((m) => s[KEY[m.type]].has(m.id));
 
-export const toggleThing = (s: Selection, t: Thing): Selection =>
-  selectOnly(isSelected(s, t) ? thingsOf(s).filter((x) => x.type !== t.type || x.id !== t.id) : [...thingsOf(s), t]);
+/** Takes things in, or out when all of them are selected. */
+export function toggleThings(s: Selection, things: readonly Thing[]): Selection {
+  const all = things.every((t) => isSelected(s, t));
+  const gone = new Set(things.map((t) => `${t.type} ${t.id}`));
+  return selectOnly(all ? thingsOf(s).filter((t) => !gone.has(`${t.type} ${t.id}`)) : [...thingsOf(s), ...things]);
+}
+
+export const toggleThing = (s: Selection, t: Thing): Selection => toggleThings(s, [t]);
 
 export const isEmptySelection = (s: Selection): boolean =>
   s.brushes.size + s.entities.size + s.rooms.size + s.openings.size + s.faces.length === 0;

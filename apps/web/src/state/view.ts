@@ -1,9 +1,16 @@
 import { create } from 'zustand';
 import { persist } from 'zustand/middleware';
-import type { Vec3 } from '@yesca/core';
+import {
+  ROLES,
+  shapeParams,
+  type Role,
+  type SectionLine,
+  type ShapeKind,
+  type ShapeValue,
+  type Vec3,
+} from '@yesca/core';
 
-export type ToolName = 'pick' | 'draw' | 'room' | 'paint' | 'place';
-export type Shape = 'box' | 'wedge' | 'prism';
+export type ToolName = 'pick' | 'draw' | 'room' | 'cut' | 'reshape' | 'paint' | 'place' | 'measure';
 export type PaneName = 'plan' | 'section' | 'eye';
 
 /** How the map is looked at and what the tools are set to. Kept in this browser. */
@@ -17,16 +24,40 @@ export interface ViewState {
   /** Height of the plan's cut and of the level new things stand on. */
   readonly cutHeight: number;
   readonly level: number;
-  /** Where the section line lies (y). */
-  readonly sectionAt: number;
+  /** Where the Section cuts and which way it looks. */
+  readonly section: SectionLine;
   readonly eyeMode: 'clay' | 'textured';
   /** Which pane fills the centre; null shows all three. */
   readonly full: PaneName | null;
   readonly drawer: 'register' | 'stock' | null;
   readonly particulars: boolean;
-  readonly shape: Shape;
-  readonly sides: number;
-  readonly rises: 'east' | 'north' | 'west' | 'south';
+  readonly shape: ShapeKind;
+  /** What each shape was last set to. */
+  readonly shapes: Readonly<Partial<Record<ShapeKind, Readonly<Record<string, ShapeValue>>>>>;
+  readonly drawRole: Role;
+  /** Resize by scaling the shape, or by moving only the faces on that side. */
+  readonly resize: 'scale' | 'slopes';
+  /** Angle step of turns by hand, degrees. */
+  readonly angleStep: number;
+  /** What Reshape's handles are. */
+  readonly handles: 'vertices' | 'edges' | 'faces';
+  /** Reshape splits a brush that would not stay convex instead of swallowing the corner. */
+  readonly splitConcave: boolean;
+  readonly cutKeep: 'both' | 'front' | 'back';
+  /** What a footprint drawn inside a room becomes. */
+  readonly inset: 'platform' | 'pillar' | 'pit' | 'pool';
+  readonly insetHeight: number;
+  readonly openingKind: 'door' | 'window' | 'arch';
+  /** Roles and kinds of entity that are left out of the drawings. */
+  readonly hiddenRoles: readonly Role[];
+  readonly hideThings: boolean;
+  /** The player's figure and the guides for step and jump, in Section and Eye. */
+  readonly figure: boolean;
+  readonly crouching: boolean;
+  /** The Eye on the left; the Section above the Plan. */
+  readonly swapped: { readonly eye: boolean; readonly sheet: boolean };
+  /** Grid steps are powers of two or decimal. */
+  readonly gridSet: 'binary' | 'decimal';
   readonly height: number;
   readonly roomHeight: number;
   readonly wall: number;
@@ -47,14 +78,28 @@ export const useView = create<ViewState>()(
       zoom: 0.5,
       cutHeight: 110,
       level: 0,
-      sectionAt: 0,
+      section: { at: [0, 0], looks: 90 },
       eyeMode: 'textured',
       full: null,
       drawer: 'register',
       particulars: true,
       shape: 'box',
-      sides: 8,
-      rises: 'north',
+      shapes: {},
+      drawRole: 'detail',
+      resize: 'scale',
+      angleStep: 15,
+      handles: 'vertices',
+      splitConcave: false,
+      cutKeep: 'both',
+      inset: 'platform',
+      insetHeight: 32,
+      openingKind: 'door',
+      hiddenRoles: [],
+      hideThings: false,
+      figure: false,
+      crouching: false,
+      swapped: { eye: false, sheet: false },
+      gridSet: 'binary',
       height: 128,
       roomHeight: 272,
       wall: 16,
@@ -67,28 +112,32 @@ export const useView = create<ViewState>()(
     }),
     {
       name: 'yesca-view',
-      partialize: ({ snap, eyeMode, drawer, particulars, roomHeight, wall, material, carry }) => ({
-        snap,
-        eyeMode,
-        drawer,
-        particulars,
-        roomHeight,
-        wall,
-        material,
-        carry,
-      }),
+      partialize: ({ snap, eyeMode, drawer, particulars, roomHeight, wall, material, carry, shapes, drawRole, resize, angleStep, insetHeight, figure, gridSet, swapped }) => ({
+        snap, eyeMode, drawer, particulars, roomHeight, wall, material, carry, shapes, drawRole, resize, angleStep, insetHeight, figure, gridSet, swapped,
+      }), // prettier-ignore
     },
   ),
 );
 
-/** Asks the Eye to move its camera: to look at a point, or to stand somewhere. */
+/** What the active shape is set to. */
+export const activeShape = ({ shape, shapes }: Pick<ViewState, 'shape' | 'shapes'>): Record<string, ShapeValue> =>
+  shapeParams(shape, shapes[shape] ?? {});
+
+export const ALL_ROLES: readonly Role[] = ROLES;
+
+/** Asks the Eye to move its camera: to look at a point, to stand somewhere, or to take up a saved view. */
 export const useEyeRequest = create<{
-  request: { at: Vec3; stand: boolean; turn?: number; count: number } | null;
+  request: { at: Vec3; stand: boolean; turn?: number; towards?: Vec3; count: number } | null;
   look: (at: Vec3, stand?: boolean, turn?: number) => void;
-}>()((set, get) => ({
-  request: null,
-  look: (at, stand = false, turn) => set({ request: { at, stand, turn, count: (get().request?.count ?? 0) + 1 } }),
-}));
+  face: (at: Vec3, towards: Vec3) => void;
+}>()((set, get) => {
+  const count = () => (get().request?.count ?? 0) + 1;
+  return {
+    request: null,
+    look: (at, stand = false, turn) => set({ request: { at, stand, turn, count: count() } }),
+    face: (at, towards) => set({ request: { at, stand: true, towards, count: count() } }),
+  };
+});
 
 /** Where the Eye's camera last was, to come back to after Play. */
 export const eyeMemory: { mapId: string | null; at: Vec3; target: Vec3 } = {

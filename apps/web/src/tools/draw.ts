@@ -1,109 +1,170 @@
-import {
-  addBrushes,
-  boxSolid,
-  dressSolid,
-  newId,
-  prismSolid,
-  wedgeSolid,
-  type Box,
-  type MapDocument,
-  type Solid,
-  type Vec3,
-} from '@yesca/core';
-import { readLength } from '../fields/arithmetic.ts';
+import { addShape, dominantAxis, newId, shapeSpec, type Box, type MapDocument, type Plane, type Point2, type ShapeRecipe, type Vec3 } from '@yesca/core'; // prettier-ignore
 import { useEditor } from '../state/editor.ts';
-import { selectOnly } from '../state/selection.ts';
-import { useView } from '../state/view.ts';
+import { selectOnly, withMembers } from '../state/selection.ts';
+import { activeShape, useView } from '../state/view.ts';
 import { snapTo } from '../panes/projection.ts';
 import { surfaceUnder } from './surface-under.ts';
-import { samePixel, typedSizes, type PanePointer, type Tool } from './tool.ts';
+import { pointOn, samePixel, snapHere, typedHere, typedOn, type PanePointer, type Tool } from './tool.ts';
 
 type State =
   | { readonly name: 'idle' }
   | { readonly name: 'pressed' | 'dragging'; readonly start: PanePointer; readonly floor: number }
-  | { readonly name: 'ready'; readonly box: Box; readonly typed: string; readonly press: PanePointer | null };
+  | { readonly name: 'outline'; readonly corners: readonly Point2[]; readonly floor: number; readonly press: PanePointer | null } // prettier-ignore
+  | {
+      readonly name: 'ready';
+      readonly box: Box;
+      readonly outline: readonly Point2[] | null;
+      readonly typed: string;
+      readonly press: PanePointer | null;
+    };
 
 let state: State = { name: 'idle' };
-let ghost = newId();
+let ghost: string[] = [];
+let ghostGroup = newId();
 
 const editor = () => useEditor.getState();
+const fresh = () => {
+  ghost = [];
+  ghostGroup = newId();
+};
+const ids = { get group() { return ghostGroup; }, brush: (i: number) => (ghost[i] ??= newId()) }; // prettier-ignore
 
-function solidOf(box: Box): Solid {
-  const { shape, sides, rises } = useView.getState();
-  if (shape === 'wedge') return wedgeSolid(box, rises);
-  if (shape === 'prism') return prismSolid(box, sides);
-  return boxSolid(box);
-}
+const recipe = (box: Box, outline: readonly Point2[] | null): ShapeRecipe => {
+  const view = useView.getState();
+  return { kind: view.shape, box, params: activeShape(view), ...(outline ? { outline } : {}) };
+};
 
-/** What stands in a room without being part of its walls is detail: it neither seals nor cuts the space into cells. */
-const command = (box: Box) => (doc: MapDocument) =>
-  addBrushes(doc, [dressSolid(solidOf(box), ghost, useView.getState().material, { role: 'detail' })]);
+/** What stands in a room without being part of its walls is usually detail: it neither seals nor cuts the space into cells. */
+const command = (box: Box, outline: readonly Point2[] | null) => (doc: MapDocument) => {
+  const { material, drawRole, shape } = useView.getState();
+  return addShape(doc, recipe(box, outline), { material, role: drawRole }, ids, shapeSpec(shape).label);
+};
 
-function show(box: Box, typed: string): void {
+/** The brushes of the ghost that are in a document. */
+const ghostThings = (doc: MapDocument) =>
+  doc.groups.has(ghostGroup)
+    ? withMembers([{ type: 'group', id: ghostGroup }], doc)
+    : ghost.filter((id) => doc.brushes.has(id)).map((id) => ({ type: 'brush', id }) as const);
+
+function show(box: Box, outline: readonly Point2[] | null, typed: string): void {
   const { preview, setOverlay, select } = editor();
-  if (preview(command(box))) select(selectOnly([{ type: 'brush', id: ghost }]));
-  setOverlay({ sizes: box, typed });
+  const done = preview(command(box, outline));
+  if (done) select(selectOnly(ghostThings(editor().draft ?? editor().doc)));
+  setOverlay({ sizes: box, typed, ...(done ? {} : { note: 'These numbers make no valid shape yet. Enter says why.' }) }); // prettier-ignore
 }
 
 /** The box between two corners of a drag; the missing direction has the height set in the options. */
 function boxBetween(start: PanePointer, now: PanePointer, floor: number): Box {
-  const { height } = useView.getState();
+  const { height, section } = useView.getState();
   const { grid } = editor().doc.settings;
-  const a = start.snapped;
-  const b = now.snapped;
+  if (start.pane === 'eye') return boxOnSurface(start, now, height);
+  const [a, b] = [start.snapped, now.snapped];
   const min: [number, number, number] = [Math.min(a[0], b[0]), Math.min(a[1], b[1]), Math.min(a[2], b[2])];
   const max: [number, number, number] = [Math.max(a[0], b[0]), Math.max(a[1], b[1]), Math.max(a[2], b[2])];
   if (start.pane === 'plan') {
     min[2] = floor;
     max[2] = floor + height;
-  } else {
+  } else if (start.view!.square) {
     // In the Section the depth of the new brush is centred on the section line.
     const depth = Math.max(grid, snapTo(height, grid));
-    min[1] = snapTo(useView.getState().sectionAt - depth / 2, grid);
-    max[1] = min[1] + depth;
+    const axis = start.view!.d as 0 | 1;
+    min[axis] = snapTo(section.at[axis] - depth / 2, grid);
+    max[axis] = min[axis] + depth;
   }
   return { min, max };
 }
 
-/** Drag the base, adjust or type sizes, Enter or click commits. */
+/** In Eye the base is drawn on the surface where the drag began, and grows out of it. */
+function boxOnSurface(start: PanePointer, now: PanePointer, height: number): Box {
+  const normal = start.normal ?? [0, 0, 1];
+  const axis = dominantAxis(normal);
+  const out = Math.sign(normal[axis]) || 1;
+  const flat: [number, number, number] = [0, 0, 0];
+  flat[axis] = 1;
+  const plane: Plane = { normal: flat as Vec3, distance: start.raw[axis] };
+  const [a, b] = [snapHere(start.raw), snapHere(pointOn(now, plane) ?? start.raw)];
+  const min: [number, number, number] = [Math.min(a[0], b[0]), Math.min(a[1], b[1]), Math.min(a[2], b[2])];
+  const max: [number, number, number] = [Math.max(a[0], b[0]), Math.max(a[1], b[1]), Math.max(a[2], b[2])];
+  const base = Math.round(start.raw[axis] * 100) / 100;
+  min[axis] = out > 0 ? base : base - height;
+  max[axis] = out > 0 ? base + height : base;
+  return { min, max };
+}
+
+const floorUnder = (p: PanePointer): number => (p.pane === 'plan' ? surfaceUnder(editor().doc, p.raw) : 0);
+
+const isFlat = (box: Box): boolean => [0, 1, 2].some((i) => box.max[i]! - box.min[i]! <= 0);
+
+function showOutline(corners: readonly Point2[], floor: number, pointer: Point2 | null): void {
+  const points = pointer ? [...corners, pointer] : corners;
+  editor().setOverlay({ outline: points.map(([x, y]): Vec3 => [x, y, floor]) });
+}
+
+/** Ends the outline of a free polygon: its height is then adjusted or typed. */
+function closeOutline(corners: readonly Point2[], floor: number): void {
+  if (corners.length < 3) return void drawTool.cancel();
+  const xs = corners.map((c) => c[0]);
+  const ys = corners.map((c) => c[1]);
+  const box: Box = {
+    min: [Math.min(...xs), Math.min(...ys), floor],
+    max: [Math.max(...xs), Math.max(...ys), floor + useView.getState().height],
+  };
+  state = { name: 'ready', box, outline: corners, typed: '', press: null };
+  show(box, corners, '');
+}
+
+/** Drag the base, adjust or type sizes, Enter or click commits. A free polygon is clicked corner by corner on the Plan. */
 export const drawTool: Tool = {
   down: (p) => {
-    if (p.pane === 'eye') return;
-    if (state.name === 'ready') {
+    if (state.name === 'ready' || state.name === 'outline') {
       state = { ...state, press: p };
       return;
     }
-    state = { name: 'pressed', start: p, floor: p.pane === 'plan' ? surfaceUnder(editor().doc, p.raw) : 0 };
+    state = { name: 'pressed', start: p, floor: floorUnder(p) };
   },
   move: (p) => {
+    const polygon = useView.getState().shape === 'polygon';
     if (state.name === 'ready' && state.press && !samePixel(state.press, p)) {
       // A new drag keeps what is there and starts the next one.
       const { press } = state;
       drawTool.commit();
-      state = {
-        name: 'pressed',
-        start: press,
-        floor: press.pane === 'plan' ? surfaceUnder(editor().doc, press.raw) : 0,
-      };
+      state = { name: 'pressed', start: press, floor: floorUnder(press) };
     }
-    if (state.name === 'pressed' && !samePixel(state.start, p)) {
-      ghost = newId();
+    if (state.name === 'outline') return showOutline(state.corners, state.floor, [p.snapped[0], p.snapped[1]]);
+    if (state.name === 'pressed' && !polygon && !samePixel(state.start, p)) {
+      fresh();
       state = { ...state, name: 'dragging' };
     }
-    if (state.name === 'dragging') show(boxBetween(state.start, p, state.floor), '');
+    if (state.name === 'dragging') show(boxBetween(state.start, p, state.floor), null, '');
   },
   up: (p) => {
+    const at: Point2 = [p.snapped[0], p.snapped[1]];
     if (state.name === 'dragging') {
       const box = boxBetween(state.start, p, state.floor);
-      const flat = [0, 1, 2].some((i) => box.max[i]! - box.min[i]! <= 0);
-      if (flat) return void drawTool.cancel();
-      state = { name: 'ready', box, typed: '', press: null };
-      show(box, '');
+      if (isFlat(box)) return void drawTool.cancel();
+      state = { name: 'ready', box, outline: null, typed: '', press: null };
+      show(box, null, '');
     } else if (state.name === 'ready' && state.press) drawTool.commit();
-    else state = { name: 'idle' };
+    else if (state.name === 'outline' && state.press) {
+      const [first, last] = [state.corners[0]!, state.corners.at(-1)!];
+      const closes = [first, last].some((c) => c[0] === at[0] && c[1] === at[1]);
+      if (closes) return closeOutline(state.corners, state.floor);
+      state = { ...state, corners: [...state.corners, at], press: null };
+      showOutline(state.corners, state.floor, null);
+    } else if (state.name === 'pressed' && useView.getState().shape === 'polygon' && p.pane === 'plan') {
+      fresh();
+      state = { name: 'outline', corners: [at], floor: state.floor, press: null };
+      showOutline(state.corners, state.floor, null);
+    } else state = { name: 'idle' };
   },
   cancel: () => {
     const had = state.name !== 'idle';
+    if (state.name === 'outline' && state.corners.length > 1) {
+      // One Esc takes back one corner.
+      state = { ...state, corners: state.corners.slice(0, -1), press: null };
+      showOutline(state.corners, state.floor, null);
+      return true;
+    }
     state = { name: 'idle' };
     const { preview, setOverlay, select, selection } = editor();
     preview(null);
@@ -112,22 +173,38 @@ export const drawTool: Tool = {
     return had;
   },
   commit: () => {
+    if (state.name === 'outline') {
+      closeOutline(state.corners, state.floor);
+      return true;
+    }
     if (state.name !== 'ready') return false;
-    const { box } = state;
+    const { box, outline } = state;
+    // A refused shape stays to be corrected.
+    if (!editor().run('Draw', command(box, outline))) {
+      show(box, outline, state.typed);
+      return true;
+    }
     state = { name: 'idle' };
-    if (editor().run('Draw', command(box))) editor().select(selectOnly([{ type: 'brush', id: ghost }]));
+    editor().select(selectOnly(ghostThings(editor().doc)));
+    fresh();
     return true;
   },
   type: (text) => {
     if (state.name !== 'ready') return false;
-    const typed = text === 'Backspace' ? state.typed.slice(0, -1) : state.typed + text;
-    const sizes = typedSizes(typed, readLength);
+    const typed = typedOn(state.typed, text);
+    const sizes = typedHere(typed);
     const { min, max } = state.box;
-    const size = [0, 1, 2].map((i) => sizes[i] ?? max[i]! - min[i]!);
+    // Of a free polygon only the height can be typed.
+    const size = [0, 1, 2].map((i) => (state.name === 'ready' && state.outline ? (i === 2 ? sizes[0] : null) : sizes[i]) ?? max[i]! - min[i]!); // prettier-ignore
     const box: Box = { min, max: [min[0] + size[0]!, min[1] + size[1]!, min[2] + size[2]!] as Vec3 };
     state = { ...state, box: size.every((s) => s > 0) ? box : state.box, typed };
-    show(state.box, typed);
+    show(state.box, state.outline, typed);
     return true;
   },
   cursor: () => 'crosshair',
 };
+
+/** The options changed while a shape is being drawn: its ghost follows. */
+export function redrawGhost(): void {
+  if (state.name === 'ready') show(state.box, state.outline, state.typed);
+}

@@ -1,8 +1,11 @@
 import { useView, type ToolName } from '../state/view.ts';
+import { cutTool } from './cut.ts';
 import { drawTool } from './draw.ts';
+import { measureTool } from './measure.ts';
 import { paintTool } from './paint.ts';
 import { pickTool } from './pick.ts';
 import { placeTool } from './place.ts';
+import { reshapeTool } from './reshape.ts';
 import { roomTool } from './room.ts';
 import type { Tool } from './tool.ts';
 
@@ -10,8 +13,11 @@ export const TOOLS: Readonly<Record<ToolName, Tool>> = {
   pick: pickTool,
   draw: drawTool,
   room: roomTool,
+  cut: cutTool,
+  reshape: reshapeTool,
   paint: paintTool,
   place: placeTool,
+  measure: measureTool,
 };
 
 export const activeTool = (): Tool => TOOLS[useView.getState().tool];

@@ -1,8 +1,9 @@
 import {
-  brushBounds, duplicatePicked, movePicked, pickedBounds, resizePicked, type Box, type MapDocument, type Vec3,
+  brushBounds, dominantAxis, duplicatePicked, guidesFor, growBox, movePicked, pickedBounds, resizePicked, rotation, shear, stretchPicked, transformPicked,
+  type Box, type MapDocument, type Vec3,
 } from '@yesca/core'; // prettier-ignore
-import { HANDLES, handleAt } from '../panes/draw-overlay.ts';
-import { snapTo, type SheetView } from '../panes/projection.ts';
+import { HANDLES, handleAt, skewTabs, turnKnob } from '../panes/draw-overlay.ts';
+import { acrossOf, snapTo, spanAlong, toScreen, upOf, type SheetView } from '../panes/projection.ts';
 import { drawnBrush } from '../panes/sheet-geometry.ts';
 import { useEditor } from '../state/editor.ts';
 import {
@@ -11,21 +12,25 @@ import {
   NOTHING,
   selectOnly,
   thingsOf,
-  toggleThing,
+  toggleThings,
+  withMembers,
   type Selection,
   type Thing,
 } from '../state/selection.ts';
+import { pickable } from '../state/shown.ts';
 import { useView } from '../state/view.ts';
-import { samePixel, type PanePointer, type Tool } from './tool.ts';
+import { dragged, gridStep, samePixel, typedHere, typedOn, type PanePointer, type Tool } from './tool.ts';
 
 type Handle = (typeof HANDLES)[number];
+type Grip = { readonly kind: 'side'; readonly handle: Handle } | { readonly kind: 'turn' } | { readonly kind: 'skew'; readonly along: 'h' | 'v' }; // prettier-ignore
+type Guide = { readonly axis: 0 | 1 | 2; readonly at: number };
 
 type State =
   | { readonly name: 'idle' }
   | {
       readonly name: 'pressed';
       readonly start: PanePointer;
-      readonly handle: Handle | null;
+      readonly grip: Grip | null;
       readonly thing: Thing | null;
     }
   | {
@@ -34,6 +39,8 @@ type State =
       readonly box: Box;
       readonly by: Vec3;
       readonly copy: boolean;
+      readonly guides: readonly Guide[];
+      readonly typed: string;
     }
   | {
       readonly name: 'resizing';
@@ -41,6 +48,17 @@ type State =
       readonly box: Box;
       readonly to: Box;
       readonly handle: Handle;
+      readonly guides: readonly Guide[];
+      readonly typed: string;
+    }
+  | {
+      readonly name: 'turning' | 'skewing';
+      readonly start: PanePointer;
+      readonly box: Box;
+      readonly along: 'h' | 'v';
+      /** Degrees turned, or cm skewed. */
+      readonly by: number;
+      readonly typed: string;
     }
   | { readonly name: 'marquee'; readonly start: PanePointer };
 
@@ -49,29 +67,76 @@ let state: State = { name: 'idle' };
 let lastClick: { x: number; y: number; pane: string; depth: number } | null = null;
 
 const editor = () => useEditor.getState();
-const gridStep = (): number | null => (useView.getState().snap ? editor().doc.settings.grid : null);
 
 const selectionBox = (): Box | null => pickedBounds(editor().doc, asPicked(editor().selection));
 
-function handleUnder(p: PanePointer): Handle | null {
+const near = (a: readonly [number, number], p: PanePointer, within = 8) => Math.hypot(a[0] - p.x, a[1] - p.y) <= within;
+
+function gripUnder(p: PanePointer): Grip | null {
   const box = selectionBox();
-  if (!p.view || !box) return null;
+  if (!p.view?.square || !box) return null;
   const { h, v } = p.view;
   if (box.max[h] - box.min[h] <= 0 && box.max[v] - box.min[v] <= 0) return null;
-  return HANDLES.find((handle) => Math.hypot(...minus(handleAt(p.view!, box, handle), [p.x, p.y])) <= 8) ?? null;
+  const handle = HANDLES.find((at) => near(handleAt(p.view!, box, at), p));
+  if (handle) return { kind: 'side', handle };
+  if (near(turnKnob(p.view, box), p)) return { kind: 'turn' };
+  const tab = skewTabs(p.view, box).find(({ at }) => near(at, p));
+  return tab ? { kind: 'skew', along: tab.along } : null;
 }
 
-const minus = (a: readonly [number, number], b: readonly [number, number]): [number, number] => [
-  a[0] - b[0],
-  a[1] - b[1],
-];
+/** A side this near (pixels) to a neighbour's side or middle becomes flush with it. */
+const GUIDE = 6;
 
-/** The way a drag moves a box: its low corner ends on the grid. */
-function dragBy(start: PanePointer, now: PanePointer, box: Box, grid: number | null): Vec3 {
+/** The sides and middles of what stands near, for the whole gesture. */
+function guidesAround(view: SheetView | undefined, box: Box): Guide[] {
+  if (!view?.square) return [];
+  const reach = Math.min(4000, Math.max(view.width, view.height) / view.zoom);
+  const near = growBox(box, reach);
+  return ([view.h, view.v] as const).flatMap((axis) => {
+    const seen = new Set<number>();
+    return guidesFor(editor().doc, asPicked(editor().selection), near, axis).flatMap(({ at }) => {
+      if (seen.has(at)) return [];
+      seen.add(at);
+      return [{ axis, at }];
+    });
+  });
+}
+
+/** The nearest guide to one of some places along an axis, closer than the grid would put them: by how much to move on. */
+function flush(guides: readonly Guide[], axis: 0 | 1 | 2, places: readonly number[], reach: number): number | null {
+  let best: number | null = null;
+  for (const g of guides)
+    if (g.axis === axis)
+      for (const p of places) {
+        const d = g.at - p;
+        if (Math.abs(d) <= reach && (best === null || Math.abs(d) < Math.abs(best))) best = d;
+      }
+  return best;
+}
+
+/** Which guides a box lies on. */
+const met = (guides: readonly Guide[], box: Box): Guide[] =>
+  guides.filter(({ axis, at }) =>
+    [box.min[axis], (box.min[axis] + box.max[axis]) / 2, box.max[axis]].some((c) => Math.abs(c - at) < 0.01),
+  );
+
+const moved = (box: Box, by: Vec3): Box => ({
+  min: [box.min[0] + by[0], box.min[1] + by[1], box.min[2] + by[2]],
+  max: [box.max[0] + by[0], box.max[1] + by[1], box.max[2] + by[2]],
+});
+
+/** The way a drag moves a box: its low corner ends on the grid, or a side of it flush with a neighbour. */
+function dragBy(start: PanePointer, now: PanePointer, box: Box, guides: readonly Guide[]): Vec3 {
+  const grid = gridStep();
+  const free = dragged(start, now);
   const by: [number, number, number] = [0, 0, 0];
-  for (const axis of now.view ? [now.view.h, now.view.v] : []) {
-    const d = now.raw[axis] - start.raw[axis];
-    by[axis] = grid === null ? d : snapTo(box.min[axis] + d, grid) - box.min[axis];
+  for (const axis of [0, 1, 2] as const) {
+    if (Math.abs(free[axis]) < 1e-9) continue;
+    const snapped = grid === null ? free[axis] : snapTo(box.min[axis] + free[axis], grid) - box.min[axis];
+    const places = [box.min[axis], (box.min[axis] + box.max[axis]) / 2, box.max[axis]].map((c) => c + free[axis]);
+    const reach = GUIDE / (now.view?.zoom ?? Infinity);
+    const more = flush(guides, axis, places, grid === null ? reach : Math.min(reach, Math.abs(snapped - free[axis])));
+    by[axis] = more === null ? snapped : free[axis] + more;
   }
   // Shift keeps the drag to its longer direction.
   if (now.shift && now.view) {
@@ -82,7 +147,8 @@ function dragBy(start: PanePointer, now: PanePointer, box: Box, grid: number | n
   return by;
 }
 
-function resizedBox(box: Box, handle: Handle, now: PanePointer, grid: number | null): Box {
+function resizedBox(box: Box, handle: Handle, now: PanePointer, guides: readonly Guide[]): Box {
+  const grid = gridStep();
   const min: [number, number, number] = [...box.min];
   const max: [number, number, number] = [...box.max];
   const view = now.view!;
@@ -90,7 +156,11 @@ function resizedBox(box: Box, handle: Handle, now: PanePointer, grid: number | n
     [handle[0], view.h],
     [handle[1], view.v],
   ] as const) {
-    const at = grid === null ? now.raw[axis] : snapTo(now.raw[axis], grid);
+    const raw = now.raw[axis];
+    const snapped = grid === null ? raw : snapTo(raw, grid);
+    const reach = GUIDE / view.zoom;
+    const more = flush(guides, axis, [raw], grid === null ? reach : Math.min(reach, Math.abs(snapped - raw)));
+    const at = more === null ? snapped : raw + more;
     const least = grid ?? 1;
     if (side < 0) min[axis] = Math.min(at, max[axis] - least);
     if (side > 0) max[axis] = Math.max(at, min[axis] + least);
@@ -98,9 +168,59 @@ function resizedBox(box: Box, handle: Handle, now: PanePointer, grid: number | n
   return { min, max };
 }
 
+const middleOf = (box: Box): Vec3 => [
+  (box.min[0] + box.max[0]) / 2,
+  (box.min[1] + box.max[1]) / 2,
+  (box.min[2] + box.max[2]) / 2,
+];
+
+/** The point a turn goes round: the middle of the box, on the grid where that is on, so that quarter turns stay on it. */
+export function pivotOf(box: Box): Vec3 {
+  const grid = gridStep();
+  const c = middleOf(box);
+  return grid === null ? c : [snapTo(c[0], grid), snapTo(c[1], grid), snapTo(c[2], grid)];
+}
+
+/** Degrees the pointer went round the pivot, counter-clockwise on the drawing. */
+function turnedBy(s: { start: PanePointer; box: Box }, now: PanePointer): number {
+  const [cx, cy] = toScreen(now.view!, pivotOf(s.box));
+  const angle = (p: PanePointer) => (Math.atan2(cy - p.y, p.x - cx) * 180) / Math.PI;
+  const free = angle(now) - angle(s.start);
+  const step = useView.getState().snap && !now.alt ? useView.getState().angleStep : 0.1;
+  const by = Math.round(free / step) * step;
+  return ((((by + 180) % 360) + 360) % 360) - 180;
+}
+
+function turnMap(view: SheetView, box: Box, degrees: number) {
+  // Counter-clockwise on the paper is counter-clockwise about the direction towards the viewer.
+  const axis = dominantAxis(view.away);
+  const sign = view.away[axis] < 0 ? 1 : -1;
+  return rotation(axis, sign * degrees, pivotOf(box));
+}
+
+function skewMap(view: SheetView, box: Box, along: 'h' | 'v', by: number) {
+  const [moves, across] = along === 'h' ? [view.h, view.v] : [view.v, view.h];
+  const size = box.max[across] - box.min[across];
+  return shear(moves, across, size > 0 ? by / size : 0, box.min[across]);
+}
+
 const movedCommand = (s: { by: Vec3; copy: boolean }) => (doc: MapDocument) => {
   const picked = asPicked(editor().selection);
   return s.copy ? duplicatePicked(doc, picked, s.by).doc : movePicked(doc, picked, s.by, useView.getState().carry);
+};
+
+/** Resizes by scaling, or, with slopes kept, by moving only the faces on the sides that moved. */
+export const resizeCommand = (to: Box) => (doc: MapDocument) => {
+  const picked = asPicked(editor().selection);
+  const { resize, carry } = useView.getState();
+  const onlyBrushes = !picked.rooms?.size && !picked.entities?.size && !!picked.brushes?.size;
+  return resize === 'slopes' && onlyBrushes ? stretchPicked(doc, picked.brushes!, to).doc : resizePicked(doc, picked, to, carry); // prettier-ignore
+};
+
+const mapCommand = (s: Extract<State, { name: 'turning' | 'skewing' }>) => (doc: MapDocument) => {
+  const view = s.start.view!;
+  const m = s.name === 'turning' ? turnMap(view, s.box, s.by) : skewMap(view, s.box, s.along, s.by);
+  return transformPicked(doc, asPicked(editor().selection), m, useView.getState().carry);
 };
 
 function click(p: PanePointer): void {
@@ -119,29 +239,33 @@ function click(p: PanePointer): void {
   lastClick = { x: p.x, y: p.y, pane: p.pane, depth };
   const thing = things[depth];
   if (!thing) return p.shift || p.ctrl ? undefined : select(NOTHING);
-  if (p.ctrl) select(toggleThing(selection, thing));
-  else if (p.shift) select(selectOnly([...thingsOf(selection), thing]));
-  else select(selectOnly([thing]));
+  const members = withMembers([thing], editor().doc);
+  if (p.ctrl) select(toggleThings(selection, members));
+  else if (p.shift) select(selectOnly([...thingsOf(selection), ...members]));
+  else select(selectOnly(members));
 }
 
 /** Everything a marquee touches; with Alt only what is fully inside. */
 function inMarquee(view: SheetView, a: Vec3, b: Vec3, whole: boolean): Thing[] {
-  const { doc } = editor();
-  const low = [Math.min(a[view.h], b[view.h]), Math.min(a[view.v], b[view.v])] as const;
-  const high = [Math.max(a[view.h], b[view.h]), Math.max(a[view.v], b[view.v])] as const;
+  const doc = pickable(editor().doc);
+  const sorted = (p: number, q: number) => [Math.min(p, q), Math.max(p, q)] as const;
+  const across = sorted(acrossOf(view, a), acrossOf(view, b));
+  const up = sorted(upOf(view, a), upOf(view, b));
   const inside = (p: Vec3) =>
-    p[view.h] >= low[0] && p[view.h] <= high[0] && p[view.v] >= low[1] && p[view.v] <= high[1];
+    acrossOf(view, p) >= across[0] && acrossOf(view, p) <= across[1] && upOf(view, p) >= up[0] && upOf(view, p) <= up[1]; // prettier-ignore
   const out: Thing[] = [];
   for (const brush of doc.brushes.values()) {
-    const { min, max } = brushBounds(brush);
-    const enclosed = inside(min) && inside(max);
-    const touches = min[view.h] <= high[0] && max[view.h] >= low[0] && min[view.v] <= high[1] && max[view.v] >= low[1];
-    if (!(whole ? enclosed : touches) || (!enclosed && drawnBrush(brush, view).where === 'before')) continue;
     // Floors and walls of a room count as the room, and only when all of it is enclosed; otherwise a marquee inside a room would always take it.
-    if (brush.room) continue;
-    out.push({ type: 'brush', id: brush.id });
+    if (brush.room && !brush.room.released) continue;
+    const [a0, a1] = spanAlong(brushBounds(brush), view.right);
+    const [b0, b1] = spanAlong(brushBounds(brush), view.up);
+    const enclosed = a0 >= across[0] && a1 <= across[1] && b0 >= up[0] && b1 <= up[1];
+    const touches = a0 <= across[1] && a1 >= across[0] && b0 <= up[1] && b1 >= up[0];
+    if (!(whole ? enclosed : touches) || (!enclosed && drawnBrush(brush, view).where === 'before')) continue;
+    out.push(brush.group ? { type: 'group', id: brush.group } : { type: 'brush', id: brush.id });
   }
-  for (const e of doc.entities.values()) if (inside(e.at)) out.push({ type: 'entity', id: e.id });
+  for (const e of doc.entities.values())
+    if (inside(e.at)) out.push(e.group ? { type: 'group', id: e.group } : { type: 'entity', id: e.id });
   for (const room of doc.rooms.values()) {
     const corners = room.footprint.flatMap(([x, y]): Vec3[] => [
       [x, y, room.floor],
@@ -149,48 +273,70 @@ function inMarquee(view: SheetView, a: Vec3, b: Vec3, whole: boolean): Thing[] {
     ]);
     if (corners.every(inside)) out.push({ type: 'room', id: room.id });
   }
-  return out;
+  return withMembers(out, doc);
 }
 
-/** Select, move, resize, duplicate by dragging. */
+/** Starts what a press that moves on means: resizing, turning, skewing, moving, or a marquee. */
+function begin({ start, grip, thing }: Extract<State, { name: 'pressed' }>): State {
+  const { selection, select, doc } = editor();
+  const box = selectionBox();
+  if (grip && box) {
+    const common = { start, box, typed: '' };
+    if (grip.kind === 'side')
+      return { ...common, name: 'resizing', to: box, handle: grip.handle, guides: guidesAround(start.view, box) };
+    return { ...common, name: grip.kind === 'turn' ? 'turning' : 'skewing', along: grip.kind === 'skew' ? grip.along : 'h', by: 0 }; // prettier-ignore
+  }
+  const wholeRoom = thing?.type === 'room' && !isSelected(selection, thing);
+  if (thing && !start.shift && !wholeRoom && (start.view || isSelected(selection, thing, doc))) {
+    if (!isSelected(selection, thing, doc)) select(selectOnly(withMembers([thing], doc)));
+    const bounds = selectionBox();
+    if (bounds)
+      return { name: 'moving', start, box: bounds, by: [0, 0, 0], copy: start.alt, guides: guidesAround(start.view, bounds), typed: '' }; // prettier-ignore
+  }
+  return start.view ? { name: 'marquee', start } : { name: 'idle' };
+}
+
+/** Shows what the gesture would do now. */
+function show(): void {
+  const { preview, setOverlay } = editor();
+  if (state.name === 'moving') {
+    preview(movedCommand(state));
+    const box = moved(state.box, state.by);
+    setOverlay({ sizes: box, guides: met(state.guides, box), typed: state.typed });
+  } else if (state.name === 'resizing') {
+    preview(resizeCommand(state.to));
+    setOverlay({ sizes: state.to, guides: met(state.guides, state.to), typed: state.typed });
+  } else if (state.name === 'turning' || state.name === 'skewing') {
+    preview(mapCommand(state));
+    const text =
+      state.name === 'turning' ? `${Math.round(state.by * 10) / 10}°` : `${Math.round(state.by * 100) / 100}`;
+    setOverlay({ typed: state.typed || text });
+  }
+}
+
+/** Select, move, resize, turn, skew, duplicate by dragging. */
 export const pickTool: Tool = {
   down: (p) => {
-    const handle = handleUnder(p);
+    const { selection, doc } = editor();
     const things = p.hits.map((h) => h.thing);
-    const selected = things.find((t) => isSelected(editor().selection, t));
-    state = { name: 'pressed', start: p, handle, thing: selected ?? things[0] ?? null };
+    const selected = things.find((t) => isSelected(selection, t, doc));
+    state = { name: 'pressed', start: p, grip: gripUnder(p), thing: selected ?? things[0] ?? null };
   },
   move: (p) => {
-    const { selection, select, preview, setOverlay } = editor();
-    if (state.name === 'pressed' && !samePixel(state.start, p)) {
-      if (!p.view) return;
-      const { start, handle, thing } = state;
-      if (handle) {
-        const box = selectionBox()!;
-        state = { name: 'resizing', start, box, to: box, handle };
-      } else if (thing && !start.shift && (isSelected(selection, thing) || thing.type !== 'room')) {
-        if (!isSelected(selection, thing)) select(selectOnly([thing]));
-        const box = selectionBox();
-        if (box) state = { name: 'moving', start, box, by: [0, 0, 0], copy: start.alt };
-      } else state = { name: 'marquee', start };
-    }
-    if (state.name === 'moving') {
-      const by = dragBy(state.start, p, state.box, gridStep());
-      state = { ...state, by };
-      preview(movedCommand(state));
-      const { box } = state;
-      setOverlay({
-        sizes: {
-          min: [box.min[0] + by[0], box.min[1] + by[1], box.min[2] + by[2]],
-          max: [box.max[0] + by[0], box.max[1] + by[1], box.max[2] + by[2]],
-        },
-      });
-    } else if (state.name === 'resizing') {
-      const to = resizedBox(state.box, state.handle, p, gridStep());
-      state = { ...state, to };
-      preview((doc) => resizePicked(doc, asPicked(selection), to, useView.getState().carry));
-      setOverlay({ sizes: to });
-    } else if (state.name === 'marquee') setOverlay({ marquee: { pane: p.pane, from: state.start.raw, to: p.raw } });
+    if (state.name === 'pressed' && !samePixel(state.start, p)) state = begin(state);
+    // What was typed holds against the pointer.
+    if ('typed' in state && state.typed) return;
+    if (state.name === 'moving') state = { ...state, by: dragBy(state.start, p, state.box, state.guides) };
+    else if (state.name === 'resizing') state = { ...state, to: resizedBox(state.box, state.handle, p, state.guides) };
+    else if (state.name === 'turning') state = { ...state, by: turnedBy(state, p) };
+    else if (state.name === 'skewing') {
+      const axis = state.along === 'h' ? p.view!.h : p.view!.v;
+      const free = p.raw[axis] - state.start.raw[axis];
+      const grid = gridStep();
+      state = { ...state, by: grid === null ? free : snapTo(free, grid) };
+    } else if (state.name === 'marquee')
+      return editor().setOverlay({ marquee: { pane: p.pane, from: state.start.raw, to: p.raw } });
+    show();
   },
   up: (p) => {
     const was = state;
@@ -207,12 +353,13 @@ export const pickTool: Tool = {
         return result.doc;
       });
       if (made) select(made);
-    } else if (was.name === 'resizing')
-      run('Resize', (doc) => resizePicked(doc, asPicked(selection), was.to, useView.getState().carry));
+    } else if (was.name === 'resizing') run('Resize', resizeCommand(was.to));
+    else if (was.name === 'turning') run('Turn', mapCommand(was));
+    else if (was.name === 'skewing') run('Skew', mapCommand(was));
     else if (was.name === 'marquee') {
       setOverlay({});
       const things = inMarquee(was.start.view!, was.start.raw, p.raw, p.alt);
-      if (p.ctrl) select(things.reduce(toggleThing, selection));
+      if (p.ctrl) select(things.reduce((s, t) => toggleThings(s, [t]), selection));
       else select(selectOnly(p.shift || was.start.shift ? [...thingsOf(selection), ...things] : things));
     }
   },
@@ -229,16 +376,46 @@ export const pickTool: Tool = {
     return had;
   },
   commit: () => false,
+  // A number typed while dragging sets the distance, the size or the angle.
+  type: (text) => {
+    if (!('typed' in state)) return false;
+    const typed = typedOn(state.typed, text);
+    const [first, second] = typedHere(typed);
+    const view = state.start.view;
+    if (state.name === 'moving' && view) {
+      const by: [number, number, number] = [0, 0, 0];
+      // A single number goes the way the drag went.
+      const along = second === undefined && Math.abs(state.by[view.v]) > Math.abs(state.by[view.h]) ? view.v : view.h;
+      by[along] = first ?? 0;
+      if (second !== undefined) by[view.v] = second ?? 0;
+      const sign = second === undefined && state.by[along] < 0 && (first ?? 0) > 0 ? -1 : 1;
+      by[along] *= sign;
+      state = { ...state, by, typed };
+    } else if (state.name === 'resizing' && view) {
+      const to = { min: [...state.to.min], max: [...state.to.max] } as { min: [number, number, number]; max: [number, number, number] }; // prettier-ignore
+      const sides = [[state.handle[0], view.h], [state.handle[1], view.v]] as const; // prettier-ignore
+      const sizes = state.handle[0] === 0 ? [undefined, first] : [first, second];
+      sides.forEach(([side, axis], i) => {
+        const size = sizes[i];
+        if (!size || size <= 0 || side === 0) return;
+        if (side > 0) to.max[axis] = to.min[axis] + size;
+        else to.min[axis] = to.max[axis] - size;
+      });
+      state = { ...state, to, typed };
+    } else if (state.name === 'turning' || state.name === 'skewing') state = { ...state, by: first ?? 0, typed };
+    show();
+    return true;
+  },
   cursor: (p) => {
-    const handle = handleUnder(p);
-    if (handle)
-      return handle[0] === 0
-        ? 'ns-resize'
-        : handle[1] === 0
-          ? 'ew-resize'
-          : handle[0] === handle[1]
-            ? 'nesw-resize'
-            : 'nwse-resize';
+    const grip = gripUnder(p);
+    if (grip?.kind === 'turn') return 'grab';
+    if (grip?.kind === 'skew') return grip.along === 'h' ? 'ew-resize' : 'ns-resize';
+    if (grip) {
+      const { handle } = grip;
+      if (handle[0] === 0) return 'ns-resize';
+      if (handle[1] === 0) return 'ew-resize';
+      return handle[0] === handle[1] ? 'nesw-resize' : 'nwse-resize';
+    }
     return p.hits.some((h) => isSelected(editor().selection, h.thing)) ? 'move' : 'default';
   },
 };

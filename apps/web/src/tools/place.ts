@@ -12,7 +12,8 @@ function placeFor(p: PanePointer, standsAt: number): Vec3 | null {
     const [x, y] = p.snapped;
     return [x, y, surfaceUnder(doc, [x, y, 0]) + standsAt];
   }
-  if (p.pane === 'section') return [p.snapped[0], useView.getState().sectionAt, p.snapped[2]];
+  // The Section's points lie on the section line.
+  if (p.pane === 'section') return p.snapped;
   if (!p.normal) return null;
   const away = p.normal[2] > 0.7 ? standsAt : 24;
   return [p.raw[0] + p.normal[0] * away, p.raw[1] + p.normal[1] * away, p.raw[2] + p.normal[2] * away].map((c) =>

@@ -1,11 +1,19 @@
-import { addRoom, newId, type MapDocument, type Point2, type Vec3 } from '@yesca/core';
+import {
+  addInset,
+  addRoom,
+  insideOutline,
+  newId,
+  type MapDocument,
+  type Point2,
+  type Room,
+  type Vec3,
+} from '@yesca/core';
 import { PLAIN_DRESS } from '@yesca/stock';
-import { readLength } from '../fields/arithmetic.ts';
 import { useEditor } from '../state/editor.ts';
 import { selectOnly } from '../state/selection.ts';
 import { useView } from '../state/view.ts';
 import { keepWalls } from './keep-walls.ts';
-import { samePixel, typedSizes, type PanePointer, type Tool } from './tool.ts';
+import { samePixel, typedHere, typedOn, type PanePointer, type Tool } from './tool.ts';
 
 type State =
   | { readonly name: 'idle' }
@@ -25,8 +33,30 @@ let roomId = newId();
 
 const editor = () => useEditor.getState();
 
+/** The room of the active level that the gesture began in: a footprint drawn there stands up from its floor or is sunk into it. */
+let host: string | null = null;
+
+function hostAt(p: PanePointer): string | null {
+  const { level } = useView.getState();
+  const around = ({ footprint, floor, ceiling }: Room) =>
+    floor <= level + 1 && ceiling > level && insideOutline(footprint, [p.raw[0], p.raw[1]]);
+  return [...editor().doc.rooms.values()].find(around)?.id ?? null;
+}
+
+/** How high a footprint inside a room stands, or how deep it is sunk, and where a pool's surface is. */
+function insetHeight(room: Room, typed: number | null): { height: number; fill?: number } {
+  const { inset, insetHeight: usual } = useView.getState();
+  const size = Math.max(1, typed ?? usual);
+  if (inset === 'pillar') return { height: room.ceiling - room.floor };
+  if (inset === 'platform') return { height: size };
+  return inset === 'pit' ? { height: -size } : { height: -size, fill: Math.min(16, size / 4) };
+}
+
 const command = (footprint: readonly Point2[], height: number) => (doc: MapDocument) => {
-  const { level, wall, open } = useView.getState();
+  const { level, wall, open, roomHeight } = useView.getState();
+  const room = host ? doc.rooms.get(host) : undefined;
+  if (room)
+    return addInset(doc, room.id, { footprint, ...insetHeight(room, height === roomHeight ? null : height) }, roomId);
   return addRoom(doc, { footprint, floor: level, ceiling: level + height, wall, open }, PLAIN_DRESS, roomId);
 };
 
@@ -35,7 +65,7 @@ const rectangle = ([x, y]: Point2, [w, d]: Point2): Point2[] => [[x, y], [x + w,
 function show(footprint: readonly Point2[], height: number, typed: string): void {
   const { preview, setOverlay, select } = editor();
   const { level } = useView.getState();
-  if (preview(command(footprint, height))) select(selectOnly([{ type: 'room', id: roomId }]));
+  if (preview(command(footprint, height))) select(selectOnly([{ type: 'room', id: host ?? roomId }]));
   const xs = footprint.map((p) => p[0]);
   const ys = footprint.map((p) => p[1]);
   setOverlay({
@@ -48,6 +78,10 @@ function show(footprint: readonly Point2[], height: number, typed: string): void
 function dragged(start: PanePointer, now: PanePointer): { corner: Point2; size: Point2 } {
   const [a, b] = [start.snapped, now.snapped];
   const { wall, level, roomHeight } = useView.getState();
+  if (host) {
+    const min: Point2 = [Math.min(a[0], b[0]), Math.min(a[1], b[1])];
+    return { corner: min, size: [Math.max(a[0], b[0]) - min[0], Math.max(a[1], b[1]) - min[1]] };
+  }
   const box = keepWalls(
     { min: [Math.min(a[0], b[0]), Math.min(a[1], b[1])], max: [Math.max(a[0], b[0]), Math.max(a[1], b[1])] },
     editor().doc.rooms.values(),
@@ -67,7 +101,7 @@ function closePolygon(corners: readonly Point2[]): void {
   roomId = newId();
   if (corners.length < 3) return void editor().setOverlay({});
   if (editor().run('Room', command(corners, useView.getState().roomHeight)))
-    editor().select(selectOnly([{ type: 'room', id: roomId }]));
+    editor().select(selectOnly([{ type: 'room', id: host ?? roomId }]));
 }
 
 /** Drag a rectangle or click corners; type width, depth and height; Enter or a click commits. */
@@ -75,12 +109,16 @@ export const roomTool: Tool = {
   down: (p) => {
     if (p.pane !== 'plan') return;
     if (state.name === 'ready' || state.name === 'polygon') state = { ...state, press: p };
-    else state = { name: 'pressed', start: p };
+    else {
+      host = hostAt(p);
+      state = { name: 'pressed', start: p };
+    }
   },
   move: (p) => {
     if (state.name === 'ready' && state.press && !samePixel(state.press, p)) {
       const { press } = state;
       roomTool.commit();
+      host = hostAt(press);
       state = { name: 'pressed', start: press };
     }
     if (state.name === 'pressed' && !samePixel(state.start, p)) {
@@ -137,13 +175,13 @@ export const roomTool: Tool = {
     const { corner, size, height } = state;
     state = { name: 'idle' };
     if (editor().run('Room', command(rectangle(corner, size), height)))
-      editor().select(selectOnly([{ type: 'room', id: roomId }]));
+      editor().select(selectOnly([{ type: 'room', id: host ?? roomId }]));
     return true;
   },
   type: (text) => {
     if (state.name !== 'ready') return false;
-    const typed = text === 'Backspace' ? state.typed.slice(0, -1) : state.typed + text;
-    const sizes = typedSizes(typed, readLength);
+    const typed = typedOn(state.typed, text);
+    const sizes = typedHere(typed);
     const positive = (value: number | null | undefined, old: number) => (value && value > 0 ? value : old);
     state = {
       ...state,

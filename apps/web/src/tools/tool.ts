@@ -1,6 +1,9 @@
-import type { Vec3 } from '@yesca/core';
+import { dot, rayPlane, type Plane, type Vec3 } from '@yesca/core';
+import { readLength } from '../fields/arithmetic.ts';
 import type { SheetHit } from '../panes/sheet-geometry.ts';
-import type { SheetView } from '../panes/projection.ts';
+import { snapPoint, type SheetView } from '../panes/projection.ts';
+import { useEditor } from '../state/editor.ts';
+import { useView } from '../state/view.ts';
 
 /** A pointer over a pane, in world terms. */
 export interface PanePointer {
@@ -12,6 +15,8 @@ export interface PanePointer {
   readonly hits: readonly SheetHit[];
   /** The surface's outward direction where the Eye's ray met one. */
   readonly normal?: Vec3;
+  /** The line of sight through the pointer, in Eye. */
+  readonly ray?: { readonly from: Vec3; readonly towards: Vec3 };
   /** The drawing's view; the Eye has none. */
   readonly view?: SheetView;
   readonly x: number;
@@ -39,4 +44,39 @@ export const samePixel = (a: { x: number; y: number }, b: { x: number; y: number
   Math.hypot(a.x - b.x, a.y - b.y) <= within;
 
 /** Reads sizes typed in a gesture: `600 400 272`, each an expression of its own. */
-export const typedSizes = (text: string, read: (part: string) => number | null): (number | null)[] => text.trim().split(/\s+/).filter(Boolean).map(read); // prettier-ignore
+export const typedSizes = (text: string, read: (part: string) => number | null): (number | null)[] => text.trim().split(/\s+/).filter(Boolean).map((part) => read(part)); // prettier-ignore
+
+/** The sizes typed so far, in this map's module. */
+export const typedHere = (text: string): (number | null)[] =>
+  typedSizes(text, (part) => readLength(part, useEditor.getState().doc.settings.module));
+
+/** What has been typed after one more key. */
+export const typedOn = (before: string, key: string): string =>
+  key === 'Backspace' ? before.slice(0, -1) : before + key;
+
+/** The grid step things snap to, or null while snapping is off. */
+export const gridStep = (): number | null => (useView.getState().snap ? useEditor.getState().doc.settings.grid : null);
+
+/** Where the pointer is on a plane: by its line of sight in Eye, else the drawing's own point. Null when it looks away from it. */
+export function pointOn(p: PanePointer, plane: Plane): Vec3 | null {
+  if (!p.ray) return p.raw;
+  const t = rayPlane(p.ray.from, p.ray.towards, plane);
+  if (t === null || t > 50_000) return null;
+  return [
+    p.ray.from[0] + p.ray.towards[0] * t,
+    p.ray.from[1] + p.ray.towards[1] * t,
+    p.ray.from[2] + p.ray.towards[2] * t,
+  ];
+}
+
+/** How far a drag has come, freely: in the drawing's plane, or in Eye over the ground (upright with Shift). */
+export function dragged(start: PanePointer, now: PanePointer): Vec3 {
+  if (!now.ray || !start.ray) return [now.raw[0] - start.raw[0], now.raw[1] - start.raw[1], now.raw[2] - start.raw[2]];
+  const { towards } = start.ray;
+  const facing: Vec3 = now.shift ? [towards[0], towards[1], 0] : [0, 0, 1];
+  const plane: Plane = { normal: facing, distance: dot(facing, start.raw) };
+  const at = pointOn(now, plane) ?? start.raw;
+  return now.shift ? [0, 0, at[2] - start.raw[2]] : [at[0] - start.raw[0], at[1] - start.raw[1], 0];
+}
+
+export const snapHere = (p: Vec3): Vec3 => snapPoint(p, gridStep());

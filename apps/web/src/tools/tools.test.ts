@@ -12,7 +12,15 @@ import {
   type Vec3,
 } from '@yesca/core';
 import { handleAt } from '../panes/draw-overlay.ts';
-import { sheetView, snapPoint, toScreen, toWorld, type SheetKind, type SheetView } from '../panes/projection.ts';
+import {
+  sheetView,
+  snapPoint,
+  toScreen,
+  toWorld,
+  workingPoint,
+  type SheetKind,
+  type SheetView,
+} from '../panes/projection.ts';
 import { hitSheet } from '../panes/sheet-geometry.ts';
 import { shownDocument, useEditor } from '../state/editor.ts';
 import { selectOnly, thingsOf } from '../state/selection.ts';
@@ -40,7 +48,7 @@ function pointer(kind: SheetKind, h: number, v: number, keys: Keys = {}): PanePo
   p[w.h] = h;
   p[w.v] = v;
   const [x, y] = toScreen(w, p);
-  const raw = toWorld(w, x, y, kind === 'plan' ? useView.getState().level : useView.getState().sectionAt);
+  const raw = toWorld(w, x, y, workingPoint(kind, useView.getState()));
   const grid = useView.getState().snap ? editor().doc.settings.grid : null;
   return {
     pane: kind,
@@ -82,24 +90,22 @@ const loose = () => [...editor().doc.brushes.values()].filter((b) => !b.room);
 
 beforeEach(() => {
   editor().load('map', 1, start());
-  useView
-    .getState()
-    .set({
-      tool: 'pick',
-      snap: true,
-      level: 0,
-      cutHeight: 110,
-      sectionAt: 32,
-      shape: 'box',
-      height: 128,
-      roomHeight: 272,
-      wall: 16,
-      open: false,
-      material: 'slate',
-      paintWhole: false,
-      entityKind: 'spawn',
-      carry: true,
-    });
+  useView.getState().set({
+    tool: 'pick',
+    snap: true,
+    level: 0,
+    cutHeight: 110,
+    section: { at: [0, 32], looks: 90 },
+    shape: 'box',
+    height: 128,
+    roomHeight: 272,
+    wall: 16,
+    open: false,
+    material: 'slate',
+    paintWhole: false,
+    entityKind: 'spawn',
+    carry: true,
+  });
   activeTool().cancel();
 });
 
@@ -187,7 +193,7 @@ describe('Pick', () => {
   ] as const)('the handle %j dragged to %j resizes that side alone', (handle, to, [min, max]) => {
     click(30, 30);
     const [x, y] = handleAt(view('plan'), brushBounds(editor().doc.brushes.get('a')!), handle);
-    const at = toWorld(view('plan'), x, y, 0);
+    const at = toWorld(view('plan'), x, y, [0, 0, 0]);
     drag([at[0], at[1]], to);
     expect(brushBounds(editor().doc.brushes.get('a')!)).toEqual({ min, max });
   });

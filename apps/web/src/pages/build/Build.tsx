@@ -6,7 +6,7 @@ import { Link, useParams } from 'react-router';
 import { Bar, BarChart, CartesianGrid, Legend, ResponsiveContainer, XAxis, YAxis } from 'recharts';
 import type { BuildRow } from '@yesca/contract';
 import { STAGES, type BuildMessage, type Preset } from '@yesca/core';
-import { goTo } from '../../commands/commands.ts';
+import { goTo } from '../../commands/viewing.ts';
 import { EyePane } from '../../panes/EyePane.tsx';
 import { SheetPane } from '../../panes/SheetPane.tsx';
 import { isRunning, useBuild } from './useBuild.ts';

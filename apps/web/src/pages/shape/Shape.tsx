@@ -1,5 +1,5 @@
 import './shape.css';
-import { ActionIcon, Menu, SegmentedControl, Tooltip } from '@mantine/core';
+import { ActionIcon, SegmentedControl, Tooltip } from '@mantine/core';
 import {
   IconLayoutSidebarLeftCollapse,
   IconLayoutSidebarRightCollapse,
@@ -10,9 +10,8 @@ import {
   IconMinimize,
 } from '@tabler/icons-react';
 import { useState } from 'react';
-import { Group as PanelGroup, Panel, Separator } from 'react-resizable-panels';
-import { placeEntity } from '@yesca/core';
-import { lastPane } from '../../commands/commands.ts';
+import { Group as PanelGroup, Panel, Separator, useDefaultLayout } from 'react-resizable-panels';
+import { lastPane } from '../../commands/last-pane.ts';
 import { useKeys } from '../../commands/useKeys.ts';
 import { EyePane } from '../../panes/EyePane.tsx';
 import { SheetPane } from '../../panes/SheetPane.tsx';
@@ -20,17 +19,9 @@ import { Particulars } from '../../panels/Particulars.tsx';
 import { Register } from '../../panels/Register.tsx';
 import { Stock } from '../../panels/Stock.tsx';
 import { ToolDock } from '../../panels/ToolDock.tsx';
-import { useEditor } from '../../state/editor.ts';
-import { selectOnly } from '../../state/selection.ts';
-import { useEyeRequest, useView, type PaneName } from '../../state/view.ts';
-import { surfaceUnder } from '../../tools/surface-under.ts';
+import { useView, type PaneName } from '../../state/view.ts';
 import type { PanePointer } from '../../tools/tool.ts';
-
-interface MenuAt {
-  readonly p: PanePointer;
-  readonly x: number;
-  readonly y: number;
-}
+import { PaneMenu, type MenuAt } from './PaneMenu.tsx';
 
 /** Where a map is drawn: drawers left and right, the Sheet and the Eye between, the tools below. */
 export function Shape() {
@@ -80,29 +71,7 @@ export function Shape() {
               {full === 'eye' ? <EyePane onMenu={open} /> : <SheetPane kind={full} onMenu={open} />}
             </Framed>
           ) : (
-            <PanelGroup orientation="horizontal">
-              <Panel minSize="20%" defaultSize="50%">
-                <PanelGroup orientation="vertical">
-                  <Panel minSize="15%" defaultSize="62%">
-                    <Framed name="plan">
-                      <SheetPane kind="plan" onMenu={open} />
-                    </Framed>
-                  </Panel>
-                  <Separator className="divider divider-h" />
-                  <Panel minSize="15%" defaultSize="38%">
-                    <Framed name="section">
-                      <SheetPane kind="section" onMenu={open} />
-                    </Framed>
-                  </Panel>
-                </PanelGroup>
-              </Panel>
-              <Separator className="divider divider-v" />
-              <Panel minSize="20%" defaultSize="50%">
-                <Framed name="eye">
-                  <EyePane onMenu={open} />
-                </Framed>
-              </Panel>
-            </PanelGroup>
+            <Panes open={open} />
           )}
         </div>
         <ToolDock />
@@ -130,6 +99,52 @@ export function Shape() {
       </aside>
       <PaneMenu at={menu} onClose={() => setMenu(null)} />
     </div>
+  );
+}
+
+/** All three panes, their sizes and order remembered in this browser. */
+function Panes({ open }: { open: (p: PanePointer, x: number, y: number) => void }) {
+  const swapped = useView((s) => s.swapped);
+  const columns = useDefaultLayout({ id: 'yesca-columns', storage: localStorage });
+  const rows = useDefaultLayout({ id: 'yesca-rows', storage: localStorage });
+  const plan = (
+    <Panel key="plan" id="plan" minSize="15%" defaultSize="62%">
+      <Framed name="plan">
+        <SheetPane kind="plan" onMenu={open} />
+      </Framed>
+    </Panel>
+  );
+  const section = (
+    <Panel key="section" id="section" minSize="15%" defaultSize="38%">
+      <Framed name="section">
+        <SheetPane kind="section" onMenu={open} />
+      </Framed>
+    </Panel>
+  );
+  const [upper, lower] = swapped.sheet ? [section, plan] : [plan, section];
+  const sheet = (
+    <Panel key="sheet" id="sheet" minSize="20%" defaultSize="50%">
+      <PanelGroup orientation="vertical" {...rows}>
+        {upper}
+        <Separator className="divider divider-h" />
+        {lower}
+      </PanelGroup>
+    </Panel>
+  );
+  const eye = (
+    <Panel key="eye" id="eye" minSize="20%" defaultSize="50%">
+      <Framed name="eye">
+        <EyePane onMenu={open} />
+      </Framed>
+    </Panel>
+  );
+  const [left, right] = swapped.eye ? [eye, sheet] : [sheet, eye];
+  return (
+    <PanelGroup orientation="horizontal" {...columns}>
+      {left}
+      <Separator className="divider divider-v" />
+      {right}
+    </PanelGroup>
   );
 }
 
@@ -165,48 +180,5 @@ function Framed({ name, children }: { name: PaneName; children: React.ReactNode 
         </Tooltip>
       </div>
     </div>
-  );
-}
-
-/** What fits what is under the pointer. */
-function PaneMenu({ at, onClose }: { at: MenuAt | null; onClose: () => void }) {
-  const { run, select, doc } = useEditor.getState();
-  if (!at) return null;
-  const { p } = at;
-  const thing = p.hits[0]?.thing;
-  const brushHit = p.hits.find((h) => h.thing.type === 'brush');
-  const face = brushHit && brushHit.face >= 0 ? doc.brushes.get(brushHit.thing.id)?.faces[brushHit.face] : undefined;
-  const [x, y] = p.snapped;
-  const floor = p.pane === 'eye' ? p.raw[2] : surfaceUnder(doc, p.snapped);
-  const place = (kind: string, up: number) => () =>
-    void run(`Place ${kind}`, (d) => placeEntity(d, kind, [Math.round(x), Math.round(y), Math.round(floor + up)]));
-  return (
-    <Menu opened onClose={onClose} position="bottom-start" shadow="md">
-      <Menu.Target>
-        <span style={{ position: 'fixed', left: at.x, top: at.y }} />
-      </Menu.Target>
-      <Menu.Dropdown>
-        {thing && <Menu.Item onClick={() => select(selectOnly([thing]))}>Select this {thing.type}</Menu.Item>}
-        {brushHit && thing?.type !== 'brush' && (
-          <Menu.Item onClick={() => select(selectOnly([brushHit.thing]))}>Select only this brush</Menu.Item>
-        )}
-        {face && (
-          <Menu.Item
-            onClick={() => select({ ...selectOnly([]), faces: [{ brush: brushHit!.thing.id, face: face.id }] })}
-          >
-            Select this face
-          </Menu.Item>
-        )}
-        {face && (
-          <Menu.Item onClick={() => useView.getState().set({ material: face.material })}>
-            Pick up its material
-          </Menu.Item>
-        )}
-        {(thing || face) && <Menu.Divider />}
-        <Menu.Item onClick={place('spawn', 0)}>Place a spawn here</Menu.Item>
-        <Menu.Item onClick={place('pointLight', 200)}>Place a point light here</Menu.Item>
-        <Menu.Item onClick={() => useEyeRequest.getState().look([x, y, floor + 164], true)}>Camera here</Menu.Item>
-      </Menu.Dropdown>
-    </Menu>
   );
 }

@@ -1,7 +1,23 @@
-import { Group, Select, Text } from '@mantine/core';
-import { pickedBounds, setRole, type MapDocument, type Role } from '@yesca/core';
+import { ActionIcon, Button, Group, NumberInput, Select, SimpleGrid, Text, Tooltip } from '@mantine/core';
+import {
+  IconArrowsJoin, IconBoxMargin, IconBoxMultiple, IconCirclesRelation, IconCopyPlus, IconFlipHorizontal, IconFlipVertical, IconLayoutAlignBottom,
+  IconLayoutAlignCenter, IconLayoutAlignLeft, IconLayoutAlignMiddle, IconLayoutAlignRight, IconLayoutAlignTop, IconLayoutDistributeHorizontal,
+  IconLayoutDistributeVertical, IconLayersIntersect2, IconLayersSubtract, IconRotate2, IconRotateClockwise2,
+} from '@tabler/icons-react'; // prettier-ignore
+import { useState } from 'react';
+import {
+  boxCenter, changeShape, pickedBounds, setRole, shapeSpec, volumeOf, type Group as BrushGroup, type MapDocument, type Role, type ShapeValue,
+} from '@yesca/core'; // prettier-ignore
+import { commandById } from '../../commands/commands.ts';
+import { keysOf } from '../../commands/keys.ts';
+import {
+  brushesNow, giveBackSelection, layerSelection, repeatSelection, repeatSelectionAround, shellSelection, sideBySide,
+} from '../../commands/shaping.ts'; // prettier-ignore
+import { LengthField } from '../../fields/LengthField.tsx';
 import { asPicked, thingsOf, type Selection } from '../../state/selection.ts';
+import { useView } from '../../state/view.ts';
 import { MaterialSwatch } from '../MaterialSwatch.tsx';
+import { ShapeField } from '../ToolOptions.tsx';
 import { PlaceAndSize, run, Section } from './shared.tsx';
 
 /** The roles a build knows what to do with. */
@@ -10,7 +26,20 @@ const ROLES_OFFERED: { value: Role; label: string }[] = [
   { value: 'detail', label: 'Detail – drawn, does not seal' },
   { value: 'clip', label: 'Clip – unseen, holds players back' },
   { value: 'hint', label: 'Hint – cuts cells for visibility' },
+  { value: 'liquid', label: 'Liquid – drawn, can be entered' },
 ];
+
+/** A command as an icon, with its name and key as the tip. */
+function CommandIcon({ id, icon: Icon }: { id: string; icon: typeof IconRotate2 }) {
+  const command = commandById(id);
+  return (
+    <Tooltip label={`${command.label} — ${keysOf(command)}`}>
+      <ActionIcon variant="default" aria-label={command.label} onClick={command.run}>
+        <Icon size={16} stroke={1.5} />
+      </ActionIcon>
+    </Tooltip>
+  );
+}
 
 export function BrushParticulars({ doc, selection }: { doc: MapDocument; selection: Selection }) {
   const box = pickedBounds(doc, asPicked(selection));
@@ -18,27 +47,65 @@ export function BrushParticulars({ doc, selection }: { doc: MapDocument; selecti
   const role = new Set(brushes.map((b) => b.role)).size === 1 ? brushes[0]!.role : null;
   const materials = [...new Set(brushes.flatMap((b) => b.faces.map((f) => f.material)))];
   const count = thingsOf(selection).length;
+  const groups = new Set(brushes.map((b) => b.group));
+  const group = groups.size === 1 ? doc.groups.get([...groups][0] ?? '') : undefined;
+  const layers = new Set(brushes.map((b) => b.layer ?? ''));
   const inRoom = brushes.length === 1 && brushes[0]!.room ? doc.rooms.get(brushes[0]!.room.id) : undefined;
+  const released = brushes.some((b) => b.room?.released);
   return (
     <>
-      <Section title={count === 1 ? 'Brush' : `${count} selected`}>
+      <Section title={count === 1 ? 'Brush' : group ? `${group.name}, ${count} brushes` : `${count} selected`}>
         {box && <PlaceAndSize box={box} selection={selection} rooms={false} />}
         {brushes.length > 0 && (
-          <Select
-            label="Role"
-            data={ROLES_OFFERED}
-            value={role}
-            placeholder="mixed"
-            allowDeselect={false}
-            onChange={(v) => v && run('Role', (d) => setRole(d, new Set(brushes.map((b) => b.id)), v as Role))}
-          />
-        )}
-        {inRoom && (
-          <Text size="xs" c="dimmed">
-            Part of {inRoom.name}. Shaping it by hand releases the whole room.
+          <Text size="xs" c="dimmed" className="mono">
+            {Math.round(volumeOf(doc, selection.brushes) / 1000) / 1000} m³
           </Text>
         )}
+        {brushes.length > 0 && (
+          <SimpleGrid cols={2} spacing={4}>
+            <Select
+              label="Role"
+              data={ROLES_OFFERED}
+              value={role}
+              placeholder="mixed"
+              allowDeselect={false}
+              comboboxProps={{ width: 230, position: 'bottom-end' }}
+              onChange={(v) => v && run('Role', (d) => setRole(d, new Set(brushes.map((b) => b.id)), v as Role))}
+            />
+            <Select
+              label="Layer"
+              data={[
+                { value: '', label: 'none' },
+                ...[...doc.layers.values()].map((l) => ({ value: l.id, label: l.name })),
+              ]}
+              value={layers.size === 1 ? [...layers][0]! : null}
+              placeholder="mixed"
+              allowDeselect={false}
+              onChange={(v) => layerSelection(v || null)}
+            />
+          </SimpleGrid>
+        )}
+        {inRoom && !released && (
+          <Text size="xs" c="dimmed">
+            Part of {inRoom.name}. Shaped by hand, this brush is released; the room stays a room.
+          </Text>
+        )}
+        {released && (
+          <>
+            <Text size="xs" data-testid="released">
+              <span className="badge" data-state="warning">
+                released
+              </span>{' '}
+              Shaped by hand: its room never touches it.
+            </Text>
+            <Button variant="default" onClick={giveBackSelection}>
+              Give back to the room
+            </Button>
+          </>
+        )}
       </Section>
+      {group?.shape && <ShapeSection group={group} />}
+      {brushes.length > 0 && <Operations box={box !== null} />}
       {materials.length > 0 && (
         <Section title="Materials">
           <Group gap={4}>
@@ -49,5 +116,169 @@ export function BrushParticulars({ doc, selection }: { doc: MapDocument; selecti
         </Section>
       )}
     </>
+  );
+}
+
+/** The numbers a shape was made from: changing them makes it anew where it stands. */
+function ShapeSection({ group }: { group: BrushGroup }) {
+  const shape = group.shape!;
+  const spec = shapeSpec(shape.kind);
+  const change = (key: string, value: ShapeValue) => run('Change shape', (d) => changeShape(d, group.id, { params: { [key]: value } })); // prettier-ignore
+  const steps = shape.params.steps as number | undefined;
+  const rise = steps ? (shape.box.max[2] - shape.box.min[2]) / steps : 0;
+  const along = shape.params.rises === 'east' || shape.params.rises === 'west' ? 0 : 1;
+  const stretch = (axis: 0 | 1 | 2, size: number) => {
+    const max: [number, number, number] = [...shape.box.max];
+    max[axis] = shape.box.min[axis] + size;
+    run('Change shape', (d) => changeShape(d, group.id, { box: { min: shape.box.min, max } }));
+  };
+  if (spec.params.length === 0) return null;
+  return (
+    <Section title={spec.label}>
+      <Group gap={6} align="flex-end">
+        {spec.params.map((param) => (
+          <ShapeField
+            key={param.key}
+            param={param}
+            value={shape.params[param.key]!}
+            onChange={(v) => change(param.key, v)}
+          />
+        ))}
+      </Group>
+      {steps && (
+        <SimpleGrid cols={2} spacing={4}>
+          <LengthField
+            label="Step height"
+            tip="Height of one step; changes how high the stair is"
+            value={rise}
+            onChange={(v) => v > 0 && stretch(2, v * steps)}
+          />
+          {shape.kind === 'stair' && (
+            <LengthField
+              label="Step depth"
+              tip="Depth of one step; changes how long the stair is"
+              value={(shape.box.max[along] - shape.box.min[along]) / steps}
+              onChange={(v) => v > 0 && stretch(along, v * steps)}
+            />
+          )}
+        </SimpleGrid>
+      )}
+    </Section>
+  );
+}
+
+/** What can be done with the selected brushes as solids. */
+function Operations({ box }: { box: boolean }) {
+  const wall = useView((s) => s.wall);
+  const [thickness, setThickness] = useState(wall);
+  return (
+    <>
+      <Section title="Solids">
+        <Group gap={4}>
+          <CommandIcon id="shape.subtract" icon={IconLayersSubtract} />
+          <CommandIcon id="shape.intersect" icon={IconLayersIntersect2} />
+          <CommandIcon id="shape.merge" icon={IconArrowsJoin} />
+          <CommandIcon id="shape.hull" icon={IconCirclesRelation} />
+          <CommandIcon id="edit.turnLeft" icon={IconRotate2} />
+          <CommandIcon id="edit.turnRight" icon={IconRotateClockwise2} />
+          <CommandIcon id="edit.mirrorX" icon={IconFlipHorizontal} />
+          <CommandIcon id="edit.mirrorY" icon={IconFlipVertical} />
+        </Group>
+        <Group gap={4} align="flex-end" wrap="nowrap">
+          <LengthField
+            label="Shell"
+            tip="Thickness of the walls when made hollow"
+            value={thickness}
+            onChange={setThickness}
+          />
+          <Tooltip label="Hollow it: walls inside its faces — Shift O">
+            <ActionIcon variant="default" aria-label="Shell inside" onClick={() => shellSelection(thickness, 'inside')}>
+              <IconBoxMargin size={16} stroke={1.5} />
+            </ActionIcon>
+          </Tooltip>
+          <Tooltip label="Wrap it: walls outside its faces — Alt O">
+            <ActionIcon
+              variant="default"
+              aria-label="Shell outside"
+              onClick={() => shellSelection(thickness, 'outside')}
+            >
+              <IconBoxMultiple size={16} stroke={1.5} />
+            </ActionIcon>
+          </Tooltip>
+        </Group>
+      </Section>
+      <Section title="Arrange">
+        <Group gap={4}>
+          <CommandIcon id="align.lowEast" icon={IconLayoutAlignLeft} />
+          <CommandIcon id="align.middleEast" icon={IconLayoutAlignCenter} />
+          <CommandIcon id="align.highEast" icon={IconLayoutAlignRight} />
+          <CommandIcon id="align.lowNorth" icon={IconLayoutAlignBottom} />
+          <CommandIcon id="align.middleNorth" icon={IconLayoutAlignMiddle} />
+          <CommandIcon id="align.highNorth" icon={IconLayoutAlignTop} />
+          <CommandIcon id="spread.East" icon={IconLayoutDistributeVertical} />
+          <CommandIcon id="spread.North" icon={IconLayoutDistributeHorizontal} />
+        </Group>
+        {box && <Repeat />}
+      </Section>
+    </>
+  );
+}
+
+/** Copies along a line or around a centre. */
+function Repeat() {
+  const [count, setCount] = useState(3);
+  const [axis, setAxis] = useState<'east' | 'north' | 'up' | 'around'>('east');
+  const [step, setStep] = useState<number | null>(null);
+  const around = axis === 'around';
+  const k = axis === 'north' ? 1 : axis === 'up' ? 2 : 0;
+  const shown = step ?? (around ? 360 / (count + 1) : sideBySide(k as 0));
+  const repeat = () => {
+    const by: [number, number, number] = [0, 0, 0];
+    by[k] = shown;
+    if (!around) return repeatSelection(count, by);
+    // Around the point where the plan and section lines cross: the middle of the view.
+    const { centre } = useView.getState();
+    if (brushesNow().size) repeatSelectionAround(count, boxCenter({ min: centre, max: centre }), shown);
+  };
+  return (
+    <Group gap={4} align="flex-end" wrap="nowrap">
+      <Tooltip label="How many copies">
+        <NumberInput
+          size="xs"
+          w={52}
+          label="Repeat"
+          min={1}
+          max={256}
+          value={count}
+          onChange={(v) => setCount(Math.max(1, Math.round(Number(v) || 1)))}
+          onKeyDown={(e) => e.stopPropagation()}
+        />
+      </Tooltip>
+      <Tooltip label="Which way; around turns about the middle of the view">
+        <Select
+          w={78}
+          aria-label="Repeat direction"
+          allowDeselect={false}
+          data={['east', 'north', 'up', 'around']}
+          value={axis}
+          onChange={(v) => {
+            if (v) setAxis(v as 'east');
+            setStep(null);
+          }}
+        />
+      </Tooltip>
+      <LengthField
+        label={around ? 'Angle' : 'Step'}
+        unit={around ? '°' : 'cm'}
+        tip={around ? 'Angle from one copy to the next' : 'Distance from one copy to the next'}
+        value={shown}
+        onChange={setStep}
+      />
+      <Tooltip label="Make the copies">
+        <ActionIcon variant="default" aria-label="Make the copies" onClick={repeat}>
+          <IconCopyPlus size={16} stroke={1.5} />
+        </ActionIcon>
+      </Tooltip>
+    </Group>
   );
 }

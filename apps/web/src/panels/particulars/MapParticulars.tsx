@@ -1,7 +1,10 @@
-import { Text } from '@mantine/core';
-import { changeSettings, renameMap, type MapDocument } from '@yesca/core';
+import { Button, Chip, Group, SimpleGrid, Text } from '@mantine/core';
+import { changeSettings, ROLES, renameMap, type MapDocument, type Role } from '@yesca/core';
+import { turnSection } from '../../commands/viewing.ts';
 import { LengthField } from '../../fields/LengthField.tsx';
 import { TextField } from '../../fields/TextField.tsx';
+import { useView } from '../../state/view.ts';
+import { openRevisions } from '../Revisions.tsx';
 import { Color, run, Section } from './shared.tsx';
 
 const count = (n: number, one: string, many: string): string => `${n} ${n === 1 ? one : many}`;
@@ -16,7 +19,18 @@ export function MapParticulars({ doc }: { doc: MapDocument }) {
           {count(doc.rooms.size, 'room', 'rooms')}, {count(doc.brushes.size, 'brush', 'brushes')},{' '}
           {count(doc.entities.size, 'thing', 'things')}
         </Text>
+        <LengthField
+          label="Module"
+          tip="A size in which lengths can be read and typed: 4m is four modules; 0 for none"
+          value={settings.module ?? 0}
+          onChange={(module) => run('Module', (d) => changeSettings(d, { module: module > 0 ? module : undefined }))}
+        />
+        <Button variant="default" onClick={openRevisions}>
+          Revisions
+        </Button>
       </Section>
+      <SectionLine />
+      <Kinds />
       <Section title="Light and sky">
         <Color
           label="Ambient colour"
@@ -40,5 +54,73 @@ export function MapParticulars({ doc }: { doc: MapDocument }) {
         Select something to see its values here. Alt-click picks a single face.
       </Text>
     </>
+  );
+}
+
+/** Where the Section cuts, by numbers. */
+function SectionLine() {
+  const section = useView((s) => s.section);
+  const set = useView((s) => s.set);
+  return (
+    <Section title="Section line">
+      <SimpleGrid cols={2} spacing={4}>
+        <LengthField
+          label="Through X"
+          tip="A point the line runs through"
+          value={section.at[0]}
+          onChange={(x) => set({ section: { ...section, at: [x, section.at[1]] } })}
+        />
+        <LengthField
+          label="Through Y"
+          tip="A point the line runs through"
+          value={section.at[1]}
+          onChange={(y) => set({ section: { ...section, at: [section.at[0], y] } })}
+        />
+        <LengthField
+          label="Looks to"
+          tip="Which way the Section looks: 0 east, 90 north"
+          unit="°"
+          value={section.looks}
+          onChange={(looks) => set({ section: { ...section, looks: ((looks % 360) + 360) % 360 } })}
+        />
+        <LengthField
+          label="Depth"
+          tip="How far beyond the cut is drawn; 0 draws everything"
+          value={section.depth ?? 0}
+          onChange={(depth) => set({ section: { ...section, depth: depth > 0 ? depth : undefined } })}
+        />
+      </SimpleGrid>
+      <Group gap={4}>
+        <Button variant="default" size="compact-xs" onClick={() => turnSection(180)}>
+          Look the other way
+        </Button>
+        <Button variant="default" size="compact-xs" onClick={() => turnSection(90)}>
+          Turn a quarter
+        </Button>
+      </Group>
+    </Section>
+  );
+}
+
+/** Which roles and things the panes show. */
+function Kinds() {
+  const hiddenRoles = useView((s) => s.hiddenRoles);
+  const hideThings = useView((s) => s.hideThings);
+  const set = useView((s) => s.set);
+  const toggle = (role: Role) =>
+    set({ hiddenRoles: hiddenRoles.includes(role) ? hiddenRoles.filter((r) => r !== role) : [...hiddenRoles, role] });
+  return (
+    <Section title="Shown">
+      <Group gap={4}>
+        {ROLES.map((role) => (
+          <Chip key={role} size="xs" checked={!hiddenRoles.includes(role)} onChange={() => toggle(role)}>
+            {role}
+          </Chip>
+        ))}
+        <Chip size="xs" checked={!hideThings} onChange={() => set({ hideThings: !hideThings })}>
+          things
+        </Chip>
+      </Group>
+    </Section>
   );
 }

@@ -1,14 +1,20 @@
-import { ActionIcon, Button, Group, SimpleGrid, Switch, Text, Tooltip } from '@mantine/core';
-import { IconTrash } from '@tabler/icons-react';
+import { ActionIcon, Button, Group, SegmentedControl, SimpleGrid, Switch, Text, Tooltip } from '@mantine/core';
+import { IconFocusCentered, IconTrash } from '@tabler/icons-react';
 import {
+  changeInset,
   changeOpening,
   changeRoom,
+  giveAllBack,
   pickedBounds,
   releaseRoom,
+  removeInset,
   removeOpenings,
   sharedWalls,
+  sideOf,
+  type Inset,
   type MapDocument,
   type Opening,
+  type OpeningKind,
   type Room,
 } from '@yesca/core';
 import { doorwayBetween } from '../../commands/commands.ts';
@@ -66,54 +72,27 @@ export function RoomParticulars({ doc, room }: { doc: MapDocument; room: Room })
       </Section>
       <Section title="Openings">
         {openings.map((o) => (
-          <div key={o.id} className="opening-row">
-            <Group justify="space-between" wrap="nowrap" mb={2}>
-              <Text size="xs">{openingName(o, room, doc)}</Text>
-              <Tooltip label="Close this doorway">
-                <ActionIcon
-                  size="sm"
-                  aria-label="Close this doorway"
-                  onClick={() => run('Close doorway', (d) => removeOpenings(d, new Set([o.id])))}
-                >
-                  <IconTrash size={14} />
-                </ActionIcon>
-              </Tooltip>
-            </Group>
-            <SimpleGrid cols={2} spacing={4}>
-              {(
-                [
-                  ['width', 'Width'],
-                  ['height', 'Height'],
-                  ['sill', 'Sill'],
-                  ['at', 'Middle at'],
-                ] as const
-              ).map(([key, label]) => (
-                <LengthField
-                  key={key}
-                  label={label}
-                  tip={
-                    key === 'at'
-                      ? 'Distance of its middle from the corner where the wall starts'
-                      : `${label} of the opening`
-                  }
-                  value={o[key]}
-                  onChange={(v) => run('Change doorway', (d) => changeOpening(d, o.id, { [key]: v }))}
-                />
-              ))}
-            </SimpleGrid>
-          </div>
+          <OpeningRow key={o.id} opening={o} room={room} doc={doc} />
         ))}
         {neighbours.map((id) => (
           <Button key={id} variant="default" onClick={() => doorwayBetween(room.id, id)}>
             Open a doorway to {doc.rooms.get(id)?.name}
           </Button>
         ))}
-        {neighbours.length === 0 && (
-          <Text size="xs" c="dimmed">
-            Draw another room against one of these walls; then a doorway can be opened between them.
-          </Text>
-        )}
+        <Text size="xs" c="dimmed">
+          {neighbours.length === 0
+            ? 'Draw another room against one of these walls; then a doorway can be opened between them. '
+            : ''}
+          Right-click a wall on the Plan to open a window or an arch there.
+        </Text>
       </Section>
+      {room.insets && (
+        <Section title="Footprints inside">
+          {room.insets.map((inset) => (
+            <InsetRow key={inset.id} inset={inset} room={room} />
+          ))}
+        </Section>
+      )}
       <Section title="Brushes">
         <Text size="xs" c="dimmed">
           The room keeps its {[...doc.brushes.values()].filter((b) => b.room?.id === room.id).length} brushes up to
@@ -122,7 +101,133 @@ export function RoomParticulars({ doc, room }: { doc: MapDocument; room: Room })
         <Button variant="default" onClick={() => run('Release room', (d) => releaseRoom(d, room.id))}>
           Release the room
         </Button>
+        {room.released && (
+          <Button variant="default" onClick={() => run('Give back', (d) => giveAllBack(d, room.id))}>
+            Take back {room.released.length} released {room.released.length === 1 ? 'part' : 'parts'}
+          </Button>
+        )}
       </Section>
     </>
+  );
+}
+
+/** One opening: its kind, its size, and where in its wall it is, from either corner or exactly centred. */
+function OpeningRow({ opening: o, room, doc }: { opening: Opening; room: Room; doc: MapDocument }) {
+  const owner = doc.rooms.get(o.rooms[0])!;
+  const { length } = sideOf(owner, o.side);
+  const change = (what: Parameters<typeof changeOpening>[2]) =>
+    run('Change opening', (d) => changeOpening(d, o.id, what));
+  return (
+    <div className="opening-row">
+      <Group justify="space-between" wrap="nowrap" mb={2}>
+        <Text size="xs">{openingName(o, room, doc)}</Text>
+        <Group gap={2} wrap="nowrap">
+          <Tooltip label="Exactly in the middle of its wall">
+            <ActionIcon size="sm" aria-label="Centre this opening" onClick={() => change({ at: length / 2 })}>
+              <IconFocusCentered size={14} />
+            </ActionIcon>
+          </Tooltip>
+          <Tooltip label="Close this opening">
+            <ActionIcon
+              size="sm"
+              aria-label="Close this doorway"
+              onClick={() => run('Close opening', (d) => removeOpenings(d, new Set([o.id])))}
+            >
+              <IconTrash size={14} />
+            </ActionIcon>
+          </Tooltip>
+        </Group>
+      </Group>
+      <SegmentedControl
+        size="xs"
+        mb={4}
+        fullWidth
+        aria-label="Kind of opening"
+        value={o.kind ?? 'door'}
+        onChange={(kind) => change({ kind: kind as OpeningKind })}
+        data={[
+          { value: 'door', label: 'Door' },
+          { value: 'window', label: 'Window' },
+          { value: 'arch', label: 'Arch' },
+        ]}
+      />
+      <SimpleGrid cols={3} spacing={4}>
+        <LengthField label="Width" tip="Width of the opening" value={o.width} onChange={(width) => change({ width })} />
+        <LengthField
+          label="Height"
+          tip="Height of the opening"
+          value={o.height}
+          onChange={(height) => change({ height })}
+        />
+        <LengthField label="Sill" tip="Sill of the opening" value={o.sill} onChange={(sill) => change({ sill })} />
+        <LengthField
+          label="Middle at"
+          tip="Distance of its middle from the corner where the wall starts"
+          value={o.at}
+          onChange={(at) => change({ at })}
+        />
+        <LengthField
+          label="From corner"
+          tip="Distance of its near edge from the corner where the wall starts"
+          value={o.at - o.width / 2}
+          onChange={(v) => change({ at: v + o.width / 2 })}
+        />
+        <LengthField
+          label="To corner"
+          tip="Distance of its far edge from the corner where the wall ends"
+          value={length - o.at - o.width / 2}
+          onChange={(v) => change({ at: length - v - o.width / 2 })}
+        />
+        {o.kind === 'arch' && (
+          <LengthField
+            label="Rise"
+            tip="Height of the curve"
+            value={o.rise ?? o.width / 2}
+            onChange={(rise) => change({ rise })}
+          />
+        )}
+      </SimpleGrid>
+    </div>
+  );
+}
+
+const INSET_WORD = (i: Inset, room: Room): string =>
+  i.height < 0
+    ? i.fill === undefined
+      ? 'Pit'
+      : 'Pool'
+    : i.height >= room.ceiling - room.floor
+      ? 'Pillar'
+      : 'Platform';
+
+/** One footprint inside a room: how high it stands or how deep it is sunk. */
+function InsetRow({ inset, room }: { inset: Inset; room: Room }) {
+  const change = (what: Partial<Inset>) => run('Change footprint', (d) => changeInset(d, room.id, inset.id, what));
+  const word = INSET_WORD(inset, room);
+  return (
+    <Group gap={4} align="flex-end" wrap="nowrap">
+      <LengthField
+        label={word}
+        tip="Height above the floor; below zero it is sunk"
+        value={inset.height}
+        onChange={(height) => change({ height })}
+      />
+      {inset.height < 0 && (
+        <LengthField
+          label="Water under floor"
+          tip="How far the surface of its water lies below the floor; as deep as the pit for none"
+          value={inset.fill ?? -inset.height}
+          onChange={(fill) => change({ fill: fill < -inset.height ? fill : undefined })}
+        />
+      )}
+      <Tooltip label={`Remove this ${word.toLowerCase()}`}>
+        <ActionIcon
+          aria-label={`Remove this ${word.toLowerCase()}`}
+          onClick={() => run('Remove footprint', (d) => removeInset(d, room.id, inset.id))}
+        >
+          <IconTrash size={14} />
+        </ActionIcon>
+      </Tooltip>
+    </Group>
   );
 }

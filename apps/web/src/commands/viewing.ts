@@ -1,0 +1,105 @@
+import { boxCenter, brushBounds, firstSpawn, pickedBounds, PLAYER, saveView, storeysOf, type SavedView, type Vec3 } from '@yesca/core'; // prettier-ignore
+import { useEditor } from '../state/editor.ts';
+import { notify } from '../state/notify.ts';
+import { asPicked, isEmptySelection, selectOnly } from '../state/selection.ts';
+import { eyeMemory, useEyeRequest, useView } from '../state/view.ts';
+import { surfaceUnder } from '../tools/surface-under.ts';
+import { lastPane } from './last-pane.ts';
+
+const editor = () => useEditor.getState();
+const view = () => useView.getState();
+
+/** Fits what is selected, or the whole map, into the drawings. */
+export function frameAll(): void {
+  const { doc, selection } = editor();
+  const nothing = isEmptySelection(selection);
+  const all = { brushes: new Set(doc.brushes.keys()), entities: new Set(doc.entities.keys()) };
+  const box = pickedBounds(doc, nothing ? all : asPicked(selection));
+  if (!box) return view().set({ centre: [0, 0, 130], zoom: 0.5 });
+  const pane = document.querySelector('[data-pane=plan]') ?? document.querySelector('[data-pane=section]');
+  // A pane that is not laid out yet has no size; a usual one serves until the next time.
+  const [w, h] = [Math.max(200, pane?.clientWidth ?? 0), Math.max(160, pane?.clientHeight ?? 0)];
+  const room = 96;
+  const zoom = Math.min(
+    (w - room) / Math.max(64, box.max[0] - box.min[0]),
+    (h - room) / Math.max(64, box.max[1] - box.min[1], box.max[2] - box.min[2]),
+    4,
+  );
+  const centre = boxCenter(box);
+  view().set({ centre, zoom, ...(nothing ? {} : { section: sectionThrough(centre) }) });
+  if (!nothing) useEyeRequest.getState().look(centre);
+}
+
+/** The section line moved, without turning it, so that it runs through a place. */
+export const sectionThrough = (p: Vec3) => ({
+  ...view().section,
+  at: [Math.round(p[0]), Math.round(p[1])] as const,
+});
+
+export function goToSpawn(): void {
+  const spawn = firstSpawn(editor().doc.entities.values());
+  if (spawn)
+    useEyeRequest.getState().look([spawn.at[0], spawn.at[1], spawn.at[2] + PLAYER.eyeStanding], true, spawn.turn);
+  else notify('There is no spawn yet. Place one: tool Place, then Spawn.');
+}
+
+/** Brings the Eye's camera to where the pointer is: standing there on the Plan, in front of what it points at elsewhere. */
+export function cameraToPointer(): void {
+  const { kind, at } = lastPane;
+  if (!at) return;
+  if (kind === 'eye') useEyeRequest.getState().look(at);
+  else if (kind === 'section') useEyeRequest.getState().look(at, true);
+  else useEyeRequest.getState().look([at[0], at[1], surfaceUnder(editor().doc, at) + PLAYER.eyeStanding], true);
+}
+
+/** Goes to the next storey above or below. */
+export function moveStorey(by: 1 | -1): void {
+  const storeys = storeysOf(editor().doc);
+  const { level } = view();
+  const next = by > 0 ? storeys.find((s) => s.floor > level) : storeys.findLast((s) => s.floor < level);
+  if (next) goToStorey(next.floor, editor().doc.storeys.size ? next.cut : undefined);
+  else notify(by > 0 ? 'There is no storey above.' : 'There is no storey below.', 'storey');
+}
+
+export function goToStorey(floor: number, cut?: number): void {
+  const { centre, set } = view();
+  set({ level: floor, centre: [centre[0], centre[1], floor + 130], ...(cut ? { cutHeight: cut } : {}) });
+}
+
+/** The Section looks the other way, or a quarter further round. */
+export function turnSection(degrees: number): void {
+  const { section, set } = view();
+  set({ section: { ...section, looks: (section.looks + degrees + 360) % 360 } });
+}
+
+/** Where some brushes and things are, to go there. */
+export function goTo(at: Vec3 | undefined, brushes: readonly string[] = [], entities: readonly string[] = []): void {
+  const { doc, select } = editor();
+  const things = [
+    ...brushes.filter((id) => doc.brushes.has(id)).map((id) => ({ type: 'brush', id }) as const),
+    ...entities.filter((id) => doc.entities.has(id)).map((id) => ({ type: 'entity', id }) as const),
+  ];
+  if (things.length) select(selectOnly(things));
+  const first = things[0];
+  const place =
+    at ??
+    (first?.type === 'brush'
+      ? boxCenter(brushBounds(doc.brushes.get(first.id)!))
+      : first && doc.entities.get(first.id)?.at);
+  if (!place) return;
+  view().set({ centre: place, section: sectionThrough(place) });
+  useEyeRequest.getState().look(place);
+}
+
+/** Keeps how the map is looked at now under a name. */
+export function rememberView(name: string): void {
+  const { centre, zoom, level, cutHeight, section } = view();
+  const eye = { at: eyeMemory.at, towards: eyeMemory.target };
+  editor().run('Save view', (doc) => saveView(doc, { name, centre, zoom, level, cutHeight, section, eye }));
+}
+
+export function recallView(saved: SavedView): void {
+  const { centre, zoom, level, cutHeight, section, eye } = saved;
+  view().set({ centre, zoom, level, cutHeight, section });
+  if (eye) useEyeRequest.getState().face(eye.at, eye.towards);
+}

@@ -1,0 +1,143 @@
+import { Menu } from '@mantine/core';
+import { placeEntity, PLAYER, type Likeness, type OpeningKind } from '@yesca/core';
+import { commandById } from '../../commands/commands.ts';
+import { keysOf } from '../../commands/keys.ts';
+import { openingAt, selectSimilar } from '../../commands/shaping.ts';
+import { recallView, sectionThrough } from '../../commands/viewing.ts';
+import { useEditor } from '../../state/editor.ts';
+import { isEmptySelection, selectOnly, withMembers } from '../../state/selection.ts';
+import { useEyeRequest, useView } from '../../state/view.ts';
+import { surfaceUnder } from '../../tools/surface-under.ts';
+import type { PanePointer } from '../../tools/tool.ts';
+
+export interface MenuAt {
+  readonly p: PanePointer;
+  readonly x: number;
+  readonly y: number;
+}
+
+function Do({ id }: { id: string }) {
+  const command = commandById(id);
+  const keys = keysOf(command);
+  return (
+    <Menu.Item rightSection={keys === 'no key' ? null : <kbd>{keys}</kbd>} onClick={command.run}>
+      {command.label}
+    </Menu.Item>
+  );
+}
+
+const LIKE: readonly (readonly [Likeness, string])[] = [
+  ['material', 'of the same material'],
+  ['role', 'of the same role'],
+  ['kind', 'of the same kind'],
+  ['size', 'of the same size'],
+];
+
+const SINGLE = { brush: 'brush', entity: 'thing', room: 'room', opening: 'opening', group: 'group' } as const;
+
+/** What fits what is under the pointer. */
+export function PaneMenu({ at, onClose }: { at: MenuAt | null; onClose: () => void }) {
+  const { run, select, doc, selection } = useEditor.getState();
+  if (!at) return null;
+  const { p } = at;
+  const thing = p.hits[0]?.thing;
+  const brushHit = p.hits.find((h) => h.thing.type === 'brush');
+  const brush = brushHit && doc.brushes.get(brushHit.thing.id);
+  const face = brushHit && brushHit.face >= 0 ? brush?.faces[brushHit.face] : undefined;
+  const room = brush?.room && !brush.room.released ? doc.rooms.get(brush.room.id) : undefined;
+  const [x, y] = p.snapped;
+  const floor = p.pane === 'eye' ? p.raw[2] : surfaceUnder(doc, p.snapped);
+  const place = (kind: string, up: number) => () =>
+    void run(`Place ${kind}`, (d) => placeEntity(d, kind, [Math.round(x), Math.round(y), Math.round(floor + up)]));
+  const open = (kind: OpeningKind) => () => openingAt(room!.id, [p.raw[0], p.raw[1]], kind);
+  return (
+    <Menu opened onClose={onClose} position="bottom-start" shadow="md">
+      <Menu.Target>
+        <span style={{ position: 'fixed', left: at.x, top: at.y }} />
+      </Menu.Target>
+      <Menu.Dropdown mah="80vh" style={{ overflow: 'auto' }}>
+        {thing && (
+          <Menu.Item onClick={() => select(selectOnly(withMembers([thing], doc)))}>
+            Select this {SINGLE[thing.type]}
+          </Menu.Item>
+        )}
+        {brushHit && thing?.type !== 'brush' && (
+          <Menu.Item onClick={() => select(selectOnly([brushHit.thing]))}>Select only this brush</Menu.Item>
+        )}
+        {face && (
+          <Menu.Item
+            onClick={() => select({ ...selectOnly([]), faces: [{ brush: brushHit!.thing.id, face: face.id }] })}
+          >
+            Select this face
+          </Menu.Item>
+        )}
+        {brushHit && (
+          <Menu trigger="hover" position="right-start">
+            <Menu.Target>
+              <Menu.Item closeMenuOnClick={false}>Select all …</Menu.Item>
+            </Menu.Target>
+            <Menu.Dropdown>
+              {LIKE.map(([by, words]) => (
+                <Menu.Item
+                  key={by}
+                  onClick={() => {
+                    select(selectOnly([brushHit.thing]));
+                    selectSimilar(by);
+                    onClose();
+                  }}
+                >
+                  {words}
+                </Menu.Item>
+              ))}
+            </Menu.Dropdown>
+          </Menu>
+        )}
+        {face && (
+          <Menu.Item onClick={() => useView.getState().set({ material: face.material })}>
+            Pick up its material
+          </Menu.Item>
+        )}
+        {room && (
+          <>
+            <Menu.Divider />
+            <Menu.Label>{room.name}</Menu.Label>
+            <Menu.Item onClick={open('door')}>Open a doorway here</Menu.Item>
+            <Menu.Item onClick={open('window')}>Open a window here</Menu.Item>
+            <Menu.Item onClick={open('arch')}>Open an arch here</Menu.Item>
+          </>
+        )}
+        {!isEmptySelection(selection) && (
+          <>
+            <Menu.Divider />
+            <Menu.Label>Selection</Menu.Label>
+            {selection.brushes.size > 0 && <Do id="shape.subtract" />}
+            {selection.brushes.size > 1 && <Do id="shape.merge" />}
+            {selection.brushes.size + selection.entities.size > 1 && <Do id="edit.group" />}
+            {[...selection.brushes].some((id) => doc.brushes.get(id)?.group) && <Do id="edit.ungroup" />}
+            {[...selection.brushes].some((id) => doc.brushes.get(id)?.room?.released) && <Do id="shape.giveBack" />}
+            <Do id="edit.duplicate" />
+            <Do id="select.hide" />
+            <Do id="select.isolate" />
+            <Do id="edit.delete" />
+          </>
+        )}
+        <Menu.Divider />
+        <Menu.Item onClick={place('spawn', 0)}>Place a spawn here</Menu.Item>
+        <Menu.Item onClick={place('pointLight', 200)}>Place a point light here</Menu.Item>
+        <Menu.Item onClick={() => useEyeRequest.getState().look([x, y, floor + PLAYER.eyeStanding], true)}>
+          Camera here
+        </Menu.Item>
+        {p.pane !== 'section' && (
+          <Menu.Item onClick={() => useView.getState().set({ section: sectionThrough(p.snapped) })}>
+            Section through here
+          </Menu.Item>
+        )}
+        {[...doc.views.values()].slice(0, 6).map((v) => (
+          <Menu.Item key={v.id} onClick={() => recallView(v)}>
+            View: {v.name}
+          </Menu.Item>
+        ))}
+      </Menu.Dropdown>
+    </Menu>
+  );
+}

@@ -1,0 +1,309 @@
+import { Group, NumberInput, SegmentedControl, Select, Switch, Tooltip } from '@mantine/core';
+import { ENTITY_KINDS, SHAPES, shapeSpec, type Role, type ShapeKind, type ShapeParam, type ShapeValue } from '@yesca/core'; // prettier-ignore
+import { LengthField } from '../fields/LengthField.tsx';
+import { activeShape, useView, type ToolName, type ViewState } from '../state/view.ts';
+import { redrawGhost } from '../tools/draw.ts';
+import { MaterialSwatch } from './MaterialSwatch.tsx';
+
+/** One number, choice or switch of a shape. */
+export function ShapeField({
+  param,
+  value,
+  onChange,
+}: {
+  param: ShapeParam;
+  value: ShapeValue;
+  onChange: (value: ShapeValue) => void;
+}) {
+  if (param.type === 'switch')
+    return (
+      <Tooltip label={param.tip}>
+        <Switch
+          size="xs"
+          mb={6}
+          label={param.label}
+          checked={value as boolean}
+          onChange={(e) => onChange(e.currentTarget.checked)}
+        />
+      </Tooltip>
+    );
+  if (param.type === 'choice')
+    return (
+      <Tooltip label={param.tip}>
+        <Select
+          label={param.label}
+          w={86}
+          allowDeselect={false}
+          data={[...param.choices]}
+          value={value as string}
+          onChange={(v) => v && onChange(v)}
+        />
+      </Tooltip>
+    );
+  const clamp = (v: number) => Math.min(param.max, Math.max(param.min, v));
+  if (param.type === 'count')
+    return (
+      <Tooltip label={param.tip}>
+        <NumberInput
+          size="xs"
+          label={param.label}
+          w={64}
+          min={param.min}
+          max={param.max}
+          value={value as number}
+          onChange={(v) => onChange(Math.round(clamp(Number(v) || param.initial)))}
+          onKeyDown={(e) => {
+            e.stopPropagation();
+            if (e.key === 'Enter') e.currentTarget.blur();
+          }}
+        />
+      </Tooltip>
+    );
+  return (
+    <div className="narrow-field">
+      <LengthField
+        label={param.label}
+        tip={param.tip}
+        unit={param.type === 'length' ? 'cm' : param.type === 'angle' ? '°' : ''}
+        value={value as number}
+        onChange={(v) => onChange(clamp(v))}
+      />
+    </div>
+  );
+}
+
+function DrawOptions() {
+  const view = useView();
+  const { set, shape } = view;
+  const params = activeShape(view);
+  const change = (key: string, value: ShapeValue) => {
+    set({ shapes: { ...view.shapes, [shape]: { ...params, [key]: value } } });
+    redrawGhost();
+  };
+  return (
+    <Group gap={8} wrap="wrap" align="flex-end">
+      <Tooltip label="What is drawn — Shift B takes the next">
+        <Select
+          label="Shape"
+          w={116}
+          allowDeselect={false}
+          data={SHAPES.map((s) => ({ value: s.kind, label: s.label }))}
+          value={shape}
+          onChange={(v) => {
+            if (v) set({ shape: v as ShapeKind });
+            redrawGhost();
+          }}
+        />
+      </Tooltip>
+      <div className="narrow-field">
+        <LengthField
+          label="Height"
+          tip="Height of what is drawn on the Plan"
+          value={view.height}
+          onChange={(height) => set({ height: Math.max(1, height) })}
+        />
+      </div>
+      {shapeSpec(shape).params.map((param) => (
+        <ShapeField key={param.key} param={param} value={params[param.key]!} onChange={(v) => change(param.key, v)} />
+      ))}
+      <Tooltip label="What drawn brushes are for">
+        <Select
+          label="Role"
+          w={96}
+          allowDeselect={false}
+          data={['structure', 'detail', 'clip', 'hint', 'liquid']}
+          value={view.drawRole}
+          onChange={(v) => {
+            if (v) set({ drawRole: v as Role });
+            redrawGhost();
+          }}
+        />
+      </Tooltip>
+    </Group>
+  );
+}
+
+function RoomOptions() {
+  const view = useView();
+  const { set } = view;
+  return (
+    <Group gap={8} wrap="wrap" align="flex-end">
+      <div className="narrow-field">
+        <LengthField
+          label="Height"
+          tip="Clear height from floor to ceiling"
+          value={view.roomHeight}
+          onChange={(roomHeight) => set({ roomHeight: Math.max(8, roomHeight) })}
+        />
+      </div>
+      <div className="narrow-field">
+        <LengthField
+          label="Walls"
+          tip="Thickness of walls, floor and ceiling"
+          value={view.wall}
+          onChange={(wall) => set({ wall: Math.max(1, wall) })}
+        />
+      </div>
+      <div className="narrow-field">
+        <LengthField
+          label="Floor at"
+          tip="Height of the floor: the level things stand on"
+          value={view.level}
+          onChange={(level) => set({ level })}
+        />
+      </div>
+      <Switch
+        size="xs"
+        mb={6}
+        label="Open sky"
+        checked={view.open}
+        onChange={(e) => set({ open: e.currentTarget.checked })}
+      />
+      <Tooltip label="What a footprint drawn inside a room becomes">
+        <Select
+          label="Inside a room"
+          w={104}
+          allowDeselect={false}
+          data={[
+            { value: 'platform', label: 'Platform' },
+            { value: 'pillar', label: 'Pillar' },
+            { value: 'pit', label: 'Pit' },
+            { value: 'pool', label: 'Pool' },
+          ]}
+          value={view.inset}
+          onChange={(v) => v && set({ inset: v as ViewState['inset'] })}
+        />
+      </Tooltip>
+      {view.inset !== 'pillar' && (
+        <div className="narrow-field">
+          <LengthField
+            label={view.inset === 'platform' ? 'Rise' : 'Depth'}
+            tip="How far it stands up or is sunk"
+            value={view.insetHeight}
+            onChange={(insetHeight) => set({ insetHeight: Math.max(1, insetHeight) })}
+          />
+        </div>
+      )}
+    </Group>
+  );
+}
+
+/** What can be set on the active tool. */
+export function ToolOptions({ tool }: { tool: ToolName }) {
+  const view = useView();
+  const { set } = view;
+  switch (tool) {
+    case 'draw':
+      return <DrawOptions />;
+    case 'room':
+      return <RoomOptions />;
+    case 'cut':
+      return (
+        <Tooltip label="Which half a new cut keeps">
+          <SegmentedControl
+            size="xs"
+            aria-label="Keep"
+            value={view.cutKeep}
+            onChange={(v) => set({ cutKeep: v as 'both' })}
+            data={[
+              { value: 'both', label: 'Keep both' },
+              { value: 'back', label: 'Near half' },
+              { value: 'front', label: 'Far half' },
+            ]}
+          />
+        </Tooltip>
+      );
+    case 'reshape':
+      return (
+        <Group gap={8} wrap="nowrap">
+          <SegmentedControl
+            size="xs"
+            aria-label="Handles"
+            value={view.handles}
+            onChange={(v) => set({ handles: v as 'faces' })}
+            data={[
+              { value: 'vertices', label: 'Vertices' },
+              { value: 'edges', label: 'Edges' },
+              { value: 'faces', label: 'Faces' },
+            ]}
+          />
+          <Tooltip label="Split a brush that would become concave into convex parts">
+            <Switch
+              size="xs"
+              label="Split"
+              checked={view.splitConcave}
+              onChange={(e) => set({ splitConcave: e.currentTarget.checked })}
+            />
+          </Tooltip>
+        </Group>
+      );
+    case 'paint':
+      return (
+        <Group gap={8} wrap="nowrap">
+          <MaterialSwatch name={view.material} size={30} withName />
+          <Switch
+            size="xs"
+            label="Whole brush"
+            checked={view.paintWhole}
+            onChange={(e) => set({ paintWhole: e.currentTarget.checked })}
+          />
+        </Group>
+      );
+    case 'place':
+      return (
+        <SegmentedControl
+          size="xs"
+          aria-label="Thing to place"
+          value={view.entityKind}
+          onChange={(entityKind) => set({ entityKind })}
+          data={ENTITY_KINDS.map((k) => ({ value: k.kind, label: k.label }))}
+        />
+      );
+    case 'measure':
+      return (
+        <Tooltip label="The player's figure in the Section, with step and jump — Shift F">
+          <Switch
+            size="xs"
+            label="Figure"
+            checked={view.figure}
+            onChange={(e) => set({ figure: e.currentTarget.checked })}
+          />
+        </Tooltip>
+      );
+    default:
+      return (
+        <Group gap={10} wrap="nowrap">
+          <Tooltip label="Resize by scaling the shape, or move only the faces on that side and keep slopes">
+            <SegmentedControl
+              size="xs"
+              aria-label="Resize"
+              value={view.resize}
+              onChange={(v) => set({ resize: v as 'scale' })}
+              data={[
+                { value: 'scale', label: 'Scale shape' },
+                { value: 'slopes', label: 'Keep slopes' },
+              ]}
+            />
+          </Tooltip>
+          <Tooltip label="Textures move along with their brushes">
+            <Switch
+              size="xs"
+              label="Carry textures"
+              checked={view.carry}
+              onChange={(e) => set({ carry: e.currentTarget.checked })}
+            />
+          </Tooltip>
+          <Tooltip label="Step of turns by hand; Alt turns freely">
+            <Select
+              w={78}
+              aria-label="Angle step"
+              allowDeselect={false}
+              data={['1', '5', '15', '22.5', '45', '90'].map((a) => ({ value: a, label: `${a}°` }))}
+              value={String(view.angleStep)}
+              onChange={(v) => v && set({ angleStep: Number(v) })}
+            />
+          </Tooltip>
+        </Group>
+      );
+  }
+}

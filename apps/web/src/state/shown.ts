@@ -1,0 +1,113 @@
+import { create } from 'zustand';
+import type { Brush, MapDocument, Role } from '@yesca/core';
+import { useEditor, type EditorState } from './editor.ts';
+import { useView } from './view.ts';
+
+/** What is put out of sight for now: single things, by id. Not part of the map. */
+export const useHidden = create<{
+  readonly ids: ReadonlySet<string>;
+  hide: (ids: Iterable<string>) => void;
+  showAll: () => void;
+}>()((set, get) => ({
+  ids: new Set(),
+  hide: (ids) => set({ ids: new Set([...get().ids, ...ids]) }),
+  showAll: () => set({ ids: new Set() }),
+}));
+
+interface Filter {
+  readonly hidden: ReadonlySet<string>;
+  readonly roles: readonly Role[];
+  readonly things: boolean;
+}
+
+const offLayers = (doc: MapDocument, off: 'hidden' | 'locked'): Set<string> =>
+  new Set([...doc.layers.values()].filter((l) => (off === 'hidden' ? !l.visible : l.locked)).map((l) => l.id));
+
+const kept = <T>(map: ReadonlyMap<string, T>, keep: (item: T) => boolean): ReadonlyMap<string, T> => {
+  const out = new Map<string, T>();
+  for (const [id, item] of map) if (keep(item)) out.set(id, item);
+  return out;
+};
+
+/** What was filtered before: the same document and filter give the same object, so that what is made of it is kept too. */
+const filtered = new WeakMap<MapDocument, { filter: Filter; out: MapDocument }>();
+const unlocked = new WeakMap<MapDocument, MapDocument>();
+
+const sameFilter = (a: Filter, b: Filter): boolean =>
+  a.hidden === b.hidden && a.roles === b.roles && a.things === b.things;
+
+/** The document without what is hidden: by itself, with its layer, by its role. The very same document when nothing is. */
+function visible(doc: MapDocument, filter: Filter): MapDocument {
+  const { hidden, roles, things } = filter;
+  const layers = offLayers(doc, 'hidden');
+  if (hidden.size + layers.size + roles.length === 0 && !things) return doc;
+  const known = filtered.get(doc);
+  if (known && sameFilter(known.filter, filter)) return known.out;
+  const shows = (x: { id: string; layer?: string }) => !hidden.has(x.id) && !(x.layer && layers.has(x.layer));
+  const out: MapDocument = {
+    ...doc,
+    brushes: kept(doc.brushes, (b) => shows(b) && !roles.includes(b.role) && !(b.room && hidden.has(b.room.id))),
+    entities: things ? new Map() : kept(doc.entities, shows),
+  };
+  filtered.set(doc, { filter, out });
+  return out;
+}
+
+const currentFilter = (): Filter => {
+  const { hiddenRoles, hideThings } = useView.getState();
+  return { hidden: useHidden.getState().ids, roles: hiddenRoles, things: hideThings };
+};
+
+/** What can be pointed at: what is visible and on no locked layer. */
+export function pickable(doc: MapDocument): MapDocument {
+  const shown = visible(doc, currentFilter());
+  const known = unlocked.get(shown);
+  if (known) return known;
+  const locked = offLayers(doc, 'locked');
+  const free = (x: { layer?: string }) => !(x.layer && locked.has(x.layer));
+  const out =
+    locked.size === 0 ? shown : { ...shown, brushes: kept(shown.brushes, free), entities: kept(shown.entities, free) };
+  unlocked.set(shown, out);
+  return out;
+}
+
+/** What the panes draw: the visible document, its brushes split in those a gesture leaves alone and those it changes. */
+export interface Shown {
+  readonly doc: MapDocument;
+  readonly still: readonly Brush[];
+  readonly live: readonly Brush[];
+}
+
+let lastStill: { base: MapDocument; key: string; still: readonly Brush[] } | null = null;
+let lastShown: { doc: MapDocument; draft: MapDocument | null; filter: Filter; out: Shown } | null = null;
+
+/** Splits what is drawn, so that a drag of a few brushes does not draw all others anew every frame. */
+export function splitShown({ doc, draft }: Pick<EditorState, 'doc' | 'draft'>, filter = currentFilter()): Shown {
+  if (lastShown && lastShown.doc === doc && lastShown.draft === draft && sameFilter(lastShown.filter, filter))
+    return lastShown.out;
+  const base = visible(doc, filter);
+  const changed = new Set<string>();
+  if (draft && draft.brushes !== doc.brushes) {
+    for (const b of draft.brushes.values()) if (doc.brushes.get(b.id) !== b) changed.add(b.id);
+    if (draft.brushes.size !== doc.brushes.size + [...changed].filter((id) => !doc.brushes.has(id)).length)
+      for (const id of doc.brushes.keys()) if (!draft.brushes.has(id)) changed.add(id);
+  }
+  const key = [...changed].filter((id) => doc.brushes.has(id)).join(' ');
+  if (!lastStill || lastStill.base !== base || lastStill.key !== key)
+    lastStill = { base, key, still: [...base.brushes.values()].filter((b) => !changed.has(b.id)) };
+  const shown = draft ? visible(draft, filter) : base;
+  const live = [...changed].flatMap((id) => shown.brushes.get(id) ?? []);
+  const out: Shown = { doc: shown, still: lastStill.still, live };
+  lastShown = { doc, draft, filter, out };
+  return out;
+}
+
+/** What the panes draw, kept up to date. */
+export function useShown(): Shown {
+  const doc = useEditor((s) => s.doc);
+  const draft = useEditor((s) => s.draft);
+  const hidden = useHidden((s) => s.ids);
+  const roles = useView((s) => s.hiddenRoles);
+  const things = useView((s) => s.hideThings);
+  return splitShown({ doc, draft }, { hidden, roles, things });
+}

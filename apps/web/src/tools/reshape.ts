@@ -1,0 +1,298 @@
+import {
+  brushPlanes, centroid, dot, edgesOf, pullFace, reshapeBrushes, type Brush, type MapDocument, type MovedCorners, type Vec3,
+} from '@yesca/core'; // prettier-ignore
+import { create } from 'zustand';
+import { acrossOf, snapTo, toScreen, upOf, type SheetView } from '../panes/projection.ts';
+import { useEditor, type Mark } from '../state/editor.ts';
+import { selectedBrushes, selectOnly, withMembers, type Selection } from '../state/selection.ts';
+import { useView, type ViewState } from '../state/view.ts';
+import { dragged, gridStep, samePixel, typedHere, typedOn, type PanePointer, type Tool } from './tool.ts';
+
+/** A handle: the corners it moves, and for a face which one. */
+export interface Handle extends Mark {
+  readonly brush: string;
+  readonly corners: readonly number[];
+  readonly face?: number;
+  readonly normal?: Vec3;
+}
+
+/** Which handles are chosen, by kind and place: places survive the renumbering of corners. */
+export const useReshape = create<{ chosen: ReadonlySet<string>; choose: (keys: Iterable<string>) => void }>()(
+  (set) => ({
+    chosen: new Set(),
+    choose: (keys) => set({ chosen: new Set(keys) }),
+  }),
+);
+
+const round = (c: number) => Math.round(c * 50) / 50 + 0;
+const keyOf = (h: Pick<Mark, 'at' | 'kind'>): string => `${h.kind} ${h.at.map(round).join(' ')}`;
+
+function handlesOf(brush: Brush, kind: ViewState['handles']): Omit<Handle, 'chosen'>[] {
+  const v = brush.vertices;
+  if (kind === 'vertices') return v.map((at, i) => ({ at, kind: 'vertex', brush: brush.id, corners: [i] }));
+  if (kind === 'edges')
+    return edgesOf(brush).map(([a, b]) => ({ at: centroid([v[a]!, v[b]!]), kind: 'edge', brush: brush.id, corners: [a, b] })); // prettier-ignore
+  const planes = brushPlanes(brush);
+  return brush.faces.map((f, i) => ({
+    at: centroid(f.loop.map((k) => v[k]!)),
+    kind: 'face',
+    brush: brush.id,
+    corners: f.loop,
+    face: f.id,
+    normal: planes[i]!.normal,
+  }));
+}
+
+/** All handles of the selected brushes. */
+export function reshapeHandles(
+  doc: MapDocument,
+  selection: Selection,
+  kind: ViewState['handles'],
+  chosen: ReadonlySet<string>,
+): Handle[] {
+  return [...selectedBrushes(selection, doc)].flatMap((id) => {
+    const brush = doc.brushes.get(id);
+    return brush ? handlesOf(brush, kind).map((h) => ({ ...h, chosen: chosen.has(keyOf(h)) })) : [];
+  });
+}
+
+type State =
+  | { readonly name: 'idle' }
+  | { readonly name: 'pressed'; readonly start: PanePointer; readonly handle: Handle | null }
+  | { readonly name: 'marquee'; readonly start: PanePointer }
+  | {
+      readonly name: 'dragging';
+      readonly start: PanePointer;
+      readonly handle: Handle;
+      readonly by: Vec3;
+      readonly pull: boolean;
+      readonly typed: string;
+    };
+
+let state: State = { name: 'idle' };
+
+const editor = () => useEditor.getState();
+const handlesNow = () => {
+  const { doc, selection } = editor();
+  return reshapeHandles(doc, selection, useView.getState().handles, useReshape.getState().chosen);
+};
+
+/** How near (pixels) a handle is hit. */
+const REACH = 9;
+
+/** The handles under the pointer: in a drawing the whole column behind the nearest. */
+function under(p: PanePointer): Handle[] {
+  const all = handlesNow();
+  if (p.view) {
+    const view = p.view;
+    const place = (h: Handle) => toScreen(view, h.at);
+    const distance = (h: Handle) => Math.hypot(place(h)[0] - p.x, place(h)[1] - p.y);
+    const near = all.filter((h) => distance(h) < REACH).sort((a, b) => distance(a) - distance(b));
+    if (near.length === 0) return [];
+    const [x, y] = place(near[0]!);
+    return near.filter((h) => Math.hypot(place(h)[0] - x, place(h)[1] - y) < 1.5);
+  }
+  if (!p.ray) return [];
+  // In Eye: the handle nearest to the line of sight, as seen from the camera.
+  const { from, towards } = p.ray;
+  let best: Handle | null = null;
+  let least = 0.025;
+  for (const h of all) {
+    const to: Vec3 = [h.at[0] - from[0], h.at[1] - from[1], h.at[2] - from[2]];
+    const along = dot(to, towards);
+    if (along <= 0) continue;
+    const off = Math.sqrt(Math.max(0, dot(to, to) - along * along)) / along;
+    if (off < least) [best, least] = [h, off];
+  }
+  return best ? [best] : [];
+}
+
+/** The way the grabbed handle is moved: onto the grid; a face along its normal unless Shift shears it. */
+function moveBy(s: Extract<State, { name: 'dragging' }>, now: PanePointer): Vec3 {
+  const grid = gridStep();
+  const free = dragged(s.start, now);
+  const { at, normal } = s.handle;
+  if (normal && (!now.shift || s.pull)) {
+    let out = dot(free, normal);
+    // In Eye a drag upward pulls a face that looks sideways out towards the viewer's right; the ground plane decides.
+    if (grid !== null) {
+      const axis = [0, 1, 2].find((i) => Math.abs(normal[i]!) === 1);
+      out = axis === undefined ? snapTo(out, grid) : (snapTo(at[axis]! + out * normal[axis]!, grid) - at[axis]!) * normal[axis]!; // prettier-ignore
+    }
+    return [normal[0] * out, normal[1] * out, normal[2] * out];
+  }
+  if (grid === null) return free;
+  // Only the directions the drag went in are put on the grid.
+  const on = (i: 0 | 1 | 2) => (Math.abs(free[i]) < 1e-9 ? 0 : snapTo(at[i] + free[i], grid) - at[i]);
+  const by: [number, number, number] = [on(0), on(1), on(2)];
+  if (now.shift && now.view) {
+    const { h, v } = now.view;
+    if (Math.abs(by[h]) >= Math.abs(by[v])) by[v] = 0;
+    else by[h] = 0;
+  }
+  return by;
+}
+
+/** The corners that the chosen handles move, each once. */
+function moves(by: Vec3): Map<string, MovedCorners> {
+  const { doc } = editor();
+  const out = new Map<string, Map<number, Vec3>>();
+  for (const h of handlesNow().filter((x) => x.chosen)) {
+    const brush = doc.brushes.get(h.brush)!;
+    const mine = out.get(h.brush) ?? new Map<number, Vec3>();
+    for (const i of h.corners) {
+      const v = brush.vertices[i]!;
+      mine.set(i, [v[0] + by[0], v[1] + by[1], v[2] + by[2]]);
+    }
+    out.set(h.brush, mine);
+  }
+  return out;
+}
+
+function show(): void {
+  if (state.name !== 'dragging') return;
+  const { preview, setOverlay } = editor();
+  const { by, pull, handle, typed } = state;
+  let concave = false;
+  const done = preview((doc) => {
+    if (pull) return pullFace(doc, handle.brush, handle.face!, by).doc;
+    const out = reshapeBrushes(doc, moves(by), useView.getState().splitConcave);
+    concave = out.concave;
+    return out.doc;
+  });
+  const note = !done
+    ? 'This would leave no brush. Drag less far.'
+    : concave
+      ? useView.getState().splitConcave
+        ? 'Concave: it will be split into convex parts.'
+        : 'Concave: the hull swallows the corner. Switch on Split to get convex parts instead.'
+      : undefined;
+  const far = Math.round(Math.hypot(...by) * 100) / 100;
+  setOverlay({ typed: typed || String(far), note });
+}
+
+/** After a move the chosen handles are chosen again in their new places. */
+function follow(by: Vec3): void {
+  const { chosen, choose } = useReshape.getState();
+  const { doc, selection } = editor();
+  const wanted = new Set<string>();
+  for (const key of chosen) {
+    const [kind, x, y, z] = key.split(' ') as [Mark['kind'], string, string, string];
+    wanted.add(keyOf({ kind, at: [Number(x) + by[0], Number(y) + by[1], Number(z) + by[2]] }));
+  }
+  const all = reshapeHandles(doc, selection, useView.getState().handles, wanted);
+  choose(all.filter((h) => h.chosen).map(keyOf));
+}
+
+/** Vertices, edges and faces as handles; drag them, type how far; Alt on a face pulls a new brush out of it. */
+export const reshapeTool: Tool = {
+  down: (p) => {
+    const column = under(p);
+    const { chosen, choose } = useReshape.getState();
+    if (column.length) {
+      const keys = column.map(keyOf);
+      const all = keys.every((k) => chosen.has(k));
+      if (p.ctrl) choose(all ? [...chosen].filter((k) => !keys.includes(k)) : [...chosen, ...keys]);
+      else if (!all) choose(p.shift ? [...chosen, ...keys] : keys);
+    }
+    state = { name: 'pressed', start: p, handle: column[0] ?? null };
+  },
+  move: (p) => {
+    if (state.name === 'pressed' && !samePixel(state.start, p)) {
+      const { start, handle } = state;
+      if (handle)
+        state = { name: 'dragging', start, handle, by: [0, 0, 0], pull: start.alt && handle.face !== undefined, typed: '' }; // prettier-ignore
+      else state = start.view ? { name: 'marquee', start } : { name: 'idle' };
+    }
+    if (state.name === 'marquee') editor().setOverlay({ marquee: { pane: p.pane, from: state.start.raw, to: p.raw } });
+    if (state.name !== 'dragging' || state.typed) return;
+    state = { ...state, by: moveBy(state, p) };
+    show();
+  },
+  up: (p) => {
+    const was = state;
+    state = { name: 'idle' };
+    const { select, selection, setOverlay, doc } = editor();
+    if (was.name === 'pressed' && !was.handle) {
+      // A click beside every handle takes another brush, or lets go.
+      const thing = p.hits.find((h) => h.thing.type === 'brush')?.thing;
+      useReshape.getState().choose([]);
+      if (thing) select(selectOnly(p.shift || p.ctrl ? [...withMembers([thing], doc), ...[...selection.brushes].map((id) => ({ type: 'brush', id }) as const)] : [thing])); // prettier-ignore
+    } else if (was.name === 'marquee') {
+      setOverlay({});
+      choosePicked(was.start.view!, was.start.raw, p);
+    } else if (was.name === 'dragging') finish(was);
+  },
+  cancel: () => {
+    const busy = state.name === 'dragging' || state.name === 'marquee';
+    state = { name: 'idle' };
+    editor().preview(null);
+    editor().setOverlay({});
+    if (busy) return true;
+    const { chosen, choose } = useReshape.getState();
+    choose([]);
+    return chosen.size > 0;
+  },
+  commit: () => {
+    if (state.name !== 'dragging') return false;
+    const was = state;
+    state = { name: 'idle' };
+    finish(was);
+    return true;
+  },
+  type: (text) => {
+    if (state.name !== 'dragging') return false;
+    const typed = typedOn(state.typed, text);
+    const [far] = typedHere(typed);
+    const reach = Math.hypot(...state.by) || 1;
+    const by = state.by.map((c) => (c / reach) * (far ?? reach)) as unknown as Vec3;
+    state = { ...state, by, typed };
+    show();
+    return true;
+  },
+  cursor: (p) => (under(p).length ? 'move' : 'default'),
+};
+
+function finish({ by, pull, handle }: Extract<State, { name: 'dragging' }>): void {
+  const { run, select } = editor();
+  if (pull) {
+    let made: ReadonlySet<string> = new Set();
+    const done = run('Pull out', (doc) => {
+      const out = pullFace(doc, handle.brush, handle.face!, by);
+      made = out.brushes;
+      return out.doc;
+    });
+    // The far face of what was pulled out is chosen, so that the next pull goes on from there.
+    if (!done) return;
+    select(selectOnly([...made].map((id) => ({ type: 'brush', id }))));
+    const at: Vec3 = [handle.at[0] + by[0], handle.at[1] + by[1], handle.at[2] + by[2]];
+    useReshape.getState().choose([keyOf({ kind: 'face', at })]);
+    return;
+  }
+  const split = useView.getState().splitConcave;
+  let made: ReadonlySet<string> = new Set();
+  const done = run('Reshape', (doc) => {
+    const out = reshapeBrushes(doc, moves(by), split);
+    made = out.brushes;
+    return out.doc;
+  });
+  if (!done) return;
+  const { selection } = editor();
+  select(selectOnly([...new Set([...selection.brushes, ...made])].map((id) => ({ type: 'brush', id }))));
+  follow(by);
+}
+
+/** Chooses all handles in a marquee, whole columns of them. */
+function choosePicked(view: SheetView, from: Vec3, p: PanePointer): void {
+  const [a, b] = [acrossOf(view, from), acrossOf(view, p.raw)];
+  const [c, d] = [upOf(view, from), upOf(view, p.raw)];
+  const inside = handlesNow().filter(
+    (h) =>
+      acrossOf(view, h.at) >= Math.min(a, b) &&
+      acrossOf(view, h.at) <= Math.max(a, b) &&
+      upOf(view, h.at) >= Math.min(c, d) &&
+      upOf(view, h.at) <= Math.max(c, d),
+  );
+  const { chosen, choose } = useReshape.getState();
+  choose([...(p.shift || p.ctrl ? chosen : []), ...inside.map(keyOf)]);
+}
