@@ -1,6 +1,7 @@
 import { mkdirSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import {
+  bodyIn,
   buildLevel,
   buildStructure,
   placesOf,
@@ -38,7 +39,7 @@ export function runBuild(path: string, { preset, out }: { preset: string; out: s
 export function runCheck(path: string, { json }: { json?: boolean }): number {
   const doc = readMap(path);
   const structure = buildStructure(doc.brushes.values(), seedsOf(doc));
-  const problems = runChecks(doc, { placeOf: placesOf(structure) }).map(
+  const problems = runChecks(doc, { placeOf: placesOf(structure), body: bodyIn(doc) }).map(
     ({ rule, severity, text, at, brushes, entities }) => ({ code: rule, severity, text, at, brushes, entities }),
   );
   const { leak } = structure;

@@ -1,14 +1,22 @@
 import { Button, Group, Popover, Stack, Text, Tooltip, UnstyledButton } from '@mantine/core';
 import { IconListCheck } from '@tabler/icons-react';
-import { fixLabel, fixProblem, type Problem } from '@yesca/core';
+import { useMemo } from 'react';
+import { fixLabel, fixProblem, unseenSelection, type Problem } from '@yesca/core';
 import { goTo } from '../commands/viewing.ts';
 import { useEditor } from '../state/editor.ts';
+import { selectedBrushes } from '../state/selection.ts';
 
 /** The live list of problems: a click goes there, a fix is one undoable step. */
-export function ChecksMenu({ problems }: { problems: readonly Problem[] }) {
+export function ChecksMenu({ problems: found }: { problems: readonly Problem[] }) {
   const leak = useEditor((s) => s.sealing.leak);
   const run = useEditor((s) => s.run);
   const preview = useEditor((s) => s.preview);
+  const doc = useEditor((s) => s.doc);
+  const selection = useEditor((s) => s.selection);
+  const problems = useMemo(() => {
+    const selected = new Set([...selectedBrushes(selection, doc), ...selection.entities]);
+    return [...unseenSelection.find(doc, { selected }), ...found];
+  }, [doc, selection, found]);
   const count = problems.length + (leak ? 1 : 0);
   return (
     <Popover width={380} position="bottom-end" shadow="md" onClose={() => preview(null)}>

@@ -1,6 +1,7 @@
 import * as Comlink from 'comlink';
 import {
   applyChange,
+  bodyIn,
   buildStructure,
   placesOf,
   runChecks,
@@ -39,7 +40,7 @@ const checker = {
       : enclosed && structure.misplaced.length < seedsOf(doc).length
         ? 'sealed'
         : 'empty';
-    return { state, leak: structure.leak, problems: runChecks(doc, { placeOf: placesOf(structure) }) };
+    return { state, leak: structure.leak, problems: runChecks(doc, { placeOf: placesOf(structure), body: bodyIn(doc) }) };
   },
 };
 

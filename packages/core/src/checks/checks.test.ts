@@ -1,5 +1,7 @@
 import { boxSolid } from '../brush/index.ts';
-import { addBrushes, placeEntity } from '../edit/index.ts';
+import { addBrushes, addLayer, addRoom, changeLayer, moveToLayer, openDoorway, placeEntity } from '../edit/index.ts';
+import { buildStructure, placesOf, seedsOf } from '../compile/index.ts';
+import { bodyIn } from '../play/index.ts';
 import { emptyMap, type MapDocument } from '../map/index.ts';
 import type { Box } from '../math/index.ts';
 import { dressSolid } from '../surface/index.ts';
@@ -67,4 +69,71 @@ test('faces with different looks in one plane are found, unless hidden or alike'
   let fixed = overlapping;
   for (let problem = runChecks(fixed)[0]; problem; problem = runChecks(fixed)[0]) fixed = fixProblem(fixed, problem);
   expect(runChecks(fixed)).toEqual([]);
+});
+
+describe('ways through', () => {
+  const DRESS = { floor: 'slate', wall: 'limewash', ceiling: 'oak-plank' };
+  const spec = (x: number) => ({ footprint: [[x, 0], [x + 400, 0], [x + 400, 400], [x, 400]] as const, floor: 0, ceiling: 272, wall: 16 }); // prettier-ignore
+  /** Two rooms side by side with a doorway of a size between them. */
+  const joined = (width: number, height: number, sill = 0): MapDocument => {
+    const rooms = addRoom(addRoom(emptyMap('t'), spec(0), DRESS, 'a'), spec(416), DRESS, 'b');
+    const doc = openDoorway(rooms, 'a', 'b', { width, height, sill }, 'o');
+    return placeEntity(placeEntity(doc, 'spawn', [100, 100, 0], 0, 's'), 'pointLight', [100, 100, 200], 0, 'l');
+  };
+  const context = (doc: MapDocument): CheckContext => {
+    const structure = buildStructure(doc.brushes.values(), seedsOf(doc));
+    return { placeOf: placesOf(structure), body: bodyIn(doc) };
+  };
+  const found = (doc: MapDocument) => runChecks(doc, context(doc)).map((p) => [p.rule, p.text] as const);
+
+  test.each<[string, number, number, number, string[]]>([
+    ['wide and high enough', 44, 180, 0, []],
+    ['exactly as wide and high as the player', 40, 176, 0, []],
+    ['too narrow', 36, 208, 0, ['check.narrow']],
+    ['only to crouch through', 112, 150, 0, ['check.low']],
+    ['too low even to crouch', 112, 96, 0, ['check.low']],
+    ['both', 36, 150, 0, ['check.narrow', 'check.low']],
+    ['a window, which nobody walks through', 36, 96, 96, []],
+    ['a slit that nobody would try', 8, 208, 0, []],
+  ])('a doorway that is %s', (_, width, height, sill, wanted) =>
+    expect(found(joined(width, height, sill)).map(([rule]) => rule)).toEqual(wanted),
+  );
+
+  test('the report says how wide or high it is, what is needed, and where', () => {
+    const [narrow] = runChecks(joined(36, 208), context(joined(36, 208)));
+    expect(narrow!.text).toMatch(/36 cm wide; a player needs 40/);
+    expect(narrow!.at![0]).toBeGreaterThan(399);
+    expect(narrow!.at![0]).toBeLessThan(417);
+    expect(narrow!.at!.slice(1)).toEqual([200, expect.closeTo(0, 1)]);
+    expect(found(joined(112, 150))[0]![1]).toMatch(/150 cm high.*only crouching/);
+    expect(found(joined(112, 96))[0]![1]).toMatch(/96 cm high; even a crouching/);
+  });
+});
+
+test('a brush wholly inside another is found and removed; structure inside detail seals and stays', () => {
+  const outer = box('outer', { min: [200, 200, 0], max: [300, 300, 100] });
+  const inner = box('inner', { min: [220, 220, 20], max: [260, 260, 60] });
+  const doc = addBrushes(lit(), [outer, inner]);
+  expect(rules(doc)).toEqual(['check.buried']);
+  expect([...expectFixed(doc).brushes.keys()]).toContain('outer');
+  expect(rules(addBrushes(lit(), [outer, { ...inner, role: 'structure' }]))).toEqual([]);
+  const peeping = box('inner', { min: [220, 220, 20], max: [260, 260, 101] });
+  expect(rules(addBrushes(lit(), [outer, peeping]))).toEqual([]);
+  // Of two copies in one place one is kept.
+  const twin = addBrushes(lit(), [outer, { ...outer, id: 'twin' }]);
+  expect(rules(twin)).toEqual(['check.buried']);
+  expect(expectFixed(twin).brushes.has('outer')).toBe(true);
+});
+
+test('a selection on a locked or hidden layer is pointed out, and freed', () => {
+  const crate = box('crate', { min: [200, 200, 0], max: [264, 264, 64] });
+  const doc = moveToLayer(addLayer(addBrushes(lit(), [crate]), 'Stores', 'L'), { brushes: new Set(['crate']) }, 'L');
+  const selected = new Set(['crate', 'l']);
+  expect(rules(doc, { selected })).toEqual([]);
+  for (const change of [{ locked: true }, { visible: false }]) {
+    const off = changeLayer(doc, 'L', change);
+    expect(rules(off)).toEqual([]);
+    expect(rules(off, { selected })).toEqual(['check.unseenSelection']);
+    expect(expectFixed(off, { selected }).layers.get('L')).toMatchObject({ visible: true, locked: false });
+  }
 });

@@ -1,43 +1,12 @@
-import { brushBounds, brushPlanes, faceWinding, type Brush } from '../brush/index.ts';
+import { brushPlanes, faceWinding, type Brush } from '../brush/index.ts';
 import { paintFaces, setFrames } from '../edit/index.ts';
 import type { MapDocument } from '../map/index.ts';
-import {
-  addScaled,
-  boxesOverlap,
-  intersectWindings,
-  samePlane,
-  windingArea,
-  windingCentroid,
-  type Vec3,
-} from '../math/index.ts';
+import { addScaled, intersectWindings, samePlane, windingArea, windingCentroid, type Vec3 } from '../math/index.ts';
+import { nearPairs } from './pairs.ts';
 import type { CheckContext, Problem, Rule } from './types.ts';
 
 /** Overlaps smaller than this (cm²) are rounding. */
 const LEAST_OVERLAP = 1;
-
-/** Edge of the squares by which near brushes are found, cm. */
-const BUCKET = 512;
-
-/** Pairs of brushes whose bounds touch, each once. */
-function* touchingPairs(brushes: readonly Brush[]): Generator<[Brush, Brush]> {
-  const buckets = new Map<string, number[]>();
-  const spread = (b: Brush, visit: (key: string) => void) => {
-    const { min, max } = brushBounds(b);
-    for (let x = Math.floor(min[0] / BUCKET); x <= Math.floor(max[0] / BUCKET); x++)
-      for (let y = Math.floor(min[1] / BUCKET); y <= Math.floor(max[1] / BUCKET); y++) visit(`${x},${y}`);
-  };
-  for (let i = 0; i < brushes.length; i++) {
-    const near = new Set<number>();
-    spread(brushes[i]!, (key) => {
-      const list = buckets.get(key) ?? [];
-      list.forEach((j) => near.add(j));
-      list.push(i);
-      buckets.set(key, list);
-    });
-    for (const j of near)
-      if (boxesOverlap(brushBounds(brushes[i]!), brushBounds(brushes[j]!), -0.01)) yield [brushes[j]!, brushes[i]!];
-  }
-}
 
 const sameLook = (a: Brush, i: number, b: Brush, j: number): boolean =>
   a.faces[i]!.material === b.faces[j]!.material &&
@@ -50,7 +19,7 @@ export const coplanarFaces: Rule = {
   find: (doc: MapDocument, { placeOf }: CheckContext) => {
     const problems: Problem[] = [];
     const drawn = [...doc.brushes.values()].filter((b) => b.role === 'structure' || b.role === 'detail');
-    for (const [a, b] of touchingPairs(drawn)) {
+    for (const [a, b] of nearPairs(drawn, 0.01)) {
       const [pa, pb] = [brushPlanes(a), brushPlanes(b)];
       pa.forEach((plane, i) =>
         pb.forEach((other, j) => {

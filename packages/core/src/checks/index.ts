@@ -2,13 +2,30 @@ import type { MapDocument } from '../map/index.ts';
 import { offGrid, tinyBrush } from './brushes.ts';
 import { coplanarFaces } from './coplanar.ts';
 import { noLight } from './light.ts';
+import { lowPassage, narrowPassage } from './passages.ts';
+import { buriedBrush } from './buried.ts';
+import { unseenSelection } from './selected.ts';
 import { misplacedSpawn, noSpawn } from './spawn.ts';
 import type { CheckContext, Problem, Rule } from './types.ts';
 
-export type { CheckContext, Problem, Rule } from './types.ts';
+export type { CheckContext, PlayerBody, Problem, Rule } from './types.ts';
 
 /** All rules, in the order in which problems are listed. */
-export const RULES: readonly Rule[] = [noSpawn, misplacedSpawn, noLight, tinyBrush, coplanarFaces, offGrid];
+export const RULES: readonly Rule[] = [
+  noSpawn,
+  misplacedSpawn,
+  unseenSelection,
+  noLight,
+  tinyBrush,
+  buriedBrush,
+  coplanarFaces,
+  narrowPassage,
+  lowPassage,
+  offGrid,
+];
+
+/** The one rule that depends on what is selected: it is asked where the selection is, without the others. */
+export { unseenSelection };
 
 export const runChecks = (doc: MapDocument, context: CheckContext = {}): Problem[] =>
   RULES.flatMap((rule) => rule.find(doc, context));

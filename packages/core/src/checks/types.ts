@@ -13,9 +13,25 @@ export interface Problem {
   readonly entities?: readonly string[];
 }
 
-/** What a rule may ask about space: whether a point is open to the inside, solid or void. Unknown until the structure is built. */
+/** How large a player is, and where one could be; play answers, since checks know nothing of movement. All lengths in cm. */
+export interface PlayerBody {
+  readonly width: number;
+  readonly standing: number;
+  readonly crouching: number;
+  /** The highest ledge walked up without jumping. */
+  readonly step: number;
+  /** Whether a crouching player fits with the feet there. */
+  readonly fits: (feet: Vec3) => boolean;
+  /** Height of the first floor under a point; null when there is none. */
+  readonly groundUnder: (p: Vec3) => number | null;
+}
+
+/** What a rule may ask: whether a point is open to the inside, solid or void (unknown until the structure is built), and the rest. */
 export interface CheckContext {
   readonly placeOf?: (p: Vec3) => 'open' | 'solid' | 'void';
+  readonly body?: PlayerBody;
+  /** Ids of the selected brushes and entities, where somebody is editing. */
+  readonly selected?: ReadonlySet<string>;
 }
 
 export interface Rule {

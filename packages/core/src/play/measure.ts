@@ -1,10 +1,14 @@
 import { planeFromLoop, type Vec3 } from '../math/index.ts';
 import type { MapDocument } from '../map/index.ts';
 import { SOLID_ROLES } from '../brush/index.ts';
+import type { PlayerBody } from '../checks/index.ts';
 import { packColliders } from '../compile/index.ts';
 import { makeCollision, newSweep, sweepBox, type Collision } from './collide.ts';
 import { PLAYER } from './constants.ts';
 import { fits } from './player.ts';
+
+/** How far down (cm) ground is looked for. */
+const GROUND_REACH = 1000;
 
 /** How far (cm) a running jump carries on level ground: the time in the air at walking speed. */
 export const jumpReach = (): number => PLAYER.walkSpeed * 2 * Math.sqrt((2 * PLAYER.jump) / PLAYER.gravity);
@@ -75,4 +79,22 @@ export function loopArea(points: readonly Vec3[]): number {
     z += ax * by - ay * bx;
   }
   return Math.hypot(x, y, z) / 2;
+}
+
+/** What checks ask about a player in a map; the solids are packed only when the first question comes. */
+export function bodyIn(doc: MapDocument): PlayerBody {
+  let world: Collision | null = null;
+  const solids = () => (world ??= collisionOf(doc));
+  return {
+    width: PLAYER.halfWidth * 2,
+    standing: PLAYER.standing,
+    crouching: PLAYER.crouching,
+    step: PLAYER.step,
+    fits: (feet) => fits(solids(), feet, true),
+    groundUnder: (p) => {
+      const half = 0.5;
+      const s = sweepBox(solids(), [p[0], p[1], p[2] + half], half, half, half, 0, 0, -GROUND_REACH, newSweep());
+      return s.stuck || s.fraction === 1 ? null : p[2] - s.fraction * GROUND_REACH;
+    },
+  };
 }
