@@ -7,6 +7,7 @@ import { bindingOf, boundKeys, keyLabel, takenBy, useBindings } from './keys.ts'
 
 const MOUSE: readonly (readonly [string, string])[] = [
   ['Turn the view, fly with W A S D Q E', 'right button in Eye'],
+  ['Walk (K): W A S D, Space, C', 'right button in Eye'],
   ['Orbit what is under the pointer', 'Alt right button in Eye'],
   ['Slide the view', 'middle button, or Space and drag'],
   ['Nearer and farther', 'wheel'],

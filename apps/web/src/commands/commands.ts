@@ -190,6 +190,7 @@ export const COMMANDS: readonly Command[] = [
   { id: 'view.save', group: 'View', label: 'Save this view', keys: 'mod+shift+s', run: () => rememberView(`View ${editor().doc.views.size + 1}`) },
   { id: 'view.things', group: 'View', label: 'Things shown or hidden', run: () => view().set({ hideThings: !view().hideThings }) },
   { id: 'view.mode', group: 'View', label: 'Eye: clay or textured', keys: 't', run: () => view().set({ eyeMode: view().eyeMode === 'clay' ? 'textured' : 'clay' }) },
+  { id: 'view.walk', group: 'View', label: 'Eye: walk or fly', keys: 'k', run: () => view().set({ walking: !view().walking }) },
   { id: 'view.snap', group: 'View', label: 'Snap to grid on or off', keys: 'g', run: () => view().set({ snap: !view().snap }) },
   { id: 'view.finer', group: 'View', label: 'Finer grid', keys: 'shift+g', run: () => changeGrid(-1) },
   { id: 'view.coarser', group: 'View', label: 'Coarser grid', keys: 'alt+g', run: () => changeGrid(1) },

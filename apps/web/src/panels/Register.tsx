@@ -30,7 +30,7 @@ function rowsOf(doc: MapDocument, search: string): Row[] {
     ...group('Rooms', [...doc.rooms.values()].map((r) => ({ thing: { type: 'room', id: r.id }, label: r.released ? `${r.name} · ${r.released.length} released` : r.name, icon: IconSquare }))),
     ...group('Things', [...doc.entities.values()].map((e) => ({ thing: { type: 'entity', id: e.id }, label: e.name || entityKind(e.kind)?.label || e.kind, icon: icons[e.kind] ?? IconFlag }))),
     ...group('Groups', [...doc.groups.values()].map((g) => ({ thing: { type: 'group', id: g.id }, label: g.name, icon: IconStack2 }))),
-    ...group('Brushes', [...doc.brushes.values()].filter((b) => !b.room || b.room.released).map((b) => ({ thing: { type: 'brush', id: b.id }, label: `${b.name ?? `${b.role[0]!.toUpperCase()}${b.role.slice(1)}, ${b.faces.length} faces`}${b.room ? ' · released' : ''}`, icon: IconCube }))),
+    ...group('Brushes', [...doc.brushes.values()].filter((b) => (!b.room || b.room.released) && (!b.group || search)).map((b) => ({ thing: { type: 'brush', id: b.id }, label: `${b.name ?? `${b.role[0]!.toUpperCase()}${b.role.slice(1)}, ${b.faces.length} faces`}${b.room ? ' · released' : ''}`, icon: IconCube }))),
   ]; // prettier-ignore
 }
 

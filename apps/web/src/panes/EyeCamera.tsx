@@ -1,11 +1,12 @@
 import { useFrame, useThree } from '@react-three/fiber';
-import { useEffect, useMemo, type MutableRefObject } from 'react';
+import { useEffect, useMemo, useRef, type MutableRefObject } from 'react';
 import { Vector3, type PerspectiveCamera } from 'three';
-import type { Vec3 } from '@yesca/core';
-import { eyeMemory, useEyeRequest } from '../state/view.ts';
+import { PLAYER, type Vec3 } from '@yesca/core';
+import { useEditor } from '../state/editor.ts';
+import { solidsOf } from '../state/solids.ts';
+import { eyeMemory, useEyeRequest, useView } from '../state/view.ts';
+import { walkerAt, walkOn, type Walker } from './eye-walk.ts';
 
-/** Height of the eyes above a spawn's feet, cm. */
-const EYE = 164;
 /** Flying speed, cm/s; three times that with Shift. */
 const FLY = 420;
 
@@ -32,6 +33,8 @@ export function EyeCamera({
 }) {
   const { camera, invalidate } = useThree();
   const request = useEyeRequest((s) => s.request);
+  const walking = useView((s) => s.walking);
+  const walker = useRef<Walker | null>(null);
   const aim = useMemo(
     () => () => {
       const c = controls.current;
@@ -57,7 +60,7 @@ export function EyeCamera({
       c.yaw = Math.atan2(eyeMemory.target[1], eyeMemory.target[0]);
       c.pitch = Math.asin(Math.max(-1, Math.min(1, eyeMemory.target[2])));
     } else if (spawn) {
-      camera.position.set(spawn.at[0], spawn.at[1], spawn.at[2] + EYE);
+      camera.position.set(spawn.at[0], spawn.at[1], spawn.at[2] + PLAYER.eyeStanding);
       c.yaw = (spawn.turn * Math.PI) / 180;
       c.pitch = -0.06;
     } else {
@@ -72,6 +75,7 @@ export function EyeCamera({
   }, [mapId, camera, aim]);
   useEffect(() => {
     if (!request) return;
+    walker.current = null;
     const c = controls.current;
     if (request.stand) {
       camera.position.set(request.at[0], request.at[1], request.at[2]);
@@ -89,8 +93,20 @@ export function EyeCamera({
     }
     aim();
   }, [request, camera, controls, aim]);
+  useEffect(() => {
+    walker.current = null;
+    invalidate();
+  }, [walking, invalidate]);
   useFrame((_, delta) => {
     const c = controls.current;
+    if (walking) {
+      walker.current ??= walkerAt(camera.position.toArray() as Vec3);
+      // After a pause of drawing on demand the first frame would count the pause.
+      const { eyes, moving } = walkOn(solidsOf(useEditor.getState().doc), walker.current, c.keys, c.yaw, Math.min(delta, 0.1)); // prettier-ignore
+      if (!moving) return;
+      camera.position.set(...eyes);
+      return aim();
+    }
     if (!c.looking || c.keys.size === 0) return;
     const d = Math.min(delta, 0.1) * FLY * (c.keys.has('ShiftLeft') ? 3 : 1);
     const forward = new Vector3(

@@ -24,13 +24,13 @@ export function turnKnob(view: SheetView, box: Box): [number, number] {
   return [x, Math.min(y0, y1) - 26];
 }
 
-/** Where the tabs lie that skew the selection: beside the middles of the top and right sides. */
+/** Where the tabs lie that skew the selection: outside the middles of the lower and right sides, clear of every handle. */
 export function skewTabs(view: SheetView, box: Box): { at: [number, number]; along: 'h' | 'v' }[] {
-  const [xt, yt] = handleAt(view, box, [0, 1]);
+  const [xb, yb] = handleAt(view, box, [0, -1]);
   const [xr, yr] = handleAt(view, box, [1, 0]);
   return [
-    { at: [xt + 26, yt], along: 'h' },
-    { at: [xr, yr - 26], along: 'v' },
+    { at: [xb, yb + 18], along: 'h' },
+    { at: [xr + 18, yr], along: 'v' },
   ];
 }
 
@@ -384,7 +384,7 @@ export function drawFigure(ctx: Ctx, view: SheetView, at: Vec3, crouching: boole
     ctx.moveTo(x + half, y);
     ctx.lineTo(x + half + 46, y);
     ctx.stroke();
-    ctx.fillText(`${name} ${height}`, x + half + 4, y - 2);
+    ctx.fillText(`${name} ${height}`, x + half + 4, name === 'step' ? y + 10 : y - 3);
   } // prettier-ignore
   // How far a running jump carries on level ground.
   const reach = jumpReach() * k;

@@ -27,6 +27,8 @@ export interface ViewState {
   /** Where the Section cuts and which way it looks. */
   readonly section: SectionLine;
   readonly eyeMode: 'clay' | 'textured';
+  /** The Eye walks with the player's body instead of flying. */
+  readonly walking: boolean;
   /** Which pane fills the centre; null shows all three. */
   readonly full: PaneName | null;
   readonly drawer: 'register' | 'stock' | null;
@@ -80,6 +82,7 @@ export const useView = create<ViewState>()(
       level: 0,
       section: { at: [0, 0], looks: 90 },
       eyeMode: 'textured',
+      walking: false,
       full: null,
       drawer: 'register',
       particulars: true,

@@ -1,3 +1,5 @@
+import { useEditor } from '../state/editor.ts';
+import { stillThere } from '../state/selection.ts';
 import { useView, type ToolName } from '../state/view.ts';
 import { cutTool } from './cut.ts';
 import { drawTool } from './draw.ts';
@@ -22,8 +24,12 @@ export const TOOLS: Readonly<Record<ToolName, Tool>> = {
 
 export const activeTool = (): Tool => TOOLS[useView.getState().tool];
 
-/** Changes the tool; what the old one was in the middle of is dropped. */
+/** Changes the tool; what the old one was in the middle of is dropped, what is selected stays. */
 export function chooseTool(name: ToolName): void {
-  if (useView.getState().tool !== name) activeTool().cancel();
+  if (useView.getState().tool !== name) {
+    const { selection } = useEditor.getState();
+    activeTool().cancel();
+    useEditor.getState().select(stillThere(selection, useEditor.getState().doc));
+  }
   useView.getState().set({ tool: name });
 }

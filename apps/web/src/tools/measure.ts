@@ -1,6 +1,7 @@
-import { askPlayer, collisionOf, loopArea, type Collision, type MapDocument, type Vec3 } from '@yesca/core';
+import { askPlayer, loopArea, type MapDocument, type Vec3 } from '@yesca/core';
 import { showSize } from '../fields/arithmetic.ts';
 import { useEditor, type Measured } from '../state/editor.ts';
+import { solidsOf } from '../state/solids.ts';
 import { surfaceUnder } from './surface-under.ts';
 import { samePixel, snapHere, type PanePointer, type Tool } from './tool.ts';
 
@@ -11,13 +12,6 @@ type State =
 let state: State = { name: 'idle' };
 
 const editor = () => useEditor.getState();
-
-let known: { brushes: MapDocument['brushes']; world: Collision } | null = null;
-/** The solids as play meets them, kept while the brushes stay the same. */
-function worldOf(doc: MapDocument): Collision {
-  if (known?.brushes !== doc.brushes) known = { brushes: doc.brushes, world: collisionOf(doc) };
-  return known.world;
-}
 
 /** The point measured: on the Plan it lies on what is under the pointer. */
 const placeOf = (p: PanePointer): Vec3 => {
@@ -48,7 +42,7 @@ export function describe(doc: MapDocument, points: readonly Vec3[], closed: bool
   }
   if (points.length >= 3) parts.push(`angle ${number(angleAt(points.at(-3)!, a, b))}°`);
   if (points.length === 2) {
-    const can = askPlayer(worldOf(doc), a, b);
+    const can = askPlayer(solidsOf(doc), a, b);
     parts.push(can.stand ? 'can stand' : can.crouch ? 'can only crouch' : 'cannot stand');
     parts.push(can.pass === 'upright' ? 'can pass' : can.pass === 'crouching' ? 'can pass crouching' : 'cannot pass');
     parts.push(can.step ? 'a step' : 'no step', can.jump ? 'can jump' : 'cannot jump');

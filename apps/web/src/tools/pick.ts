@@ -201,7 +201,9 @@ function turnMap(view: SheetView, box: Box, degrees: number) {
 function skewMap(view: SheetView, box: Box, along: 'h' | 'v', by: number) {
   const [moves, across] = along === 'h' ? [view.h, view.v] : [view.v, view.h];
   const size = box.max[across] - box.min[across];
-  return shear(moves, across, size > 0 ? by / size : 0, box.min[across]);
+  // The side with the tab moves, the one across from it stays: below for a skew to the side, right for one up and down.
+  const low = along === 'h';
+  return shear(moves, across, size > 0 ? (low ? -by : by) / size : 0, low ? box.max[across] : box.min[across]);
 }
 
 const movedCommand = (s: { by: Vec3; copy: boolean }) => (doc: MapDocument) => {

@@ -1,113 +1,18 @@
 /** @jest-environment jsdom */
-import {
-  addRoom,
-  boxSolid,
-  brushBounds,
-  brushPlanes,
-  dressSolid,
-  emptyMap,
-  addBrushes,
-  placeEntity,
-  type MapDocument,
-  type Vec3,
-} from '@yesca/core';
+import { addBrushes, addRoom, brushBounds, brushPlanes, emptyMap, placeEntity } from '@yesca/core';
 import { handleAt } from '../panes/draw-overlay.ts';
-import {
-  sheetView,
-  snapPoint,
-  toScreen,
-  toWorld,
-  workingPoint,
-  type SheetKind,
-  type SheetView,
-} from '../panes/projection.ts';
-import { hitSheet } from '../panes/sheet-geometry.ts';
-import { shownDocument, useEditor } from '../state/editor.ts';
-import { selectOnly, thingsOf } from '../state/selection.ts';
+import { toWorld } from '../panes/projection.ts';
+import { shownDocument } from '../state/editor.ts';
+import { selectOnly } from '../state/selection.ts';
 import { useView } from '../state/view.ts';
 import { activeTool, chooseTool } from './index.ts';
+import { click, crate, drag, editor, ids, loose, pointer, resetTools, start, view } from './testing.ts';
 import { keepWalls } from './keep-walls.ts';
 import { pickup } from './paint.ts';
-import { typedSizes, type PanePointer } from './tool.ts';
+import { typedSizes } from './tool.ts';
 import { readLength } from '../fields/arithmetic.ts';
 
-const editor = () => useEditor.getState();
-const view = (kind: SheetKind): SheetView =>
-  sheetView(kind, { ...useView.getState(), centre: [0, 0, 0], zoom: 1 }, 2000, 2000);
-
-interface Keys {
-  readonly shift?: boolean;
-  readonly ctrl?: boolean;
-  readonly alt?: boolean;
-}
-
-/** A pointer over a drawing, at a world place across and up. */
-function pointer(kind: SheetKind, h: number, v: number, keys: Keys = {}): PanePointer {
-  const w = view(kind);
-  const p: [number, number, number] = [0, 0, 0];
-  p[w.h] = h;
-  p[w.v] = v;
-  const [x, y] = toScreen(w, p);
-  const raw = toWorld(w, x, y, workingPoint(kind, useView.getState()));
-  const grid = useView.getState().snap ? editor().doc.settings.grid : null;
-  return {
-    pane: kind,
-    raw,
-    snapped: snapPoint(raw, grid),
-    hits: hitSheet(editor().doc, w, raw),
-    view: w,
-    x,
-    y,
-    shift: false,
-    ctrl: false,
-    alt: false,
-    ...keys,
-  };
-}
-
-const click = (h: number, v: number, keys?: Keys, kind: SheetKind = 'plan') => {
-  activeTool().down(pointer(kind, h, v, keys));
-  activeTool().up(pointer(kind, h, v, keys));
-};
-const drag = (
-  from: readonly [number, number],
-  to: readonly [number, number],
-  keys?: Keys,
-  kind: SheetKind = 'plan',
-) => {
-  activeTool().down(pointer(kind, ...from, keys));
-  activeTool().move(pointer(kind, (from[0] + to[0]) / 2, (from[1] + to[1]) / 2, keys));
-  activeTool().move(pointer(kind, ...to, keys));
-  activeTool().up(pointer(kind, ...to, keys));
-};
-const crate = (id: string, at: Vec3, size = 64) =>
-  dressSolid(boxSolid({ min: at, max: [at[0] + size, at[1] + size, at[2] + size] }), id, 'limewash', {
-    role: 'detail',
-  });
-const start = (): MapDocument => addBrushes(emptyMap('t'), [crate('a', [0, 0, 0]), crate('b', [200, 0, 0])]);
-const ids = () => thingsOf(editor().selection).map((t) => t.id);
-const loose = () => [...editor().doc.brushes.values()].filter((b) => !b.room);
-
-beforeEach(() => {
-  editor().load('map', 1, start());
-  useView.getState().set({
-    tool: 'pick',
-    snap: true,
-    level: 0,
-    cutHeight: 110,
-    section: { at: [0, 32], looks: 90 },
-    shape: 'box',
-    height: 128,
-    roomHeight: 272,
-    wall: 16,
-    open: false,
-    material: 'slate',
-    paintWhole: false,
-    entityKind: 'spawn',
-    carry: true,
-  });
-  activeTool().cancel();
-});
+beforeEach(resetTools);
 
 describe('Pick', () => {
   test('a click selects, Ctrl toggles, Shift adds, a click on nothing clears', () => {

@@ -40,7 +40,11 @@ const checker = {
       : enclosed && structure.misplaced.length < seedsOf(doc).length
         ? 'sealed'
         : 'empty';
-    return { state, leak: structure.leak, problems: runChecks(doc, { placeOf: placesOf(structure), body: bodyIn(doc) }) };
+    return {
+      state,
+      leak: structure.leak,
+      problems: runChecks(doc, { placeOf: placesOf(structure), body: bodyIn(doc) }),
+    };
   },
 };
 

@@ -32,9 +32,20 @@ export function moveCorners(brush: Brush, to: MovedCorners): { solid: Solid; con
   const solid = hullOf(points);
   assertValid(solid);
   const planes = solid.loops.map((loop) => planeFromLoop(loop.map((i) => solid.vertices[i]!))!);
-  const concave = points.some((p) => planes.every((plane) => signedDistance(plane, p) < -ON_PLANE));
+  // A corner in the middle of the hull or of one of its faces (not on an edge) was swallowed, unless the face is flat there anyway.
+  const swallowed = points.some((p) => planes.filter((plane) => signedDistance(plane, p) > -ON_PLANE).length < 2);
+  const concave = swallowed && wishedVolume(brush, points, to) < solidVolume(solid) - LEAST_HOLLOW;
   return { solid, concave };
 }
+
+/** A hollow of less than this (cm³) is rounding. */
+const LEAST_HOLLOW = 0.1;
+
+const wishedTriangles = (brush: Brush, points: readonly Vec3[], to: MovedCorners): Triangle[] =>
+  brush.faces.flatMap((face) => faceTriangles(face.loop, points, to));
+
+const wishedVolume = (brush: Brush, points: readonly Vec3[], to: MovedCorners): number =>
+  solidVolume({ vertices: points, loops: wishedTriangles(brush, points, to) });
 
 /**
  * The shape that a concave move wishes for, as convex brushes: the moved surface is cut into triangles, these are joined to
@@ -43,7 +54,7 @@ export function moveCorners(brush: Brush, to: MovedCorners): { solid: Solid; con
  */
 export function splitConcave(brush: Brush, to: MovedCorners, like: DressLike): Brush[] {
   const points = moved(brush, to);
-  const triangles = brush.faces.flatMap((face) => faceTriangles(face.loop, points, to));
+  const triangles = wishedTriangles(brush, points, to);
   const whole = solidVolume({ vertices: points, loops: triangles });
   if (!(whole > 1)) throw new BrushError('reshape.insideOut', 'The shape would be turned inside out. Drag less far.');
   const six = (o: Vec3, [a, b, c]: Triangle) => dot(sub(points[a]!, o), cross(sub(points[b]!, o), sub(points[c]!, o)));

@@ -51,11 +51,18 @@ export function PaneMenu({ at, onClose }: { at: MenuAt | null; onClose: () => vo
     void run(`Place ${kind}`, (d) => placeEntity(d, kind, [Math.round(x), Math.round(y), Math.round(floor + up)]));
   const open = (kind: OpeningKind) => () => openingAt(room!.id, [p.raw[0], p.raw[1]], kind);
   return (
-    <Menu opened onClose={onClose} position="bottom-start" shadow="md">
+    <Menu
+      opened
+      onClose={onClose}
+      position="bottom-start"
+      shadow="md"
+      middlewares={{ flip: false, shift: { crossAxis: true, padding: 8 } }}
+      classNames={{ item: 'pane-menu-item', label: 'pane-menu-item' }}
+    >
       <Menu.Target>
         <span style={{ position: 'fixed', left: at.x, top: at.y }} />
       </Menu.Target>
-      <Menu.Dropdown mah="80vh" style={{ overflow: 'auto' }}>
+      <Menu.Dropdown mah="calc(100vh - 16px)" style={{ overflow: 'auto' }}>
         {thing && (
           <Menu.Item onClick={() => select(selectOnly(withMembers([thing], doc)))}>
             Select this {SINGLE[thing.type]}

@@ -8,6 +8,7 @@ import {
   IconAdjustments,
   IconMaximize,
   IconMinimize,
+  IconWalk,
 } from '@tabler/icons-react';
 import { useState } from 'react';
 import { Group as PanelGroup, Panel, Separator, useDefaultLayout } from 'react-resizable-panels';
@@ -150,7 +151,7 @@ function Panes({ open }: { open: (p: PanePointer, x: number, y: number) => void 
 
 /** A pane with its corner controls. */
 function Framed({ name, children }: { name: PaneName; children: React.ReactNode }) {
-  const { full, eyeMode, set } = useView();
+  const { full, eyeMode, walking, set } = useView();
   return (
     <div className="framed" onPointerEnter={() => (lastPane.kind = name)}>
       {children}
@@ -167,6 +168,18 @@ function Framed({ name, children }: { name: PaneName; children: React.ReactNode 
                 { value: 'textured', label: 'Textured' },
               ]}
             />
+          </Tooltip>
+        )}
+        {name === 'eye' && (
+          <Tooltip label="Walk instead of flying: hold the right button, W A S D, Space jumps, C crouches — K">
+            <ActionIcon
+              className="framed-button"
+              aria-label="Walk in the Eye"
+              aria-pressed={walking}
+              onClick={() => set({ walking: !walking })}
+            >
+              <IconWalk size={15} stroke={1.5} />
+            </ActionIcon>
           </Tooltip>
         )}
         <Tooltip label={full ? 'Show all panes — Ctrl Enter' : 'Fill the centre with this pane — Ctrl Enter'}>

@@ -34,7 +34,7 @@ function CommandIcon({ id, icon: Icon }: { id: string; icon: typeof IconRotate2 
   const command = commandById(id);
   return (
     <Tooltip label={`${command.label} — ${keysOf(command)}`}>
-      <ActionIcon variant="default" aria-label={command.label} onClick={command.run}>
+      <ActionIcon variant="default" size={25} aria-label={command.label} onClick={command.run}>
         <Icon size={16} stroke={1.5} />
       </ActionIcon>
     </Tooltip>
@@ -174,7 +174,7 @@ function Operations({ box }: { box: boolean }) {
   return (
     <>
       <Section title="Solids">
-        <Group gap={4}>
+        <Group gap={3} wrap="nowrap">
           <CommandIcon id="shape.subtract" icon={IconLayersSubtract} />
           <CommandIcon id="shape.intersect" icon={IconLayersIntersect2} />
           <CommandIcon id="shape.merge" icon={IconArrowsJoin} />
@@ -208,7 +208,7 @@ function Operations({ box }: { box: boolean }) {
         </Group>
       </Section>
       <Section title="Arrange">
-        <Group gap={4}>
+        <Group gap={3} wrap="nowrap">
           <CommandIcon id="align.lowEast" icon={IconLayoutAlignLeft} />
           <CommandIcon id="align.middleEast" icon={IconLayoutAlignCenter} />
           <CommandIcon id="align.highEast" icon={IconLayoutAlignRight} />
@@ -245,8 +245,9 @@ function Repeat() {
       <Tooltip label="How many copies">
         <NumberInput
           size="xs"
-          w={52}
-          label="Repeat"
+          w={46}
+          hideControls
+          label="Copies"
           min={1}
           max={256}
           value={count}
@@ -256,8 +257,8 @@ function Repeat() {
       </Tooltip>
       <Tooltip label="Which way; around turns about the middle of the view">
         <Select
-          w={78}
-          aria-label="Repeat direction"
+          w={74}
+          label="Towards"
           allowDeselect={false}
           data={['east', 'north', 'up', 'around']}
           value={axis}
@@ -269,7 +270,7 @@ function Repeat() {
       </Tooltip>
       <LengthField
         label={around ? 'Angle' : 'Step'}
-        unit={around ? '°' : 'cm'}
+        unit={around ? '°' : ''}
         tip={around ? 'Angle from one copy to the next' : 'Distance from one copy to the next'}
         value={shown}
         onChange={setStep}

@@ -1,0 +1,227 @@
+/** @jest-environment jsdom */
+import {
+  addBrushes,
+  boxSolid,
+  brushBounds,
+  brushPlanes,
+  brushVolume,
+  dressSolid,
+  findFlaw,
+  solidOf,
+  type Brush,
+  type Vec3,
+} from '@yesca/core';
+import { walkerAt, walkOn } from '../panes/eye-walk.ts';
+import { solidsOf } from '../state/solids.ts';
+import { selectOnly } from '../state/selection.ts';
+import { useView } from '../state/view.ts';
+import { activeTool, chooseTool } from './index.ts';
+import { angleAt, describe as measured } from './measure.ts';
+import { useReshape } from './reshape.ts';
+import { click, drag, editor, ids, loose, pointer, resetTools } from './testing.ts';
+
+const pick = (...brushes: string[]) => editor().select(selectOnly(brushes.map((id) => ({ type: 'brush', id }))));
+const volumes = (list: readonly Brush[] = loose()) => list.map(brushVolume).sort((a, b) => a - b);
+const valid = () => loose().forEach((b) => expect(findFlaw(solidOf(b))).toBeNull());
+
+beforeEach(() => {
+  resetTools();
+  useView.getState().set({ cutKeep: 'both', handles: 'vertices', splitConcave: false, resize: 'scale', angleStep: 15 });
+  useReshape.getState().choose([]);
+});
+
+describe('Cut', () => {
+  beforeEach(() => {
+    pick('a');
+    chooseTool('cut');
+  });
+
+  test('choosing the tool keeps the selection; a line across it cuts in two, and the halves add up', () => {
+    expect(ids()).toEqual(['a']);
+    drag([-16, 16], [80, 16]);
+    expect(loose()).toHaveLength(2);
+    activeTool().commit();
+    expect(volumes()).toEqual([64 * 64 * 16, 64 * 64 * 48, 64 ** 3]);
+    valid();
+  });
+
+  test('a click on a half drops it, a second click brings it back', () => {
+    drag([-16, 16], [80, 16]);
+    click(32, 4);
+    activeTool().commit();
+    expect(volumes()).toEqual([64 * 64 * 48, 64 ** 3]);
+    editor().undoOne();
+    pick('a');
+    drag([-16, 16], [80, 16]);
+    click(32, 4);
+    click(32, 4);
+    activeTool().commit();
+    expect(loose()).toHaveLength(3);
+  });
+
+  test('an end is dragged before Enter; a typed angle turns the line about its first end', () => {
+    drag([0, 0], [80, 32]);
+    drag([80, 32], [64, 64]);
+    activeTool().commit();
+    expect(volumes()[0]).toBeCloseTo(64 ** 3 / 2, 6);
+    editor().undoOne();
+    pick('a');
+    drag([0, 0], [80, 32]);
+    for (const key of '45') activeTool().type!(key);
+    activeTool().commit();
+    expect(volumes()[0]).toBeCloseTo(64 ** 3 / 2, 6);
+  });
+
+  test('the Section cuts alike; Esc drops the line; a line that misses says so and changes nothing', () => {
+    drag([-16, 32], [80, 32], {}, 'section');
+    activeTool().commit();
+    expect(volumes()).toEqual([64 ** 3 / 2, 64 ** 3 / 2, 64 ** 3]);
+    const before = editor().doc;
+    drag([-16, 16], [80, 16]);
+    activeTool().cancel();
+    expect([editor().doc, editor().draft, editor().overlay]).toEqual([before, null, {}]);
+    drag([-16, 500], [80, 500]);
+    expect(editor().overlay.note).toMatch(/none of the selected/);
+    activeTool().commit();
+    expect(editor().doc).toBe(before);
+  });
+});
+
+describe('Reshape', () => {
+  beforeEach(() => {
+    pick('a');
+    chooseTool('reshape');
+  });
+
+  test('a corner on the Plan is a column of two; dragging it keeps the brush a solid of the right volume', () => {
+    drag([64, 64], [96, 96]);
+    const a = editor().doc.brushes.get('a')!;
+    expect(a.vertices.filter((v) => v[0] === 96 && v[1] === 96)).toHaveLength(2);
+    // The base is a square with one corner drawn out: by the shoelace formula 64·64 + 64·32.
+    expect(brushVolume(a)).toBeCloseTo((64 * 64 + 64 * 32) * 64, 6);
+    expect(useReshape.getState().chosen.size).toBe(2);
+  });
+
+  test('a marquee takes what is inside; a typed distance holds; undo is one step', () => {
+    drag([-16, 48], [80, 80]);
+    expect(useReshape.getState().chosen.size).toBe(4);
+    activeTool().down(pointer('plan', 64, 64));
+    activeTool().move(pointer('plan', 64, 80));
+    for (const key of '32') activeTool().type!(key);
+    activeTool().commit();
+    expect(brushBounds(editor().doc.brushes.get('a')!).max).toEqual([64, 96, 64]);
+    editor().undoOne();
+    expect(brushBounds(editor().doc.brushes.get('a')!).max).toEqual([64, 64, 64]);
+  });
+
+  test('a face slides along its normal, and with Alt a new brush is pulled out of it in the same material', () => {
+    useView.getState().set({ handles: 'faces' });
+    drag([64, 32], [96, 60]);
+    expect(brushBounds(editor().doc.brushes.get('a')!)).toEqual({ min: [0, 0, 0], max: [96, 64, 64] });
+    drag([96, 32], [128, 32], { alt: true });
+    const made = loose().find((b) => !['a', 'b'].includes(b.id))!;
+    expect(brushBounds(made)).toEqual({ min: [96, 0, 0], max: [128, 64, 64] });
+    expect(new Set(made.faces.map((f) => f.material))).toEqual(new Set(['limewash']));
+    expect(ids()).toEqual([made.id]);
+  });
+
+  test('a corner dragged inward says what will happen; with Split the concave shape comes in convex parts', () => {
+    useView.getState().set({ splitConcave: true });
+    drag([64, 64], [16, 16]);
+    valid();
+    const parts = loose().filter((b) => b.id !== 'b');
+    // The base is the polygon 0 0, 64 0, 16 16, 0 64: by the shoelace formula 64 · 16.
+    expect(parts.length).toBeGreaterThan(1);
+    expect(volumes(parts).reduce((a, b) => a + b)).toBeCloseTo(64 * 16 * 64, 4);
+    editor().undoOne();
+    pick('a');
+    useView.getState().set({ splitConcave: false });
+    activeTool().down(pointer('plan', 64, 64));
+    activeTool().move(pointer('plan', 48, 48));
+    activeTool().move(pointer('plan', 16, 16));
+    expect(editor().overlay.note).toMatch(/Concave/);
+    activeTool().cancel();
+    expect(brushVolume(editor().doc.brushes.get('a')!)).toBe(64 ** 3);
+  });
+});
+
+describe('Pick', () => {
+  test('the knob turns by the angle step, the tabs skew, keep slopes moves only the faces on that side', () => {
+    pick('a');
+    chooseTool('pick');
+    // The knob lies 26 px above the middle of the top side; zoom is 1.
+    drag([32, 64 + 26], [32 + 58, 32]);
+    const turned = editor().doc.brushes.get('a')!;
+    expect(brushVolume(turned)).toBeCloseTo(64 ** 3, 6);
+    expect(brushPlanes(turned).map((p) => p.normal.map((c) => Math.round(c * 1e6) / 1e6 + 0))).toContainEqual([
+      1, 0, 0,
+    ]);
+    editor().undoOne();
+    pick('a');
+    drag([32, -18], [32 + 32, -18]);
+    const skewed = editor().doc.brushes.get('a')!;
+    expect(brushBounds(skewed)).toEqual({ min: [0, 0, 0], max: [96, 64, 64] });
+    expect(brushVolume(skewed)).toBeCloseTo(64 ** 3, 6);
+    // Its east face leans; with slopes kept only the faces at the far end move on.
+    useView.getState().set({ resize: 'slopes' });
+    pick('a');
+    const before = brushPlanes(skewed);
+    drag([96, 32], [128, 32]);
+    const wider = editor().doc.brushes.get('a')!;
+    expect(brushBounds(wider).max[0]).toBeCloseTo(128, 6);
+    for (const { normal } of before) expect(brushPlanes(wider).some((p) => p.normal.every((c, i) => Math.abs(c - normal[i]!) < 1e-9))).toBe(true); // prettier-ignore
+  });
+});
+
+describe('Measure', () => {
+  test('lengths, angles and areas are those of geometry', () => {
+    expect(angleAt([10, 0, 0], [0, 0, 0], [0, 5, 0])).toBeCloseTo(90, 9);
+    expect(angleAt([1, 0, 0], [0, 0, 0], [1, 1, 0])).toBeCloseTo(45, 9);
+    const { doc } = editor();
+    expect(measured(doc, [[0, 0, 0], [300, 400, 0]], false)).toMatch(/^500 cm \(east 300, north 400, up 0\)/); // prettier-ignore
+    expect(measured(doc, [[0, 0, 0], [300, 0, 0], [300, 400, 0]], true)).toMatch(/^Area 6 m² · angle 90°/); // prettier-ignore
+    expect(measured({ ...doc, settings: { ...doc.settings, module: 128 } }, [[0, 0, 0], [256, 0, 0]], false)).toMatch(/^256 · 2m cm/); // prettier-ignore
+  });
+
+  test('a drag measures once, clicks go on, Enter closes the area, Esc takes all away', () => {
+    chooseTool('measure');
+    drag([400, 0], [400, 304]);
+    expect(editor().overlay.measured).toHaveLength(1);
+    expect(editor().overlay.note).toMatch(/^304 cm/);
+    activeTool().cancel();
+    expect(editor().overlay).toEqual({});
+    for (const [x, y] of [[400, 0], [496, 0], [496, 96], [400, 96]] as const) click(x, y); // prettier-ignore
+    activeTool().commit();
+    expect(editor().overlay.measured).toHaveLength(4);
+    expect(editor().overlay.note).toMatch(/^Area 0\.92 m²/);
+  });
+});
+
+describe('walking in the Eye', () => {
+  const floor = dressSolid(boxSolid({ min: [-1000, -1000, -16], max: [1000, 1000, 0] }), 'floor', 'm');
+  const wall = dressSolid(boxSolid({ min: [200, -1000, 0], max: [216, 1000, 300] }), 'wall', 'm');
+
+  test('one falls to the floor, stands with the eyes at their height, and does not go through walls', () => {
+    editor().run('Floor', (d) => addBrushes(d, [floor, wall]));
+    const world = solidsOf(editor().doc);
+    const walker = walkerAt([0, -200, 220]);
+    const go = (keys: string[], seconds: number) => {
+      let out = { eyes: [0, 0, 0] as Vec3, moving: true };
+      for (let t = 0; t < seconds; t += 0.05) out = walkOn(world, walker, new Set(keys), 0, 0.05);
+      return out;
+    };
+    const landed = go([], 1.5);
+    expect(landed.eyes[2]).toBeCloseTo(164, 0);
+    expect(landed.moving).toBe(false);
+    // Yaw 0 looks east: the wall's west face lies 200 east, the body is 20 wide to each side.
+    expect(go(['KeyW'], 3).eyes[0]).toBeCloseTo(180, 0);
+    expect(go(['KeyC'], 0.5).eyes[2]).toBeCloseTo(100, 0);
+  });
+
+  test('on nothing one stops falling some day', () => {
+    const walker = walkerAt([5000, 5000, 0]);
+    let out = { eyes: [0, 0, 0] as Vec3, moving: true };
+    for (let i = 0; i < 2000 && out.moving; i++) out = walkOn(solidsOf(editor().doc), walker, new Set(), 0, 0.1);
+    expect(out.moving).toBe(false);
+  });
+});
