@@ -4,10 +4,12 @@ import Module from 'manifold-3d';
 import { BufferAttribute, BufferGeometry, DoubleSide, Ray as ThreeRay, Vector3 } from 'three';
 import { MeshBVH } from 'three-mesh-bvh';
 import {
-  anyHit, buildStructure, makeCollision, makeTracer, PLAYER, startPlayer, stepPlayer, sweepPlanes, TIME_STEP, brushBounds, type BlockCache, type Box, type Brush,
+  addBrushes, anyHit, bodyIn, boxesOverlap, brushVolume, buildStructure, buildVisibility, emptyMap, hashRandom, placeEntity, placesOf, runChecks, seedsOf,
+  subtractBrushes, makeCollision, makeTracer, PLAYER, startPlayer, stepPlayer, sweepPlanes, TIME_STEP, brushBounds, type BlockCache, type Box, type Brush,
   type PlayerInput,
 } from '@yesca/core'; // prettier-ignore
-import { asBrushes, roomSlabs, strewnBoxes, strewnRays } from './scenes.ts';
+import { measureInterface } from './interface.ts';
+import { asBrushes, roomSlabs, roomsWithDoors, strewnBoxes, strewnRays } from './scenes.ts';
 
 const rows: { work: string; ours: string; peer: string; ratio: string; wanted: string }[] = [];
 const ms = (t: number): string => (t < 10 ? `${t.toFixed(2)} ms` : `${Math.round(t)} ms`);
@@ -202,8 +204,94 @@ async function player(): Promise<void> {
   );
 }
 
-rays();
-await structure();
-await player();
+/** How the time of a stage grows with the number of brushes, as the exponent of a power. */
+function growth(): void {
+  const sizes = [11, 35].map((n) => {
+    const brushes = asBrushes(roomsWithDoors(n));
+    const doc = placeEntity(addBrushes(emptyMap('Bench'), brushes), 'spawn', [200, 200, 0]);
+    const structure = buildStructure(brushes, seedsOf(doc));
+    const context = { placeOf: placesOf(structure), body: bodyIn(doc) };
+    return {
+      count: brushes.length,
+      cells: structure.cells.filter((c) => c.inside).length,
+      structure: best(() => void buildStructure(brushes, seedsOf(doc)), 2),
+      visibility: best(() => void buildVisibility(structure, { cheap: false }), 2),
+      checks: best(() => void runChecks(doc, context), 2),
+    };
+  });
+  const [a, b] = [sizes[0]!, sizes[1]!];
+  for (const stage of ['structure', 'visibility', 'checks'] as const)
+    rows.push({
+      work: `growth of ${stage}, rooms with doorways, ${a.count.toLocaleString('en')} to ${b.count.toLocaleString('en')} brushes`,
+      ours: `${ms(a[stage])} → ${ms(b[stage])}: exponent ${(Math.log(b[stage] / a[stage]) / Math.log(b.count / a.count)).toFixed(2)}`,
+      peer: '—',
+      ratio: '—',
+      wanted: '≤ 1.2',
+    });
+}
+
+/** A chain of subtractions from 1,000 blocks, one cutter after another, as a designer does it; the volumes must agree. */
+async function subtractions(): Promise<void> {
+  const kernel = await Module();
+  kernel.setup();
+  const { Manifold } = kernel;
+  const blocks = Array.from({ length: 1000 }, (_, i): Box => {
+    const [x, y, z] = [(i % 10) * 100, (Math.floor(i / 10) % 10) * 100, Math.floor(i / 100) * 100];
+    return { min: [x, y, z], max: [x + 100, y + 100, z + 100] };
+  });
+  const cutters = Array.from({ length: 40 }, (_, i): Box => {
+    const at = (k: number) => Math.round(hashRandom(i, k, 7) * 850) + 13;
+    const [x, y, z] = [at(1), at(2), at(3)];
+    return { min: [x, y, z], max: [x + 90, y + 70, z + 110] };
+  });
+  const start = addBrushes(emptyMap('Bench'), asBrushes(blocks));
+  const tools = asBrushes(cutters).map((b) => ({ ...b, id: `cutter ${b.id}` }));
+  let left = 0;
+  const ours = best(() => {
+    let doc = start;
+    for (const tool of tools) doc = subtractBrushes(addBrushes(doc, [tool]), new Set([tool.id])).doc;
+    left = [...doc.brushes.values()].reduce((v, b) => v + brushVolume(b), 0);
+  }, 2);
+  const cube = ({ min, max }: Box) => Manifold.cube([max[0] - min[0], max[1] - min[1], max[2] - min[2]]).translate([min[0], min[1], min[2]]); // prettier-ignore
+  let peerLeft = 0;
+  const peer = best(() => {
+    let solids = blocks.map((box) => ({ box, solid: cube(box) }));
+    for (const c of cutters) {
+      const tool = cube(c);
+      solids = solids.map((s) => {
+        if (!boxesOverlap(s.box, c)) return s;
+        const solid = s.solid.subtract(tool);
+        s.solid.delete();
+        return { ...s, solid };
+      });
+      tool.delete();
+    }
+    peerLeft = solids.reduce((v, s) => v + s.solid.volume(), 0);
+    solids.forEach((s) => s.solid.delete());
+  }, 2);
+  if (Math.abs(left - peerLeft) > peerLeft * 1e-6) throw new Error(`the volumes disagree: ${left} and ${peerLeft}`);
+  note(
+    '40 subtractions one after another from 1,000 blocks',
+    ours,
+    peer,
+    'volumes equal within 1e-6',
+    'manifold-3d, meshes',
+  );
+}
+
+/** The drawing table with 5,000 brushes in headless Chromium. */
+async function drawingTable(): Promise<void> {
+  const { brushes, open, drag, marquee, pan } = await measureInterface();
+  const of = `${brushes.toLocaleString('en')} brushes`;
+  note(`script in a frame of a drag, ${of} (median)`, drag, null, '≤ 4 ms');
+  note(`script in a frame of a box selection, ${of} (median)`, marquee, null, '');
+  note(`script in a frame of sliding the whole drawing, ${of} (median)`, pan, null, '');
+  note(`opening the map, ${of}: script`, open.script, null, '');
+  note(`opening the map, ${of}: until drawn`, open.whole, null, '');
+}
+
+/** `npm run bench -- word` runs only the parts whose name holds the word. */
+const parts = { rays, structure, growth, subtractions, player, drawingTable };
+for (const [name, part] of Object.entries(parts)) if (name.includes(process.argv[2] ?? '')) await part();
 console.log('| work | ours | beside it | ratio | wanted |\n|---|---|---|---|---|');
 for (const r of rows) console.log(`| ${r.work} | ${r.ours} | ${r.peer} | ${r.ratio} | ${r.wanted} |`);

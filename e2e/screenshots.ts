@@ -3,6 +3,7 @@ import { fileURLToPath } from 'node:url';
 import type { ProjectCard } from '@yesca/contract';
 import { openBrowser, openPage, sleep } from './browser.ts';
 import { startServer } from './harness.ts';
+import { sheetPoint } from './workshop.ts';
 
 const target = (name: string) =>
   fileURLToPath(new URL(`../docs/screenshots/${name}.png`, import.meta.url)) as `${string}.png`;
@@ -17,21 +18,7 @@ try {
   await sleep(600);
   await page.screenshot({ path: target('shelf') });
 
-  const at = async (pane: 'plan' | 'section', h: number, v: number): Promise<[number, number]> =>
-    page.$eval(
-      `[data-pane=${pane}]`,
-      (e, pane, h, v) => {
-        const { centre, zoom } = JSON.parse((e as HTMLElement).dataset.view!) as { centre: number[]; zoom: number };
-        const b = e.getBoundingClientRect();
-        return [
-          b.left + b.width / 2 + (h - centre[0]!) * zoom,
-          b.top + b.height / 2 - (v - centre[pane === 'plan' ? 1 : 2]!) * zoom,
-        ] as [number, number];
-      },
-      pane,
-      h,
-      v,
-    );
+  const at = (pane: 'plan' | 'section', h: number, v: number) => sheetPoint(page, pane, h, v);
   await page.goto(`${server.base}/maps/${tidemill}/shape`, { waitUntil: 'networkidle0' });
   await sleep(2500);
   // The wheel hall, seen from its south-east corner, with a post's foot picked and its size shown.

@@ -6,6 +6,23 @@ import { parseMap, type MapDocument } from '@yesca/core';
 import { openPage, sleep } from './browser.ts';
 import type { World } from './harness.ts';
 
+/** Where a world point (across, up) lies on screen in a drawing. */
+export const sheetPoint = (page: Page, pane: 'plan' | 'section', h: number, v: number): Promise<[number, number]> =>
+  page.$eval(
+    `[data-pane=${pane}]`,
+    (element, pane, h, v) => {
+      const { centre, zoom } = JSON.parse((element as HTMLElement).dataset.view!) as { centre: number[]; zoom: number };
+      const box = element.getBoundingClientRect();
+      return [
+        box.left + box.width / 2 + (h - centre[0]!) * zoom,
+        box.top + box.height / 2 - (v - centre[pane === 'plan' ? 1 : 2]!) * zoom,
+      ] as [number, number];
+    },
+    pane,
+    h,
+    v,
+  );
+
 let trials = 0;
 
 /** The interface as a person uses it: by what is written on it, by pointer and by keys. */
@@ -61,24 +78,8 @@ export class Workshop {
   }
 
   /** Where a world point lies on screen in a drawing. */
-  async at(pane: 'plan' | 'section', h: number, v: number): Promise<[number, number]> {
-    return this.page.$eval(
-      `[data-pane=${pane}]`,
-      (element, pane, h, v) => {
-        const { centre, zoom } = JSON.parse((element as HTMLElement).dataset.view!) as {
-          centre: number[];
-          zoom: number;
-        };
-        const box = element.getBoundingClientRect();
-        return [
-          box.left + box.width / 2 + (h - centre[0]!) * zoom,
-          box.top + box.height / 2 - (v - centre[pane === 'plan' ? 1 : 2]!) * zoom,
-        ] as [number, number];
-      },
-      pane,
-      h,
-      v,
-    );
+  at(pane: 'plan' | 'section', h: number, v: number): Promise<[number, number]> {
+    return sheetPoint(this.page, pane, h, v);
   }
 
   async click(pane: 'plan' | 'section', h: number, v: number, key?: 'Alt' | 'Shift' | 'Control'): Promise<void> {

@@ -1,5 +1,7 @@
 /** `npm run bench`: our figures with a peer's beside them, in one process. */
-import { ensureDependencies, run } from './ensure.mjs';
+import { ensureBrowser, ensureBuilt, ensureDependencies, run } from './ensure.mjs';
 
 ensureDependencies();
+ensureBrowser();
+ensureBuilt();
 run('npx', ['tsx', 'bench/main.ts', ...process.argv.slice(2)]);

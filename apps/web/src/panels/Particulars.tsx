@@ -1,4 +1,5 @@
-import { shownDocument, useEditor } from '../state/editor.ts';
+import type { MapDocument } from '@yesca/core';
+import { useEditor, type EditorState } from '../state/editor.ts';
 import { thingsOf } from '../state/selection.ts';
 import { BrushParticulars } from './particulars/BrushParticulars.tsx';
 import { EntityParticulars } from './particulars/EntityParticulars.tsx';
@@ -6,9 +7,19 @@ import { FaceParticulars } from './particulars/FaceParticulars.tsx';
 import { MapParticulars } from './particulars/MapParticulars.tsx';
 import { RoomParticulars } from './particulars/RoomParticulars.tsx';
 
+/**
+ * The document as it is, or the draft when what is selected is only in that, as a shape being drawn. What a gesture changes
+ * of things that are there is written on the drawing: making these fields anew every frame would cost most of the frame.
+ */
+const documentOfSelection = ({ doc, draft, selection }: EditorState): MapDocument =>
+  draft &&
+  ([...selection.brushes].some((id) => !doc.brushes.has(id)) || [...selection.rooms].some((id) => !doc.rooms.has(id)))
+    ? draft
+    : doc;
+
 /** The selection's values. With nothing selected, the map's own. */
 export function Particulars() {
-  const doc = useEditor(shownDocument);
+  const doc = useEditor(documentOfSelection);
   const selection = useEditor((s) => s.selection);
   const things = thingsOf(selection);
   if (selection.faces.length) return <FaceParticulars doc={doc} refs={selection.faces} />;

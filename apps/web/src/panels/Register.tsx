@@ -13,7 +13,7 @@ import { layerSelection } from '../commands/shaping.ts';
 import { goTo, goToStorey, recallView, rememberView } from '../commands/viewing.ts';
 import { useEditor } from '../state/editor.ts';
 import { isSelected, selectOnly, toggleThings, withMembers, type Thing } from '../state/selection.ts';
-import { useHidden, useShown } from '../state/shown.ts';
+import { useHidden } from '../state/shown.ts';
 import { useView } from '../state/view.ts';
 
 type Icon = typeof IconCube;
@@ -192,8 +192,8 @@ function Sheets({ doc }: { doc: MapDocument }) {
 
 /** What is in the map, by kind. A click selects, Ctrl-click adds, a double click goes there. */
 export function Register() {
-  const { doc } = useShown();
-  const whole = useEditor((s) => s.doc);
+  // Not the draft: a gesture under way changes neither names nor what there is, and long lists would be made anew every frame.
+  const doc = useEditor((s) => s.doc);
   const select = useEditor((s) => s.select);
   const chosen = useEditor((s) => s.selection);
   const hidden = useHidden((s) => s.ids.size);
@@ -275,7 +275,7 @@ export function Register() {
           })}
         </div>
       </div>
-      <Sheets doc={whole} />
+      <Sheets doc={doc} />
     </div>
   );
 }

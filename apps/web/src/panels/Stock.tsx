@@ -3,7 +3,7 @@ import { IconBulb, IconFlag, IconSun } from '@tabler/icons-react';
 import { useState } from 'react';
 import { ENTITY_KINDS } from '@yesca/core';
 import { useMaterials } from '../api/hooks.ts';
-import { useView } from '../state/view.ts';
+import { useSettings } from '../state/view.ts';
 import { chooseTool } from '../tools/index.ts';
 import { MaterialSwatch } from './MaterialSwatch.tsx';
 
@@ -12,7 +12,7 @@ const ICONS: Record<string, typeof IconFlag> = { spawn: IconFlag, pointLight: Ic
 /** The drawer of things to use: entities to place and materials to paint with. */
 export function Stock() {
   const { data: materials, error } = useMaterials();
-  const { entityKind, tool, set } = useView();
+  const { entityKind, tool, set } = useSettings();
   const [search, setSearch] = useState('');
   const words = search.toLowerCase().split(/\s+/).filter(Boolean);
   const found = materials?.filter((m) =>

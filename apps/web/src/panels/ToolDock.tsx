@@ -66,28 +66,36 @@ const TOOLS: readonly {
   },
 ];
 
+/** What was typed so far, what would happen, or else how the tool works. */
+function DockStatus({ hint }: { hint: string }) {
+  const typed = useEditor((s) => s.overlay.typed);
+  const note = useEditor((s) => s.overlay.note);
+  return (
+    <>
+      {typed && <span className="typed mono">{typed}</span>}
+      {note ? (
+        <Text size="xs" className="dock-note" data-testid="tool-note" role="status">
+          {note}
+        </Text>
+      ) : (
+        !typed && (
+          <Text size="xs" c="dimmed" className="dock-hint">
+            {hint}
+          </Text>
+        )
+      )}
+    </>
+  );
+}
+
 /** The tools at the foot of the centre, the active one's options above them. */
 export function ToolDock() {
   const tool = useView((s) => s.tool);
-  const typed = useEditor((s) => s.overlay.typed);
-  const note = useEditor((s) => s.overlay.note);
-  const active = TOOLS.find((t) => t.name === tool)!;
   return (
     <footer className="dock">
       <div className="dock-options" data-testid="tool-options">
         <ToolOptions tool={tool} />
-        {typed && <span className="typed mono">{typed}</span>}
-        {note ? (
-          <Text size="xs" className="dock-note" data-testid="tool-note" role="status">
-            {note}
-          </Text>
-        ) : (
-          !typed && (
-            <Text size="xs" c="dimmed" className="dock-hint">
-              {active.hint}
-            </Text>
-          )
-        )}
+        <DockStatus hint={TOOLS.find((t) => t.name === tool)!.hint} />
       </div>
       <div className="dock-tools" role="toolbar" aria-label="Tools">
         {TOOLS.map(({ name, label, icon: Icon }) => {

@@ -1,7 +1,7 @@
 import { Group, NumberInput, SegmentedControl, Select, Switch, Tooltip } from '@mantine/core';
 import { ENTITY_KINDS, SHAPES, shapeSpec, type Role, type ShapeKind, type ShapeParam, type ShapeValue } from '@yesca/core'; // prettier-ignore
 import { LengthField } from '../fields/LengthField.tsx';
-import { activeShape, useView, type ToolName, type ViewState } from '../state/view.ts';
+import { activeShape, type ToolName, type ViewState, useSettings } from '../state/view.ts';
 import { redrawGhost } from '../tools/draw.ts';
 import { MaterialSwatch } from './MaterialSwatch.tsx';
 
@@ -73,7 +73,7 @@ export function ShapeField({
 }
 
 function DrawOptions() {
-  const view = useView();
+  const view = useSettings();
   const { set, shape } = view;
   const params = activeShape(view);
   const change = (key: string, value: ShapeValue) => {
@@ -124,7 +124,7 @@ function DrawOptions() {
 }
 
 function RoomOptions() {
-  const view = useView();
+  const view = useSettings();
   const { set } = view;
   return (
     <Group gap={8} wrap="wrap" align="flex-end">
@@ -190,7 +190,7 @@ function RoomOptions() {
 
 /** What can be set on the active tool. */
 export function ToolOptions({ tool }: { tool: ToolName }) {
-  const view = useView();
+  const view = useSettings();
   const { set } = view;
   switch (tool) {
     case 'draw':

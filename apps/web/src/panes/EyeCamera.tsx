@@ -1,7 +1,7 @@
 import { useFrame, useThree } from '@react-three/fiber';
 import { useEffect, useMemo, useRef, type MutableRefObject } from 'react';
 import { Vector3, type PerspectiveCamera } from 'three';
-import { PLAYER, type Vec3 } from '@yesca/core';
+import { firstSpawn, PLAYER, type Vec3 } from '@yesca/core';
 import { useEditor } from '../state/editor.ts';
 import { solidsOf } from '../state/solids.ts';
 import { eyeMemory, useEyeRequest, useView } from '../state/view.ts';
@@ -22,15 +22,7 @@ export interface EyeControls {
 }
 
 /** Moves the camera: flight while the right button is held, requests of other panels, and where Play ended. */
-export function EyeCamera({
-  controls,
-  mapId,
-  spawn,
-}: {
-  controls: MutableRefObject<EyeControls>;
-  mapId: string | null;
-  spawn: { at: Vec3; turn: number } | null;
-}) {
+export function EyeCamera({ controls, mapId }: { controls: MutableRefObject<EyeControls>; mapId: string | null }) {
   const { camera, invalidate } = useThree();
   const request = useEyeRequest((s) => s.request);
   const walking = useView((s) => s.walking);
@@ -55,6 +47,7 @@ export function EyeCamera({
     const c = controls.current;
     c.camera = camera as PerspectiveCamera;
     const remembered = eyeMemory.mapId === mapId;
+    const spawn = firstSpawn(useEditor.getState().doc.entities.values());
     if (remembered) {
       camera.position.set(...eyeMemory.at);
       c.yaw = Math.atan2(eyeMemory.target[1], eyeMemory.target[0]);
@@ -71,8 +64,7 @@ export function EyeCamera({
     eyeMemory.mapId = mapId;
     aim();
     // Only when another map is opened: later changes of the spawn must not move the camera.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [mapId, camera, aim]);
+  }, [mapId, camera, controls, aim]);
   useEffect(() => {
     if (!request) return;
     walker.current = null;

@@ -2,6 +2,7 @@ import './pane.css';
 import { useMantineColorScheme } from '@mantine/core';
 import { Canvas, useThree } from '@react-three/fiber';
 import {
+  memo,
   useEffect,
   useMemo,
   useRef,
@@ -15,7 +16,6 @@ import {
   cross,
   dot,
   firstHit,
-  firstSpawn,
   makeTracer,
   solidAt,
   type Brush,
@@ -57,7 +57,7 @@ function tracerOf(doc: MapDocument): Tracer {
 }
 
 /** Brushes, drawn by material: textured, or shaded as clay. */
-function Brushes({ brushes, sky }: { brushes: readonly Brush[]; sky: string }) {
+const Brushes = memo(function Brushes({ brushes, sky }: { brushes: readonly Brush[]; sky: string }) {
   const { invalidate } = useThree();
   const { colorScheme } = useMantineColorScheme();
   const clay = useView((s) => s.eyeMode === 'clay');
@@ -84,7 +84,7 @@ function Brushes({ brushes, sky }: { brushes: readonly Brush[]; sky: string }) {
       ))}
     </>
   );
-}
+});
 
 /** The handles of Reshape as points of a fixed size on screen. */
 function Handles({ doc }: { doc: MapDocument }) {
@@ -164,10 +164,25 @@ function Selected({ doc }: { doc: MapDocument }) {
   );
 }
 
+/** What is seen. Apart from the pane, so that a gesture draws it anew and nothing round it. */
+function Scene() {
+  const { doc, still, live } = useShown();
+  const { skyColor } = doc.settings;
+  return (
+    <>
+      <Brushes brushes={still} sky={skyColor} />
+      {live.length > 0 && <Brushes brushes={live} sky={skyColor} />}
+      <Selected doc={doc} />
+      <Handles doc={doc} />
+      <Figure />
+      <EyeMarks doc={doc} />
+    </>
+  );
+}
+
 /** The 3D view. Right button: look round and fly with W A S D Q E; middle button: slide; wheel: forward and back. */
 export function EyePane({ onMenu }: { onMenu?: (p: PanePointer, x: number, y: number) => void }) {
   const box = useRef<HTMLDivElement>(null);
-  const { doc, still, live } = useShown();
   const mapId = useEditor((s) => s.mapId);
   const controls = useRef<EyeControls>({
     camera: null,
@@ -178,7 +193,6 @@ export function EyePane({ onMenu }: { onMenu?: (p: PanePointer, x: number, y: nu
     orbit: null,
   });
   const press = useRef<{ button: number; x: number; y: number; moved: boolean } | null>(null);
-  const first = firstSpawn(doc.entities.values());
   const aim = () => box.current?.dispatchEvent(new Event('yesca-aim'));
 
   const pointerAt = (event: PointerKeys): PanePointer | null => {
@@ -294,15 +308,10 @@ export function EyePane({ onMenu }: { onMenu?: (p: PanePointer, x: number, y: nu
       >
         <hemisphereLight args={['#ffffff', '#d9d0c2', 2.2]} position={[0, 0, 1]} />
         <directionalLight position={[-0.6, -0.9, 1.4]} intensity={1.5} />
-        <Brushes brushes={still} sky={doc.settings.skyColor} />
-        {live.length > 0 && <Brushes brushes={live} sky={doc.settings.skyColor} />}
-        <Selected doc={doc} />
-        <Handles doc={doc} />
-        <Figure />
-        <EyeMarks doc={doc} />
-        <EyeCamera controls={controls} mapId={mapId} spawn={first ? { at: first.at, turn: first.turn } : null} />
+        <Scene />
+        <EyeCamera controls={controls} mapId={mapId} />
       </Canvas>
-      <EyeNotice doc={doc} controls={controls} />
+      <EyeNotice controls={controls} />
     </div>
   );
 }
@@ -345,7 +354,9 @@ function lookAlong(doc: MapDocument, from: Vec3, d: Vec3): { at: Vec3; normal?: 
 }
 
 /** Says when the camera is inside a solid or outside the map, and offers the way back to a spawn. */
-function EyeNotice({ doc, controls }: { doc: MapDocument; controls: MutableRefObject<EyeControls> }) {
+function EyeNotice({ controls }: { controls: MutableRefObject<EyeControls> }) {
+  // Not the draft: the tracer is made anew for every other document.
+  const doc = useEditor((s) => s.doc);
   const [where, setWhere] = useState<'solid' | 'outside' | null>(null);
   useEffect(() => {
     const pane = document.querySelector('[data-pane=eye]')!;

@@ -1,33 +1,24 @@
 import './pane.css';
 import { useElementSize, useMergedRef } from '@mantine/hooks';
-import { useMantineColorScheme } from '@mantine/core';
-import type Konva from 'konva';
-import { useCallback, useEffect, useMemo, useRef, type PointerEvent as ReactPointerEvent } from 'react';
-import { Layer, Shape, Stage } from 'react-konva';
-import { pickedBounds } from '@yesca/core';
+import { useEffect, useMemo, useRef, type PointerEvent as ReactPointerEvent } from 'react';
+import { Stage } from 'react-konva';
 import { lastPane } from '../commands/last-pane.ts';
-import { showSize } from '../fields/arithmetic.ts';
 import { useEditor } from '../state/editor.ts';
-import { asPicked } from '../state/selection.ts';
-import { pickable, useShown } from '../state/shown.ts';
+import { pickable } from '../state/shown.ts';
 import { useView } from '../state/view.ts';
 import { activeTool } from '../tools/index.ts';
-import { reshapeHandles, useReshape } from '../tools/reshape.ts';
 import type { PanePointer } from '../tools/tool.ts';
-import { drawCutHeight, drawFigure, drawHandles, drawOverlay, drawSectionLine, drawTrail, sectionGrips } from './draw-overlay.ts'; // prettier-ignore
-import { drawEntities, drawRoomNames, drawSelected, drawSolids } from './draw-sheet.ts';
-import { readInks } from './inks.ts';
+import { sectionGrips } from './draw-overlay.ts';
 import { modifiers, type PointerKeys } from './pointer.ts';
 import { sheetView, slid, snapPoint, snapTo, toScreen, toWorld, workingPoint, zoomAt, type SheetKind } from './projection.ts'; // prettier-ignore
 import { hitSheet } from './sheet-geometry.ts';
+import { SheetLayers } from './SheetLayers.tsx';
 
 type Drag =
   | { readonly kind: 'pan'; x: number; y: number }
   | { readonly kind: 'tool' }
   | { readonly kind: 'line' }
   | { readonly kind: 'turn' };
-
-const raw = (context: Konva.Context): CanvasRenderingContext2D => context._context as CanvasRenderingContext2D;
 
 /** A drag this near to the border (pixels) makes the drawing pan along, by so much a frame. */
 const EDGE = 18;
@@ -52,20 +43,11 @@ export function SheetPane({
   const ref = useRef<HTMLDivElement>(null);
   const { ref: measure, width, height } = useElementSize();
   const merged = useMergedRef(ref, measure);
-  const { colorScheme } = useMantineColorScheme();
-  const { doc, still, live } = useShown();
-  const selection = useEditor((s) => s.selection);
-  const overlay = useEditor((s) => s.overlay);
-  const trail = useEditor((s) => s.trail);
-  const settled = useEditor((s) => s.draft === null);
-  const tool = useView((s) => s.tool);
   const centre = useView((s) => s.centre);
   const zoom = useView((s) => s.zoom);
   const cutHeight = useView((s) => s.cutHeight);
   const level = useView((s) => s.level);
   const section = useView((s) => s.section);
-  const figure = useView((s) => s.figure);
-  const crouching = useView((s) => s.crouching);
   const drag = useRef<Drag | null>(null);
   const panning = useRef(0);
   const frame = useMemo(() => ({ centre, zoom, cutHeight, level, section }), [centre, zoom, cutHeight, level, section]);
@@ -73,20 +55,6 @@ export function SheetPane({
     () => sheetView(kind, frame, Math.max(1, width), Math.max(1, height)),
     [kind, frame, width, height],
   );
-  const inks = useMemo(() => {
-    // The scheme decides which colours the variables hold.
-    void colorScheme;
-    return readInks(document.documentElement);
-  }, [colorScheme]);
-  const box = tool === 'pick' && settled && view.square ? pickedBounds(doc, asPicked(selection)) : null;
-  const { grid, module } = doc.settings;
-  const handles = useView((s) => s.handles);
-  const chosen = useReshape((s) => s.chosen);
-  const marks = useMemo(
-    () => (tool === 'reshape' ? reshapeHandles(doc, selection, handles, chosen) : undefined),
-    [tool, doc, selection, handles, chosen],
-  );
-
   /** The drawing as it is now: events may come between two renderings. */
   const viewNow = () => sheetView(kind, useView.getState(), Math.max(1, width), Math.max(1, height));
 
@@ -213,29 +181,6 @@ export function SheetPane({
     return () => element.removeEventListener('wheel', wheel);
   }, [kind, ref]);
 
-  const drawStill = useCallback(
-    (context: Konva.Context) => {
-      const ctx = raw(context);
-      ctx.fillStyle = inks.sheet;
-      ctx.fillRect(0, 0, view.width, view.height);
-      drawSolids(ctx, still, view, inks, grid);
-    },
-    [still, view, inks, grid],
-  );
-  const drawLive = (context: Konva.Context) => {
-    const ctx = raw(context);
-    if (live.length) drawSolids(ctx, live, view, inks, 0);
-    drawRoomNames(ctx, doc, view, inks, level);
-    drawEntities(ctx, doc, view, inks, selection);
-    drawSelected(ctx, doc, view, inks, selection);
-    if (kind === 'plan') drawSectionLine(ctx, view, section, inks);
-    else drawCutHeight(ctx, view, level + cutHeight, inks);
-    if (figure) drawFigure(ctx, view, [view.centre[0], view.centre[1], level], crouching, inks);
-    if (trail) drawTrail(ctx, view, trail, inks);
-    if (box) drawHandles(ctx, view, box, inks);
-    drawOverlay(ctx, view, marks ? { ...overlay, marks } : overlay, inks, (cm) => showSize(cm, module));
-  };
-
   return (
     <div
       ref={merged}
@@ -252,12 +197,7 @@ export function SheetPane({
       }}
     >
       <Stage width={width} height={height} listening={false}>
-        <Layer listening={false}>
-          <Shape sceneFunc={drawStill} />
-        </Layer>
-        <Layer listening={false}>
-          <Shape sceneFunc={drawLive} />
-        </Layer>
+        <SheetLayers view={view} />
       </Stage>
       <span className="pane-name">
         {kind === 'plan'

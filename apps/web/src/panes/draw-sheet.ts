@@ -12,7 +12,8 @@ import type { Selection } from '../state/selection.ts';
 import { selectedBrushes } from '../state/selection.ts';
 import { inkPattern, type Inks } from './inks.ts';
 import { acrossOf, beyond, toScreen, upOf, type SheetView } from './projection.ts';
-import { drawnBrush, drawnBrushes } from './sheet-geometry.ts';
+import { drawnBrush } from './sheet-geometry.ts';
+import { onScreen, sheetPaths } from './sheet-paths.ts';
 
 type Ctx = CanvasRenderingContext2D;
 
@@ -67,24 +68,22 @@ function fillOf(ctx: Ctx, role: Role, inks: Inks): string | CanvasPattern | null
 }
 
 /** Solids and what lies beyond them: thinner and lighter with depth; what is before the cut dashed. `grid` 0 draws none. */
-export function drawSolids(ctx: Ctx, brushes: Iterable<Brush>, view: SheetView, inks: Inks, grid: number): void {
-  const { cut, before, faces } = drawnBrushes(brushes, view);
+export function drawSolids(ctx: Ctx, brushes: readonly Brush[], view: SheetView, inks: Inks, grid: number): void {
+  const { faces, before, cut } = sheetPaths(brushes, view);
   ctx.lineJoin = 'round';
-  for (const { drawn, points, depth } of faces) {
-    const { role } = drawn.brush;
-    ctx.beginPath();
-    trace(ctx, view, points);
+  for (const { role, depth, path } of faces) {
+    const shape = onScreen(path, view);
     if (role === 'structure' || role === 'detail') {
       ctx.globalAlpha = 1;
       ctx.fillStyle = inks.sheet;
-      ctx.fill();
+      ctx.fill(shape);
       ctx.globalAlpha = Math.min(0.55, depth / 1600);
       ctx.fillStyle = inks.sunk;
-      ctx.fill();
+      ctx.fill(shape);
     }
     ctx.globalAlpha = Math.max(0.25, 0.75 - depth / 1400);
     ctx.lineWidth = depth < 200 ? 1 : 0.7;
-    outline(ctx, role, inks);
+    outline(ctx, shape, role, inks);
   }
   ctx.globalAlpha = 1;
   if (grid > 0) drawGrid(ctx, view, inks, grid);
@@ -92,51 +91,38 @@ export function drawSolids(ctx: Ctx, brushes: Iterable<Brush>, view: SheetView, 
   ctx.lineWidth = 0.8;
   ctx.strokeStyle = inks.soft;
   ctx.globalAlpha = 0.55;
-  ctx.beginPath();
-  for (const { outlines, brush } of before) if (!brush.room) for (const o of outlines) trace(ctx, view, o.points);
-  ctx.stroke();
+  ctx.stroke(onScreen(before, view));
   ctx.setLineDash([]);
   ctx.globalAlpha = 1;
-  for (const { brush, outlines } of cut) {
-    ctx.beginPath();
-    for (const o of outlines) trace(ctx, view, o.points);
-    const fill = fillOf(ctx, brush.role, inks);
+  for (const { role, path } of cut) {
+    const shape = onScreen(path, view);
+    const fill = fillOf(ctx, role, inks);
     if (fill) {
       ctx.fillStyle = fill;
-      ctx.fill();
+      ctx.fill(shape);
     }
     ctx.lineWidth = 1.4;
-    outline(ctx, brush.role, inks);
+    outline(ctx, shape, role, inks);
   }
 }
 
-/** Strokes the current path in the convention of a role. */
-function outline(ctx: Ctx, role: Role, inks: Inks): void {
+/** Strokes a path in the convention of a role. */
+function outline(ctx: Ctx, shape: Path2D, role: Role, inks: Inks): void {
   ctx.strokeStyle = role === 'hint' || role === 'zone' ? inks.soft : inks.ink;
-  if (role === 'hint') {
-    ctx.setLineDash([6, 3]);
+  if (role === 'hint' || role === 'gate') {
+    // A double line: a wide stroke with a narrower one of paper in it.
+    if (role === 'hint') ctx.setLineDash([6, 3]);
     const width = ctx.lineWidth;
     ctx.lineWidth = width + 3;
-    ctx.stroke();
+    ctx.stroke(shape);
     ctx.strokeStyle = inks.sheet;
     ctx.lineWidth = width + 1;
-    ctx.stroke();
+    ctx.stroke(shape);
     ctx.lineWidth = width;
-    ctx.setLineDash([]);
-    return;
+  } else {
+    if (role === 'zone') ctx.setLineDash([1, 4]);
+    ctx.stroke(shape);
   }
-  if (role === 'gate') {
-    const width = ctx.lineWidth;
-    ctx.lineWidth = width + 3;
-    ctx.stroke();
-    ctx.strokeStyle = inks.sheet;
-    ctx.lineWidth = width + 1;
-    ctx.stroke();
-    ctx.lineWidth = width;
-    return;
-  }
-  if (role === 'zone') ctx.setLineDash([1, 4]);
-  ctx.stroke();
   ctx.setLineDash([]);
 }
 

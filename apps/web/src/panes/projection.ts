@@ -94,15 +94,6 @@ export function spanAlong({ min, max }: Box, d: Vec3): [number, number] {
   return [low, high];
 }
 
-/** Whether a box lies on the paper. */
-export function isOnPaper(view: SheetView, box: Box): boolean {
-  const [a0, a1] = spanAlong(box, view.right);
-  const [b0, b1] = spanAlong(box, view.up);
-  const [a, b] = [acrossOf(view, view.centre), upOf(view, view.centre)];
-  const [w, h] = [view.width / 2 / view.zoom, view.height / 2 / view.zoom];
-  return a1 >= a - w && a0 <= a + w && b1 >= b - h && b0 <= b + h;
-}
-
 /** The centre of the Sheet moved so that what was at one pixel comes to another. */
 export function slid(view: SheetView, dx: number, dy: number): Vec3 {
   const at = (i: Axis) => view.centre[i] - (view.right[i] * dx) / view.zoom + (view.up[i] * dy) / view.zoom;

@@ -10,7 +10,7 @@ import {
   type Vec3,
 } from '@yesca/core';
 import type { Thing } from '../state/selection.ts';
-import { acrossOf, beyond, isOnPaper, spanAlong, toScreen, upOf, type SheetView } from './projection.ts';
+import { acrossOf, beyond, spanAlong, toScreen, upOf, type SheetView } from './projection.ts';
 
 /** A brush as one drawing shows it: cut through, seen beyond the cut, or in front of it (drawn dashed). */
 export interface DrawnBrush {
@@ -61,7 +61,6 @@ export function drawnBrushes(
   const before: DrawnBrush[] = [];
   const faces: { drawn: DrawnBrush; points: readonly Vec3[]; depth: number }[] = [];
   for (const brush of brushes) {
-    if (!isOnPaper(view, brushBounds(brush))) continue;
     const drawn = drawnBrush(brush, view);
     if (drawn.where === 'cut') cut.push(drawn);
     else if (drawn.where === 'before') before.push(drawn);

@@ -12,7 +12,6 @@ import {
 } from '@yesca/core';
 import {
   beyond,
-  isOnPaper,
   sheetView,
   slid,
   snapPoint,
@@ -23,6 +22,7 @@ import {
   type SheetFrame,
 } from './projection.ts';
 import { drawnBrush, drawnBrushes, hitSheet, insidePolygon } from './sheet-geometry.ts';
+import { sheetPaths } from './sheet-paths.ts';
 
 const FRAME: SheetFrame = {
   centre: [100, 50, 130],
@@ -85,7 +85,6 @@ describe('projection', () => {
     const near = box('near', { min: [0, 50, 0], max: [50, 90, 90] });
     const far = box('far', { min: [0, 150, 0], max: [50, 190, 90] });
     expect(drawnBrushes([near, far], view).faces.map((f) => f.drawn.brush.id)).toEqual(['near']);
-    expect(isOnPaper(view, { min: [9000, 0, 0], max: [9050, 9, 9] })).toBe(false);
   });
 
   test('sliding moves what was under one pixel to another', () => {
@@ -149,9 +148,33 @@ describe('how a brush is drawn', () => {
     expect(faces.every((f) => f.points.every((p) => p[2] === 10 || p[2] === 90))).toBe(true);
   });
 
-  test('what is off the paper is left out', () => {
-    const doc = addBrushes(emptyMap('t'), [box('far', { min: [9000, 0, 0], max: [9050, 50, 90] })]);
-    expect(drawnBrushes(doc.brushes.values(), plan)).toEqual({ cut: [], before: [], faces: [] });
+  test('paths hold while the paper slides and zooms, and are made anew for another cut or other brushes', () => {
+    /** A path that remembers how many loops it has: jsdom draws nothing. */
+    class Loops {
+      count = 0;
+      moveTo() {
+        this.count++;
+      }
+      lineTo() {}
+      closePath() {}
+    }
+    Object.assign(globalThis, { Path2D: Loops });
+    const list = [
+      box('low', { min: [0, 0, 0], max: [50, 50, 10] }),
+      box('beside', { min: [100, 0, 0], max: [150, 50, 10] }),
+      box('higher', { min: [0, 0, 10], max: [50, 50, 90] }),
+      box('cut', { min: [200, 0, 0], max: [250, 50, 400] }),
+      box('above', { min: [300, 0, 300], max: [350, 50, 400] }),
+    ];
+    const loops = (p: Path2D) => (p as unknown as Loops).count;
+    const paths = sheetPaths(list, plan);
+    expect(paths.faces.map((f) => loops(f.path))).toEqual([2, 1]);
+    expect(paths.faces[0]!.depth).toBeGreaterThan(paths.faces[1]!.depth);
+    expect(paths.cut.map((c) => [c.role, loops(c.path)])).toEqual([['detail', 1]]);
+    expect(loops(paths.before)).toBe(1);
+    expect(sheetPaths(list, { ...plan, zoom: 3, centre: [900, 0, 0] })).toBe(paths);
+    expect(sheetPaths(list, { ...plan, cut: plan.cut - 10 })).not.toBe(paths);
+    expect(sheetPaths([...list], plan)).not.toBe(paths);
   });
 });
 

@@ -1,13 +1,13 @@
 import { get, set, del } from 'idb-keyval';
-import { documentHash, type Change } from '@yesca/core';
+import type { Change } from '@yesca/core';
 import { useEditor } from './editor.ts';
 
 /** How many steps are kept over a reload. */
 const KEPT = 100;
 
 interface Memory {
-  /** Of the document as the server has it: the steps fit that one and no other. */
-  readonly hash: string;
+  /** The version the server gave the document: the steps fit that one and no other. */
+  readonly version: number;
   readonly undo: readonly Change[];
   readonly redo: readonly Change[];
 }
@@ -17,21 +17,21 @@ const keyOf = (mapId: string): string => `yesca-undo ${mapId}`;
 /** After every save the steps that lead to the saved document are kept in this browser. Gives a function that stops it. */
 export function keepUndo(): () => void {
   let last: unknown = null;
-  return useEditor.subscribe(({ save, doc, undo, redo, mapId }) => {
+  return useEditor.subscribe(({ save, doc, undo, redo, mapId, version }) => {
     if (save !== 'saved' || !mapId || doc === last) return;
     last = doc;
     if (undo.length + redo.length === 0) return void del(keyOf(mapId)).catch(() => undefined);
-    const memory: Memory = { hash: documentHash(doc), undo: undo.slice(-KEPT), redo: redo.slice(-KEPT) };
+    const memory: Memory = { version, undo: undo.slice(-KEPT), redo: redo.slice(-KEPT) };
     // A browser without storage still edits; it only cannot undo after a reload.
     set(keyOf(mapId), memory).catch(() => undefined);
   });
 }
 
-/** Takes up the steps kept for a map, if they belong to exactly the document that was loaded. */
+/** Takes up the steps kept for a map, if they belong to exactly the version that was loaded: after somebody else's save they do not. */
 export async function recallUndo(mapId: string): Promise<void> {
   const memory = await get<Memory>(keyOf(mapId)).catch(() => undefined);
-  const { doc, undo, redo, mapId: open } = useEditor.getState();
+  const { version, undo, redo, mapId: open } = useEditor.getState();
   if (!memory || open !== mapId || undo.length + redo.length > 0) return;
-  if (memory.hash !== documentHash(doc)) return void del(keyOf(mapId)).catch(() => undefined);
+  if (memory.version !== version) return void del(keyOf(mapId)).catch(() => undefined);
   useEditor.setState({ undo: memory.undo, redo: memory.redo });
 }

@@ -1,5 +1,6 @@
 import { create } from 'zustand';
 import { persist } from 'zustand/middleware';
+import { useShallow } from 'zustand/react/shallow';
 import {
   ROLES,
   shapeParams,
@@ -121,6 +122,10 @@ export const useView = create<ViewState>()(
     },
   ),
 );
+
+/** The settings of the view and the tools without where the paper lies: sliding and zooming leave those who use this alone. */
+export const useSettings = (): Omit<ViewState, 'centre' | 'zoom' | 'section'> =>
+  useView(useShallow(({ centre: _c, zoom: _z, section: _s, ...settings }) => settings));
 
 /** What the active shape is set to. */
 export const activeShape = ({ shape, shapes }: Pick<ViewState, 'shape' | 'shapes'>): Record<string, ShapeValue> =>

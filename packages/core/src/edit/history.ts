@@ -1,5 +1,4 @@
-import { contentHash } from '../math/index.ts';
-import { COLLECTIONS, writeMap, type Collection, type MapDocument } from '../map/index.ts';
+import { COLLECTIONS, type Collection, type MapDocument } from '../map/index.ts';
 
 /** What one command changed: the items before and after, by id (undefined: not there), and the loose fields. */
 export interface Change {
@@ -49,6 +48,3 @@ export function applyChange(doc: MapDocument, change: Change, towards: 'before' 
   }
   return out as unknown as MapDocument;
 }
-
-/** Names a document's content: undo entries kept over a reload are only used on the document they belong to. */
-export const documentHash = (doc: MapDocument): string => contentHash(writeMap(doc));

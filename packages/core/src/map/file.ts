@@ -27,6 +27,15 @@ export class MapFileError extends Error {
 
 const byId = <T extends { id: string }>(a: T, b: T): number => (a.id < b.id ? -1 : a.id > b.id ? 1 : 0);
 
+const lines = new WeakMap<object, string>();
+
+/** An item as one line. Items are never changed in place, so a save writes anew only what changed. */
+function lineOf(item: object): string {
+  let line = lines.get(item);
+  if (line === undefined) lines.set(item, (line = JSON.stringify(item)));
+  return line;
+}
+
 /**
  * Writes a map as JSON in a stable order with one room, opening, brush or entity a line, so that maps diff and merge well.
  * The same document always gives the same text.
@@ -38,15 +47,15 @@ export function writeMap(doc: MapDocument): string {
     name: doc.name,
     settings: doc.settings,
   };
-  const lines = Object.entries(head).map(([key, value]) => `${JSON.stringify(key)}: ${JSON.stringify(value)}`);
+  const parts = Object.entries(head).map(([key, value]) => `${JSON.stringify(key)}: ${JSON.stringify(value)}`);
   for (const name of COLLECTIONS) {
     if (OPTIONAL.has(name) && doc[name].size === 0) continue;
     const items = [...(doc[name] as ReadonlyMap<string, { id: string }>).values()].sort(byId);
-    lines.push(`"${name}": [${items.map((item) => `\n${JSON.stringify(item)}`).join(',')}${items.length ? '\n' : ''}]`);
+    parts.push(`"${name}": [${items.map((item) => `\n${lineOf(item)}`).join(',')}${items.length ? '\n' : ''}]`);
   }
   for (const key of Object.keys(doc.extra).sort())
-    lines.push(`${JSON.stringify(key)}: ${JSON.stringify(doc.extra[key])}`);
-  return `{\n${lines.join(',\n')}\n}\n`;
+    parts.push(`${JSON.stringify(key)}: ${JSON.stringify(doc.extra[key])}`);
+  return `{\n${parts.join(',\n')}\n}\n`;
 }
 
 /** Reads a map file. Throws {@link MapFileError} naming the place of the first thing that cannot be used. */

@@ -79,9 +79,11 @@ export function PaneMenu({ at, onClose }: { at: MenuAt | null; onClose: () => vo
           </Menu.Item>
         )}
         {brushHit && (
-          <Menu trigger="hover" position="right-start">
+          <Menu trigger="hover" position="right-start" classNames={{ item: 'pane-menu-item', label: 'pane-menu-item' }}>
             <Menu.Target>
-              <Menu.Item closeMenuOnClick={false}>Select all …</Menu.Item>
+              <Menu.Item className="pane-menu-item" closeMenuOnClick={false}>
+                Select all …
+              </Menu.Item>
             </Menu.Target>
             <Menu.Dropdown>
               {LIKE.map(([by, words]) => (

@@ -20,14 +20,14 @@ import { Particulars } from '../../panels/Particulars.tsx';
 import { Register } from '../../panels/Register.tsx';
 import { Stock } from '../../panels/Stock.tsx';
 import { ToolDock } from '../../panels/ToolDock.tsx';
-import { useView, type PaneName } from '../../state/view.ts';
+import { useView, type PaneName, useSettings } from '../../state/view.ts';
 import type { PanePointer } from '../../tools/tool.ts';
 import { PaneMenu, type MenuAt } from './PaneMenu.tsx';
 
 /** Where a map is drawn: drawers left and right, the Sheet and the Eye between, the tools below. */
 export function Shape() {
   useKeys();
-  const { drawer, particulars, full, set } = useView();
+  const { drawer, particulars, full, set } = useSettings();
   const [menu, setMenu] = useState<MenuAt | null>(null);
   const open = (p: PanePointer, x: number, y: number) => setMenu({ p, x, y });
   return (
@@ -151,7 +151,7 @@ function Panes({ open }: { open: (p: PanePointer, x: number, y: number) => void 
 
 /** A pane with its corner controls. */
 function Framed({ name, children }: { name: PaneName; children: React.ReactNode }) {
-  const { full, eyeMode, walking, set } = useView();
+  const { full, eyeMode, walking, set } = useSettings();
   return (
     <div className="framed" onPointerEnter={() => (lastPane.kind = name)}>
       {children}

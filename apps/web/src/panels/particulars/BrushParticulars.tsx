@@ -241,11 +241,10 @@ function Repeat() {
     if (brushesNow().size) repeatSelectionAround(count, boxCenter({ min: centre, max: centre }), shown);
   };
   return (
-    <Group gap={4} align="flex-end" wrap="nowrap">
+    <SimpleGrid cols={3} spacing={4} style={{ alignItems: 'end' }}>
       <Tooltip label="How many copies">
         <NumberInput
           size="xs"
-          w={46}
           hideControls
           label="Copies"
           min={1}
@@ -257,7 +256,6 @@ function Repeat() {
       </Tooltip>
       <Tooltip label="Which way; around turns about the middle of the view">
         <Select
-          w={74}
           label="Towards"
           allowDeselect={false}
           data={['east', 'north', 'up', 'around']}
@@ -275,11 +273,14 @@ function Repeat() {
         value={shown}
         onChange={setStep}
       />
-      <Tooltip label="Make the copies">
-        <ActionIcon variant="default" aria-label="Make the copies" onClick={repeat}>
-          <IconCopyPlus size={16} stroke={1.5} />
-        </ActionIcon>
-      </Tooltip>
-    </Group>
+      <Button
+        style={{ gridColumn: '1 / -1' }}
+        variant="default"
+        leftSection={<IconCopyPlus size={16} stroke={1.5} />}
+        onClick={repeat}
+      >
+        Make the copies
+      </Button>
+    </SimpleGrid>
   );
 }

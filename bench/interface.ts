@@ -1,0 +1,102 @@
+import type { CDPSession, Page } from 'puppeteer-core';
+import { addBrushes, boxSolid, dressSolid, emptyMap, placeEntity, writeMap, type MapDocument } from '@yesca/core';
+import { openBrowser, openPage, sleep } from '../e2e/browser.ts';
+import { startServer } from '../e2e/harness.ts';
+import { sheetPoint } from '../e2e/workshop.ts';
+import { asBrushes, roomSlabs } from './scenes.ts';
+
+export interface InterfaceFigures {
+  readonly brushes: number;
+  /** From asking for the page to a drawn Plan, ms of script and in all. */
+  readonly open: { readonly script: number; readonly whole: number };
+  /** Median ms of script in a frame of a drag, of a marquee, of sliding the drawing. */
+  readonly drag: number;
+  readonly marquee: number;
+  readonly pan: number;
+}
+
+/** A map of rooms of slabs with a crate to drag, as a designer has it on screen. */
+function bigMap(rooms: number): MapDocument {
+  const crate = dressSolid(boxSolid({ min: [160, 160, 0], max: [224, 224, 64] }), 'crate', 'oak-plank', {
+    role: 'detail',
+  });
+  return placeEntity(addBrushes(emptyMap('Bench'), [...asBrushes(roomSlabs(rooms)), crate]), 'spawn', [100, 100, 0]);
+}
+
+const median = (list: readonly number[]): number => [...list].sort((a, b) => a - b)[list.length >> 1]!;
+
+/** Seconds of script so far, as the browser counts them. */
+async function scriptTime(session: CDPSession): Promise<number> {
+  const { metrics } = await session.send('Performance.getMetrics');
+  return metrics.find((m) => m.name === 'ScriptDuration')!.value;
+}
+
+/** Two frames of the page: what a pointer move changed is drawn then. */
+const frame = (page: Page) => page.evaluate(() => new Promise((done) => requestAnimationFrame(() => requestAnimationFrame(done)))); // prettier-ignore
+
+/** Median script time (ms) of each of some steps, less what the measuring itself takes. */
+async function perFrame(page: Page, session: CDPSession, steps: number, step: (i: number) => Promise<void>): Promise<number> {
+  const run = async (act: boolean) => {
+    const took: number[] = [];
+    for (let i = 0; i < steps; i++) {
+      const before = await scriptTime(session);
+      if (act) await step(i);
+      await frame(page);
+      took.push((await scriptTime(session)) - before);
+    }
+    return median(took) * 1000;
+  };
+  const idle = await run(false);
+  return Math.max(0, (await run(true)) - idle);
+} // prettier-ignore
+
+/** Measures the drawing table in headless Chromium with a map of about 5,000 brushes. */
+export async function measureInterface(): Promise<InterfaceFigures> {
+  const server = await startServer();
+  const { browser, close } = await openBrowser();
+  try {
+    const post = async (path: string, body: object) =>
+      (await (await fetch(server.base + path, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) })).json()) as { id: string }; // prettier-ignore
+    const project = await post('/api/projects', { name: 'Bench' });
+    const doc = bigMap(29);
+    const map = await post('/api/maps', { projectId: project.id, name: 'Bench', document: writeMap(doc) });
+    const { page } = await openPage(browser, server.base);
+    const session = await page.createCDPSession();
+    await session.send('Performance.enable');
+    const before = await scriptTime(session);
+    const began = performance.now();
+    await page.goto(`${server.base}/maps/${map.id}/shape`);
+    await page.waitForSelector('[data-pane=plan] canvas');
+    await frame(page);
+    const whole = performance.now() - began;
+    // The counter starts anew with the page.
+    const after = await scriptTime(session);
+    const open = { script: (after >= before ? after - before : after) * 1000, whole };
+    await sleep(4000);
+    // Nearer, so that the crate can be taken: what is on paper is what one works on.
+    const zoomed = async (h: number, v: number) => sheetPoint(page, 'plan', h, v);
+    const drags = async (from: [number, number], to: (i: number) => [number, number]) => {
+      await page.mouse.move(...from);
+      await page.mouse.down();
+      const took = await perFrame(page, session, 60, (i) => page.mouse.move(...to(i)));
+      await page.mouse.up();
+      await sleep(800);
+      return took;
+    };
+    const [x, y] = await zoomed(192, 192);
+    await page.mouse.click(x, y);
+    await sleep(500);
+    const drag = await drags([x, y], (i) => [x + 10 + (i % 30) * 3, y - 6 - (i % 20) * 3]);
+    await page.keyboard.press('Escape');
+    await sleep(500);
+    const [mx, my] = await zoomed(-200, -200);
+    const marquee = await drags([mx, my], (i) => [mx + 20 + i * 4, my - 20 - i * 3]);
+    await page.keyboard.down('Space');
+    const pan = await drags([x, y], (i) => [x + 4 + (i % 30) * 2, y - (i % 20) * 2]);
+    await page.keyboard.up('Space');
+    return { brushes: doc.brushes.size, open, drag, marquee, pan };
+  } finally {
+    await close();
+    await server.stop();
+  }
+}
