@@ -57,7 +57,7 @@ export function moveStorey(by: 1 | -1): void {
   const storeys = storeysOf(editor().doc);
   const { level } = view();
   const next = by > 0 ? storeys.find((s) => s.floor > level) : storeys.findLast((s) => s.floor < level);
-  if (next) goToStorey(next.floor, editor().doc.storeys.size ? next.cut : undefined);
+  if (next) goToStorey(next.floor, next.cut);
   else notify(by > 0 ? 'There is no storey above.' : 'There is no storey below.', 'storey');
 }
 

@@ -3,7 +3,6 @@ import {
   IconBookmark, IconBulb, IconCube, IconEye, IconEyeOff, IconFlag, IconLock, IconLockOpen, IconPencil, IconPlus, IconSquare, IconStack2, IconStairs,
   IconSun, IconTrash,
 } from '@tabler/icons-react'; // prettier-ignore
-import { modals } from '@mantine/modals';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useMemo, useRef, useState, type MouseEvent } from 'react';
 import {
@@ -12,6 +11,7 @@ import {
 import { layerSelection } from '../commands/shaping.ts';
 import { goTo, goToStorey, recallView, rememberView } from '../commands/viewing.ts';
 import { useEditor } from '../state/editor.ts';
+import { askName } from './ask-name.tsx';
 import { isSelected, selectOnly, toggleThings, withMembers, type Thing } from '../state/selection.ts';
 import { useHidden } from '../state/shown.ts';
 import { useView } from '../state/view.ts';
@@ -35,19 +35,6 @@ function rowsOf(doc: MapDocument, search: string): Row[] {
 }
 
 const run = (label: string, command: (doc: MapDocument) => MapDocument) => void useEditor.getState().run(label, command); // prettier-ignore
-
-/** Asks for a name in a small dialog. */
-function askName(title: string, value: string, then: (name: string) => void): void {
-  let name = value;
-  modals.openConfirmModal({
-    title,
-    children: (
-      <TextInput data-autofocus label="Name" defaultValue={value} onChange={(e) => (name = e.currentTarget.value)} />
-    ),
-    labels: { confirm: 'Name it', cancel: 'Leave it' },
-    onConfirm: () => name.trim() && then(name.trim()),
-  });
-}
 
 function Small({
   label,

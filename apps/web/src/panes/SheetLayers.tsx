@@ -5,7 +5,7 @@ import { Layer, Shape } from 'react-konva';
 import { pickedBounds } from '@yesca/core';
 import { showSize } from '../fields/arithmetic.ts';
 import { useEditor } from '../state/editor.ts';
-import { asPicked } from '../state/selection.ts';
+import { asPicked, isSized } from '../state/selection.ts';
 import { useShown } from '../state/shown.ts';
 import { useView } from '../state/view.ts';
 import { reshapeHandles, useReshape } from '../tools/reshape.ts';
@@ -65,7 +65,7 @@ export function SheetLayers({ view }: { view: SheetView }) {
     else drawCutHeight(ctx, view, level + cutHeight, inks);
     if (figure) drawFigure(ctx, view, [view.centre[0], view.centre[1], level], crouching, inks);
     if (trail) drawTrail(ctx, view, trail, inks);
-    if (box) drawHandles(ctx, view, box, inks);
+    if (box) drawHandles(ctx, view, box, inks, isSized(selection));
     drawOverlay(ctx, view, marks ? { ...overlay, marks } : overlay, inks, (cm) => showSize(cm, module));
   };
   return (

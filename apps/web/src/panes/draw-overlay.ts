@@ -34,15 +34,30 @@ export function skewTabs(view: SheetView, box: Box): { at: [number, number]; alo
   ];
 }
 
-export function drawHandles(ctx: Ctx, view: SheetView, box: Box, inks: Inks): void {
+/** The transform box with its handles. What has no size of its own, as a lamp, has only the knob that turns it. */
+export function drawHandles(ctx: Ctx, view: SheetView, box: Box, inks: Inks, sized: boolean): void {
+  ctx.strokeStyle = inks.indigo;
+  ctx.fillStyle = inks.sheet;
+  ctx.lineWidth = 1.5;
+  if (sized) drawSides(ctx, view, box);
+  const [kx, ky] = turnKnob(view, box);
+  ctx.beginPath();
+  ctx.moveTo(kx, ky + 5);
+  ctx.lineTo(kx, ky + 22);
+  ctx.stroke();
+  ctx.beginPath();
+  ctx.arc(kx, ky, 5, 0, Math.PI * 2);
+  ctx.fill();
+  ctx.stroke();
+}
+
+function drawSides(ctx: Ctx, view: SheetView, box: Box): void {
   const [x0, y1] = handleAt(view, box, [-1, -1]);
   const [x1, y0] = handleAt(view, box, [1, 1]);
-  ctx.strokeStyle = inks.indigo;
   ctx.lineWidth = 1;
   ctx.setLineDash([3, 3]);
   ctx.strokeRect(Math.round(x0) + 0.5, Math.round(y0) + 0.5, Math.round(x1 - x0), Math.round(y1 - y0));
   ctx.setLineDash([]);
-  ctx.fillStyle = inks.sheet;
   ctx.lineWidth = 1.5;
   for (const h of HANDLES) {
     const [x, y] = handleAt(view, box, h);
@@ -59,15 +74,6 @@ export function drawHandles(ctx: Ctx, view: SheetView, box: Box, inks: Inks): vo
     ctx.fill();
     ctx.stroke();
   }
-  const [kx, ky] = turnKnob(view, box);
-  ctx.beginPath();
-  ctx.moveTo(kx, ky + 5);
-  ctx.lineTo(kx, ky + 22);
-  ctx.stroke();
-  ctx.beginPath();
-  ctx.arc(kx, ky, 5, 0, Math.PI * 2);
-  ctx.fill();
-  ctx.stroke();
   for (const { at: [x, y], along } of skewTabs(view, box)) {
     ctx.beginPath();
     const [a, b] = along === 'h' ? [6, 3] : [3, 6];

@@ -66,6 +66,9 @@ export function toggleThings(s: Selection, things: readonly Thing[]): Selection 
 
 export const toggleThing = (s: Selection, t: Thing): Selection => toggleThings(s, [t]);
 
+/** Whether anything selected can be made larger or smaller: things other than brushes and rooms have no size. */
+export const isSized = (s: Selection): boolean => s.brushes.size + s.rooms.size > 0;
+
 export const isEmptySelection = (s: Selection): boolean =>
   s.brushes.size + s.entities.size + s.rooms.size + s.openings.size + s.faces.length === 0;
 

@@ -9,6 +9,7 @@ import { useEditor } from '../state/editor.ts';
 import {
   asPicked,
   isSelected,
+  isSized,
   NOTHING,
   selectOnly,
   thingsOf,
@@ -75,11 +76,10 @@ const near = (a: readonly [number, number], p: PanePointer, within = 8) => Math.
 function gripUnder(p: PanePointer): Grip | null {
   const box = selectionBox();
   if (!p.view?.square || !box) return null;
-  const { h, v } = p.view;
-  if (box.max[h] - box.min[h] <= 0 && box.max[v] - box.min[v] <= 0) return null;
+  if (near(turnKnob(p.view, box), p)) return { kind: 'turn' };
+  if (!isSized(editor().selection)) return null;
   const handle = HANDLES.find((at) => near(handleAt(p.view!, box, at), p));
   if (handle) return { kind: 'side', handle };
-  if (near(turnKnob(p.view, box), p)) return { kind: 'turn' };
   const tab = skewTabs(p.view, box).find(({ at }) => near(at, p));
   return tab ? { kind: 'skew', along: tab.along } : null;
 }

@@ -250,6 +250,8 @@ describe('layers, storeys, views and likeness', () => {
     expect(storeysOf(doc).map((s) => s.floor)).toEqual([0]);
     doc = addStorey(addStorey(doc, { name: 'Loft', floor: 300, cut: 120 }, 'u'), { name: 'Quay', floor: 0, cut: 100 }, 'g'); // prettier-ignore
     expect(storeysOf(changeStorey(doc, 'u', { floor: -300 })).map((s) => s.name)).toEqual(['Loft', 'Quay']);
+    // A named storey does not hide the floors that have no name yet.
+    expect(storeysOf(addStorey(oneRoom(), { name: 'Loft', floor: 300, cut: 120 })).map((s) => s.floor)).toEqual([0, 300]); // prettier-ignore
     expect(() => changeStorey(doc, 'u', { cut: 0 })).toThrow(code('storey.height'));
     expect(removeStorey(doc, 'u').storeys.size).toBe(1);
   });

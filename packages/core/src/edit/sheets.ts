@@ -75,13 +75,16 @@ export const removeStorey = (doc: MapDocument, id: string): MapDocument => ({
   storeys: without(doc.storeys, (s) => s.id === id),
 });
 
-/** The storeys of a map from below: the named ones, or, while there are none, one for each height that a room's floor has. */
+/** The storeys of a map from below: the named ones, and one for each other height that a room's floor has. */
 export function storeysOf(doc: MapDocument): Omit<Storey, 'id'>[] {
-  const list: Omit<Storey, 'id'>[] = doc.storeys.size
-    ? [...doc.storeys.values()]
-    : [...new Set([...doc.rooms.values()].map((r) => r.floor))].map((floor) => ({ name: `Floor at ${floor}`, floor, cut: 120 })); // prettier-ignore
-  return list.sort((a, b) => a.floor - b.floor);
+  const named = new Map<number, Omit<Storey, 'id'>>([...doc.storeys.values()].map((s) => [s.floor, s]));
+  for (const { floor } of doc.rooms.values())
+    if (!named.has(floor)) named.set(floor, { name: `Floor at ${floor}`, floor, cut: USUAL_CUT });
+  return [...named.values()].sort((a, b) => a.floor - b.floor);
 }
+
+/** Height of the plan's cut above a floor that nobody named, cm. */
+const USUAL_CUT = 110;
 
 export const saveView = (doc: MapDocument, view: Omit<SavedView, 'id'>, id = newId()): MapDocument => ({
   ...doc,
