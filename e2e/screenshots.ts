@@ -37,7 +37,7 @@ try {
 
   await page.goto(`${server.base}/maps/${tidemill}/build`, { waitUntil: 'networkidle0' });
   await sleep(1200);
-  for (const preset of ['Sketch', 'Final']) {
+  for (const preset of ['Sketch', 'Review']) {
     await page.evaluate(
       (name) =>
         [...document.querySelectorAll<HTMLButtonElement>('.preset')]

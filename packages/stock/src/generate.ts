@@ -3,7 +3,7 @@ import { writeFileSync } from 'node:fs';
 import { PNG } from 'pngjs';
 import { writeMap } from '@yesca/core';
 import { firstRoom } from './maps/first-room.ts';
-import { tidemill } from './maps/tidemill.ts';
+import { tidemill } from './maps/tidemill/tidemill.ts';
 import { makePattern } from './materials/noise.ts';
 import { RECIPES, type Recipe } from './materials/recipes.ts';
 import type { Material } from './materials/types.ts';

@@ -2,4 +2,4 @@ export type { Material } from './materials/types.ts';
 export { MATERIALS } from './materials/list.ts';
 export { TEMPLATES, PLAIN_DRESS, type Template } from './maps/templates.ts';
 export { firstRoom } from './maps/first-room.ts';
-export { tidemill } from './maps/tidemill.ts';
+export { tidemill } from './maps/tidemill/tidemill.ts';

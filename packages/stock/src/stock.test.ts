@@ -1,7 +1,19 @@
 import { readFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import { PNG } from 'pngjs';
-import { buildStructure, parseMap, placesOf, runChecks, seedsOf, writeMap, type MapDocument } from '@yesca/core';
+import {
+  buildStructure,
+  parseMap,
+  placesOf,
+  runChecks,
+  seedsOf,
+  writeMap,
+  type MapDocument,
+  collisionOf,
+  startPlayer,
+  stepPlayer,
+  TIME_STEP,
+} from '@yesca/core';
 import { firstRoom, MATERIALS, TEMPLATES, tidemill } from './index.ts';
 
 const asset = (path: string) => readFileSync(fileURLToPath(new URL(`../assets/${path}`, import.meta.url)));
@@ -54,7 +66,8 @@ describe('demo maps', () => {
 
   test('the Tidemill has its quay, hall, stair and loft, lamps, sun and sky', () => {
     const doc = tidemill();
-    expect([...doc.rooms.values()].map((r) => r.name).sort()).toEqual(['Grain loft', 'Quay', 'Stair', 'Wheel hall']);
+    expect([...doc.rooms.values()].map((r) => r.name).sort()).toEqual(['Grain loft', 'Quay', 'Reed bank', 'Sluice gallery', 'Stair', 'Stair tower', 'Wheel hall']); // prettier-ignore
+    expect(doc.brushes.size).toBeGreaterThanOrEqual(250);
     expect(doc.brushes.size).toBeGreaterThanOrEqual(60);
     const kinds = [...doc.entities.values()].map((e) => e.kind);
     expect(kinds.filter((k) => k === 'pointLight').length).toBeGreaterThanOrEqual(8);
@@ -67,6 +80,20 @@ describe('demo maps', () => {
       for (const m of used) expect(MATERIALS.some((known) => known.name === m)).toBe(true);
     }
   });
+});
+
+test('the Tidemill’s tower is walked up from the quay to the lookout', () => {
+  const doc = tidemill();
+  const world = collisionOf(doc);
+  const round = Array.from({ length: 26 }, (_, i) => ((-120 + i * 10) * Math.PI) / 180).map((a) => [1792 + 98 * Math.cos(a), -368 + 98 * Math.sin(a)] as const); // prettier-ignore
+  const way = [[1660, -380], [1742, -470], ...round.slice(1), [1690, -368]] as const; // prettier-ignore
+  let s = startPlayer([1560, -380, 1], 0);
+  for (const [x, y] of way)
+    for (let i = 0; i < 600 && Math.hypot(x - s.at[0], y - s.at[1]) > 12; i++) {
+      const yaw = (Math.atan2(y - s.at[1], x - s.at[0]) * 180) / Math.PI;
+      s = stepPlayer(world, s, { forward: 0.5, right: 0, jump: false, crouch: false, yaw, pitch: 0 }, TIME_STEP);
+    }
+  expect(s.at[2]).toBeCloseTo(384, 1);
 });
 
 test.each(TEMPLATES.map((t) => [t.key, t] as const))(

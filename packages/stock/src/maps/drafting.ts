@@ -1,6 +1,6 @@
 import {
-  addBrushes, boxSolid, changeEntity, contentHash, dressSolid, placeEntity, prismSolid, rotation, transformBrush, type Brush,
-  type MapDocument, type Role, type Solid, type Vec3,
+  addBrushes, addShape, boxSolid, cutBrushes, changeEntity, contentHash, dressSolid, normalize, placeEntity, prismSolid, removePicked, repeatAlong, rotation, shellPicked, subtractBrushes, transformBrush, type Brush,
+  type MapDocument, type Point2, type Role, type ShapeKind, type ShapeValue, type Solid, type Vec3,
 } from '@yesca/core'; // prettier-ignore
 
 /** Draws demo maps: shorthands over the same commands the editor uses. */
@@ -25,6 +25,61 @@ export class Draft {
 
   prism(min: Vec3, max: Vec3, sides: number, material: string, name?: string, role: Role = 'detail'): Brush {
     return this.solid(prismSolid({ min, max }, sides), material, name, role);
+  }
+
+  /** A shape by its numbers, as the editor's Draw makes it. Gives its brushes. */
+  shape(
+    kind: ShapeKind,
+    min: Vec3,
+    max: Vec3,
+    params: Readonly<Record<string, ShapeValue>>,
+    material: string,
+    name: string,
+    outline?: readonly Point2[],
+  ): Brush[] {
+    const ids: string[] = [];
+    const brush = (i: number) => (ids[i] ??= `draft${this.count++}`);
+    const group = `draft${this.count++}`;
+    const recipe = { kind, box: { min, max }, params, ...(outline ? { outline } : {}) };
+    this.doc = addShape(this.doc, recipe, { material }, { group, brush }, name);
+    this.named(ids, name);
+    return this.get(ids);
+  }
+
+  /** Cuts brushes by the plane `normal · p = distance`, keeping the half behind it, or the one in front. */
+  cut(ids: readonly string[], normal: Vec3, distance: number, keep: 'front' | 'back'): void {
+    this.doc = cutBrushes(this.doc, new Set(ids), { normal: normalize(normal), distance }, keep).doc;
+  }
+
+  /** Takes brushes away from others, or from everything they reach into. */
+  subtract(cutters: readonly string[], targets?: readonly string[]): void {
+    this.doc = subtractBrushes(this.doc, new Set(cutters), targets && new Set(targets)).doc;
+  }
+
+  /** Hollows brushes and gives the walls they became. */
+  shell(brushes: readonly Brush[], thickness: number): Brush[] {
+    const out = shellPicked(this.doc, new Set(brushes.map((b) => b.id)), thickness, 'inside');
+    this.doc = out.doc;
+    return this.get([...out.brushes]);
+  }
+
+  remove(brushes: readonly Brush[]): void {
+    this.doc = removePicked(this.doc, { brushes: new Set(brushes.map((b) => b.id)) });
+  }
+
+  /** Copies brushes along a line. */
+  repeat(ids: readonly string[], count: number, step: Vec3): void {
+    this.doc = repeatAlong(this.doc, { brushes: new Set(ids) }, count, step).doc;
+  }
+
+  private get(ids: readonly string[]): Brush[] {
+    return ids.map((id) => this.doc.brushes.get(id)!);
+  }
+
+  private named(ids: readonly string[], name: string): void {
+    const brushes = new Map(this.doc.brushes);
+    for (const id of ids) brushes.set(id, { ...brushes.get(id)!, name });
+    this.doc = { ...this.doc, brushes };
   }
 
   /** A brush turned about an axis through a point. */
