@@ -1,10 +1,24 @@
 import { blocking } from './blocking.ts';
 import { firstMap, leakingMap } from './first-map.ts';
 import { runAll } from './harness.ts';
+import { revisions } from './revisions.ts';
 import { drawing, faces, rooms } from './shaping.ts';
 import { keyboard, leaving, powerCut, savingBack, shelf } from './shelf.ts';
 
-const all = [shelf, firstMap, leakingMap, drawing, rooms, blocking, faces, keyboard, savingBack, leaving, powerCut];
+const all = [
+  shelf,
+  firstMap,
+  leakingMap,
+  drawing,
+  rooms,
+  blocking,
+  revisions,
+  faces,
+  keyboard,
+  savingBack,
+  leaving,
+  powerCut,
+];
 /** `E2E=word` runs only the tests whose name holds the word. */
 const ok = await runAll(all.filter(([name]) => name.includes(process.env.E2E ?? '')), process.argv[2]); // prettier-ignore
 process.exit(ok ? 0 : 1);

@@ -1,65 +1,181 @@
-/** `npm run screenshots`: takes docs/screenshots/ anew from the demo data, at 1280 × 800. */
+/** `npm run screenshots`: takes docs/screenshots/ anew from the demo data, at 1280 × 800. `npm run screenshots -- word` only those whose name holds the word. */
 import { fileURLToPath } from 'node:url';
+import type { Page } from 'puppeteer-core';
 import type { ProjectCard } from '@yesca/contract';
-import { openBrowser, openPage, sleep } from './browser.ts';
+import { openBrowser, sleep } from './browser.ts';
 import { startServer } from './harness.ts';
-import { sheetPoint } from './workshop.ts';
+import { sheetPoint, Workshop } from './workshop.ts';
 
+const wanted = process.argv[2] ?? '';
 const target = (name: string) =>
   fileURLToPath(new URL(`../docs/screenshots/${name}.png`, import.meta.url)) as `${string}.png`;
 
 const server = await startServer();
 const { browser, close } = await openBrowser();
-try {
-  const maps = async () => ((await (await fetch(`${server.base}/api/projects`)).json()) as ProjectCard[])[0]!.maps;
-  while ((await maps()).some((m) => !m.lastBuild)) await sleep(500);
-  const tidemill = (await maps()).find((m) => m.name === 'Halyard Tidemill')!.id;
-  const { page } = await openPage(browser, server.base);
-  await sleep(600);
-  await page.screenshot({ path: target('shelf') });
+const maps = async () => ((await (await fetch(`${server.base}/api/projects`)).json()) as ProjectCard[])[0]!.maps;
 
-  const at = (pane: 'plan' | 'section', h: number, v: number) => sheetPoint(page, pane, h, v);
-  await page.goto(`${server.base}/maps/${tidemill}/shape`, { waitUntil: 'networkidle0' });
-  await sleep(2500);
-  // The wheel hall, seen from its south-east corner, with a post's foot picked and its size shown.
-  await page.mouse.click(...(await at('plan', 704, 136)));
-  await page.mouse.click(...(await at('plan', 900, 300)), { button: 'right' });
-  await sleep(300);
-  await (await page.waitForSelector('::-p-text(Camera here)'))!.click();
-  await sleep(800);
+/** Turns the Eye by dragging with the right button: pixels to the right and down. */
+async function look(page: Page, dx: number, dy: number): Promise<void> {
   const eye = (await (await page.$('[data-pane=eye]'))!.boundingBox())!;
   await page.mouse.move(eye.x + 200, eye.y + 300);
   await page.mouse.down({ button: 'right' });
-  await page.mouse.move(eye.x + 190, eye.y + 320, { steps: 4 });
+  await page.mouse.move(eye.x + 200 + dx, eye.y + 300 + dy, { steps: 6 });
   await page.mouse.up({ button: 'right' });
-  await sleep(1200);
-  await page.screenshot({ path: target('shape') });
-
-  await page.goto(`${server.base}/maps/${tidemill}/build`, { waitUntil: 'networkidle0' });
-  await sleep(1200);
-  for (const preset of ['Sketch', 'Review']) {
-    await page.evaluate(
-      (name) =>
-        [...document.querySelectorAll<HTMLButtonElement>('.preset')]
-          .find((b) => b.textContent!.startsWith(name))!
-          .click(),
-      preset,
-    );
-    await (await page.waitForSelector(`::-p-text(Build ${preset.toLowerCase()})`))!.click();
-    await sleep(500);
-    await page.waitForFunction(
-      () => document.querySelector('[data-testid=build-run]')?.getAttribute('data-status') === 'done',
-      { timeout: 180_000 },
-    );
-  }
   await sleep(1000);
-  await page.screenshot({ path: target('build') });
+}
 
-  await page.goto(`${server.base}/maps/${tidemill}/play`, { waitUntil: 'networkidle0' });
-  await sleep(3000);
-  await page.click('[data-testid=walk]');
+/** The Eye's camera stands where a point of the Plan is. */
+async function standAt(w: Workshop, h: number, v: number): Promise<void> {
+  await w.page.mouse.move(...(await sheetPoint(w.page, 'plan', h, v)));
+  await w.keys('z');
   await sleep(800);
-  await page.screenshot({ path: target('play') });
+}
+
+/** The Plan nearer, round a point, by the wheel. */
+async function nearer(w: Workshop, h: number, v: number, turns: number): Promise<void> {
+  await w.page.mouse.move(...(await sheetPoint(w.page, 'plan', h, v)));
+  for (let i = 0; i < turns; i++) await w.page.mouse.wheel({ deltaY: -200 });
+  await sleep(500);
+}
+
+async function build(page: Page, preset: string): Promise<void> {
+  await page.evaluate(
+    (name) =>
+      [...document.querySelectorAll<HTMLButtonElement>('.preset')]
+        .find((b) => b.textContent!.startsWith(name))!
+        .click(),
+    preset,
+  );
+  await (await page.waitForSelector(`::-p-text(Build ${preset.toLowerCase()})`))!.click();
+  await sleep(500);
+  await page.waitForFunction(
+    () => document.querySelector('[data-testid=build-run]')?.getAttribute('data-status') === 'done',
+    { timeout: 180_000 },
+  );
+}
+
+/** Every picture by name: what is done on the Tidemill's pages before it is taken. */
+const pictures: Record<string, { page: string; prepare: (w: Workshop) => Promise<void> }> = {
+  shelf: { page: '', prepare: () => sleep(600) },
+  shape: {
+    page: 'shape',
+    prepare: async (w) => {
+      // The wheel hall seen from its south-east corner, with a post's foot picked.
+      await nearer(w, 620, 330, 2);
+      await w.click('plan', 704, 136);
+      await standAt(w, 950, 90);
+      await look(w.page, 60, 10);
+    },
+  },
+  'blocking-out': {
+    page: 'shape',
+    prepare: async (w) => {
+      // An arch drawn on the quay, its sizes typed, before Enter.
+      await nearer(w, 1000, -420, 3);
+      await standAt(w, 900, -640);
+      await look(w.page, 245, -10);
+      await w.keys('b');
+      await w.choose('Shape', 'Arch');
+      await w.drag('plan', [848, -352], [1040, -304]);
+      await w.type('192 48 256');
+      await sleep(700);
+    },
+  },
+  cutting: {
+    page: 'shape',
+    prepare: async (w) => {
+      await nearer(w, 540, 400, 4);
+      await w.click('plan', 504, 352);
+      await standAt(w, 900, 300);
+      await look(w.page, 20, 30);
+      await w.keys('c');
+      await w.drag('plan', [464, 384], [560, 304]);
+      await sleep(700);
+    },
+  },
+  reshape: {
+    page: 'shape',
+    prepare: async (w) => {
+      await nearer(w, 540, 400, 4);
+      await w.click('plan', 504, 352);
+      await standAt(w, 900, 300);
+      await look(w.page, 20, 30);
+      await w.keys('e');
+      // The column of corners at the north-east is drawn out and the drag held.
+      const from = await sheetPoint(w.page, 'plan', 592, 472);
+      const to = await sheetPoint(w.page, 'plan', 656, 504);
+      await w.page.mouse.move(...from);
+      await w.page.mouse.down();
+      await w.page.mouse.move(...to, { steps: 6 });
+      await sleep(900);
+    },
+  },
+  storeys: {
+    page: 'shape',
+    prepare: async (w) => {
+      // The loft's storey, with the section line turned to look east along the loft.
+      await w.keys('PageUp', 'PageUp', 'Alt+d', 'Alt+d', 'Alt+d', 'Shift+f');
+      await nearer(w, 520, 400, 2);
+      await standAt(w, 930, 700);
+      await look(w.page, -110, 10);
+    },
+  },
+  compare: {
+    page: 'shape',
+    prepare: async (w) => {
+      await nearer(w, 700, -360, 2);
+      await w.keys('b');
+      await w.choose('Shape', 'Cylinder');
+      await w.drag('plan', [560, -480], [720, -320]);
+      await w.keys('Enter', 'v');
+      await w.click('plan', 1340, -120);
+      for (let i = 0; i < 9; i++) await w.keys('ArrowDown');
+      await w.click('plan', 768, -664);
+      await w.keys('Delete');
+      await w.saved();
+      await w.keys('Escape');
+      await w.press('Revisions');
+      await sleep(900);
+      await w.page.click('.revisions-list .row:last-child');
+      await sleep(1500);
+    },
+  },
+  build: {
+    page: 'build',
+    prepare: async (w) => {
+      await build(w.page, 'Sketch');
+      await build(w.page, 'Review');
+      await sleep(1000);
+    },
+  },
+  play: {
+    page: 'play',
+    prepare: async (w) => {
+      await sleep(2000);
+      await w.page.click('[data-testid=walk]');
+      await sleep(800);
+    },
+  },
+};
+
+try {
+  while ((await maps()).some((m) => !m.lastBuild)) await sleep(500);
+  const tidemill = (await maps()).find((m) => m.name === 'Halyard Tidemill')!.id;
+  for (const [name, { page, prepare }] of Object.entries(pictures)) {
+    if (!name.includes(wanted)) continue;
+    // Each on a browser without memory of the others, and a map as it was delivered.
+    const copy = page === 'shape' ? ((await (await fetch(`${server.base}/api/maps/${tidemill}/duplicate`, { method: 'POST' })).json()) as { id: string }).id : tidemill; // prettier-ignore
+    if (page === 'shape')
+      await fetch(`${server.base}/api/maps/${copy}`, { method: 'PATCH', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ name: 'Halyard Tidemill' }) }); // prettier-ignore
+    const context = await browser.createBrowserContext();
+    const w = await Workshop.open({ browser: context, base: server.base }, page ? `/maps/${copy}/${page}` : '/');
+    await sleep(page ? 2500 : 300);
+    await prepare(w);
+    await w.page.screenshot({ path: target(name) });
+    console.log(name);
+    await context.close();
+    if (copy !== tidemill) await fetch(`${server.base}/api/maps/${copy}`, { method: 'DELETE' });
+  }
 } finally {
   await close();
   await server.stop();

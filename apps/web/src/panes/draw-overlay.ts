@@ -74,13 +74,11 @@ function drawSides(ctx: Ctx, view: SheetView, box: Box): void {
     ctx.fill();
     ctx.stroke();
   }
+  // The tabs are leaning bars, as what they make of the box.
   for (const { at: [x, y], along } of skewTabs(view, box)) {
+    const lean = [[-8, 3], [4, 3], [8, -3], [-4, -3]] as const;
     ctx.beginPath();
-    const [a, b] = along === 'h' ? [6, 3] : [3, 6];
-    ctx.moveTo(x - a, y + (along === 'h' ? b : -b));
-    ctx.lineTo(x + (along === 'h' ? a : a), y + (along === 'h' ? b : -b - 2));
-    ctx.lineTo(x + a, y - (along === 'h' ? b : -b));
-    ctx.lineTo(x - a, y - (along === 'h' ? b : -b - 2));
+    lean.forEach(([a, b], i) => (i ? ctx.lineTo.bind(ctx) : ctx.moveTo.bind(ctx))(x + (along === 'h' ? a : b), y + (along === 'h' ? b : a)));
     ctx.closePath();
     ctx.fill();
     ctx.stroke();
@@ -357,7 +355,10 @@ export function drawCutHeight(ctx: Ctx, view: SheetView, height: number, inks: I
   }
   ctx.font = "500 10px 'JetBrains Mono Variable', monospace";
   ctx.textAlign = 'left';
-  ctx.fillText(`plan cut ${Math.round(height)}`, 22, y - 4);
+  ctx.lineWidth = 4;
+  ctx.strokeStyle = inks.sheet;
+  ctx.strokeText(`plan cut ${Math.round(height)}`, 22, y - 5);
+  ctx.fillText(`plan cut ${Math.round(height)}`, 22, y - 5);
 }
 
 /** The player's figure in the Section, with the heights of a step and of a jump beside it. */

@@ -17,9 +17,12 @@ const keyOf = (mapId: string): string => `yesca-undo ${mapId}`;
 /** After every save the steps that lead to the saved document are kept in this browser. Gives a function that stops it. */
 export function keepUndo(): () => void {
   let last: unknown = null;
+  let lastMap: string | null = null;
   return useEditor.subscribe(({ save, doc, undo, redo, mapId, version }) => {
     if (save !== 'saved' || !mapId || doc === last) return;
     last = doc;
+    // A map that was just opened has no steps yet: those kept from before are still to be taken up.
+    if (mapId !== lastMap) return void (lastMap = mapId);
     if (undo.length + redo.length === 0) return void del(keyOf(mapId)).catch(() => undefined);
     const memory: Memory = { version, undo: undo.slice(-KEPT), redo: redo.slice(-KEPT) };
     // A browser without storage still edits; it only cannot undo after a reload.
