@@ -20,6 +20,7 @@ const MOUSE: readonly (readonly [string, string])[] = [
   ['Only what is wholly inside', 'Alt with a marquee'],
   ['Pull a face out (Reshape)', 'Alt drag a face'],
   ['Shear a face (Reshape)', 'Shift drag a face'],
+  ['A new corner in a room’s side (Reshape)', 'Alt drag the side'],
   ['Pick up a material (Paint)', 'I held, click'],
   ['Commit or drop a gesture', 'Enter, Esc'],
 ];

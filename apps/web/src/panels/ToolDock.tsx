@@ -48,7 +48,7 @@ const TOOLS: readonly {
   {
     name: 'reshape',
     label: 'Reshape',
-    hint: 'Drag handles; a marquee takes whole columns. Alt-drag a face pulls a new brush out of it.',
+    hint: 'Drag handles; a marquee takes whole columns. Alt-drag pulls a brush out of a face, a corner out of a room’s side.',
     icon: IconVector,
   },
   {

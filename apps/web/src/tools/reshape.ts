@@ -6,14 +6,16 @@ import { acrossOf, snapTo, toScreen, upOf, type SheetView } from '../panes/proje
 import { useEditor, type Mark } from '../state/editor.ts';
 import { selectedBrushes, selectOnly, withMembers, type Selection } from '../state/selection.ts';
 import { useView, type ViewState } from '../state/view.ts';
+import { bendSide, moveOutline, outlineHandles, roomToShape } from './room-outline.ts';
 import { dragged, gridStep, samePixel, typedHere, typedOn, type PanePointer, type Tool } from './tool.ts';
 
-/** A handle: the corners it moves, and for a face which one. */
+/** A handle: the corners it moves, and for a face which one. Of a room's outline `brush` is the room. */
 export interface Handle extends Mark {
   readonly brush: string;
   readonly corners: readonly number[];
   readonly face?: number;
   readonly normal?: Vec3;
+  readonly outline?: boolean;
 }
 
 /** Which handles are chosen, by kind and place: places survive the renumbering of corners. */
@@ -43,13 +45,15 @@ function handlesOf(brush: Brush, kind: ViewState['handles']): Omit<Handle, 'chos
   }));
 }
 
-/** All handles of the selected brushes. */
+/** All handles of the selected brushes, or of the outline of the one room that is selected. */
 export function reshapeHandles(
   doc: MapDocument,
   selection: Selection,
   kind: ViewState['handles'],
   chosen: ReadonlySet<string>,
 ): Handle[] {
+  const room = roomToShape(doc, selection);
+  if (room) return outlineHandles(room).map((h) => ({ ...h, chosen: chosen.has(keyOf(h)) }));
   return [...selectedBrushes(selection, doc)].flatMap((id) => {
     const brush = doc.brushes.get(id);
     return brush ? handlesOf(brush, kind).map((h) => ({ ...h, chosen: chosen.has(keyOf(h)) })) : [];
@@ -112,7 +116,8 @@ function moveBy(s: Extract<State, { name: 'dragging' }>, now: PanePointer): Vec3
   const grid = gridStep();
   const free = dragged(s.start, now);
   const { at, normal } = s.handle;
-  if (normal && (!now.shift || s.pull)) {
+  const bend = s.pull && s.handle.outline;
+  if (normal && !bend && (!now.shift || s.pull)) {
     let out = dot(free, normal);
     // In Eye a drag upward pulls a face that looks sideways out towards the viewer's right; the ground plane decides.
     if (grid !== null) {
@@ -131,6 +136,27 @@ function moveBy(s: Extract<State, { name: 'dragging' }>, now: PanePointer): Vec3
     else by[h] = 0;
   }
   return by;
+}
+
+/** What the drag makes of the document: of brushes by hand, of a room's outline as a room. */
+function shaped(
+  s: Extract<State, { name: 'dragging' }>,
+  doc: MapDocument,
+): { doc: MapDocument; brushes: ReadonlySet<string>; concave: boolean } {
+  const { handle, by } = s;
+  if (handle.outline) {
+    const corners = new Set(
+      handlesNow()
+        .filter((h) => h.chosen)
+        .flatMap((h) => h.corners),
+    );
+    const out = s.pull
+      ? bendSide(doc, handle.brush, handle.corners[0]!, by)
+      : moveOutline(doc, handle.brush, corners, by);
+    return { doc: out, brushes: new Set(), concave: false };
+  }
+  if (s.pull) return { ...pullFace(doc, handle.brush, handle.face!, by), concave: false };
+  return reshapeBrushes(doc, moves(by), useView.getState().splitConcave);
 }
 
 /** The corners that the chosen handles move, each once. */
@@ -152,16 +178,18 @@ function moves(by: Vec3): Map<string, MovedCorners> {
 function show(): void {
   if (state.name !== 'dragging') return;
   const { preview, setOverlay } = editor();
-  const { by, pull, handle, typed } = state;
+  const { by, handle, typed } = state;
+  const now = state;
   let concave = false;
   const done = preview((doc) => {
-    if (pull) return pullFace(doc, handle.brush, handle.face!, by).doc;
-    const out = reshapeBrushes(doc, moves(by), useView.getState().splitConcave);
+    const out = shaped(now, doc);
     concave = out.concave;
     return out.doc;
   });
   const note = !done
-    ? 'This would leave no brush. Drag less far.'
+    ? handle.outline
+      ? 'The outline would cross itself or leave no room. Drag elsewhere.'
+      : 'This would leave no brush. Drag less far.'
     : concave
       ? useView.getState().splitConcave
         ? 'Concave: it will be split into convex parts.'
@@ -201,7 +229,7 @@ export const reshapeTool: Tool = {
     if (state.name === 'pressed' && !samePixel(state.start, p)) {
       const { start, handle } = state;
       if (handle)
-        state = { name: 'dragging', start, handle, by: [0, 0, 0], pull: start.alt && handle.face !== undefined, typed: '' }; // prettier-ignore
+        state = { name: 'dragging', start, handle, by: [0, 0, 0], pull: start.alt && (handle.face !== undefined || (!!handle.outline && handle.kind === 'edge')), typed: '' }; // prettier-ignore
       else state = start.view ? { name: 'marquee', start } : { name: 'idle' };
     }
     if (state.name === 'marquee') editor().setOverlay({ marquee: { pane: p.pane, from: state.start.raw, to: p.raw } });
@@ -215,7 +243,10 @@ export const reshapeTool: Tool = {
     const { select, selection, setOverlay, doc } = editor();
     if (was.name === 'pressed' && !was.handle) {
       // A click beside every handle takes another brush, or lets go.
-      const thing = p.hits.find((h) => h.thing.type === 'brush')?.thing;
+      const room = roomToShape(doc, selection);
+      const hit = p.hits.map((h) => h.thing).find((t) => t.type === 'brush' || t.type === 'room');
+      // A room comes first as a whole; the next click takes the brush itself, to be shaped by hand.
+      const thing = room && hit?.id === room.id ? p.hits.find((h) => h.thing.type === 'brush')?.thing : hit;
       useReshape.getState().choose([]);
       if (thing) select(selectOnly(p.shift || p.ctrl ? [...withMembers([thing], doc), ...[...selection.brushes].map((id) => ({ type: 'brush', id }) as const)] : [thing])); // prettier-ignore
     } else if (was.name === 'marquee') {
@@ -253,32 +284,26 @@ export const reshapeTool: Tool = {
   cursor: (p) => (under(p).length ? 'move' : 'default'),
 };
 
-function finish({ by, pull, handle }: Extract<State, { name: 'dragging' }>): void {
+function finish(s: Extract<State, { name: 'dragging' }>): void {
+  const { by, pull, handle } = s;
   const { run, select } = editor();
-  if (pull) {
-    let made: ReadonlySet<string> = new Set();
-    const done = run('Pull out', (doc) => {
-      const out = pullFace(doc, handle.brush, handle.face!, by);
-      made = out.brushes;
-      return out.doc;
-    });
-    // The far face of what was pulled out is chosen, so that the next pull goes on from there.
-    if (!done) return;
-    select(selectOnly([...made].map((id) => ({ type: 'brush', id }))));
-    const at: Vec3 = [handle.at[0] + by[0], handle.at[1] + by[1], handle.at[2] + by[2]];
-    useReshape.getState().choose([keyOf({ kind: 'face', at })]);
-    return;
-  }
-  const split = useView.getState().splitConcave;
   let made: ReadonlySet<string> = new Set();
-  const done = run('Reshape', (doc) => {
-    const out = reshapeBrushes(doc, moves(by), split);
+  const done = run(pull && !handle.outline ? 'Pull out' : 'Reshape', (doc) => {
+    const out = shaped(s, doc);
     made = out.brushes;
     return out.doc;
   });
   if (!done) return;
-  const { selection } = editor();
-  select(selectOnly([...new Set([...selection.brushes, ...made])].map((id) => ({ type: 'brush', id }))));
+  const brushes = (ids: Iterable<string>) => select(selectOnly([...ids].map((id) => ({ type: 'brush', id }))));
+  if (handle.outline || pull) {
+    // The far face of what was pulled out, or the new corner, is chosen, so that the next drag goes on from there.
+    if (!handle.outline) brushes(made);
+    if (!pull) return follow(by);
+    const at: Vec3 = [handle.at[0] + by[0], handle.at[1] + by[1], handle.at[2] + by[2]];
+    useReshape.getState().choose([keyOf({ kind: handle.outline ? 'vertex' : 'face', at })]);
+    return;
+  }
+  brushes(new Set([...editor().selection.brushes, ...made]));
   follow(by);
 }
 

@@ -1,6 +1,7 @@
 /** @jest-environment jsdom */
 import {
   addBrushes,
+  addRoom,
   boxSolid,
   brushBounds,
   brushPlanes,
@@ -142,6 +143,50 @@ describe('Reshape', () => {
     expect(editor().overlay.note).toMatch(/Concave/);
     activeTool().cancel();
     expect(brushVolume(editor().doc.brushes.get('a')!)).toBe(64 ** 3);
+  });
+});
+
+describe('Reshape of a room', () => {
+  const room = () => [...editor().doc.rooms.values()][0]!;
+  const corners = () => room().footprint.map((p) => p.join(' '));
+
+  beforeEach(() => {
+    editor().run('Room', (d) => addRoom(d, { footprint: [[400, 0], [800, 0], [800, 320], [400, 320]], floor: 0, ceiling: 272, wall: 16 }, { floor: 'f', wall: 'w', ceiling: 'c' }, 'r')); // prettier-ignore
+    editor().select(selectOnly([{ type: 'room', id: 'r' }]));
+    chooseTool('reshape');
+  });
+
+  test('a corner is dragged, a side slides along its normal, and the room stays a room', () => {
+    drag([800, 320], [864, 384]);
+    expect(corners()).toContain('864 384');
+    drag([400, 160], [368, 190]);
+    expect(corners().slice().sort()).toEqual(['368 0', '368 320', '800 0', '864 384']);
+    expect(room().released).toBeUndefined();
+    // Floor and ceiling are those of the outline: by the shoelace formula.
+    const floor = [...editor().doc.brushes.values()].filter((b) => b.room?.part.startsWith('floor'));
+    expect(floor.length).toBeGreaterThan(0);
+    valid();
+  });
+
+  test('Alt-drag puts a new corner into a side: a niche; dragged back onto the line it goes', () => {
+    drag([600, 0], [600, -96], { alt: true });
+    expect(corners()).toContain('600 -96');
+    expect(room().footprint).toHaveLength(5);
+    drag([600, -96], [600, 0]);
+    expect(room().footprint).toHaveLength(4);
+    editor().undoOne();
+    editor().undoOne();
+    expect(room().footprint).toHaveLength(4);
+  });
+
+  test('an outline that would cross itself is refused with a note, and nothing changes', () => {
+    const before = editor().doc;
+    activeTool().down(pointer('plan', 800, 320));
+    activeTool().move(pointer('plan', 500, 200));
+    activeTool().move(pointer('plan', 304, -96));
+    expect(editor().overlay.note).toMatch(/cross itself/);
+    activeTool().up(pointer('plan', 304, -96));
+    expect(editor().doc).toBe(before);
   });
 });
 
