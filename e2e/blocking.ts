@@ -11,14 +11,6 @@ const loose = (doc: MapDocument) => [...doc.brushes.values()].filter((b) => !b.r
 const feet = async (w: Workshop): Promise<number[]> =>
   (await w.page.$eval('[data-testid=hud]', (e) => (e as HTMLElement).dataset.at!)).split(' ').map(Number);
 
-/** Types into a field by its label. */
-async function fill(w: Workshop, label: string, text: string): Promise<void> {
-  const field = await w.page.waitForSelector(`input::-p-aria([name="${label}"])`, { timeout: 5000 });
-  await field!.click({ count: 3 });
-  await w.type(text);
-  await w.keys('Enter');
-}
-
 export const blocking: Test = [
   'a two-storey building by hand: rooms, doorway, stair, window, column, curved wall; exact volumes; walked up',
   async (world) => {
@@ -39,7 +31,7 @@ export const blocking: Test = [
 
     // A storey above the western one.
     await w.keys('r');
-    await fill(w, 'Floor at', '304');
+    await w.fill('Floor at', '304');
     await w.drag('plan', [0, 0], [64, 64]);
     await w.type('512 384 240');
     await w.keys('Enter');
@@ -57,15 +49,15 @@ export const blocking: Test = [
     // The stairwell: a box through ceiling and floor, subtracted from both.
     await w.keys('b');
     await w.choose('Role', 'structure');
-    await fill(w, 'Height', '400');
+    await w.fill('Height', '400');
     await w.drag('plan', [16, 64], [112, 352]);
     await w.type('96 304 400');
     await w.keys('Enter', 'v');
     const before = await w.document();
     const slabs = (d: MapDocument) => [...d.brushes.values()].filter((b) => b.room && ((b.room.id === west.id && b.room.part.startsWith('ceiling')) || (b.room.id === upper.id && b.room.part.startsWith('floor')))); // prettier-ignore
     // Raised so that it cuts the two slabs alone: from 260 to 304 and a little.
-    await fill(w, 'Z', '256');
-    await fill(w, 'Height', '64');
+    await w.fill('Z', '256');
+    await w.fill('Height', '64');
     await w.keys('Shift+x');
     doc = await w.document();
     near(total(slabs(doc)), total(slabs(before)) - 2 * 96 * 304 * 16, 'the slabs less the stairwell');
@@ -75,7 +67,7 @@ export const blocking: Test = [
     await w.keys('b');
     await w.choose('Role', 'detail');
     await w.choose('Shape', 'Stair');
-    await fill(w, 'Steps', '16');
+    await w.fill('Steps', '16');
     await w.drag('plan', [16, 64], [112, 352]);
     await w.type('96 304 304');
     await w.keys('Enter');
@@ -92,7 +84,7 @@ export const blocking: Test = [
     await w.drag('plan', [496, 304], [544, 368]);
     await w.type('48 64 96');
     await w.keys('Enter', 'v');
-    await fill(w, 'Z', '96');
+    await w.fill('Z', '96');
     await w.keys('Shift+x');
     doc = await w.document();
     near(total(walls(doc)), wallBefore - 16 * 64 * 96, 'the wall less the window');
@@ -120,7 +112,7 @@ export const blocking: Test = [
     // A curved wall: half a ring. Its area is that of half a regular polygon of sixteen sides less a smaller one.
     await w.keys('b');
     await w.choose('Shape', 'Pipe');
-    await fill(w, 'Angle', '180');
+    await w.fill('Angle', '180');
     await w.drag('plan', [560, 64], [720, 224]);
     await w.type('160 160 128');
     await w.keys('Enter', 'v');
@@ -143,7 +135,7 @@ export const blocking: Test = [
     await w.click('plan', 240, 320);
     await w.keys('v');
     await w.click('plan', 64, 32);
-    await fill(w, 'Looks towards', '90');
+    await w.fill('Looks towards', '90');
     await w.sealing('sealed');
     doc = await w.document();
     spawn = doc.entities.get(spawn.id)!;

@@ -1,4 +1,4 @@
-/** `npm run screenshots`: takes docs/screenshots/ anew from the demo data, at 1280 × 800. `npm run screenshots -- word` only those whose name holds the word. */
+/** `npm run screenshots`: takes docs/screenshots/ anew from the demo data, at 1280 × 800. `npm run screenshots -- 'cut|build'` only those whose name matches. */
 import { fileURLToPath } from 'node:url';
 import type { Page } from 'puppeteer-core';
 import type { ProjectCard } from '@yesca/contract';
@@ -6,7 +6,7 @@ import { openBrowser, sleep } from './browser.ts';
 import { startServer } from './harness.ts';
 import { sheetPoint, Workshop } from './workshop.ts';
 
-const wanted = process.argv[2] ?? '';
+const wanted = new RegExp(process.argv[2] ?? '');
 const target = (name: string) =>
   fileURLToPath(new URL(`../docs/screenshots/${name}.png`, import.meta.url)) as `${string}.png`;
 
@@ -162,13 +162,14 @@ try {
   while ((await maps()).some((m) => !m.lastBuild)) await sleep(500);
   const tidemill = (await maps()).find((m) => m.name === 'Halyard Tidemill')!.id;
   for (const [name, { page, prepare }] of Object.entries(pictures)) {
-    if (!name.includes(wanted)) continue;
+    if (!wanted.test(name)) continue;
     // Each on a browser without memory of the others, and a map as it was delivered.
     const copy = page === 'shape' ? ((await (await fetch(`${server.base}/api/maps/${tidemill}/duplicate`, { method: 'POST' })).json()) as { id: string }).id : tidemill; // prettier-ignore
     if (page === 'shape')
       await fetch(`${server.base}/api/maps/${copy}`, { method: 'PATCH', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ name: 'Halyard Tidemill' }) }); // prettier-ignore
     const context = await browser.createBrowserContext();
     const w = await Workshop.open({ browser: context, base: server.base }, page ? `/maps/${copy}/${page}` : '/');
+    if (page === 'shape') await w.page.waitForSelector('[data-pane=eye] canvas');
     await sleep(page ? 2500 : 300);
     await prepare(w);
     await w.page.screenshot({ path: target(name) });

@@ -1,6 +1,6 @@
 import assert from 'node:assert/strict';
 import { PNG } from 'pngjs';
-import type { Page } from 'puppeteer-core';
+import type { ElementHandle, Page } from 'puppeteer-core';
 import type { MapBody, ProjectCard } from '@yesca/contract';
 import { parseMap, type MapDocument } from '@yesca/core';
 import { openPage, sleep } from './browser.ts';
@@ -68,10 +68,29 @@ export class Workshop {
     await sleep(120);
   }
 
+  /** The input with a label, or with that name for readers of the screen. */
+  async field(label: string): Promise<ElementHandle<HTMLInputElement>> {
+    const found = await this.page.waitForFunction(
+      (label) =>
+        [...document.querySelectorAll('input')].find(
+          (e) => e.offsetParent && (e.labels?.[0]?.textContent ?? e.getAttribute('aria-label')) === label,
+        ),
+      { timeout: 8000 },
+      label,
+    );
+    return found as ElementHandle<HTMLInputElement>;
+  }
+
+  /** Types into the field with a label and commits. */
+  async fill(label: string, text: string): Promise<void> {
+    await (await this.field(label)).click({ count: 3 });
+    await this.type(text);
+    await this.keys('Enter');
+  }
+
   /** Takes an entry of a list that drops down from a field. */
   async choose(field: string, entry: string): Promise<void> {
-    const input = await this.page.waitForSelector(`input::-p-aria([name="${field}"])`, { timeout: 5000 });
-    await input!.click();
+    await (await this.field(field)).click();
     const option = await this.page.waitForSelector(`[role=option]::-p-text(${entry})`, { timeout: 5000 });
     await option!.click();
     await sleep(150);
