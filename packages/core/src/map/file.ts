@@ -97,6 +97,13 @@ export function mapFromData(data: unknown): MapDocument {
       'version',
       `This map was written by a newer Yesca (version ${file.version}; this one reads ${MAP_VERSION}). Update Yesca.`,
     );
+  checkSchema(data);
+  const doc = mapFromChecked(data);
+  checkContents(doc, data as FileLists);
+  return doc;
+}
+
+function checkSchema(data: unknown): void {
   const result = new Validator(MAP_SCHEMA as unknown as Schema, '2020-12', true).validate(data);
   if (!result.valid) {
     const deepest = result.errors.reduce((a, b) =>
@@ -105,11 +112,18 @@ export function mapFromData(data: unknown): MapDocument {
     const place = deepest.instanceLocation.replace(/^#\/?/, '') || 'file';
     throw new MapFileError('map.badField', place, `At ${place}: ${deepest.error}`);
   }
-  const { format: _f, version: _v, name, settings, rooms, openings, brushes, entities, groups = [], layers = [], storeys = [], views = [], ...extra } = file as unknown as {
+}
+
+/**
+ * The document in parsed JSON that was checked before, as the server checks what it keeps. What was not must go through
+ * {@link mapFromData}; only double ids are still noticed here.
+ */
+export function mapFromChecked(data: unknown): MapDocument {
+  const { format: _f, version: _v, name, settings, rooms, openings, brushes, entities, groups = [], layers = [], storeys = [], views = [], ...extra } = data as {
     format: string; version: number; name: string; settings: MapDocument['settings'];
     rooms: Room[]; openings: Opening[]; brushes: Brush[]; entities: Entity[]; groups?: Group[]; layers?: Layer[]; storeys?: Storey[]; views?: SavedView[];
   }; // prettier-ignore
-  const doc: MapDocument = {
+  return {
     name,
     settings,
     rooms: keyed(rooms, 'rooms'),
@@ -122,6 +136,16 @@ export function mapFromData(data: unknown): MapDocument {
     views: keyed(views, 'views'),
     extra,
   };
+}
+
+interface FileLists {
+  readonly brushes: Brush[];
+  readonly openings: Opening[];
+  readonly entities: Entity[];
+}
+
+/** What a schema cannot say: geometry, references, parameters by kind. */
+function checkContents(doc: MapDocument, { brushes, openings, entities }: FileLists): void {
   brushes.forEach((brush, i) => checkBrush(brush, i));
   openings.forEach((o, i) => {
     if (!o.rooms.every((r) => doc.rooms.has(r)))
@@ -137,7 +161,6 @@ export function mapFromData(data: unknown): MapDocument {
       if (flaw) throw new MapFileError('map.badField', `entities/${i}/params/${key}`, `Entity ${entity.id}: ${flaw}`);
     }
   });
-  return doc;
 }
 
 function keyed<T extends { id: string }>(items: readonly T[], where: string): Map<string, T> {
