@@ -38,6 +38,14 @@ async function nearer(w: Workshop, h: number, v: number, turns: number): Promise
   await sleep(500);
 }
 
+/** The gear pier in the wheel hall, picked, with the Eye in front of it. */
+async function atThePier(w: Workshop): Promise<void> {
+  await nearer(w, 540, 400, 4);
+  await w.click('plan', 504, 352);
+  await standAt(w, 900, 300);
+  await look(w.page, 20, 30);
+}
+
 async function build(page: Page, preset: string): Promise<void> {
   await page.evaluate(
     (name) =>
@@ -84,10 +92,7 @@ const pictures: Record<string, { page: string; prepare: (w: Workshop) => Promise
   cutting: {
     page: 'shape',
     prepare: async (w) => {
-      await nearer(w, 540, 400, 4);
-      await w.click('plan', 504, 352);
-      await standAt(w, 900, 300);
-      await look(w.page, 20, 30);
+      await atThePier(w);
       await w.keys('c');
       await w.drag('plan', [464, 384], [560, 304]);
       await sleep(700);
@@ -96,10 +101,7 @@ const pictures: Record<string, { page: string; prepare: (w: Workshop) => Promise
   reshape: {
     page: 'shape',
     prepare: async (w) => {
-      await nearer(w, 540, 400, 4);
-      await w.click('plan', 504, 352);
-      await standAt(w, 900, 300);
-      await look(w.page, 20, 30);
+      await atThePier(w);
       await w.keys('e');
       // The column of corners at the north-east is drawn out and the drag held.
       const from = await sheetPoint(w.page, 'plan', 592, 472);

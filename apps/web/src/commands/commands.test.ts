@@ -13,7 +13,7 @@ import { useEditor } from '../state/editor.ts';
 import { selectOnly, thingsOf } from '../state/selection.ts';
 import { useEyeRequest, useView } from '../state/view.ts';
 import { copyHere, pasteHere } from './clipboard.ts';
-import { COMMANDS, commandById } from './commands.ts';
+import { COMMANDS, commandById, gridSteps } from './commands.ts';
 import { bindingOf, boundKeys, keyLabel, takenBy, useBindings } from './keys.ts';
 import { lastPane } from './last-pane.ts';
 import { goTo } from './viewing.ts';
@@ -121,6 +121,17 @@ test('the grid gets finer and coarser in powers of two, within its limits', () =
   expect(editor().doc.settings.grid).toBe(8);
   for (let i = 0; i < 9; i++) run('view.coarser');
   expect(editor().doc.settings.grid).toBe(512);
+});
+
+test('the decimal set goes by its own steps', () => {
+  useView.getState().set({ gridSet: 'decimal' });
+  expect(gridSteps()).toEqual([1, 5, 10, 25, 50, 100]);
+  run('view.finer');
+  expect(editor().doc.settings.grid).toBe(10);
+  run('view.coarser');
+  run('view.coarser');
+  expect(editor().doc.settings.grid).toBe(50);
+  useView.getState().set({ gridSet: 'binary' });
 });
 
 test('storeys are the floors that rooms have', () => {

@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { readLength, showLength } from './arithmetic.ts';
+import { readLength, showLength, showSize } from './arithmetic.ts';
 
 describe('typed lengths', () => {
   test.each<[string, number]>([
@@ -22,6 +22,16 @@ describe('typed lengths', () => {
       fc.property(sum, (text) => {
         const expected = new Function(`return ${text}`)() as number;
         expect(readLength(text)).toBeCloseTo(expected, 9);
+      }),
+    );
+  });
+
+  test('m is the map’s module where it has one, and sizes are shown in modules where they are whole quarters of one', () => {
+    expect([readLength('4m', 128), readLength('1.5m - 16', 128), readLength('40cm', 128)]).toEqual([512, 176, 40]);
+    expect([showSize(512, 128), showSize(32, 128), showSize(100, 128), showSize(0, 128), showSize(512)]).toEqual(['512 · 4m', '32 · 0.25m', '100', '0', '512']); // prettier-ignore
+    fc.assert(
+      fc.property(fc.integer({ min: 1, max: 512 }), fc.integer({ min: 1, max: 99 }), (module, n) => {
+        expect(readLength(`${n}m`, module)).toBe(n * module);
       }),
     );
   });
