@@ -9,6 +9,7 @@ import { useView } from '../state/view.ts';
 import { chooseTool } from '../tools/index.ts';
 import { redrawGhost } from '../tools/draw.ts';
 import { openRevisions } from '../panels/Revisions.tsx';
+import { snapHere } from '../tools/tool.ts';
 import { lastPane } from './last-pane.ts';
 import {
   alignSelection, distributeSelection, giveBackSelection, groupSelection, hideSelection, intersectSelection, isolateSelection, mergeSelection,
@@ -188,6 +189,8 @@ export const COMMANDS: readonly Command[] = [
   { id: 'view.figure', group: 'View', label: 'Player figure and guides', keys: 'shift+f', run: () => view().set({ figure: !view().figure }) },
   { id: 'view.crouch', group: 'View', label: 'Player figure crouches', run: () => view().set({ figure: true, crouching: !view().crouching }) },
   { id: 'view.save', group: 'View', label: 'Save this view', keys: 'mod+shift+s', run: () => rememberView(`View ${editor().doc.views.size + 1}`) },
+  { id: 'view.pivot', group: 'View', label: 'Turn about the middle again', run: () => view().set({ pivot: null }) },
+  { id: 'view.pivotHere', group: 'View', label: 'Turn about the pointer', keys: 'shift+t', run: () => { if (lastPane.at) view().set({ pivot: snapHere(lastPane.at) }); } },
   { id: 'view.things', group: 'View', label: 'Things shown or hidden', run: () => view().set({ hideThings: !view().hideThings }) },
   { id: 'view.mode', group: 'View', label: 'Eye: clay or textured', keys: 't', run: () => view().set({ eyeMode: view().eyeMode === 'clay' ? 'textured' : 'clay' }) },
   { id: 'view.walk', group: 'View', label: 'Eye: walk or fly', keys: 'k', run: () => view().set({ walking: !view().walking }) },

@@ -52,6 +52,7 @@ export function MapShell() {
           level: floor,
           tool: 'pick',
           full: null,
+          pivot: null,
           section: { at: [0, spawn ? Math.round(spawn.at[1]) : 0], looks: 90 },
         });
         requestAnimationFrame(() => requestAnimationFrame(frameAll));

@@ -227,6 +227,17 @@ export function ToolOptions({ tool }: { tool: ToolName }) {
               { value: 'faces', label: 'Faces' },
             ]}
           />
+          {view.handles === 'faces' && (
+            <div className="narrow-field">
+              <LengthField
+                label="Taper"
+                tip="What is left of a face that is pulled out at its far end: 1 straight, 0.5 half, 0 a point"
+                unit=""
+                value={view.taper}
+                onChange={(v) => set({ taper: Math.min(16, Math.max(0, v)) })}
+              />
+            </div>
+          )}
           <Tooltip label="Split a brush that would become concave into convex parts">
             <Switch
               size="xs"

@@ -9,7 +9,15 @@ import { asPicked, isSized } from '../state/selection.ts';
 import { useShown } from '../state/shown.ts';
 import { useView } from '../state/view.ts';
 import { reshapeHandles, useReshape } from '../tools/reshape.ts';
-import { drawCutHeight, drawFigure, drawHandles, drawOverlay, drawSectionLine, drawTrail } from './draw-overlay.ts';
+import {
+  drawCutHeight,
+  drawFigure,
+  drawHandles,
+  drawOverlay,
+  drawPivot,
+  drawSectionLine,
+  drawTrail,
+} from './draw-overlay.ts';
 import { drawEntities, drawRoomNames, drawSelected, drawSolids } from './draw-sheet.ts';
 import { readInks } from './inks.ts';
 import type { SheetView } from './projection.ts';
@@ -38,6 +46,7 @@ export function SheetLayers({ view }: { view: SheetView }) {
   const section = useView((s) => s.section);
   const figure = useView((s) => s.figure);
   const crouching = useView((s) => s.crouching);
+  const pivot = useView((s) => s.pivot);
   const handles = useView((s) => s.handles);
   const chosen = useReshape((s) => s.chosen);
   const box = tool === 'pick' && settled && view.square ? pickedBounds(doc, asPicked(selection)) : null;
@@ -65,6 +74,7 @@ export function SheetLayers({ view }: { view: SheetView }) {
     else drawCutHeight(ctx, view, level + cutHeight, inks);
     if (figure) drawFigure(ctx, view, [view.centre[0], view.centre[1], level], crouching, inks);
     if (trail) drawTrail(ctx, view, trail, inks);
+    if (pivot && tool === 'pick') drawPivot(ctx, view, pivot, inks);
     if (box) drawHandles(ctx, view, box, inks, isSized(selection));
     drawOverlay(ctx, view, marks ? { ...overlay, marks } : overlay, inks, (cm) => showSize(cm, module));
   };

@@ -51,6 +51,23 @@ export function drawHandles(ctx: Ctx, view: SheetView, box: Box, inks: Inks, siz
   ctx.stroke();
 }
 
+/** The point that turns go round: a ring with a cross through it. */
+export function drawPivot(ctx: Ctx, view: SheetView, at: Vec3, inks: Inks): void {
+  const [x, y] = toScreen(view, at);
+  ctx.strokeStyle = inks.ember;
+  ctx.lineWidth = 1.5;
+  ctx.beginPath();
+  ctx.arc(x, y, 6, 0, Math.PI * 2);
+  for (const [dx, dy] of [
+    [10, 0],
+    [0, 10],
+  ] as const) {
+    ctx.moveTo(x - dx, y - dy);
+    ctx.lineTo(x + dx, y + dy);
+  }
+  ctx.stroke();
+}
+
 function drawSides(ctx: Ctx, view: SheetView, box: Box): void {
   const [x0, y1] = handleAt(view, box, [-1, -1]);
   const [x1, y0] = handleAt(view, box, [1, 1]);

@@ -46,6 +46,10 @@ export interface ViewState {
   readonly handles: 'vertices' | 'edges' | 'faces';
   /** Reshape splits a brush that would not stay convex instead of swallowing the corner. */
   readonly splitConcave: boolean;
+  /** How much of a face is left at the far end when it is pulled out: 1 straight, 0 to a point. */
+  readonly taper: number;
+  /** The point that turns go round; the middle of the selection while there is none. */
+  readonly pivot: Vec3 | null;
   readonly cutKeep: 'both' | 'front' | 'back';
   /** What a footprint drawn inside a room becomes. */
   readonly inset: 'platform' | 'pillar' | 'pit' | 'pool';
@@ -94,6 +98,8 @@ export const useView = create<ViewState>()(
       angleStep: 15,
       handles: 'vertices',
       splitConcave: false,
+      taper: 1,
+      pivot: null,
       cutKeep: 'both',
       inset: 'platform',
       insetHeight: 32,

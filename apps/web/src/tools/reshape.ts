@@ -155,7 +155,7 @@ function shaped(
       : moveOutline(doc, handle.brush, corners, by);
     return { doc: out, brushes: new Set(), concave: false };
   }
-  if (s.pull) return { ...pullFace(doc, handle.brush, handle.face!, by), concave: false };
+  if (s.pull) return { ...pullFace(doc, handle.brush, handle.face!, by, useView.getState().taper), concave: false };
   return reshapeBrushes(doc, moves(by), useView.getState().splitConcave);
 }
 

@@ -12,6 +12,7 @@ import {
   type Brush,
   type Vec3,
 } from '@yesca/core';
+import { commandById } from '../commands/commands.ts';
 import { walkerAt, walkOn } from '../panes/eye-walk.ts';
 import { solidsOf } from '../state/solids.ts';
 import { selectOnly } from '../state/selection.ts';
@@ -215,6 +216,30 @@ describe('Pick', () => {
     const wider = editor().doc.brushes.get('a')!;
     expect(brushBounds(wider).max[0]).toBeCloseTo(128, 6);
     for (const { normal } of before) expect(brushPlanes(wider).some((p) => p.normal.every((c, i) => Math.abs(c - normal[i]!) < 1e-9))).toBe(true); // prettier-ignore
+  });
+});
+
+describe('turning and pulling', () => {
+  test('turns go round the point that was set, else round the middle', () => {
+    pick('a');
+    useView.getState().set({ pivot: [128, 0, 0] });
+    commandById('edit.turnLeft').run();
+    // A quarter turn left about (128, 0) takes (0…64, 0…64) to (64…128, −128…−64).
+    expect(brushBounds(editor().doc.brushes.get('a')!)).toEqual({ min: [64, -128, 0], max: [128, -64, 64] });
+    commandById('view.pivot').run();
+    commandById('edit.turnLeft').run();
+    expect(brushBounds(editor().doc.brushes.get('a')!)).toEqual({ min: [64, -128, 0], max: [128, -64, 64] });
+  });
+
+  test('a face is pulled out tapered: a frustum of the volume that geometry gives it', () => {
+    pick('a');
+    chooseTool('reshape');
+    useView.getState().set({ handles: 'faces', taper: 0.5 });
+    drag([64, 32], [96, 32], { alt: true });
+    const made = loose().find((b) => !['a', 'b'].includes(b.id))!;
+    const [base, far] = [64 * 64, 32 * 32];
+    expect(brushVolume(made)).toBeCloseTo((32 / 3) * (base + far + Math.sqrt(base * far)), 6);
+    useView.getState().set({ taper: 1 });
   });
 });
 

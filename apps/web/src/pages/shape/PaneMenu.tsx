@@ -124,6 +124,8 @@ export function PaneMenu({ at, onClose }: { at: MenuAt | null; onClose: () => vo
             {selection.brushes.size + selection.entities.size > 1 && <Do id="edit.group" />}
             {[...selection.brushes].some((id) => doc.brushes.get(id)?.group) && <Do id="edit.ungroup" />}
             {[...selection.brushes].some((id) => doc.brushes.get(id)?.room?.released) && <Do id="shape.giveBack" />}
+            <Menu.Item onClick={() => useView.getState().set({ pivot: p.snapped })}>Turn about this point</Menu.Item>
+            {useView.getState().pivot && <Do id="view.pivot" />}
             <Do id="edit.duplicate" />
             <Do id="select.hide" />
             <Do id="select.isolate" />

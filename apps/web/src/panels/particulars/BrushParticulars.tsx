@@ -6,7 +6,7 @@ import {
 } from '@tabler/icons-react'; // prettier-ignore
 import { useState } from 'react';
 import {
-  boxCenter, changeShape, pickedBounds, setRole, shapeSpec, volumeOf, type Group as BrushGroup, type MapDocument, type Role, type ShapeValue,
+  changeShape, pickedBounds, setRole, shapeSpec, volumeOf, type Group as BrushGroup, type MapDocument, type Role, type ShapeValue,
 } from '@yesca/core'; // prettier-ignore
 import { commandById } from '../../commands/commands.ts';
 import { keysOf } from '../../commands/keys.ts';
@@ -236,9 +236,9 @@ function Repeat() {
     const by: [number, number, number] = [0, 0, 0];
     by[k] = shown;
     if (!around) return repeatSelection(count, by);
-    // Around the point where the plan and section lines cross: the middle of the view.
-    const { centre } = useView.getState();
-    if (brushesNow().size) repeatSelectionAround(count, boxCenter({ min: centre, max: centre }), shown);
+    // Around the point that turns go round, or else the middle of the view.
+    const { centre, pivot } = useView.getState();
+    if (brushesNow().size) repeatSelectionAround(count, pivot ?? centre, shown);
   };
   return (
     <SimpleGrid cols={3} spacing={4} style={{ alignItems: 'end' }}>
@@ -254,7 +254,7 @@ function Repeat() {
           onKeyDown={(e) => e.stopPropagation()}
         />
       </Tooltip>
-      <Tooltip label="Which way; around turns about the middle of the view">
+      <Tooltip label="Which way; around goes about the point set by Shift T, or the middle of the view">
         <Select
           label="Towards"
           allowDeselect={false}
