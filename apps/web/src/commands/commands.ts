@@ -108,6 +108,7 @@ export const COMMANDS: readonly Command[] = [
   { id: 'tool.handles', group: 'Tools', label: 'Reshape: vertices, edges or faces', keys: 'shift+e', run: () => { const order = ['vertices', 'edges', 'faces'] as const; view().set({ handles: order[(order.indexOf(view().handles) + 1) % 3]! }); chooseTool('reshape'); } },
   { id: 'tool.resize', group: 'Tools', label: 'Resize: scale shape or keep slopes', keys: 'shift+v', run: () => view().set({ resize: view().resize === 'scale' ? 'slopes' : 'scale' }) },
 
+  { id: 'tool.axes', group: 'Tools', label: 'Transform box: world or own axes', keys: 'x', run: () => view().set({ axes: view().axes === 'world' ? 'own' : 'world' }) },
   { id: 'edit.undo', group: 'Edit', label: 'Undo', keys: 'mod+z', run: () => editor().undoOne() },
   { id: 'edit.redo', group: 'Edit', label: 'Redo', keys: 'mod+shift+z', run: () => editor().redoOne() },
   { id: 'edit.delete', group: 'Edit', label: 'Delete', keys: 'delete, backspace', run: () => { if (!nothingPicked()) editor().run('Delete', (doc) => removePicked(doc, picked())); } },

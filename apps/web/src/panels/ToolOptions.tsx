@@ -296,10 +296,22 @@ export function ToolOptions({ tool }: { tool: ToolName }) {
               ]}
             />
           </Tooltip>
+          <Tooltip label="On the Plan the transform box lies in the world’s axes, or in those of the brush itself — X">
+            <SegmentedControl
+              size="xs"
+              aria-label="Axes"
+              value={view.axes}
+              onChange={(v) => set({ axes: v as 'own' })}
+              data={[
+                { value: 'world', label: 'World' },
+                { value: 'own', label: 'Own' },
+              ]}
+            />
+          </Tooltip>
           <Tooltip label="Textures move along with their brushes">
             <Switch
               size="xs"
-              label="Carry textures"
+              label="Carry"
               checked={view.carry}
               onChange={(e) => set({ carry: e.currentTarget.checked })}
             />

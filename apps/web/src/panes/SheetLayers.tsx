@@ -2,12 +2,12 @@ import { useMantineColorScheme } from '@mantine/core';
 import type Konva from 'konva';
 import { useCallback, useMemo } from 'react';
 import { Layer, Shape } from 'react-konva';
-import { pickedBounds } from '@yesca/core';
 import { showSize } from '../fields/arithmetic.ts';
 import { useEditor } from '../state/editor.ts';
 import { asPicked, isSized } from '../state/selection.ts';
 import { useShown } from '../state/shown.ts';
 import { useView } from '../state/view.ts';
+import { transformBox } from '../tools/own-axes.ts';
 import { reshapeHandles, useReshape } from '../tools/reshape.ts';
 import {
   drawCutHeight,
@@ -49,7 +49,8 @@ export function SheetLayers({ view }: { view: SheetView }) {
   const pivot = useView((s) => s.pivot);
   const handles = useView((s) => s.handles);
   const chosen = useReshape((s) => s.chosen);
-  const box = tool === 'pick' && settled && view.square ? pickedBounds(doc, asPicked(selection)) : null;
+  const own = useView((s) => s.axes === 'own');
+  const box = tool === 'pick' && settled && view.square ? transformBox(doc, asPicked(selection), own && view.kind === 'plan') : null; // prettier-ignore
   const { grid, module } = doc.settings;
   const marks = useMemo(
     () => (tool === 'reshape' ? reshapeHandles(doc, selection, handles, chosen) : undefined),

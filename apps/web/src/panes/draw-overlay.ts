@@ -1,5 +1,6 @@
 import { cosSin, jumpReach, PLAYER, type Box, type SectionLine, type Vec3 } from '@yesca/core';
 import type { Mark, Measured, Overlay } from '../state/editor.ts';
+import { inAxes, type TransformBox } from '../tools/own-axes.ts';
 import type { Inks } from './inks.ts';
 import { toScreen, type SheetView } from './projection.ts';
 
@@ -8,20 +9,21 @@ type Ctx = CanvasRenderingContext2D;
 /** Handles of the transform box: which side of each axis they move (−1 low, 1 high, 0 none). */
 export const HANDLES: readonly (readonly [-1 | 0 | 1, -1 | 0 | 1])[] = [[-1, -1], [0, -1], [1, -1], [1, 0], [1, 1], [0, 1], [-1, 1], [-1, 0]]; // prettier-ignore
 
-/** Where a handle lies on screen. */
-export function handleAt(view: SheetView, box: Box, [a, b]: readonly [number, number]): [number, number] {
+/** Where a handle of a box in axes turned by some degrees lies on screen. */
+export function handleAt(view: SheetView, box: Box, [a, b]: readonly [number, number], turn = 0): [number, number] {
   const p: [number, number, number] = [0, 0, 0];
   p[view.h] = a < 0 ? box.min[view.h] : a > 0 ? box.max[view.h] : (box.min[view.h] + box.max[view.h]) / 2;
   p[view.v] = b < 0 ? box.min[view.v] : b > 0 ? box.max[view.v] : (box.min[view.v] + box.max[view.v]) / 2;
-  return toScreen(view, p);
+  return toScreen(view, inAxes(p, -turn));
 }
 
 /** Where the knob lies that turns the selection: above the middle of the box. */
-export function turnKnob(view: SheetView, box: Box): [number, number] {
-  const [, y0] = handleAt(view, box, [0, 1]);
-  const [, y1] = handleAt(view, box, [0, -1]);
-  const [x] = handleAt(view, box, [0, 1]);
-  return [x, Math.min(y0, y1) - 26];
+export function turnKnob(view: SheetView, box: Box, turn = 0): [number, number] {
+  const ends = ([-1, 1] as const).map((side) => handleAt(view, box, [0, side], turn));
+  const [far, near] = ends[0]![1] < ends[1]![1] ? [ends[0]!, ends[1]!] : [ends[1]!, ends[0]!];
+  const length = Math.hypot(far[0] - near[0], far[1] - near[1]);
+  const way = length > 1 ? [(far[0] - near[0]) / length, (far[1] - near[1]) / length] : [0, -1];
+  return [far[0] + way[0]! * 26, far[1] + way[1]! * 26];
 }
 
 /** Where the tabs lie that skew the selection: outside the middles of the lower and right sides, clear of every handle. */
@@ -35,15 +37,18 @@ export function skewTabs(view: SheetView, box: Box): { at: [number, number]; alo
 }
 
 /** The transform box with its handles. What has no size of its own, as a lamp, has only the knob that turns it. */
-export function drawHandles(ctx: Ctx, view: SheetView, box: Box, inks: Inks, sized: boolean): void {
+export function drawHandles(ctx: Ctx, view: SheetView, { box, turn }: TransformBox, inks: Inks, sized: boolean): void {
   ctx.strokeStyle = inks.indigo;
   ctx.fillStyle = inks.sheet;
   ctx.lineWidth = 1.5;
-  if (sized) drawSides(ctx, view, box);
-  const [kx, ky] = turnKnob(view, box);
+  if (sized) drawSides(ctx, view, box, turn);
+  const [kx, ky] = turnKnob(view, box, turn);
+  const [tx, ty] = handleAt(view, box, [0, 0], turn);
+  const reach = Math.max(1, Math.hypot(tx - kx, ty - ky));
+  const towards = (d: number) => [kx + ((tx - kx) / reach) * d, ky + ((ty - ky) / reach) * d] as const;
   ctx.beginPath();
-  ctx.moveTo(kx, ky + 5);
-  ctx.lineTo(kx, ky + 22);
+  ctx.moveTo(...towards(5));
+  ctx.lineTo(...towards(22));
   ctx.stroke();
   ctx.beginPath();
   ctx.arc(kx, ky, 5, 0, Math.PI * 2);
@@ -68,16 +73,23 @@ export function drawPivot(ctx: Ctx, view: SheetView, at: Vec3, inks: Inks): void
   ctx.stroke();
 }
 
-function drawSides(ctx: Ctx, view: SheetView, box: Box): void {
-  const [x0, y1] = handleAt(view, box, [-1, -1]);
-  const [x1, y0] = handleAt(view, box, [1, 1]);
+function drawSides(ctx: Ctx, view: SheetView, box: Box, turn: number): void {
   ctx.lineWidth = 1;
   ctx.setLineDash([3, 3]);
-  ctx.strokeRect(Math.round(x0) + 0.5, Math.round(y0) + 0.5, Math.round(x1 - x0), Math.round(y1 - y0));
+  ctx.beginPath();
+  for (const corner of [
+    [-1, -1],
+    [1, -1],
+    [1, 1],
+    [-1, 1],
+  ] as const)
+    ctx.lineTo(...handleAt(view, box, corner, turn));
+  ctx.closePath();
+  ctx.stroke();
   ctx.setLineDash([]);
   ctx.lineWidth = 1.5;
   for (const h of HANDLES) {
-    const [x, y] = handleAt(view, box, h);
+    const [x, y] = handleAt(view, box, h, turn);
     ctx.beginPath();
     // Corners are diamonds, sides are bars along the side they move.
     if (h[0] !== 0 && h[1] !== 0) {
@@ -92,6 +104,7 @@ function drawSides(ctx: Ctx, view: SheetView, box: Box): void {
     ctx.stroke();
   }
   // The tabs are leaning bars, as what they make of the box.
+  if (turn !== 0) return;
   for (const { at: [x, y], along } of skewTabs(view, box)) {
     const lean = [[-8, 3], [4, 3], [8, -3], [-4, -3]] as const;
     ctx.beginPath();

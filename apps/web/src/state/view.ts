@@ -40,6 +40,8 @@ export interface ViewState {
   readonly drawRole: Role;
   /** Resize by scaling the shape, or by moving only the faces on that side. */
   readonly resize: 'scale' | 'slopes';
+  /** The transform box lies in the world's axes, or on the Plan in those of the first brush. */
+  readonly axes: 'world' | 'own';
   /** Angle step of turns by hand, degrees. */
   readonly angleStep: number;
   /** What Reshape's handles are. */
@@ -95,6 +97,7 @@ export const useView = create<ViewState>()(
       shapes: {},
       drawRole: 'detail',
       resize: 'scale',
+      axes: 'world',
       angleStep: 15,
       handles: 'vertices',
       splitConcave: false,

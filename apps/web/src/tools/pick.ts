@@ -5,6 +5,7 @@ import {
 import { HANDLES, handleAt, skewTabs, turnKnob } from '../panes/draw-overlay.ts';
 import { acrossOf, snapTo, spanAlong, toScreen, upOf, type SheetView } from '../panes/projection.ts';
 import { drawnBrush } from '../panes/sheet-geometry.ts';
+import { boxToBox, inAxes, transformBox } from './own-axes.ts';
 import { useEditor } from '../state/editor.ts';
 import {
   asPicked,
@@ -48,6 +49,8 @@ type State =
       readonly start: PanePointer;
       readonly box: Box;
       readonly to: Box;
+      /** Of the axes both boxes lie in, degrees. */
+      readonly turn: number;
       readonly handle: Handle;
       readonly guides: readonly Guide[];
       readonly typed: string;
@@ -71,15 +74,20 @@ const editor = () => useEditor.getState();
 
 const selectionBox = (): Box | null => pickedBounds(editor().doc, asPicked(editor().selection));
 
+/** The box whose handles are shown: on the Plan it may lie in the brush's own axes. */
+const handleBox = (view: SheetView) => transformBox(editor().doc, asPicked(editor().selection), view.kind === 'plan' && useView.getState().axes === 'own'); // prettier-ignore
+
 const near = (a: readonly [number, number], p: PanePointer, within = 8) => Math.hypot(a[0] - p.x, a[1] - p.y) <= within;
 
 function gripUnder(p: PanePointer): Grip | null {
-  const box = selectionBox();
-  if (!p.view?.square || !box) return null;
-  if (near(turnKnob(p.view, box), p)) return { kind: 'turn' };
+  const shown = p.view?.square ? handleBox(p.view) : null;
+  if (!p.view || !shown) return null;
+  const { box, turn } = shown;
+  if (near(turnKnob(p.view, box, turn), p)) return { kind: 'turn' };
   if (!isSized(editor().selection)) return null;
-  const handle = HANDLES.find((at) => near(handleAt(p.view!, box, at), p));
+  const handle = HANDLES.find((at) => near(handleAt(p.view!, box, at, turn), p));
   if (handle) return { kind: 'side', handle };
+  if (turn !== 0) return null;
   const tab = skewTabs(p.view, box).find(({ at }) => near(at, p));
   return tab ? { kind: 'skew', along: tab.along } : null;
 }
@@ -147,7 +155,7 @@ function dragBy(start: PanePointer, now: PanePointer, box: Box, guides: readonly
   return by;
 }
 
-function resizedBox(box: Box, handle: Handle, now: PanePointer, guides: readonly Guide[]): Box {
+function resizedBox({ box, turn, handle, guides }: Extract<State, { name: 'resizing' }>, now: PanePointer): Box {
   const grid = gridStep();
   const min: [number, number, number] = [...box.min];
   const max: [number, number, number] = [...box.max];
@@ -156,8 +164,10 @@ function resizedBox(box: Box, handle: Handle, now: PanePointer, guides: readonly
     [handle[0], view.h],
     [handle[1], view.v],
   ] as const) {
-    const raw = now.raw[axis];
-    const snapped = grid === null ? raw : snapTo(raw, grid);
+    const raw = inAxes(now.raw, turn)[axis];
+    // In its own axes a brush is off the grid; its sides move by whole steps.
+    const from = turn === 0 ? 0 : side < 0 ? min[axis] : max[axis];
+    const snapped = grid === null ? raw : from + snapTo(raw - from, grid);
     const reach = GUIDE / view.zoom;
     const more = flush(guides, axis, [raw], grid === null ? reach : Math.min(reach, Math.abs(snapped - raw)));
     const at = more === null ? snapped : raw + more;
@@ -214,12 +224,15 @@ const movedCommand = (s: { by: Vec3; copy: boolean }) => (doc: MapDocument) => {
 };
 
 /** Resizes by scaling, or, with slopes kept, by moving only the faces on the sides that moved. */
-export const resizeCommand = (to: Box) => (doc: MapDocument) => {
-  const picked = asPicked(editor().selection);
-  const { resize, carry } = useView.getState();
-  const onlyBrushes = !picked.rooms?.size && !picked.entities?.size && !!picked.brushes?.size;
-  return resize === 'slopes' && onlyBrushes ? stretchPicked(doc, picked.brushes!, to).doc : resizePicked(doc, picked, to, carry); // prettier-ignore
-};
+const resizeCommand =
+  ({ box, to, turn }: Extract<State, { name: 'resizing' }>) =>
+  (doc: MapDocument) => {
+    const picked = asPicked(editor().selection);
+    const { resize, carry } = useView.getState();
+    if (turn !== 0) return transformPicked(doc, picked, boxToBox(box, to, turn), carry);
+    const onlyBrushes = !picked.rooms?.size && !picked.entities?.size && !!picked.brushes?.size;
+    return resize === 'slopes' && onlyBrushes ? stretchPicked(doc, picked.brushes!, to).doc : resizePicked(doc, picked, to, carry); // prettier-ignore
+  };
 
 const mapCommand = (s: Extract<State, { name: 'turning' | 'skewing' }>) => (doc: MapDocument) => {
   const view = s.start.view!;
@@ -286,8 +299,10 @@ function begin({ start, grip, thing }: Extract<State, { name: 'pressed' }>): Sta
   const box = selectionBox();
   if (grip && box) {
     const common = { start, box, typed: '' };
-    if (grip.kind === 'side')
-      return { ...common, name: 'resizing', to: box, handle: grip.handle, guides: guidesAround(start.view, box) };
+    if (grip.kind === 'side') {
+      const { box: from, turn } = handleBox(start.view!)!;
+      return { ...common, name: 'resizing', box: from, to: from, turn, handle: grip.handle, guides: turn === 0 ? guidesAround(start.view, box) : [] }; // prettier-ignore
+    }
     return { ...common, name: grip.kind === 'turn' ? 'turning' : 'skewing', along: grip.kind === 'skew' ? grip.along : 'h', by: 0 }; // prettier-ignore
   }
   const wholeRoom = thing?.type === 'room' && !isSelected(selection, thing);
@@ -308,8 +323,11 @@ function show(): void {
     const box = moved(state.box, state.by);
     setOverlay({ sizes: box, guides: met(state.guides, box), typed: state.typed });
   } else if (state.name === 'resizing') {
-    preview(resizeCommand(state.to));
-    setOverlay({ sizes: state.to, guides: met(state.guides, state.to), typed: state.typed });
+    preview(resizeCommand(state));
+    const { to, turn } = state;
+    const size = [0, 1, 2].map((i) => Math.round((to.max[i]! - to.min[i]!) * 100) / 100).join(' × ');
+    if (turn !== 0) setOverlay({ typed: state.typed || size });
+    else setOverlay({ sizes: to, guides: met(state.guides, to), typed: state.typed });
   } else if (state.name === 'turning' || state.name === 'skewing') {
     preview(mapCommand(state));
     const text =
@@ -331,7 +349,7 @@ export const pickTool: Tool = {
     // What was typed holds against the pointer.
     if ('typed' in state && state.typed) return;
     if (state.name === 'moving') state = { ...state, by: dragBy(state.start, p, state.box, state.guides) };
-    else if (state.name === 'resizing') state = { ...state, to: resizedBox(state.box, state.handle, p, state.guides) };
+    else if (state.name === 'resizing') state = { ...state, to: resizedBox(state, p) };
     else if (state.name === 'turning') state = { ...state, by: turnedBy(state, p) };
     else if (state.name === 'skewing') {
       const axis = state.along === 'h' ? p.view!.h : p.view!.v;
@@ -357,7 +375,7 @@ export const pickTool: Tool = {
         return result.doc;
       });
       if (made) select(made);
-    } else if (was.name === 'resizing') run('Resize', resizeCommand(was.to));
+    } else if (was.name === 'resizing') run('Resize', resizeCommand(was));
     else if (was.name === 'turning') run('Turn', mapCommand(was));
     else if (was.name === 'skewing') run('Skew', mapCommand(was));
     else if (was.name === 'marquee') {

@@ -8,11 +8,16 @@ import {
   brushVolume,
   dressSolid,
   findFlaw,
+  rotation,
+  transformPicked,
   solidOf,
   type Brush,
   type Vec3,
 } from '@yesca/core';
 import { commandById } from '../commands/commands.ts';
+import { handleAt } from '../panes/draw-overlay.ts';
+import { toWorld } from '../panes/projection.ts';
+import { transformBox } from './own-axes.ts';
 import { walkerAt, walkOn } from '../panes/eye-walk.ts';
 import { solidsOf } from '../state/solids.ts';
 import { selectOnly } from '../state/selection.ts';
@@ -20,7 +25,7 @@ import { useView } from '../state/view.ts';
 import { activeTool, chooseTool } from './index.ts';
 import { angleAt, describe as measured } from './measure.ts';
 import { useReshape } from './reshape.ts';
-import { click, drag, editor, ids, loose, pointer, resetTools } from './testing.ts';
+import { click, drag, editor, ids, loose, pointer, resetTools, view } from './testing.ts';
 
 const pick = (...brushes: string[]) => editor().select(selectOnly(brushes.map((id) => ({ type: 'brush', id }))));
 const volumes = (list: readonly Brush[] = loose()) => list.map(brushVolume).sort((a, b) => a - b);
@@ -240,6 +245,28 @@ describe('turning and pulling', () => {
     const [base, far] = [64 * 64, 32 * 32];
     expect(brushVolume(made)).toBeCloseTo((32 / 3) * (base + far + Math.sqrt(base * far)), 6);
     useView.getState().set({ taper: 1 });
+  });
+});
+
+describe('own axes', () => {
+  test('a turned brush is made longer along itself: it stays a box, and its width stays', () => {
+    pick('a');
+    editor().run('Turn', (d) => transformPicked(d, { brushes: new Set(['a']) }, rotation(2, 30, [32, 32, 0]), true));
+    chooseTool('pick');
+    useView.getState().set({ axes: 'own' });
+    const { box, turn } = transformBox(editor().doc, { brushes: new Set(['a']) }, true)!;
+    expect(turn).toBeCloseTo(30, 9);
+    expect(box.max[0] - box.min[0]).toBeCloseTo(64, 9);
+    const v = view('plan');
+    const [x, y] = handleAt(v, box, [1, 0], turn);
+    const at = toWorld(v, x, y, [0, 0, 0]);
+    const [c, s] = [Math.cos(Math.PI / 6), Math.sin(Math.PI / 6)];
+    drag([at[0], at[1]], [at[0] + 32 * c, at[1] + 32 * s]);
+    const longer = editor().doc.brushes.get('a')!;
+    expect(brushVolume(longer)).toBeCloseTo(96 * 64 * 64, 4);
+    const after = transformBox(editor().doc, { brushes: new Set(['a']) }, true)!;
+    expect([0, 1, 2].map((i) => Math.round((after.box.max[i]! - after.box.min[i]!) * 1e6) / 1e6)).toEqual([96, 64, 64]);
+    useView.getState().set({ axes: 'world' });
   });
 });
 
