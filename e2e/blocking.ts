@@ -103,6 +103,7 @@ export const blocking: Test = [
       await w.drag('plan', from, to);
       await w.click('plan', drop[0], drop[1]);
       await w.keys('Enter');
+      await sleep(200);
     } // prettier-ignore
     doc = await w.document();
     const column = loose(doc).find((b) => brushBounds(b).min[0] === 304 && brushBounds(b).max[2] === 272)!;

@@ -71,7 +71,7 @@ function DockStatus({ hint }: { hint: string }) {
   const typed = useEditor((s) => s.overlay.typed);
   const note = useEditor((s) => s.overlay.note);
   return (
-    <>
+    <div className="dock-status">
       {typed && <span className="typed mono">{typed}</span>}
       {note ? (
         <Text size="xs" className="dock-note" data-testid="tool-note" role="status">
@@ -84,7 +84,7 @@ function DockStatus({ hint }: { hint: string }) {
           </Text>
         )
       )}
-    </>
+    </div>
   );
 }
 
