@@ -106,17 +106,20 @@ function Handles({ doc }: { doc: MapDocument }) {
   if (!shown) return null;
   return (
     <>
-      {points.map((geometry, i) => (
-        <points key={i} geometry={geometry} renderOrder={3}>
-          <pointsMaterial
-            color={i === 0 ? inks.sheet : inks.indigo}
-            size={i === 0 ? 8 : 10}
-            sizeAttenuation={false}
-            depthTest={false}
-            transparent
-          />
-        </points>
-      ))}
+      {points.map((geometry, i) =>
+        // Free ones are paper with an indigo rim, so that they show on any material; chosen ones indigo all through.
+        [11, 7].map((size, k) => (
+          <points key={`${i} ${k}`} geometry={geometry} renderOrder={3 + k}>
+            <pointsMaterial
+              color={k === 1 && i === 0 ? inks.sheet : inks.indigo}
+              size={size}
+              sizeAttenuation={false}
+              depthTest={false}
+              transparent
+            />
+          </points>
+        )),
+      )}
     </>
   );
 }
