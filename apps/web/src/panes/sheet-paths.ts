@@ -50,13 +50,14 @@ function makePaths(brushes: readonly Brush[], view: SheetView): SheetPaths {
     trace(batch.path, points);
   }
   const before = new Path2D();
-  // A cap of sky is there to seal, not to be built: where it is cut it is only hinted at.
-  const sky = drawn.cut.filter(({ brush }) => brush.faces.some((f) => f.show === 'sky'));
-  for (const { outlines } of sky) for (const o of outlines) trace(before, o.points);
   for (const { outlines, brush } of drawn.before) if (!brush.room) for (const o of outlines) trace(before, o.points);
   const byRole = new Map<Role, Path2D>();
   for (const { brush, outlines } of drawn.cut) {
-    if (sky.some((s) => s.brush === brush)) continue;
+    // A cap of sky is there to seal, not to be built: where it is cut it is only hinted at.
+    if (brush.faces.some((f) => f.show === 'sky')) {
+      for (const o of outlines) trace(before, o.points);
+      continue;
+    }
     let path = byRole.get(brush.role);
     if (!path) byRole.set(brush.role, (path = new Path2D()));
     for (const o of outlines) trace(path, o.points);

@@ -1,15 +1,7 @@
 import { create } from 'zustand';
 import { persist } from 'zustand/middleware';
 import { useShallow } from 'zustand/react/shallow';
-import {
-  ROLES,
-  shapeParams,
-  type Role,
-  type SectionLine,
-  type ShapeKind,
-  type ShapeValue,
-  type Vec3,
-} from '@yesca/core';
+import { shapeParams, type Role, type SectionLine, type ShapeKind, type ShapeValue, type Vec3 } from '@yesca/core';
 
 export type ToolName = 'pick' | 'draw' | 'room' | 'cut' | 'reshape' | 'paint' | 'place' | 'measure';
 export type PaneName = 'plan' | 'section' | 'eye';
@@ -139,8 +131,6 @@ export const useSettings = (): Omit<ViewState, 'centre' | 'zoom' | 'section'> =>
 /** What the active shape is set to. */
 export const activeShape = ({ shape, shapes }: Pick<ViewState, 'shape' | 'shapes'>): Record<string, ShapeValue> =>
   shapeParams(shape, shapes[shape] ?? {});
-
-export const ALL_ROLES: readonly Role[] = ROLES;
 
 /** Asks the Eye to move its camera: to look at a point, to stand somewhere, or to take up a saved view. */
 export const useEyeRequest = create<{
