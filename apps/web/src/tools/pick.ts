@@ -231,7 +231,7 @@ const resizeCommand =
     const { resize, carry } = useView.getState();
     if (turn !== 0) return transformPicked(doc, picked, boxToBox(box, to, turn), carry);
     const onlyBrushes = !picked.rooms?.size && !picked.entities?.size && !!picked.brushes?.size;
-    return resize === 'slopes' && onlyBrushes ? stretchPicked(doc, picked.brushes!, to).doc : resizePicked(doc, picked, to, carry); // prettier-ignore
+    return resize === 'slopes' && onlyBrushes ? stretchPicked(doc, picked.brushes!, to, carry).doc : resizePicked(doc, picked, to, carry); // prettier-ignore
   };
 
 const mapCommand = (s: Extract<State, { name: 'turning' | 'skewing' }>) => (doc: MapDocument) => {

@@ -156,7 +156,7 @@ function shaped(
     return { doc: out, brushes: new Set(), concave: false };
   }
   if (s.pull) return { ...pullFace(doc, handle.brush, handle.face!, by, useView.getState().taper), concave: false };
-  return reshapeBrushes(doc, moves(by), useView.getState().splitConcave);
+  return reshapeBrushes(doc, moves(by), useView.getState().splitConcave, useView.getState().carry);
 }
 
 /** The corners that the chosen handles move, each once. */

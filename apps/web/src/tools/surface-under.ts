@@ -1,4 +1,4 @@
-import { brushContains, brushPlanes, enterBrush, SOLID_ROLES, type MapDocument, type Vec3 } from '@yesca/core';
+import { brushContains, brushPlanes, enterBrush, stopsPlayers, type MapDocument, type Vec3 } from '@yesca/core';
 import { useView } from '../state/view.ts';
 
 /** How far up from the active level things may stand on what is there, cm: tables and crates, not the storey above. */
@@ -10,7 +10,7 @@ export function surfaceUnder(doc: MapDocument, p: Vec3): number {
   let best = level;
   const from: Vec3 = [p[0], p[1], level + REACH];
   for (const brush of doc.brushes.values()) {
-    if (!SOLID_ROLES.has(brush.role) || brushContains(brush, from)) continue;
+    if (!stopsPlayers(brush) || brushContains(brush, from)) continue;
     const hit = enterBrush(brush, from, [0, 0, -1], REACH);
     if (hit && hit.face >= 0 && brushPlanes(brush)[hit.face]!.normal[2] > 0.7) best = Math.max(best, from[2] - hit.at);
   }

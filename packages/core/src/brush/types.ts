@@ -4,11 +4,24 @@ import type { Vec3 } from '../math/index.ts';
 export const ROLES = ['structure', 'detail', 'clip', 'hint', 'gate', 'liquid', 'ladder', 'zone'] as const;
 export type Role = (typeof ROLES)[number];
 
+/** What a brush can hold back. */
+export const STOPPABLE = ['players', 'opponents', 'shots', 'loose', 'sight'] as const;
+export type Stoppable = (typeof STOPPABLE)[number];
+
 /** The roles whose faces a build draws. */
 export const DRAWN_ROLES: ReadonlySet<Role> = new Set(['structure', 'detail', 'liquid']);
 
 /** The roles that hold a player back. */
-export const SOLID_ROLES: ReadonlySet<Role> = new Set(['structure', 'detail', 'clip']);
+const SOLID_ROLES: ReadonlySet<Role> = new Set(['structure', 'detail', 'clip']);
+
+/** Whether players cannot pass a brush. */
+export const stopsPlayers = ({
+  role,
+  stops,
+}: {
+  readonly role: Role;
+  readonly stops?: readonly Stoppable[];
+}): boolean => SOLID_ROLES.has(role) && (stops?.includes('players') ?? true);
 
 /**
  * Two affine maps world → texel: `u = a·p + a₀`, `v = b·p + b₀`, each as `[a.x, a.y, a.z, a₀]` in texels per cm and texels.
@@ -28,6 +41,10 @@ export interface Face {
   readonly frame: TextureFrame;
   /** `sky`: shows the sky, seals, lets sun in. `unseen`: never drawn. */
   readonly show?: 'sky' | 'unseen';
+  /** How much of the light it reflects as a mirror, above 0 up to 1. Absent: none. */
+  readonly mirror?: number;
+  /** Edge of a lightmap luxel against the build preset's: 0.5 is twice as fine. Absent: 1. */
+  readonly grain?: number;
 }
 
 /** The geometry of a brush without its dressing: a closed convex polyhedron. */
@@ -47,6 +64,8 @@ export interface Brush {
   readonly room?: { readonly id: string; readonly part: string; readonly released?: true };
   readonly group?: string;
   readonly layer?: string;
+  /** What it holds back, where that is not what its role does. None of them: everything passes. */
+  readonly stops?: readonly Stoppable[];
 }
 
 /** Dresses a solid made from other brushes: faces take what lay in their plane. The first source gives id and role. */

@@ -1,10 +1,10 @@
 import { boxSolid } from '../brush/index.ts';
-import { addBrushes, addLayer, addRoom, changeLayer, moveToLayer, openDoorway, placeEntity } from '../edit/index.ts';
+import { addBrushes, addLayer, addRoom, alignFaces, changeLayer, findFaces, moveToLayer, openDoorway, paintFaces, placeEntity, setFrames, setRole, setShow, type FaceRef } from '../edit/index.ts'; // prettier-ignore
 import { buildStructure, placesOf, seedsOf } from '../compile/index.ts';
 import { bodyIn } from '../play/index.ts';
 import { emptyMap, type MapDocument } from '../map/index.ts';
 import type { Box } from '../math/index.ts';
-import { dressSolid } from '../surface/index.ts';
+import { dressSolid, texelAt, type MaterialFacts } from '../surface/index.ts';
 import { oneRoom } from '../testing/rooms.ts';
 import { fixLabel, fixProblem, runChecks, type CheckContext } from './index.ts';
 
@@ -17,7 +17,7 @@ const rules = (doc: MapDocument, context: CheckContext = {}) => runChecks(doc, c
 function expectFixed(doc: MapDocument, context: CheckContext = {}): MapDocument {
   const [problem] = runChecks(doc, context);
   expect(fixLabel(problem!)).not.toBeNull();
-  const fixed = fixProblem(doc, problem!);
+  const fixed = fixProblem(doc, problem!, context);
   expect(runChecks(fixed, context)).toEqual([]);
   return fixed;
 }
@@ -136,4 +136,86 @@ test('a selection on a locked or hidden layer is pointed out, and freed', () => 
     expect(rules(off, { selected })).toEqual(['check.unseenSelection']);
     expect(expectFixed(off, { selected }).layers.get('L')).toMatchObject({ visible: true, locked: false });
   }
+});
+
+describe('surfaces', () => {
+  const known: MaterialFacts[] = [
+    { name: 'limewash', width: 512, height: 512, texelsPerCm: 2, solidity: 'solid' },
+    { name: 'slate', width: 512, height: 512, texelsPerCm: 2, solidity: 'solid' },
+    { name: 'blank', width: 512, height: 512, texelsPerCm: 2, solidity: 'solid', placeholder: true },
+    { name: 'net', width: 512, height: 512, texelsPerCm: 2, solidity: 'cutOut' },
+  ];
+  const materials = (name: string) => known.find((m) => m.name === name);
+  const painted = (): MapDocument => {
+    const doc = lit();
+    const brushes = [...doc.brushes.values()].map((b) => ({ ...b, faces: b.faces.map((f) => ({ ...f, material: 'slate' })) })); // prettier-ignore
+    return { ...doc, brushes: new Map(brushes.map((b) => [b.id, b])) };
+  };
+  /** A crate that stands in the room, and its top. */
+  const crate = (material = 'limewash'): MapDocument => addBrushes(painted(), [box('crate', { min: [160, 160, 0], max: [224, 224, 64] }, material)]); // prettier-ignore
+  const top: FaceRef = (() => {
+    const f = findFaces(crate(), crate().brushes.get('crate')!.faces.map((x) => ({ brush: 'crate', face: x.id }))).find((x) => x.plane.normal[2] === 1)!; // prettier-ignore
+    return f.ref;
+  })();
+  const context = (doc: MapDocument): CheckContext => ({ placeOf: placesOf(buildStructure(doc.brushes.values(), seedsOf(doc))), materials }); // prettier-ignore
+  const found = (doc: MapDocument) => runChecks(doc, context(doc));
+
+  test('nothing is found where all is as it should be', () => {
+    expect(found(crate())).toEqual([]);
+  });
+  test.each([
+    ['check.density', 5],
+    ['check.density', 0.3],
+  ])('%s: a face laid %f times as dense is found and laid at natural size', (rule, factor) => {
+    const doc = setFrames(crate(), [top], (f) => ({ u: f.frame.u.map((c) => c * factor) as never, v: f.frame.v.map((c) => c * factor) as never })); // prettier-ignore
+    expect(found(doc)).toEqual([expect.objectContaining({ rule, faces: [top] })]);
+    expect(found(fixProblem(doc, found(doc)[0]!, context(doc)))).toEqual([]);
+  });
+  test('the map’s own wish is what density is measured by', () => {
+    const doc = crate();
+    const coarse = { ...doc, settings: { ...doc.settings, texelsPerCm: 0.5 } };
+    expect(new Set(found(coarse).map((p) => p.rule))).toEqual(new Set(['check.density']));
+  });
+  test('a face stretched one way is found', () => {
+    const doc = setFrames(crate(), [top], (f) => ({ u: f.frame.u.map((c) => c * 1.3) as never, v: f.frame.v.map((c) => c / 1.3) as never })); // prettier-ignore
+    expect(found(doc).map((p) => p.rule)).toEqual(['check.stretched']);
+    expect(found(fixProblem(doc, found(doc)[0]!, context(doc)))).toEqual([]);
+  });
+  test.each([
+    ['blank', 'check.placeholder'],
+    ['lost', 'check.missingMaterial'],
+  ])('%s on a face is found and gets what is round it', (material, rule) => {
+    const doc = paintFaces(crate(), [top], material);
+    expect(found(doc)).toEqual([expect.objectContaining({ rule, faces: [top] })]);
+    const fixed = fixProblem(doc, found(doc)[0]!, context(doc));
+    expect(findFaces(fixed, [top])[0]!.face.material).toBe('limewash');
+  });
+  test('one can see through a net, so structure of it is found and made detail', () => {
+    const doc = setRole(crate('net'), new Set(['crate']), 'structure');
+    expect(found(doc).map((p) => p.rule)).toEqual(['check.cutOutSeals']);
+    expect(fixProblem(doc, found(doc)[0]!, context(doc)).brushes.get('crate')!.role).toBe('detail');
+  });
+  test('an unseen face in view is found, one on the floor’s underside and a thin rim are not', () => {
+    const doc = setShow(crate(), [top], 'unseen');
+    expect(found(doc).map((p) => p.rule)).toEqual(['check.unseenInView']);
+    expect(found(fixProblem(doc, found(doc)[0]!, context(doc)))).toEqual([]);
+    const leaf = box('leaf', { min: [240, 160, 0], max: [241, 224, 64] });
+    const rim = findFaces(addBrushes(crate(), [leaf]), leaf.faces.map((f) => ({ brush: 'leaf', face: f.id }))).filter((f) => f.plane.normal[0] === 0); // prettier-ignore
+    expect(found(setShow(addBrushes(crate(), [leaf]), rim.map((f) => f.ref), 'unseen'))).toEqual([]); // prettier-ignore
+  });
+  test('a seam between flush faces is found, whole repeats are none, and the fix makes them go on', () => {
+    const beside = box('beside', { min: [224, 160, 0], max: [288, 224, 64] });
+    const doc = addBrushes(crate(), [beside]);
+    expect(found(doc)).toEqual([]);
+    const there = { ...top, brush: 'beside' };
+    const shifted = (by: number) =>
+      alignFaces(doc, [there], { do: 'nudge', across: by, down: 0 }, { facts: materials });
+    expect(found(shifted(1024))).toEqual([]);
+    const torn = shifted(100);
+    expect(found(torn)).toEqual([expect.objectContaining({ rule: 'check.seam', faces: expect.arrayContaining([top, there]) })]); // prettier-ignore
+    const fixed = fixProblem(torn, found(torn)[0]!, context(torn));
+    expect(found(fixed)).toEqual([]);
+    const [a, b] = findFaces(fixed, [top, there]);
+    expect(texelAt(a!.frame, [224, 180, 64])[0] - texelAt(b!.frame, [224, 180, 64])[0]).toBeCloseTo(0, 9);
+  });
 });

@@ -5,6 +5,7 @@ import { noLight } from './light.ts';
 import { lowPassage, narrowPassage } from './passages.ts';
 import { buriedBrush } from './buried.ts';
 import { unseenSelection } from './selected.ts';
+import { density, flushSeam, leakyLook, missingMaterial, placeholderLeft, stretched, unseenInView } from './surfaces.ts'; // prettier-ignore
 import { misplacedSpawn, noSpawn } from './spawn.ts';
 import type { CheckContext, Problem, Rule } from './types.ts';
 
@@ -22,6 +23,13 @@ export const RULES: readonly Rule[] = [
   narrowPassage,
   lowPassage,
   offGrid,
+  missingMaterial,
+  placeholderLeft,
+  leakyLook,
+  unseenInView,
+  density,
+  stretched,
+  flushSeam,
 ];
 
 /** The one rule that depends on what is selected: it is asked where the selection is, without the others. */
@@ -35,5 +43,5 @@ export const fixLabel = (problem: Problem): string | null =>
   RULES.find((r) => r.code === problem.rule)?.fix?.label ?? null;
 
 /** The document with a problem fixed; unchanged when there is no fix. */
-export const fixProblem = (doc: MapDocument, problem: Problem): MapDocument =>
-  RULES.find((r) => r.code === problem.rule)?.fix?.apply(doc, problem) ?? doc;
+export const fixProblem = (doc: MapDocument, problem: Problem, context: CheckContext = {}): MapDocument =>
+  RULES.find((r) => r.code === problem.rule)?.fix?.apply(doc, problem, context) ?? doc;

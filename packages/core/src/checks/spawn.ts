@@ -1,4 +1,4 @@
-import { brushBounds, brushContains, SOLID_ROLES } from '../brush/index.ts';
+import { brushBounds, brushContains, stopsPlayers } from '../brush/index.ts';
 import { changeEntity, removePicked } from '../edit/index.ts';
 import type { MapDocument } from '../map/index.ts';
 import type { Vec3 } from '../math/index.ts';
@@ -23,7 +23,7 @@ export const noSpawn: Rule = {
 const bodyOf = (at: Vec3): Vec3 => [at[0], at[1], at[2] + 2];
 
 const solidAround = (doc: MapDocument, p: Vec3) =>
-  [...doc.brushes.values()].find((b) => SOLID_ROLES.has(b.role) && brushContains(b, p, 0.01));
+  [...doc.brushes.values()].find((b) => stopsPlayers(b) && brushContains(b, p, 0.01));
 
 export const misplacedSpawn: Rule = {
   code: 'check.spawnPlace',

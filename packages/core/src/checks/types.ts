@@ -1,5 +1,7 @@
+import type { FaceRef } from '../edit/index.ts';
 import type { MapDocument } from '../map/index.ts';
 import type { Vec3 } from '../math/index.ts';
+import type { MaterialLookup } from '../surface/index.ts';
 
 /** Something wrong with a map, found as it is edited. */
 export interface Problem {
@@ -11,6 +13,8 @@ export interface Problem {
   readonly at?: Vec3;
   readonly brushes?: readonly string[];
   readonly entities?: readonly string[];
+  /** The faces concerned, where it is about single faces. */
+  readonly faces?: readonly FaceRef[];
 }
 
 /** How large a player is, and where one could be; play answers, since checks know nothing of movement. All lengths in cm. */
@@ -30,6 +34,8 @@ export interface PlayerBody {
 export interface CheckContext {
   readonly placeOf?: (p: Vec3) => 'open' | 'solid' | 'void';
   readonly body?: PlayerBody;
+  /** What is known of materials. Absent: nothing, and nothing is said about them. */
+  readonly materials?: MaterialLookup;
   /** Ids of the selected brushes and entities, where somebody is editing. */
   readonly selected?: ReadonlySet<string>;
 }
@@ -38,5 +44,8 @@ export interface Rule {
   readonly code: string;
   readonly find: (doc: MapDocument, context: CheckContext) => Problem[];
   /** What the fix does, in a few words, and the fix. Absent when only a person can decide. */
-  readonly fix?: { readonly label: string; readonly apply: (doc: MapDocument, problem: Problem) => MapDocument };
+  readonly fix?: {
+    readonly label: string;
+    readonly apply: (doc: MapDocument, problem: Problem, context: CheckContext) => MapDocument;
+  };
 }

@@ -20,6 +20,8 @@ export * from './groups.ts';
 export * from './brushes.ts';
 export * from './clipboard.ts';
 export * from './faces.ts';
+export * from './surfaces.ts';
+export * from './foliage.ts';
 export * from './entities.ts';
 export * from './history.ts';
 export * from './shaping.ts';

@@ -11,15 +11,16 @@ import {
   shellBrush,
   splitBrush,
   splitConcave,
+  stretchedFaces,
   stretchSide,
   subtractAll,
   type Brush,
   type MovedCorners,
   type Solid,
 } from '../brush/index.ts';
-import { boxesOverlap, boxSize, uniteBoxes, type Box, type Plane, type Vec3 } from '../math/index.ts';
+import { boxesOverlap, boxSize, translation, uniteBoxes, type Box, type Plane, type Vec3 } from '../math/index.ts';
 import { newId, type MapDocument } from '../map/index.ts';
-import { DRESS_CARRIED, dressLike, redress } from '../surface/index.ts';
+import { carryFrame, DRESS_CARRIED, dressLike, redress } from '../surface/index.ts';
 import { EditError } from './errors.ts';
 import { dropShapes, tidyGroups } from './groups.ts';
 import { guarded } from './guard.ts';
@@ -178,11 +179,12 @@ export function pullFace(doc: MapDocument, brushId: string, face: number, by: nu
   return adding(doc, [dressLike(solid, [like])]);
 }
 
-/** Moves corners of brushes; the result is the hull, or, where that would swallow a corner and `split` is asked for, convex parts of the wish. */
+/** Moves corners of brushes, their textures with them (`carry`) or left in the world; the result is the hull, or, where that would swallow a corner and `split` is asked for, convex parts of the wish. */
 export function reshapeBrushes(
   doc: MapDocument,
   moves: ReadonlyMap<string, MovedCorners>,
   split = false,
+  carry = true,
 ): Shaped & { concave: boolean } {
   let concave = false;
   const change = new Map<string, readonly Brush[]>();
@@ -193,29 +195,31 @@ export function reshapeBrushes(
       throw new EditError('brush.notFinite', 'The distance is not a number. Type plain numbers.');
     const result = guarded(() => moveCorners(brush, to));
     concave ||= result.concave;
-    change.set(id, split && result.concave ? guarded(() => splitConcave(brush, to, dressLike)) : [reshaped(brush, to, result.solid)]); // prettier-ignore
+    change.set(id, split && result.concave ? guarded(() => splitConcave(brush, to, dressLike)) : [reshaped(brush, to, result.solid, carry)]); // prettier-ignore
   }
   return { ...replace(doc, change), concave };
 }
 
 /** A brush with moved corners keeps the dressing of every face, carried by best match. */
-function reshaped(brush: Brush, to: MovedCorners, solid: Solid): Brush {
+function reshaped(brush: Brush, to: MovedCorners, solid: Solid, carry: boolean): Brush {
   const all = [...to.values()];
   const first = [...to.keys()][0];
   if (first === undefined) return brush;
   const by = all[0]!.map((c, i) => c - brush.vertices[first]![i]!);
   const rigid = [...to].every(([i, v]) => v.every((c, k) => Math.abs(c - brush.vertices[i]![k]! - by[k]!) < 1e-9));
   // Faces of the moved brush as it would be before the hull: what moved along wholly is found again in its new place.
-  if (!rigid) return redress(solid, brush);
-  const ghost: Brush = { ...brush, vertices: brush.vertices.map((v, i) => to.get(i) ?? v) };
-  return redress(solid, { ...brush, vertices: ghost.vertices });
+  return redress(solid, brush, {
+    carry,
+    follow: 0,
+    moved: rigid ? brush.vertices.map((v, i) => to.get(i) ?? v) : undefined,
+  });
 }
 
 /**
  * Stretches brushes to a new box with their slopes kept: only the faces that reach a moved side of the selection's box
  * move along.
  */
-export function stretchPicked(doc: MapDocument, ids: Ids, to: Box): Shaped {
+export function stretchPicked(doc: MapDocument, ids: Ids, to: Box, carry = true): Shaped {
   const brushes = pick(doc, ids);
   const from = uniteBoxes(brushes.map(brushBounds));
   if (!boxSize(to).every((s) => Number.isFinite(s) && s > 0))
@@ -229,11 +233,20 @@ export function stretchPicked(doc: MapDocument, ids: Ids, to: Box): Shaped {
         const end = side > 0 ? brushBounds(now).max[axis] : brushBounds(now).min[axis];
         const by = (wanted - old) * side;
         if (Math.abs(end - old) > 1e-6 || Math.abs(by) < 1e-9) continue;
-        now = redress(guarded(() => stretchSide(now, axis, side, by)), now); // prettier-ignore
+        const solid = guarded(() => stretchSide(now, axis, side, by));
+        now = redress(solid, carry ? carriedAlong(now, axis, side, by) : now, { carry });
       }
     if (now !== brush) change.set(brush.id, [now]);
   }
   return replace(doc, change);
+}
+
+/** The frames of the faces that a stretch moves, moved along. */
+function carriedAlong(brush: Brush, axis: 0 | 1 | 2, side: 1 | -1, by: number): Brush {
+  const moving = stretchedFaces(brush, axis, side);
+  const move = translation([0, 1, 2].map((i) => (i === axis ? side * by : 0)) as unknown as Vec3);
+  const faces = brush.faces.map((f, i) => (moving[i] ? { ...f, frame: carryFrame(f.frame, move) } : f));
+  return { ...brush, faces };
 }
 
 /** Puts all corners of brushes on a grid; what no longer is a brush then is refused. */

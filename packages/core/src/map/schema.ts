@@ -1,4 +1,4 @@
-import { ROLES, SHAPE_KINDS } from '../brush/index.ts';
+import { ROLES, SHAPE_KINDS, STOPPABLE } from '../brush/index.ts';
 
 export const MAP_FORMAT = 'yesca-map';
 export const MAP_VERSION = 1;
@@ -36,6 +36,7 @@ export const MAP_SCHEMA = {
         ambientLux: { type: 'number', minimum: 0, maximum: 100000 },
         skyColor: color,
         module: { type: 'number', exclusiveMinimum: 0, maximum: 4096 },
+        texelsPerCm: { type: 'number', exclusiveMinimum: 0, maximum: 64 },
       },
     },
     rooms: {
@@ -92,6 +93,7 @@ export const MAP_SCHEMA = {
           role: { enum: [...ROLES] },
           group: id,
           layer: id,
+          stops: { type: 'array', items: { enum: [...STOPPABLE] }, uniqueItems: true },
           name: { type: 'string', maxLength: 200 },
           vertices: { type: 'array', items: point, minItems: 4, maxItems: 512 },
           faces: {
@@ -107,6 +109,8 @@ export const MAP_SCHEMA = {
                 material: { type: 'string', minLength: 1, maxLength: 128 },
                 frame: { type: 'object', required: ['u', 'v'], properties: { u: row, v: row } },
                 show: { enum: ['sky', 'unseen'] },
+                mirror: { type: 'number', exclusiveMinimum: 0, maximum: 1 },
+                grain: { type: 'number', minimum: 0.125, maximum: 8 },
               },
             },
           },

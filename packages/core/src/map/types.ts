@@ -110,6 +110,8 @@ export interface MapSettings {
   readonly skyColor: string;
   /** The module in which sizes can be read and typed, cm. Absent: none. */
   readonly module?: number;
+  /** Texels a cm that faces should have; the checks measure against it. Absent: two. */
+  readonly texelsPerCm?: number;
 }
 
 /** A map as a value. Collections are keyed by id; nothing is ever changed in place. */

@@ -1,6 +1,6 @@
 import { planeFromLoop, type Vec3 } from '../math/index.ts';
 import type { MapDocument } from '../map/index.ts';
-import { SOLID_ROLES } from '../brush/index.ts';
+import { stopsPlayers } from '../brush/index.ts';
 import type { PlayerBody } from '../checks/index.ts';
 import { packColliders } from '../compile/index.ts';
 import { makeCollision, newSweep, sweepBox, type Collision } from './collide.ts';
@@ -23,7 +23,7 @@ const jumpHeightAfter = (gap: number): number => {
 
 /** The solids of a map as play meets them, for questions asked while drawing. */
 export const collisionOf = (doc: MapDocument): Collision =>
-  makeCollision(packColliders([...doc.brushes.values()].filter((b) => SOLID_ROLES.has(b.role))));
+  makeCollision(packColliders([...doc.brushes.values()].filter(stopsPlayers)));
 
 export interface PlayerAnswers {
   readonly stand: boolean;

@@ -58,12 +58,13 @@ describe('numbers of a frame', () => {
             { normal: [0, 0, 1], distance: 0 } as Plane,
           ]) {
             const read = readFrame(
-              writeFrame({ offset: [offset, -offset], scale: [flip ? -sx : sx, sy], turn }, plane),
+              writeFrame({ offset: [offset, -offset], scale: [flip ? -sx : sx, sy], turn, skew: turn % 60 }, plane),
               plane,
             );
             expect(read.scale[0]).toBeCloseTo(flip ? -sx : sx, 6);
             expect(read.scale[1]).toBeCloseTo(sy, 6);
             expect(read.turn).toBeCloseTo(turn, 6);
+            expect(read.skew).toBeCloseTo(turn % 60, 6);
             expect(read.offset).toEqual([offset, -offset]);
           }
         },

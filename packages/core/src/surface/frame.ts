@@ -1,6 +1,7 @@
 import type { Brush, Face, Solid, TextureFrame } from '../brush/index.ts';
 import { brushPlanes, transformShape } from '../brush/index.ts';
 import {
+  addScaled,
   cosSin,
   cross,
   dominantAxis,
@@ -9,7 +10,10 @@ import {
   length,
   normalize,
   planeFromLoop,
+  sameVec,
   scale,
+  sub,
+  translation,
   type Affine,
   type Plane,
   type Vec3,
@@ -50,11 +54,15 @@ export function faceFrame(plane: Plane, texelsPerCm = NATURAL_TEXELS_PER_CM): Te
   return { u: row(scale(u, texelsPerCm), 0), v: row(scale(v, texelsPerCm), 0) };
 }
 
-/** What a frame looks like in numbers: texels moved, cm a texel along each direction, turn in degrees counter-clockwise. */
+/**
+ * What a frame looks like in numbers: texels moved, cm a texel along each direction, turn in degrees counter-clockwise, and
+ * skew: by how many degrees courses rise to the right while columns stay upright.
+ */
 export interface FrameNumbers {
   readonly offset: readonly [number, number];
   readonly scale: readonly [number, number];
   readonly turn: number;
+  readonly skew: number;
 }
 
 /** The natural unturned directions in a plane, against which the turn of a frame is read. */
@@ -70,24 +78,35 @@ export function readFrame(frame: TextureFrame, plane: Plane): FrameNumbers {
   const vs = dot(rowVec(frame.v), s);
   const vt = dot(rowVec(frame.v), t);
   const sign = us * vt - ut * vs < 0 ? -1 : 1;
-  const turn = (Math.atan2(-ut * sign, us * sign) * 180) / Math.PI;
+  const across = Math.hypot(us, ut);
+  const [cu, cv] = [(us * sign) / across, (ut * sign) / across];
+  // The rows' direction split along the columns' (which is skew) and square to it.
+  const along = vs * cu + vt * cv;
+  const square = vt * cu - vs * cv;
   return {
     offset: [frame.u[3], frame.v[3]],
-    scale: [sign / Math.hypot(us, ut), 1 / Math.hypot(vs, vt)],
-    turn: Math.abs(turn) < 1e-9 ? 0 : turn,
+    scale: [sign / across, 1 / square],
+    turn: degrees(Math.atan2(-cv, cu)),
+    skew: degrees(Math.atan2(along, square)),
   };
 }
 
-/** The frame in the face's plane with the given numbers; the inverse of {@link readFrame} for unskewed frames. */
-export function writeFrame({ offset, scale: size, turn }: FrameNumbers, plane: Plane): TextureFrame {
+const degrees = (radians: number): number => (Math.abs(radians) < 1e-11 ? 0 : (radians * 180) / Math.PI);
+
+/** The frame in the face's plane with the given numbers; the inverse of {@link readFrame}. */
+export function writeFrame({ offset, scale: size, turn, skew }: FrameNumbers, plane: Plane): TextureFrame {
   const { s, t } = planeAxes(plane);
   const [c, n] = cosSin(turn);
-  const mix = (a: number, b: number, k: number): Vec3 => [
-    (s[0] * a + t[0] * b) * k,
-    (s[1] * a + t[1] * b) * k,
-    (s[2] * a + t[2] * b) * k,
+  const k = skew === 0 ? 0 : Math.tan((skew * Math.PI) / 180);
+  const mix = (a: number, b: number, by: number): Vec3 => [
+    (s[0] * a + t[0] * b) * by,
+    (s[1] * a + t[1] * b) * by,
+    (s[2] * a + t[2] * b) * by,
   ];
-  return { u: row(mix(c, -n, 1 / size[0]), offset[0]), v: row(mix(n, c, 1 / size[1]), offset[1]) };
+  return {
+    u: row(mix(c, -n, 1 / size[0]), offset[0]),
+    v: row(mix(n + k * c, c - k * n, 1 / size[1]), offset[1]),
+  };
 }
 
 /** Moves the picture by texels. */
@@ -96,13 +115,47 @@ export const shiftFrame = (f: TextureFrame, du: number, dv: number): TextureFram
   v: [f.v[0], f.v[1], f.v[2], f.v[3] + dv],
 });
 
-/** Turns the picture about a point of the plane. */
-export function turnFrame(frame: TextureFrame, plane: Plane, degrees: number, about: Vec3): TextureFrame {
-  const numbers = readFrame(frame, plane);
-  const turned = writeFrame({ ...numbers, turn: numbers.turn + degrees }, plane);
+/** A frame with other numbers that shows the same texel at a point. */
+export function renumberFrame(
+  frame: TextureFrame,
+  plane: Plane,
+  change: (n: FrameNumbers) => FrameNumbers,
+  about: Vec3,
+): TextureFrame {
+  const next = writeFrame(change(readFrame(frame, plane)), plane);
   const was = texelAt(frame, about);
-  const is = texelAt(turned, about);
-  return shiftFrame(turned, was[0] - is[0], was[1] - is[1]);
+  const is = texelAt(next, about);
+  return shiftFrame(next, was[0] - is[0], was[1] - is[1]);
+}
+
+/** Turns the picture about a point of the plane. */
+export const turnFrame = (frame: TextureFrame, plane: Plane, by: number, about: Vec3): TextureFrame =>
+  renumberFrame(frame, plane, (n) => ({ ...n, turn: n.turn + by }), about);
+
+/** A change of texel coordinates that is the same all over: `u' = u·ku + du`, `v' = v·kv + dv`. */
+export interface TexelChange {
+  readonly ku: number;
+  readonly kv: number;
+  readonly du: number;
+  readonly dv: number;
+}
+
+export const changeTexels = (f: TextureFrame, { ku, kv, du, dv }: TexelChange): TextureFrame => ({
+  u: [f.u[0] * ku, f.u[1] * ku, f.u[2] * ku, f.u[3] * ku + du],
+  v: [f.v[0] * kv, f.v[1] * kv, f.v[2] * kv, f.v[3] * kv + dv],
+});
+
+/** The frame that shows a picture of another density at the size of the old one. */
+export const densifyFrame = (f: TextureFrame, factor: number): TextureFrame =>
+  factor === 1 ? f : changeTexels(f, { ku: factor, kv: factor, du: 0, dv: 0 });
+
+/** The same frame on a plane without what runs along the plane's normal. */
+export function flattenFrame(frame: TextureFrame, plane: Plane): TextureFrame {
+  const flat = (r: Row): Row => {
+    const k = dot(rowVec(r), plane.normal);
+    return row(addScaled(rowVec(r), plane.normal, -k), r[3] + k * plane.distance);
+  };
+  return { u: flat(frame.u), v: flat(frame.v) };
 }
 
 /** The frame with which a face carried by `m` shows the same texel at the same corner: `frame ∘ m⁻¹`. */
@@ -141,9 +194,25 @@ export function dressSolid(solid: Solid, id: string, material: string, extra: Pa
 export const naturalFrame = (plane: Plane): TextureFrame =>
   plane.normal.some((c) => Math.abs(c) === 1) ? worldFrame(plane.normal) : faceFrame(plane);
 
-/** Dresses a fresh solid like an old brush: each face takes material, frame, flags and id of the old face that it matches best. */
-export function redress(solid: Solid, old: Brush): Brush {
-  const oldPlanes = brushPlanes(old);
+export interface Redressing {
+  /** Textures go with their faces; otherwise they stay in the world. */
+  readonly carry?: boolean;
+  /** Where the old brush's corners went, when they are known to go together. */
+  readonly moved?: readonly Vec3[];
+  /** Cosine of the largest tilt that a picture follows; what turned further is a new face, laid naturally. */
+  readonly follow?: number;
+}
+
+/** About 25°: a wall swung by hand still is that wall, a mitred end that became a jamb is not. */
+const SAME_FACE = 0.9;
+
+/**
+ * Dresses a fresh solid like an old brush: each face takes material, frame, flags and id of the old face that it matches
+ * best. A face that moved as a whole takes its picture along; where its plane tilted, the picture is swung along about the
+ * line where the old and the new plane meet (`carry`), or left as it is in the world.
+ */
+export function redress(solid: Solid, old: Brush, { carry = true, moved, follow = SAME_FACE }: Redressing = {}): Brush {
+  const oldPlanes = brushPlanes(moved ? { ...old, vertices: moved } : old);
   const taken = new Set<number>();
   let nextId = Math.max(...old.faces.map((f) => f.id)) + 1;
   const faces = solid.loops.map((loop): Face => {
@@ -158,7 +227,6 @@ export function redress(solid: Solid, old: Brush): Brush {
       if (score > bestScore) [best, bestScore] = [i, score];
     });
     const match = old.faces[best]!;
-    const direction = dot(oldPlanes[best]!.normal, plane.normal);
     const again = taken.has(best);
     taken.add(best);
     const { loop: _, ...dress } = match;
@@ -166,8 +234,67 @@ export function redress(solid: Solid, old: Brush): Brush {
       ...dress,
       id: again ? nextId++ : match.id,
       loop,
-      frame: direction > 0.999 ? match.frame : naturalFrame(plane),
+      // A second face that finds no better match is a new one: it has no picture of its own to keep.
+      frame:
+        again || dot(oldPlanes[best]!.normal, plane.normal) < follow
+          ? naturalFrame(plane)
+          : followFrame(old, best, moved, plane, carry),
     };
   });
   return { ...old, vertices: solid.vertices, faces };
+}
+
+/** The frame of a face on its new plane. */
+function followFrame(
+  old: Brush,
+  i: number,
+  moved: readonly Vec3[] | undefined,
+  plane: Plane,
+  carry: boolean,
+): TextureFrame {
+  const { loop, frame } = old.faces[i]!;
+  const steps = moved && loop.map((k) => sub(moved[k]!, old.vertices[k]!));
+  if (steps?.every((s) => sameVec(s, steps[0]!, 1e-9)))
+    return carry && length(steps[0]!) > 0 ? carryFrame(frame, translation(steps[0]!)) : frame;
+  return tiltFrame(frame, brushPlanes(old)[i]!, plane, carry);
+}
+
+/** Planes whose directions differ by less than this lie alike: their meeting line is too far away to be found well. */
+const ALIKE = 1e-5;
+
+/** The frame of a face whose plane tilted: swung about the line where both planes meet, or left in the world where that squashes it less than by half. */
+export function tiltFrame(frame: TextureFrame, from: Plane, to: Plane, carry = true): TextureFrame {
+  const facing = dot(from.normal, to.normal);
+  if (facing > 1 - ALIKE * ALIKE) return frame;
+  if (!carry) return Math.abs(dot(cross(rowVec(frame.u), rowVec(frame.v)), to.normal)) > 0.5 * length(cross(rowVec(frame.u), rowVec(frame.v))) ? frame : naturalFrame(to); // prettier-ignore
+  // Turned over altogether there is nothing left of how it lay.
+  if (facing < 0) return naturalFrame(to);
+  return flowFrame(frame, from, to, meetingLine(from, to)!);
+}
+
+/** The line in which two planes meet, as two points a centimetre apart; null for parallel ones. */
+export function meetingLine(a: Plane, b: Plane): [Vec3, Vec3] | null {
+  const across = cross(a.normal, b.normal);
+  if (length(across) < ALIKE / 10) return null;
+  const c = dot(a.normal, b.normal);
+  const k = dot(across, across);
+  const p = addScaled(scale(a.normal, (a.distance - c * b.distance) / k), b.normal, (b.distance - c * a.distance) / k);
+  return [p, addScaled(p, normalize(across), 1)];
+}
+
+/**
+ * The frame with which a face goes on showing what its neighbour shows, across the line on which they meet: as if the second
+ * face were swung about that line into the plane of the first. Equal along the line, and as dense beyond it.
+ */
+export function flowFrame(frame: TextureFrame, from: Plane, to: Plane, [p, q]: readonly [Vec3, Vec3]): TextureFrame {
+  const e = normalize([q[0] - p[0], q[1] - p[1], q[2] - p[2]]);
+  const inFrom = cross(from.normal, e);
+  const inTo = cross(to.normal, e);
+  const swing = (r: Row): Row => {
+    const along = dot(rowVec(r), e);
+    const across = dot(rowVec(r), inFrom);
+    const a = addScaled(scale(e, along), inTo, across);
+    return row(a, dot(rowVec(r), p) + r[3] - dot(a, p));
+  };
+  return { u: swing(frame.u), v: swing(frame.v) };
 }

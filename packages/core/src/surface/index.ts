@@ -1,2 +1,6 @@
 export * from './frame.ts';
 export * from './dress.ts';
+export * from './material.ts';
+export * from './density.ts';
+export * from './unfold.ts';
+export * from './align.ts';

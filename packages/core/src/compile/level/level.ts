@@ -1,4 +1,4 @@
-import { brushBounds, brushPlanes, SOLID_ROLES, type Brush } from '../../brush/index.ts';
+import { brushBounds, brushPlanes, stopsPlayers, type Brush } from '../../brush/index.ts';
 import type { Entity } from '../../entity/index.ts';
 import type { MapDocument } from '../../map/index.ts';
 import { cross, dot, length, scale, sub, windingCentroid, type Vec3 } from '../../math/index.ts';
@@ -66,9 +66,7 @@ export function packLevel(
   lighting: Lighting,
 ): Level {
   const materials = [...new Set(structure.surfaces.map((s) => s.material))].sort();
-  const colliders = [...doc.brushes.values()]
-    .filter((b) => SOLID_ROLES.has(b.role))
-    .sort((a, b) => (a.id < b.id ? -1 : 1));
+  const colliders = [...doc.brushes.values()].filter(stopsPlayers).sort((a, b) => (a.id < b.id ? -1 : 1));
   const entities = [...doc.entities.values()].sort((a, b) => (a.id < b.id ? -1 : 1));
   const { origin, counts, size } = structure.blocks;
   return {

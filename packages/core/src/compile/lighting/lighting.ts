@@ -61,7 +61,7 @@ export function buildLighting(
   const scene = makeLitScene(brushes);
   const lights = collectLights(entities, options.ambientColor, options.ambientLux);
   const lightCells = lights.points.map((l) => locate(structure.blocks, l.at));
-  const charts = structure.surfaces.map((s) => (s.sky ? null : makeChart(s, options.luxel)));
+  const charts = structure.surfaces.map((s) => (s.sky ? null : makeChart(s, options.luxel * s.grain)));
   const values: (Float32Array | null)[] = [];
   let luxels = 0;
   let repaired = 0;

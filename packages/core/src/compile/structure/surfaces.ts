@@ -42,6 +42,7 @@ export function collectSurfaces(grid: BlockGrid, keep: (cell: number) => boolean
           material: face.material,
           frame: face.frame,
           sky: face.show === 'sky',
+          grain: face.grain ?? 1,
           brush: piece.brush.id,
           face: face.id,
         };
@@ -67,6 +68,7 @@ export function collectSurfaces(grid: BlockGrid, keep: (cell: number) => boolean
       const key = [
         s.material,
         s.sky,
+        s.grain,
         ...p.normal.map((c) => Math.round(c * 1e6)),
         Math.round(p.distance * 100),
         ...[...s.frame.u, ...s.frame.v].map((c) => Math.round(c * 1e5)),

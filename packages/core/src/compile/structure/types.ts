@@ -28,6 +28,8 @@ export interface Surface {
   readonly material: string;
   readonly frame: TextureFrame;
   readonly sky: boolean;
+  /** Edge of a luxel against the rest. */
+  readonly grain: number;
   readonly brush: string;
   readonly face: number;
   /** The cells it can be seen from, ascending. */

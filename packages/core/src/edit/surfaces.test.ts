@@ -1,0 +1,422 @@
+import fc from 'fast-check';
+import { boxSolid, brushPlanes, pipeSolids, archSolids, prismSolid, vaultSolids, type Brush, type Solid } from '../brush/index.ts'; // prettier-ignore
+import { emptyMap, type MapDocument } from '../map/index.ts';
+import { dot, lerp, type Box, type Vec3 } from '../math/index.ts';
+import {
+  densityOf,
+  dressSolid,
+  readFrame,
+  sharedEdge,
+  texelAt,
+  worldFrame,
+  type MaterialFacts,
+} from '../surface/index.ts';
+import { oneRoom } from '../testing/rooms.ts';
+import { allFaces, findFaces, paintFaces, replaceMaterial, setFrames, setGrain, setMirror, type FaceRef } from './faces.ts'; // prettier-ignore
+import { reshapeBrushes } from './shaping.ts';
+import { alignFaces, copyAlignment, farFace, flowFaces, flushFaces, mirrorAlignment, pointOfTexel, regionsFor, scatterAlignment, showBothSides, type Alignment } from './surfaces.ts'; // prettier-ignore
+
+const WALL: MaterialFacts = { name: 'wall', width: 512, height: 256, texelsPerCm: 2, solidity: 'solid' };
+const FINE: MaterialFacts = { name: 'fine', width: 1024, height: 1024, texelsPerCm: 4, solidity: 'solid' };
+const SIGNS: MaterialFacts = { name: 'signs', width: 512, height: 512, texelsPerCm: 2, solidity: 'solid', regions: [{ name: 'band', x: 0, y: 0, width: 512, height: 64 }, { name: 'door', x: 0, y: 64, width: 128, height: 256 }, { name: 'plate', x: 128, y: 64, width: 200, height: 200 }] }; // prettier-ignore
+const facts = (name: string) => [WALL, FINE, SIGNS].find((m) => m.name === name);
+
+const withBrushes = (solids: readonly Solid[], material = 'wall'): MapDocument => ({
+  ...emptyMap('t'),
+  brushes: new Map(solids.map((s, i): [string, Brush] => [`b${i}`, dressSolid(s, `b${i}`, material)])),
+});
+const box = (x: number, y: number, z: number): Solid => boxSolid({ min: [0, 0, 0], max: [x, y, z] });
+/** The face of a brush that looks one way. */
+const facing = (doc: MapDocument, brush: string, way: Vec3): FaceRef => {
+  const b = doc.brushes.get(brush)!;
+  return { brush, face: b.faces[brushPlanes(b).findIndex((p) => dot(p.normal, way) > 0.99)]!.id };
+};
+const SOUTH: Vec3 = [0, -1, 0];
+const look = (doc: MapDocument, ref: FaceRef) => findFaces(doc, [ref])[0]!;
+const texel = (doc: MapDocument, ref: FaceRef, p: Vec3) => texelAt(look(doc, ref).frame, p);
+const near = (got: readonly number[], want: readonly number[]) => want.forEach((w, i) => expect(got[i]).toBeCloseTo(w, 6)); // prettier-ignore
+
+describe('each face by itself', () => {
+  // A wall 300 long and 200 high that looks south.
+  const doc = withBrushes([box(300, 20, 200)]);
+  const south = facing(doc, 'b0', SOUTH);
+  const after = (what: Alignment, on = doc) => alignFaces(on, [south], what, { facts });
+
+  test('fit lays the whole picture from corner to corner, as often as asked', () => {
+    near(texel(after({ do: 'fit', repeats: [1, 1] }), south, [0, 0, 200]), [0, 0]);
+    near(texel(after({ do: 'fit', repeats: [1, 1] }), south, [300, 0, 0]), [512, 256]);
+    near(texel(after({ do: 'fit', repeats: [3, 0.5] }), south, [300, 0, 0]), [1536, 128]);
+  });
+
+  test('fit keeps a mirrored picture mirrored and a turned one turned', () => {
+    const fitted = after({ do: 'fit', repeats: [1, 1] }, after({ do: 'flip', way: 'across' }));
+    near(texel(fitted, south, [0, 0, 200]), [512, 0]);
+    near(texel(fitted, south, [300, 0, 0]), [0, 256]);
+    const turned = after({ do: 'fit', repeats: [1, 1] }, after({ do: 'turn', degrees: 90 }));
+    expect(readFrame(look(turned, south).frame, look(turned, south).plane).turn).toBeCloseTo(90, 9);
+  });
+
+  test.each([
+    ['left', [0, 0, 100], 0, 0],
+    ['right', [300, 0, 100], 0, 512],
+    ['top', [100, 0, 200], 1, 0],
+    ['bottom', [100, 0, 0], 1, 256],
+  ] as const)('set to edge %s puts the picture’s border on that border', (side, at, axis, want) => {
+    expect(texel(after({ do: 'edge', side }), south, at)[axis]).toBeCloseTo(want, 9);
+  });
+  test('set to the centre puts the picture’s middle in the middle', () => {
+    near(texel(after({ do: 'edge', side: 'centre' }), south, [150, 0, 100]), [256, 128]);
+  });
+
+  test('a turn keeps the texel in the middle, and four quarters are none', () => {
+    const middle: Vec3 = [150, 0, 100];
+    near(texel(after({ do: 'turn', degrees: 37 }), south, middle), texel(doc, south, middle));
+    const round = [1, 2, 3, 4].reduce((d) => after({ do: 'turn', degrees: 90 }, d), doc);
+    near([...look(round, south).frame.u, ...look(round, south).frame.v], [...look(doc, south).frame.u, ...look(doc, south).frame.v]); // prettier-ignore
+  });
+
+  test('a flip changes left and right, and twice is none', () => {
+    near(texel(after({ do: 'flip', way: 'across' }), south, [0, 0, 50]), texel(doc, south, [300, 0, 50]));
+    near(texel(after({ do: 'flip', way: 'down' }), south, [70, 0, 0]), texel(doc, south, [70, 0, 200]));
+    near(texel(after({ do: 'flip', way: 'across' }, after({ do: 'flip', way: 'across' })), south, [9, 0, 9]), texel(doc, south, [9, 0, 9])); // prettier-ignore
+  });
+
+  test('a nudge moves the picture: what was seen here is now that many texels to the right and down', () => {
+    near(texel(after({ do: 'nudge', across: 8, down: 4 }), south, [104, 0, 98]), texel(doc, south, [100, 0, 100]));
+  });
+
+  test('natural size undoes any stretch, keeps turn and side, and holds the middle', () => {
+    const stretched = setFrames(doc, [south], () => ({ u: [-7, 0, 0.5, 3], v: [0.2, 0, -0.3, 5] }));
+    const natural = after({ do: 'natural' }, stretched);
+    const { frame, plane } = look(natural, south);
+    expect(densityOf(frame, plane)).toEqual({ most: expect.closeTo(2, 9), least: expect.closeTo(2, 9), mean: expect.closeTo(2, 9) }); // prettier-ignore
+    expect(readFrame(frame, plane).scale[0]).toBeLessThan(0);
+    near(texel(natural, south, [150, 0, 100]), texel(stretched, south, [150, 0, 100]));
+  });
+
+  test('world and face projection agree on axis planes and differ on slopes', () => {
+    near(texel(after({ do: 'world' }), south, [10, 0, 5]), [20, -10]);
+    near(texel(after({ do: 'face' }), south, [10, 0, 5]), [20, -10]);
+  });
+
+  test('repeats of zero, a face that is gone and a flat frame are refused', () => {
+    expect(() => after({ do: 'fit', repeats: [0, 1] })).toThrow(expect.objectContaining({ code: 'fit.repeats' }));
+    expect(() => after({ do: 'fit', repeats: [NaN, 1] })).toThrow(expect.objectContaining({ code: 'fit.repeats' }));
+    expect(() => alignFaces(doc, [{ brush: 'b0', face: 99 }], { do: 'natural' }, { facts })).toThrow(expect.objectContaining({ code: 'face.unknown' })); // prettier-ignore
+    expect(() => after({ do: 'nudge', across: NaN, down: 0 })).toThrow(expect.objectContaining({ code: 'frame.flat' }));
+  });
+});
+
+describe('regions', () => {
+  test('the best one by proportion is laid exactly, turned on its side where it suits better so', () => {
+    const door = withBrushes([box(100, 8, 210)], 'signs');
+    const south = facing(door, 'b0', SOUTH);
+    expect(regionsFor(door, south, facts)[0]!.region.name).toBe('door');
+    const laid = alignFaces(door, [south], { do: 'region' }, { facts });
+    near(texel(laid, south, [0, 0, 210]), [0, 64]);
+    near(texel(laid, south, [100, 0, 0]), [128, 320]);
+    const mirrored = alignFaces(door, [south], { do: 'region', mirrored: true }, { facts });
+    near(texel(mirrored, south, [0, 0, 210]), [128, 64]);
+
+    // A post is a band on its end.
+    const post = withBrushes([box(32, 32, 256)], 'signs');
+    const side = facing(post, 'b0', SOUTH);
+    expect(regionsFor(post, side, facts)[0]).toMatchObject({ region: { name: 'band' }, turned: true });
+    const standing = alignFaces(post, [side], { do: 'region' }, { facts });
+    const corners = [[0, 0, 0], [32, 0, 0], [32, 0, 256], [0, 0, 256]].map((p) => texel(standing, side, p as unknown as Vec3)); // prettier-ignore
+    near([Math.min(...corners.map((c) => c[0])), Math.max(...corners.map((c) => c[0]))], [0, 512]);
+    near([Math.min(...corners.map((c) => c[1])), Math.max(...corners.map((c) => c[1]))], [0, 64]);
+  });
+  test('one by name, and a name that is not there is refused', () => {
+    const door = withBrushes([box(100, 8, 210)], 'signs');
+    const south = facing(door, 'b0', SOUTH);
+    near(texel(alignFaces(door, [south], { do: 'region', name: 'plate' }, { facts }), south, [0, 0, 210]), [128, 64]);
+    expect(() => alignFaces(door, [south], { do: 'region', name: 'lid' }, { facts })).toThrow(expect.objectContaining({ code: 'region.none' })); // prettier-ignore
+    expect(() => alignFaces(withBrushes([box(9, 9, 9)]), [south], { do: 'region' }, { facts })).toThrow(expect.objectContaining({ code: 'region.none' })); // prettier-ignore
+  });
+});
+
+describe('as one piece', () => {
+  const doc = withBrushes([boxSolid({ min: [0, 0, 0], max: [100, 10, 50] }), boxSolid({ min: [100, 0, 0], max: [300, 10, 200] })]); // prettier-ignore
+  const refs = ['b0', 'b1'].map((b) => facing(doc, b, SOUTH));
+
+  test('flush faces are fitted to their bounds together', () => {
+    const fitted = alignFaces(doc, refs, { do: 'fit', repeats: [1, 1] }, { facts, asPiece: true });
+    near(texel(fitted, refs[0]!, [0, 0, 0]), [0, 256]);
+    near(texel(fitted, refs[1]!, [300, 0, 200]), [512, 0]);
+    near(texel(fitted, refs[0]!, [100, 0, 20]), texel(fitted, refs[1]!, [100, 0, 20]));
+  });
+  test('round a corner they are fitted as if folded open', () => {
+    const east = facing(doc, 'b1', [1, 0, 0]);
+    const fitted = alignFaces(doc, [refs[1]!, east], { do: 'fit', repeats: [2, 1] }, { facts, asPiece: true });
+    near(texel(fitted, refs[1]!, [100, 0, 200]), [0, 0]);
+    near(texel(fitted, east, [300, 10, 0]), [1024, 256]);
+    near(texel(fitted, east, [300, 0, 70]), texel(fitted, refs[1]!, [300, 0, 70]));
+  });
+  test('apart but looking the same way they still are one sheet', () => {
+    const two = withBrushes([boxSolid({ min: [0, 0, 0], max: [50, 10, 100] }), boxSolid({ min: [150, 40, 0], max: [200, 50, 100] })]); // prettier-ignore
+    const fitted = alignFaces(two, ['b0', 'b1'].map((b) => facing(two, b, SOUTH)), { do: 'fit', repeats: [1, 1] }, { facts, asPiece: true }); // prettier-ignore
+    near(texel(fitted, facing(two, 'b0', SOUTH), [0, 0, 100]), [0, 0]);
+    near(texel(fitted, facing(two, 'b1', SOUTH), [200, 40, 0]), [512, 256]);
+  });
+});
+
+/** Every line on which two faces meet has the same texels from both, as long as they are not on either side of a seam. */
+function meetingGaps(doc: MapDocument, refs: readonly FaceRef[]): number[] {
+  const faces = findFaces(doc, refs);
+  const gaps: number[] = [];
+  faces.forEach((a, i) =>
+    faces.slice(i + 1).forEach((b) => {
+      const edge = sharedEdge(a, b);
+      if (!edge) return;
+      let gap = 0;
+      for (const t of [0, 0.3, 1]) {
+        const p = lerp(edge[0], edge[1], t);
+        const [x, y] = [texelAt(a.frame, p), texelAt(b.frame, p)];
+        gap = Math.max(gap, Math.hypot(x[0] - y[0], x[1] - y[1]));
+      }
+      gaps.push(gap);
+    }),
+  );
+  return gaps;
+}
+/** The upright faces of a brush. */
+const sides = (doc: MapDocument, id: string): FaceRef[] => {
+  const b = doc.brushes.get(id)!;
+  return b.faces
+    .filter((_, i) => Math.abs(brushPlanes(b)[i]!.normal[2]) < 0.01)
+    .map((f) => ({ brush: id, face: f.id }));
+};
+
+describe('flow', () => {
+  test('round an outer corner the next face goes on where the first ends', () => {
+    const doc = withBrushes([box(300, 20, 200)]);
+    const [south, east] = [facing(doc, 'b0', SOUTH), facing(doc, 'b0', [1, 0, 0])];
+    const out = flowFaces(doc, south, [east], { facts });
+    // 300 cm along the south face and 15 more round the corner: 630 texels.
+    near(texel(out, east, [300, 15, 40]), [630, -80]);
+  });
+
+  test('in an inner corner too, where the faces belong to brushes that run on behind it', () => {
+    const doc = withBrushes([boxSolid({ min: [0, 100, 0], max: [200, 120, 100] }), boxSolid({ min: [200, 0, 0], max: [220, 200, 100] })]); // prettier-ignore
+    const [north, east] = [facing(doc, 'b0', SOUTH), facing(doc, 'b1', [-1, 0, 0])];
+    const out = flowFaces(doc, north, [east], { facts });
+    near(texel(out, east, [200, 100, 30]), texel(doc, north, [200, 100, 30]));
+    // Looking north the picture goes on to the right, which is south along the east wall.
+    near(texel(out, east, [200, 60, 30]), [400 + 80, -60]);
+  });
+
+  test('round columns of any number of sides all edges meet but one, and with whole repeats that one too', () => {
+    fc.assert(
+      fc.property(fc.integer({ min: 3, max: 24 }), fc.integer({ min: 40, max: 400 }), fc.integer({ min: -90, max: 90 }), (n, size, turn) => {
+        const plain = withBrushes([prismSolid({ min: [0, 0, 0], max: [size, size, 300] }, n)]);
+        const refs = sides(plain, 'b0');
+        const doc = alignFaces(plain, [refs[0]!], { do: 'turn', degrees: turn }, { facts });
+        const open = meetingGaps(flowFaces(doc, refs[0]!, refs, { facts }), refs);
+        expect(open).toHaveLength(n);
+        expect(open.filter((g) => g > 1e-6).length).toBeLessThanOrEqual(1);
+        const upright = flowFaces(plain, refs[0]!, refs, { facts, close: true });
+        for (const gap of meetingGaps(upright, refs)) expect(Math.abs(gap / 512 - Math.round(gap / 512))).toBeLessThan(1e-6); // prettier-ignore
+      }),
+      { numRuns: 60 },
+    ); // prettier-ignore
+  });
+
+  test('the seam lies opposite, or at the first face’s left or right edge', () => {
+    const doc = withBrushes([prismSolid({ min: [0, 0, 0], max: [100, 100, 100] }, 8)]);
+    const refs = sides(doc, 'b0');
+    const first = refs[0]!;
+    const seamAt = (seam: 'far' | 'left' | 'right') => {
+      const out = flowFaces(doc, first, refs, { facts, seam });
+      const faces = findFaces(out, refs);
+      const widths: [number, number] = [0, 0];
+      const torn = faces.filter((f) => {
+        const e = f.ref.face === first.face ? null : sharedEdge(faces[0]!, f);
+        if (!e) return false;
+        const at = lerp(e[0], e[1], 0.5);
+        return Math.abs(texelAt(faces[0]!.frame, at)[0] - texelAt(f.frame, at)[0]) > 1e-3;
+      });
+      const own = faces[0]!.winding.map((p) => texelAt(faces[0]!.frame, p)[0]);
+      widths[0] = Math.min(...own);
+      widths[1] = Math.max(...own);
+      return torn.map((f) => {
+        const at = lerp(...(sharedEdge(faces[0]!, f)!), 0.5); // prettier-ignore
+        return texelAt(faces[0]!.frame, at)[0] - widths[0] < widths[1] - texelAt(faces[0]!.frame, at)[0]
+          ? 'left'
+          : 'right';
+      });
+    };
+    expect(seamAt('far')).toEqual([]);
+    expect(seamAt('left')).toEqual(['left']);
+    expect(seamAt('right')).toEqual(['right']);
+  });
+
+  /** The faces that an axis point lies in front of (or behind) by more than so much, without the ends along an axis. */
+  const seenFrom = (doc: MapDocument, c: Vec3, along: 1 | 2, front: number): FaceRef[] =>
+    findFaces(doc, allFaces(doc, doc.brushes.keys()))
+      .filter(
+        ({ plane: p }) =>
+          Math.abs(p.normal[along]) < 0.01 && (dot(p.normal, c) - p.distance) * Math.sign(front) > Math.abs(front),
+      ) // prettier-ignore
+      .map((f) => f.ref);
+  const pipe = withBrushes(pipeSolids({ min: [0, 0, 0], max: [200, 200, 80] }, 12, 20));
+  const arch = withBrushes(archSolids({ min: [0, 0, 0], max: [300, 40, 200] }, { segments: 8, thickness: 20, rise: 100, wall: false, through: 'north' })); // prettier-ignore
+  test.each([
+    ['a pipe’s outside', pipe, seenFrom(pipe, [100, 100, 0], 2, -60), 12, 1],
+    ['a pipe’s inside', pipe, seenFrom(pipe, [100, 100, 0], 2, 60), 12, 1],
+    ['an arch’s underside', arch, seenFrom(arch, [150, 0, 80], 1, 30), 9, 0],
+  ])('along %s every shared edge meets within a millionth of a texel', (_, doc, refs, edges, seams) => {
+    const gaps = meetingGaps(flowFaces(doc, refs[0]!, refs, { facts }), refs);
+    expect(gaps).toHaveLength(edges);
+    expect(gaps.filter((g) => g > 1e-6)).toHaveLength(seams);
+  });
+
+  test('over a vault of unequal facets no neighbour that got its picture from another is off', () => {
+    const doc = withBrushes(vaultSolids({ min: [0, 0, 0], max: [300, 300, 150] }, 8, 3, 20));
+    const refs = allFaces(doc, doc.brushes.keys());
+    expect(() => flowFaces(doc, refs[0]!, refs, { facts })).not.toThrow();
+  });
+
+  test('takes the material along when asked, and is refused where nothing meets', () => {
+    const doc = withBrushes([box(300, 20, 200)]);
+    const [south, east] = [facing(doc, 'b0', SOUTH), facing(doc, 'b0', [1, 0, 0])];
+    const painted = flowFaces(paintFaces(doc, [south], 'signs'), south, [east], { facts, paint: true });
+    expect(look(painted, east).face.material).toBe('signs');
+    expect(() => flowFaces(doc, south, [facing(doc, 'b0', [0, 1, 0])], { facts })).toThrow(expect.objectContaining({ code: 'flow.nothing' })); // prettier-ignore
+  });
+
+  test('round the inner walls of a room all four corners meet but the seam', () => {
+    const doc = oneRoom();
+    const { footprint } = [...doc.rooms.values()][0]!;
+    const inner = findFaces(doc, allFaces(doc, doc.brushes.keys())).filter(({ plane }) => {
+      const before = footprint.map(([x, y]) => dot(plane.normal, [x, y, 0]) - plane.distance);
+      return plane.normal[2] === 0 && before.every((d) => d > -0.1) && before.filter((d) => d < 0.1).length === 2;
+    }).map((f) => f.ref); // prettier-ignore
+    expect(inner).toHaveLength(4);
+    const gaps = meetingGaps(flowFaces(doc, inner[0]!, inner, { facts }), inner);
+    expect(gaps).toHaveLength(4);
+    expect(gaps.filter((g) => g > 1e-6)).toHaveLength(1);
+  });
+});
+
+describe('one face like another', () => {
+  const doc = withBrushes([box(300, 20, 200), boxSolid({ min: [0, 400, 0], max: [300, 420, 200] })]);
+  const [south, north] = [facing(doc, 'b1', SOUTH), facing(doc, 'b0', [0, 1, 0])];
+  const laid = setFrames(doc, [south], () => ({ u: [3, 0, 0.5, 7], v: [0.1, 0, -2, 11] }));
+
+  test('copied to a face that looks the same way the very same picture runs on', () => {
+    const other = facing(doc, 'b0', SOUTH);
+    const out = copyAlignment(laid, south, [south, other]);
+    for (const p of [
+      [0, 0, 0],
+      [120, 0, 40],
+    ] as const)
+      near(texel(out, other, p), texel(out, south, [p[0], 400, p[2]]));
+  });
+  test('copied to another direction the numbers are the same', () => {
+    const out = copyAlignment(laid, south, [north]);
+    const [a, b] = [look(out, south), look(out, north)];
+    const [x, y] = [readFrame(a.frame, a.plane), readFrame(b.frame, b.plane)];
+    near([...x.scale, x.turn, x.skew, ...x.offset], [...y.scale, y.turn, y.skew, ...y.offset]);
+  });
+  test('mirrored to the opposite face each point shows what its mirror image shows', () => {
+    const out = mirrorAlignment(laid, south, [south, north]);
+    for (const p of [
+      [0, 0, 0],
+      [120, 0, 40],
+      [300, 0, 200],
+    ] as const)
+      near(texel(out, north, [p[0], 20, p[2]]), texel(laid, south, [p[0], 400, p[2]]));
+    expect(() => mirrorAlignment(laid, south, [facing(doc, 'b0', [1, 0, 0])])).toThrow(expect.objectContaining({ code: 'mirror.notOpposite' })); // prettier-ignore
+  });
+  test('mirrored over a slant, lengths stay', () => {
+    const slanted = withBrushes([prismSolid({ min: [0, 0, 0], max: [100, 100, 100] }, 5), prismSolid({ min: [0, 300, 0], max: [100, 400, 100] }, 10)]); // prettier-ignore
+    const faces = findFaces(slanted, allFaces(slanted, ['b0', 'b1']));
+    const [a, b] = faces.flatMap((f) => faces.filter((g) => dot(f.plane.normal, g.plane.normal) < -1 + 1e-9 && Math.abs(f.plane.normal[2]) < 0.1 && Math.abs(f.plane.normal[0]) > 0.1 && Math.abs(f.plane.normal[1]) > 0.1).map((g) => [f, g] as const))[0]!; // prettier-ignore
+    const out = mirrorAlignment(slanted, a.ref, [b.ref]);
+    expect(densityOf(look(out, b.ref).frame, b.plane).most).toBeCloseTo(2, 9);
+  });
+  test('both sides: every point of the far face shows the texel right opposite', () => {
+    const net = setFrames(withBrushes([box(128, 1, 128)]), [], () => worldFrame([0, 0, 1]));
+    const front = facing(net, 'b0', SOUTH);
+    const turned = alignFaces(net, [front], { do: 'turn', degrees: 30 }, { facts });
+    const out = showBothSides(paintFaces(turned, [front], 'signs'), [front]);
+    const back = farFace(out, front);
+    expect(back).toEqual(facing(net, 'b0', [0, 1, 0]));
+    expect(look(out, back).face.material).toBe('signs');
+    for (const p of [
+      [0, 0, 0],
+      [70, 0, 13],
+    ] as const)
+      near(texel(out, back, [p[0], 1, p[2]]), texel(out, front, p));
+  });
+  test('scattered by seed: the same seed gives the same, another one something else, and sizes stay', () => {
+    const refs = allFaces(doc, doc.brushes.keys());
+    const once = scatterAlignment(doc, refs, 7, { facts, turn: true });
+    expect(findFaces(scatterAlignment(doc, refs, 7, { facts, turn: true }), refs).map((f) => f.frame)).toEqual(findFaces(once, refs).map((f) => f.frame)); // prettier-ignore
+    expect(findFaces(scatterAlignment(doc, refs, 8, { facts }), refs).map((f) => f.frame)).not.toEqual(findFaces(once, refs).map((f) => f.frame)); // prettier-ignore
+    for (const f of findFaces(once, refs)) expect(densityOf(f.frame, f.plane).mean).toBeCloseTo(2, 9);
+  });
+  test('flush faces are found over several brushes, and only those that touch', () => {
+    const row = withBrushes([boxSolid({ min: [0, 0, 0], max: [50, 10, 50] }), boxSolid({ min: [50, 0, 0], max: [90, 10, 80] }), boxSolid({ min: [100, 0, 0], max: [150, 10, 50] })]); // prettier-ignore
+    expect(flushFaces(row, facing(row, 'b0', SOUTH)).map((r) => r.brush)).toEqual(['b0', 'b1']);
+  });
+});
+
+describe('materials of other sizes', () => {
+  const doc = withBrushes([box(256, 20, 128)]);
+  const south = facing(doc, 'b0', SOUTH);
+  test('a picture of twice the density covers as much as before', () => {
+    const out = paintFaces(doc, [south], 'fine', facts);
+    expect(densityOf(look(out, south).frame, look(out, south).plane).mean).toBeCloseTo(4, 9);
+    near(texel(out, south, [100, 0, 0]), [400, 0]);
+  });
+  test('one is put in the place of another through the whole map; an unused one is refused', () => {
+    const out = replaceMaterial(paintFaces(doc, [south], 'signs'), 'wall', 'fine', facts);
+    expect(look(out, south).face.material).toBe('signs');
+    expect(out.brushes.get('b0')!.faces.filter((f) => f.material === 'fine')).toHaveLength(5);
+    expect(() => replaceMaterial(doc, 'nowhere', 'fine')).toThrow(expect.objectContaining({ code: 'material.notUsed' })); // prettier-ignore
+  });
+  test('mirror strength and grain are kept in their ranges, and none is not written', () => {
+    const set = setGrain(setMirror(doc, [south], 0.4), [south], 0.5);
+    expect(look(set, south).face).toMatchObject({ mirror: 0.4, grain: 0.5 });
+    const unset = setGrain(setMirror(set, [south], 0), [south], 1);
+    expect(look(unset, south).face).toEqual(look(doc, south).face);
+    for (const bad of [-1, 2, NaN]) expect(() => setMirror(doc, [south], bad)).toThrow(expect.objectContaining({ code: 'face.mirror' })); // prettier-ignore
+    for (const bad of [0, 9, NaN]) expect(() => setGrain(doc, [south], bad)).toThrow(expect.objectContaining({ code: 'face.grain' })); // prettier-ignore
+  });
+  test('the point of a texel is where the frame says it is', () => {
+    const { frame, plane } = look(doc, south);
+    const p = pointOfTexel(frame, plane, [37, -91])!;
+    near(texelAt(frame, p), [37, -91]);
+    expect(dot(plane.normal, p)).toBeCloseTo(plane.distance, 9);
+    expect(pointOfTexel({ u: [0, 1, 0, 0], v: [0, 0, 1, 0] }, plane, [0, 0])).toBeNull();
+  });
+});
+
+describe('vertices dragged', () => {
+  const size: Box = { min: [0, 0, 0], max: [200, 100, 100] };
+  const doc = withBrushes([boxSolid(size)]);
+  const brush = doc.brushes.get('b0')!;
+  const top = brush.vertices.flatMap((v, i) => (v[2] === 100 && v[0] === 200 ? [[i, [200, v[1], 40] as Vec3] as const] : [])); // prettier-ignore
+  test('a tilted top swings about the edge that stays, and is as dense as before', () => {
+    const out = reshapeBrushes(doc, new Map([['b0', new Map(top)]])).doc;
+    const ref = { brush: 'b0', face: facing(doc, 'b0', [0, 0, 1]).face };
+    const { frame, plane } = look(out, ref);
+    expect(plane.normal[0]).toBeGreaterThan(0.2);
+    near(texel(out, ref, [0, 30, 100]), texel(doc, ref, [0, 30, 100]));
+    expect(densityOf(frame, plane)).toMatchObject({ most: expect.closeTo(2, 9), least: expect.closeTo(2, 9) });
+  });
+  test('left in the world the picture stays where it was, seen from above', () => {
+    const out = reshapeBrushes(doc, new Map([['b0', new Map(top)]]), false, false).doc;
+    const ref = { brush: 'b0', face: facing(doc, 'b0', [0, 0, 1]).face };
+    expect(look(out, ref).frame).toEqual(look(doc, ref).frame);
+  });
+  test('a face that moves along as a whole takes its picture along, or leaves it in the world', () => {
+    // The east side slides north by 30: it keeps its texels at its corners.
+    const east = facing(doc, 'b0', [1, 0, 0]);
+    const moved = new Map(brush.vertices.flatMap((v, i) => (v[0] === 200 ? [[i, [200, v[1] + 30, v[2]] as Vec3] as const] : []))); // prettier-ignore
+    near(texel(reshapeBrushes(doc, new Map([['b0', moved]])).doc, east, [200, 130, 50]), texel(doc, east, [200, 100, 50])); // prettier-ignore
+    near(texel(reshapeBrushes(doc, new Map([['b0', moved]]), false, false).doc, east, [200, 130, 50]), texel(doc, east, [200, 130, 50])); // prettier-ignore
+  });
+});
