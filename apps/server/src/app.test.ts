@@ -174,8 +174,8 @@ describe('bad input gets a code and a sentence, and nothing stored changes', () 
   });
 
   test('stock pictures are served, and nothing beside them', async () => {
-    expect((await app.inject('/stock/materials/limewash.png')).headers['content-type']).toBe('image/png');
-    expect((await app.inject('/stock/materials/..%2f..%2fpackage.json')).statusCode).toBeGreaterThanOrEqual(400);
+    expect((await app.inject('/stock/pictures/limewash/albedo')).headers['content-type']).toBe('image/webp');
+    expect((await app.inject('/stock/pictures/..%2f..%2fpackage.json/albedo')).statusCode).toBeGreaterThanOrEqual(400);
   });
 });
 

@@ -1,6 +1,5 @@
 import 'reflect-metadata';
 import { existsSync } from 'node:fs';
-import { join } from 'node:path';
 import compress from '@fastify/compress';
 import helmet from '@fastify/helmet';
 import files from '@fastify/static';
@@ -11,11 +10,11 @@ import { openDatabase } from './db/database.ts';
 import { handleErrors } from './errors.ts';
 import { buildRoutes } from './features/builds.ts';
 import { mapRoutes } from './features/maps.ts';
+import { materialRoutes } from './features/materials.ts';
 import { shelf } from './features/shelf.ts';
 import { openBlobs } from './store/blobs.ts';
 import { lockFolder } from './store/lock.ts';
 import { openPool } from './workers/pool.ts';
-import { MATERIALS } from '@yesca/stock';
 
 export interface AppOptions {
   readonly dataDir: string;
@@ -36,7 +35,11 @@ export async function makeApp(options: AppOptions): Promise<{ app: FastifyInstan
     throw error;
   });
   const blobs = openBlobs(options.dataDir);
-  const pools = { inspector: openPool('inspect', 1), builder: openPool('build', options.buildThreads ?? 1) };
+  const pools = {
+    inspector: openPool('inspect', 1),
+    builder: openPool('build', options.buildThreads ?? 1),
+    decoder: openPool('pictures', 1),
+  };
   const queue = new BuildQueue(db, blobs, pools.builder);
   await queue.markInterrupted();
   const context: Context = { db, blobs, ...pools, queue };
@@ -63,15 +66,9 @@ export async function makeApp(options: AppOptions): Promise<{ app: FastifyInstan
   shelf(app, context);
   mapRoutes(app, context);
   buildRoutes(app, context);
-  app.get('/api/stock/materials', async () => MATERIALS);
-  await app.register(files, {
-    root: join(options.stockDir, 'materials'),
-    prefix: '/stock/materials/',
-    maxAge: '1d',
-    index: false,
-  });
+  await materialRoutes(app, { ...context, stockDir: options.stockDir });
   if (options.webDir && existsSync(options.webDir)) {
-    await app.register(files, { root: options.webDir, prefix: '/', decorateReply: false, index: 'index.html' });
+    await app.register(files, { root: options.webDir, prefix: '/', index: 'index.html' });
   }
   app.setNotFoundHandler((request, reply) => {
     const isPage =
@@ -81,7 +78,7 @@ export async function makeApp(options: AppOptions): Promise<{ app: FastifyInstan
   });
   app.addHook('onClose', async () => {
     await queue.stop();
-    await Promise.all([pools.inspector.destroy(), pools.builder.destroy()]);
+    await Promise.all([pools.inspector.destroy(), pools.builder.destroy(), pools.decoder.destroy()]);
     await close();
     unlock();
   });

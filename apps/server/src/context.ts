@@ -12,6 +12,7 @@ export interface Context {
   readonly blobs: Blobs;
   readonly inspector: Piscina;
   readonly builder: Piscina;
+  readonly decoder: Piscina;
   readonly queue: BuildQueue;
 }
 

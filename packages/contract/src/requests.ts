@@ -1,4 +1,6 @@
-import { IsIn, IsInt, IsOptional, IsString, Length, Matches, MaxLength, Min } from 'class-validator';
+import { Type } from 'class-transformer';
+import { ArrayMaxSize, IsArray, IsIn, IsInt, IsNumber, IsOptional, IsString, Length, Matches, Max, MaxLength, Min, ValidateNested } from 'class-validator'; // prettier-ignore
+import { SUBSTANCES, type Solidity, type Substance } from '@yesca/core';
 
 /** Identifiers in addresses and bodies: what the server itself hands out. */
 export const ID_PATTERN = /^[\w-]{1,64}$/;
@@ -70,4 +72,68 @@ export class StartBuild {
   @IsOptional()
   @IsString()
   document?: string;
+}
+
+export class RegionBody {
+  @IsString()
+  @Length(1, 60, { message: 'Name a region with 1 to 60 characters.' })
+  name!: string;
+
+  @IsInt()
+  @Min(0)
+  x!: number;
+
+  @IsInt()
+  @Min(0)
+  y!: number;
+
+  @IsInt()
+  @Min(1)
+  width!: number;
+
+  @IsInt()
+  @Min(1)
+  height!: number;
+}
+
+/** Changes what is known of an imported material; its name in maps stays. */
+export class ChangeMaterial {
+  @IsOptional()
+  @IsString()
+  @Length(1, 200, { message: NAME_HINT })
+  label?: string;
+
+  @IsOptional()
+  @IsArray()
+  @ArrayMaxSize(40, { message: 'A material has up to 40 tags.' })
+  @IsString({ each: true })
+  @Length(1, 40, { each: true, message: 'A tag is a word of 1 to 40 characters.' })
+  tags?: string[];
+
+  @IsOptional()
+  @IsNumber({ allowNaN: false, allowInfinity: false })
+  @Min(0.01, { message: 'Type a density above 0: texels a centimetre.' })
+  @Max(64, { message: 'The density is at most 64 texels a centimetre.' })
+  texelsPerCm?: number;
+
+  @IsOptional()
+  @IsIn(SUBSTANCES, { message: 'Choose one of the substances.' })
+  substance?: Substance;
+
+  @IsOptional()
+  @IsIn(['solid', 'cutOut', 'seeThrough'], { message: 'Choose solid, cut-out or see-through.' })
+  solidity?: Solidity;
+
+  @IsOptional()
+  @IsArray()
+  @ArrayMaxSize(256, { message: 'A material has up to 256 regions.' })
+  @ValidateNested({ each: true })
+  @Type(() => RegionBody)
+  regions?: RegionBody[];
+}
+
+export class NamePack {
+  @IsString()
+  @Length(1, 200, { message: NAME_HINT })
+  name!: string;
 }

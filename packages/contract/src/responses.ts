@@ -13,6 +13,8 @@ export interface MapSummary {
   readonly brushes: number;
   readonly entities: number;
   readonly drawing: PlanDrawing | null;
+  /** How many faces have each material. Maps stored before this was kept lack it. */
+  readonly materials?: Readonly<Record<string, number>>;
 }
 
 export interface MapCard {
@@ -66,4 +68,27 @@ export interface BuildRow {
   /** Milliseconds a stage took. */
   readonly times: Partial<Record<Stage, number>>;
   readonly progress: Partial<Record<Stage, number>>;
+}
+
+/** A set of imported materials. */
+export interface PackRow {
+  readonly id: string;
+  readonly name: string;
+  readonly materials: number;
+}
+
+/** What became of an upload, file by file. What was good is kept even when other files were not. */
+export interface ImportReport {
+  readonly pack: PackRow;
+  readonly added: readonly { readonly file: string; readonly name: string; readonly note?: string }[];
+  /** Pictures that were there already, and under which name. */
+  readonly same: readonly { readonly file: string; readonly name: string }[];
+  readonly refused: readonly { readonly file: string; readonly code: string; readonly message: string }[];
+}
+
+/** Where a material is used. */
+export interface MaterialUse {
+  readonly mapId: string;
+  readonly map: string;
+  readonly faces: number;
 }

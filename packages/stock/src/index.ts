@@ -1,4 +1,4 @@
-export type { Material } from './materials/types.ts';
+export { PICTURES, type Material, type Picture } from './materials/types.ts';
 export { MATERIALS } from './materials/list.ts';
 export { TEMPLATES, PLAIN_DRESS, type Template } from './maps/templates.ts';
 export { firstRoom } from './maps/first-room.ts';

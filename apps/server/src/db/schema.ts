@@ -1,6 +1,6 @@
 import type { MapSummary } from '@yesca/contract';
-import type { BuildReport, Preset, Stage } from '@yesca/core';
-import { index, integer, jsonb, pgTable, primaryKey, text, timestamp } from 'drizzle-orm/pg-core';
+import type { BuildReport, Preset, Region, Solidity, Stage, Substance } from '@yesca/core';
+import { doublePrecision, index, integer, jsonb, pgTable, primaryKey, text, timestamp } from 'drizzle-orm/pg-core';
 
 const when = (name: string) => timestamp(name, { withTimezone: true });
 
@@ -56,4 +56,36 @@ export const builds = pgTable(
     endedAt: when('ended_at'),
   },
   (t) => [index('builds_by_map').on(t.mapId, t.startedAt)],
+); // prettier-ignore
+
+export const packs = pgTable('packs', {
+  id: text('id').primaryKey(),
+  name: text('name').notNull(),
+  createdAt: when('created_at').notNull().defaultNow(),
+});
+
+/** Imported materials. `name` is what faces of maps say; pictures are content addresses; `content` is the hash of the colours as decoded. */
+export const materials = pgTable(
+  'materials',
+  {
+    name: text('name').primaryKey(),
+    packId: text('pack_id').notNull().references(() => packs.id),
+    label: text('label').notNull(),
+    tags: jsonb('tags').$type<string[]>().notNull(),
+    substance: text('substance').$type<Substance>().notNull(),
+    solidity: text('solidity').$type<Solidity>().notNull(),
+    width: integer('width').notNull(),
+    height: integer('height').notNull(),
+    texelsPerCm: doublePrecision('texels_per_cm').notNull(),
+    average: text('average').notNull(),
+    roughness: doublePrecision('roughness').notNull(),
+    regions: jsonb('regions').$type<Region[]>().notNull().default([]),
+    content: text('content').notNull(),
+    albedo: text('albedo').notNull(),
+    normal: text('normal'),
+    roughnessMap: text('roughness_map'),
+    thumb: text('thumb').notNull(),
+    createdAt: when('created_at').notNull().defaultNow(),
+  },
+  (t) => [index('materials_by_pack').on(t.packId), index('materials_by_content').on(t.content)],
 ); // prettier-ignore

@@ -1,4 +1,4 @@
-import { parseMap, planDrawing, writeMap } from '@yesca/core';
+import { materialCounts, parseMap, planDrawing, writeMap } from '@yesca/core';
 import type { MapSummary } from '@yesca/contract';
 import { errorBody } from '../errors.ts';
 import type { ErrorBody } from '@yesca/contract';
@@ -16,7 +16,12 @@ export default function inspect({ text, name }: { text: string; name?: string })
       ok: true,
       name: doc.name,
       text: writeMap(doc),
-      summary: { brushes: doc.brushes.size, entities: doc.entities.size, drawing: planDrawing(doc) },
+      summary: {
+        brushes: doc.brushes.size,
+        entities: doc.entities.size,
+        drawing: planDrawing(doc),
+        materials: Object.fromEntries(materialCounts(doc)),
+      },
     };
   } catch (error) {
     return { ok: false, ...errorBody(error) };

@@ -142,7 +142,7 @@ describe('surfaces', () => {
   const known: MaterialFacts[] = [
     { name: 'limewash', width: 512, height: 512, texelsPerCm: 2, solidity: 'solid' },
     { name: 'slate', width: 512, height: 512, texelsPerCm: 2, solidity: 'solid' },
-    { name: 'blank', width: 512, height: 512, texelsPerCm: 2, solidity: 'solid', placeholder: true },
+    { name: 'blank', width: 512, height: 512, texelsPerCm: 2, solidity: 'solid', tool: 'placeholder' },
     { name: 'net', width: 512, height: 512, texelsPerCm: 2, solidity: 'cutOut' },
   ];
   const materials = (name: string) => known.find((m) => m.name === name);

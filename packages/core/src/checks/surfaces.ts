@@ -115,7 +115,7 @@ export const stretched: Rule = {
 
 /** The material that a map shows most of those that are known and no placeholder; null when there is none. */
 function mostUsed(doc: MapDocument, known: (name: string) => MaterialFacts | undefined): string | null {
-  const counts = [...materialCounts(doc)].filter(([name]) => known(name) && !known(name)!.placeholder);
+  const counts = [...materialCounts(doc)].filter(([name]) => known(name) && !known(name)!.tool);
   return counts.length ? counts.reduce((a, b) => (b[1] > a[1] ? b : a))[0] : null;
 }
 
@@ -138,7 +138,7 @@ export const placeholderLeft: Rule = {
   find: (doc, context) =>
     byMaterial(
       'check.placeholder',
-      where(drawnFaces(doc, context), ({ facts }) => facts?.placeholder === true),
+      where(drawnFaces(doc, context), ({ facts }) => facts?.tool === 'placeholder'),
       (_, count) => `${facesAre(count, 'has', 'have', 'still ')} the placeholder. Paint over it with what the place is made of.`, // prettier-ignore
     ),
   fix: { label: 'Give each what is used round it', apply: likeAround },

@@ -26,8 +26,11 @@ export interface MaterialFacts {
   readonly texelsPerCm: number;
   readonly solidity: Solidity;
   readonly regions?: readonly Region[];
-  /** Stands for a decision not yet taken: it should not be left in a finished map. */
-  readonly placeholder?: boolean;
+  /**
+   * Of the tool materials: `placeholder` stands for a decision not yet taken; painting with `sky` or `unseen` changes how a
+   * face is shown and leaves its material.
+   */
+  readonly tool?: 'placeholder' | 'sky' | 'unseen';
 }
 
 /** Looks a material up by name; undefined when nobody knows it. */

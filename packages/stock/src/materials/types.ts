@@ -1,13 +1,20 @@
-/** What the shop window and the renderer know about a material besides its picture. */
-export interface Material {
-  readonly name: string;
+import type { MaterialFacts, Substance } from '@yesca/core';
+
+/** What the library shows of a material besides what laying it needs. Its pictures are asked for by name. */
+export interface Material extends MaterialFacts {
   readonly label: string;
   readonly tags: readonly string[];
-  /** Pixels. */
-  readonly width: number;
-  readonly height: number;
-  /** Texels a cm at natural size. */
-  readonly texelsPerCm: number;
-  /** Mean colour in sRGB, `#rrggbb`. */
+  readonly substance: Substance;
+  /** Mean colour of what is there, in sRGB, `#rrggbb`. */
   readonly average: string;
+  /** Mean roughness, 0 (mirror) to 1 (chalk). */
+  readonly roughness: number;
+  /** Light given off, nits. Absent: none. */
+  readonly glow?: number;
+  /** The pack it came with. */
+  readonly pack: string;
 }
+
+/** The pictures of a material. `thumb` is the small one of the library. */
+export const PICTURES = ['albedo', 'normal', 'roughness', 'thumb'] as const;
+export type Picture = (typeof PICTURES)[number];

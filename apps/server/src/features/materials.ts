@@ -1,0 +1,267 @@
+import { createReadStream } from 'node:fs';
+import { readFile } from 'node:fs/promises';
+import { join } from 'node:path';
+import multipart from '@fastify/multipart';
+import { asc, eq, inArray, isNull, sql } from 'drizzle-orm';
+import type { FastifyInstance } from 'fastify';
+import { zipSync } from 'fflate';
+import { nanoid } from 'nanoid';
+import { ChangeMaterial, ID_PATTERN, NamePack, type ImportReport, type MaterialUse, type PackRow } from '@yesca/contract'; // prettier-ignore
+import { materialCounts, parseMap } from '@yesca/core';
+import { MATERIALS, PICTURES, type Material, type Picture } from '@yesca/stock';
+import type { Context } from '../context.ts';
+import { maps, materials, packs } from '../db/schema.ts';
+import { notFound, Refusal } from '../errors.ts';
+import { MANIFEST_NAME, PACK_FORMAT, PACK_VERSION, type PackManifest } from '../materials/manifest.ts';
+import { densityOfName, guessOf, labelOf, slugOf } from '../materials/names.ts';
+import type { Decoded } from '../materials/decode.ts';
+import { LIMITS, type UploadFile } from '../materials/unpack.ts';
+import { idOf, validated } from '../validated.ts';
+import type { DecodedUpload, FoundMaterial } from '../workers/pictures.ts';
+
+type MaterialRow = typeof materials.$inferSelect;
+
+const SHIPPED = new Map(MATERIALS.map((m) => [m.name, m]));
+/** Bytes of one upload, all files together. */
+const UPLOAD_LIMIT = 256 * 1024 * 1024;
+
+const shown = (m: MaterialRow): Material => ({
+  name: m.name, label: m.label, tags: m.tags, substance: m.substance, solidity: m.solidity, width: m.width, height: m.height,
+  texelsPerCm: m.texelsPerCm, average: m.average, roughness: m.roughness, pack: m.packId, ...(m.regions.length ? { regions: m.regions } : {}),
+}); // prettier-ignore
+
+/** Materials and their packs: listed, imported, changed, exported and removed. */
+export async function materialRoutes(
+  app: FastifyInstance,
+  context: Context & { readonly stockDir: string },
+): Promise<void> {
+  const { db, blobs, decoder, stockDir } = context;
+  await app.register(multipart, { limits: { fileSize: UPLOAD_LIMIT, files: LIMITS.entries, fields: 4 } });
+
+  const find = async (params: unknown): Promise<MaterialRow> => {
+    const name = (params as { name: string }).name;
+    if (SHIPPED.has(name)) throw new Refusal(403, 'material.shipped', 'This material comes with Yesca and stays as it is. Import a copy to change it.'); // prettier-ignore
+    const [row] = await db.select().from(materials).where(eq(materials.name, name));
+    if (!row) throw notFound('material');
+    return row;
+  };
+  const findPack = async (params: unknown) => {
+    const [row] = await db
+      .select()
+      .from(packs)
+      .where(eq(packs.id, idOf(params)));
+    if (!row) throw notFound('pack');
+    return row;
+  };
+
+  app.get('/api/stock/materials', async (): Promise<Material[]> => {
+    const rows = await db.select().from(materials).orderBy(asc(materials.createdAt), asc(materials.name));
+    return [...MATERIALS, ...rows.map(shown)];
+  });
+
+  app.get('/stock/pictures/:name/:picture', async (request, reply) => {
+    const { name, picture } = request.params as { name: string; picture: Picture };
+    const nothing = () => reply.status(404).send({ code: 'address.notFound', message: 'There is nothing at this address.' }); // prettier-ignore
+    if (!PICTURES.includes(picture)) return nothing();
+    const send = (path: string) =>
+      reply.type('image/webp').header('cache-control', 'max-age=3600').send(createReadStream(path));
+    if (SHIPPED.has(name)) return send(join(stockDir, 'materials', `${name}.${picture}.webp`));
+    const [row] = await db.select().from(materials).where(eq(materials.name, name));
+    const hash =
+      row && { albedo: row.albedo, normal: row.normal, roughness: row.roughnessMap, thumb: row.thumb }[picture];
+    return hash ? send(blobs.path(hash)) : nothing();
+  });
+
+  const packRow = async (id: string): Promise<PackRow> => {
+    const [row] = await db.select({ id: packs.id, name: packs.name, count: sql<number>`(select count(*) from ${materials} where ${materials.packId} = ${packs.id})::int` }).from(packs).where(eq(packs.id, id)); // prettier-ignore
+    return { id: row!.id, name: row!.name, materials: row!.count };
+  };
+  app.get('/api/packs', async (): Promise<PackRow[]> => {
+    const rows = await db.select({ id: packs.id }).from(packs).orderBy(asc(packs.createdAt));
+    return Promise.all(rows.map((r) => packRow(r.id)));
+  });
+  app.patch('/api/packs/:id', async (request) => {
+    const pack = await findPack(request.params);
+    const { name } = await validated(NamePack, request.body);
+    await db.update(packs).set({ name }).where(eq(packs.id, pack.id));
+    return packRow(pack.id);
+  });
+
+  app.post('/api/packs/import', { bodyLimit: UPLOAD_LIMIT }, async (request, reply): Promise<ImportReport> => {
+    const files: UploadFile[] = [];
+    let name = '';
+    let packId = '';
+    let bytes = 0;
+    if (!request.isMultipart())
+      throw new Refusal(400, 'upload.form', 'Send the files as a form (multipart/form-data).');
+    // Names keep their folders: what is a path is only ever read as words.
+    for await (const part of request.parts({ preservePath: true })) {
+      if (part.type === 'file') {
+        const data = await part.toBuffer().catch(() => null);
+        bytes += data?.length ?? UPLOAD_LIMIT + 1;
+        if (!data || bytes > UPLOAD_LIMIT) throw new Refusal(413, 'upload.tooLarge', `The files are larger than ${UPLOAD_LIMIT / 1024 / 1024} MB together. Import them in several goes.`); // prettier-ignore
+        files.push({ name: part.filename, data });
+      } else if (part.fieldname === 'pack') packId = String(part.value);
+      else if (part.fieldname === 'name') name = String(part.value);
+    }
+    if (files.length === 0)
+      throw new Refusal(400, 'upload.empty', 'Choose one or more picture files, or a ZIP of them.');
+    if (packId && !ID_PATTERN.test(packId)) throw notFound('pack');
+    if (packId) await findPack({ id: packId });
+    const upload = (await decoder.run(files)) as DecodedUpload;
+    const report = await storeUpload(context, upload, packId, name.trim().slice(0, 200) || labelOf(files[0]!.name.replace(/\.[a-z0-9]+$/i, ''))); // prettier-ignore
+    return reply.status(report.added.length ? 201 : 200).send(report) as never;
+  });
+
+  app.patch('/api/materials/:name', async (request) => {
+    const row = await find(request.params);
+    const change = await validated(ChangeMaterial, request.body);
+    const outside = change.regions?.find((r) => r.x + r.width > row.width || r.y + r.height > row.height);
+    if (outside) throw new Refusal(400, 'region.outside', `The region ${outside.name} reaches out of the picture, which is ${row.width} × ${row.height}. Make it smaller.`); // prettier-ignore
+    const same = change.regions?.find((r, i) => change.regions!.findIndex((o) => o.name === r.name) !== i);
+    if (same)
+      throw new Refusal(400, 'region.sameName', `Two regions are called ${same.name}. Name one of them otherwise.`);
+    const regions = change.regions?.map(({ name, x, y, width, height }) => ({ name, x, y, width, height }));
+    const [now] = await db.update(materials).set({ ...change, ...(regions ? { regions } : {}) }).where(eq(materials.name, row.name)).returning(); // prettier-ignore
+    return shown(now!);
+  });
+
+  const usesOf = async (names: ReadonlySet<string>): Promise<MaterialUse[]> => {
+    const rows = await db.select({ id: maps.id, name: maps.name, summary: maps.summary, document: maps.document }).from(maps).where(isNull(maps.deletedAt)); // prettier-ignore
+    const uses = await Promise.all(
+      rows.map(async (m) => {
+        const counts =
+          m.summary.materials ?? Object.fromEntries(materialCounts(parseMap(await blobs.text(m.document))));
+        return { mapId: m.id, map: m.name, faces: [...names].reduce((sum, n) => sum + (counts[n] ?? 0), 0) };
+      }),
+    );
+    return uses.filter((u) => u.faces > 0);
+  };
+  app.get('/api/materials/:name/uses', async (request) => usesOf(new Set([(request.params as { name: string }).name])));
+
+  /** Removing what maps use has to be asked for twice. */
+  const refuseUsed = async (names: ReadonlySet<string>, force: boolean, what: string): Promise<void> => {
+    if (force) return;
+    const uses = await usesOf(names);
+    if (uses.length === 0) return;
+    throw new Refusal(409, 'material.used', `${what} is used by ${uses.map((u) => `${u.map} (${u.faces} ${u.faces === 1 ? 'face' : 'faces'})`).join(', ')}. Replace it there first, or delete it all the same.`); // prettier-ignore
+  };
+  const forced = (query: unknown): boolean => (query as { force?: string }).force === '1';
+
+  app.delete('/api/materials/:name', async (request) => {
+    const row = await find(request.params);
+    await refuseUsed(new Set([row.name]), forced(request.query), row.label);
+    await db.delete(materials).where(eq(materials.name, row.name));
+    return { name: row.name };
+  });
+
+  app.delete('/api/packs/:id', async (request) => {
+    const pack = await findPack(request.params);
+    const rows = await db.select({ name: materials.name }).from(materials).where(eq(materials.packId, pack.id));
+    await refuseUsed(new Set(rows.map((r) => r.name)), forced(request.query), `The pack ${pack.name}`);
+    await db.transaction(async (tx) => {
+      await tx.delete(materials).where(eq(materials.packId, pack.id));
+      await tx.delete(packs).where(eq(packs.id, pack.id));
+    });
+    return { id: pack.id };
+  });
+
+  app.get('/api/packs/:id/export', async (request, reply) => {
+    const pack = await findPack(request.params);
+    const rows = await db.select().from(materials).where(eq(materials.packId, pack.id)).orderBy(asc(materials.name));
+    const entries: Record<string, Uint8Array> = {};
+    const put = async (name: string, hash: string | null) => {
+      if (!hash) return undefined;
+      entries[name] = await readFile(blobs.path(hash));
+      return name;
+    };
+    const manifest: PackManifest = {
+      format: PACK_FORMAT,
+      version: PACK_VERSION,
+      name: pack.name,
+      materials: await Promise.all(
+        rows.map(async (m) => {
+          const albedo = (await put(`${m.name}.webp`, m.albedo))!;
+          const normal = await put(`${m.name}_normal.webp`, m.normal);
+          const roughness = await put(`${m.name}_roughness.webp`, m.roughnessMap);
+          const { name, label, tags, substance, solidity, texelsPerCm, regions } = m;
+          return { name, label, tags, substance, solidity, texelsPerCm, regions, albedo, ...(normal ? { normal } : {}), ...(roughness ? { roughness } : {}) }; // prettier-ignore
+        }),
+      ),
+    };
+    entries[MANIFEST_NAME] = new TextEncoder().encode(`${JSON.stringify(manifest, null, 2)}\n`);
+    // Pictures are packed already.
+    const zip = zipSync(entries, { level: 0 });
+    return reply
+      .type('application/zip')
+      .header('content-disposition', `attachment; filename="${slugOf(pack.name)}.zip"`)
+      .send(Buffer.from(zip));
+  });
+}
+
+/** Writes the pictures, then the rows, of what is new in an upload; a pack is made only when something is. */
+async function storeUpload(
+  { db, blobs }: Pick<Context, 'db' | 'blobs'>,
+  { found, refused }: DecodedUpload,
+  packId: string,
+  packName: string,
+): Promise<ImportReport> {
+  const contents = found.map((f) => f.albedo.content);
+  const known = contents.length ? await db.select({ name: materials.name, content: materials.content }).from(materials).where(inArray(materials.content, contents)) : []; // prettier-ignore
+  const byContent = new Map(known.map((k) => [k.content, k.name]));
+  const taken = new Set([...SHIPPED.keys(), ...(await db.select({ name: materials.name }).from(materials)).map((m) => m.name)]); // prettier-ignore
+  const added: { file: string; name: string; note?: string }[] = [];
+  const same: { file: string; name: string }[] = [];
+  const fresh: Omit<MaterialRow, 'packId' | 'createdAt'>[] = [];
+  const put = (d: Decoded | undefined): Promise<string> | null => (d ? blobs.put(d.picture) : null);
+  for (const f of found) {
+    const there = byContent.get(f.albedo.content);
+    if (there) {
+      same.push({ file: f.file, name: there });
+      continue;
+    }
+    const facts = factsOf(f);
+    const name = freeName(facts.name, taken);
+    taken.add(name);
+    byContent.set(f.albedo.content, name);
+    fresh.push({ ...facts, name, content: f.albedo.content, albedo: (await put(f.albedo))!, normal: await put(f.normal), roughnessMap: await put(f.roughness), thumb: await blobs.put(f.albedo.thumb) }); // prettier-ignore
+    const note = [f.albedo.note, name === facts.name ? undefined : `The name ${facts.name} was taken; maps call it ${name}.`].filter(Boolean).join(' '); // prettier-ignore
+    added.push({ file: f.file, name, ...(note ? { note } : {}) });
+  }
+  const id = packId || nanoid();
+  if (fresh.length > 0)
+    await db.transaction(async (tx) => {
+      if (!packId) await tx.insert(packs).values({ id, name: packName });
+      await tx.insert(materials).values(fresh.map((m) => ({ ...m, packId: id })));
+    });
+  const [row] = await db.select({ name: packs.name }).from(packs).where(eq(packs.id, id));
+  const count = row ? (await db.select({ name: materials.name }).from(materials).where(eq(materials.packId, id))).length : 0; // prettier-ignore
+  return { pack: { id: row ? id : '', name: row?.name ?? packName, materials: count }, added, same, refused };
+}
+
+/** What is known of a found material: what its pack's list says, else what its name and pixels hint at. */
+function factsOf({ name: { stem, folders }, albedo, roughness, listed }: FoundMaterial) {
+  const guess = guessOf(stem, folders);
+  const fits = listed?.regions.filter((r) => r.x + r.width <= albedo.width && r.y + r.height <= albedo.height) ?? [];
+  return {
+    name: slugOf(listed?.name || stem),
+    label: listed?.label || labelOf(stem),
+    tags: [...(listed?.tags ?? guess.tags)],
+    substance: listed?.substance ?? guess.substance,
+    solidity: listed?.solidity ?? albedo.solidity,
+    width: albedo.width,
+    height: albedo.height,
+    texelsPerCm: listed?.texelsPerCm ?? densityOfName(stem, albedo.width),
+    average: albedo.average,
+    roughness: Math.round((roughness?.mean ?? 0.8) * 100) / 100,
+    regions: fits,
+  };
+}
+
+/** The name, or the first free one with a number behind it. */
+function freeName(name: string, taken: ReadonlySet<string>): string {
+  for (let k = 1; ; k++) {
+    const tried = k === 1 ? name : `${name}-${k}`;
+    if (!taken.has(tried)) return tried;
+  }
+}
