@@ -20,6 +20,12 @@ import { cssVariables, theme } from './theme/theme.ts';
 const router = createBrowserRouter([
   { path: '/', element: <Shelf />, errorElement: <RouteProblem /> },
   {
+    path: '/materials',
+    hydrateFallbackElement: <Loading />,
+    errorElement: <RouteProblem />,
+    lazy: async () => ({ Component: (await import('./pages/materials/Materials.tsx')).Materials }),
+  },
+  {
     path: '/maps/:mapId',
     hydrateFallbackElement: <Loading />,
     errorElement: <RouteProblem />,

@@ -41,4 +41,21 @@ export async function api<T>(
   return (await response.json()) as T;
 }
 
+/** Sends files as a form; throws {@link ApiError} with a sentence that can be shown. */
+export async function upload<T>(path: string, form: FormData, signal: AbortSignal): Promise<T> {
+  const response = await fetch(path, { method: 'POST', body: form, signal }).catch(() => {
+    throw signal.aborted
+      ? new ApiError(0, 'upload.cancelled', 'The import was stopped. Nothing of it was kept.')
+      : new ApiError(0, 'server.unreachable', 'The server does not answer. Start it and import again.');
+  });
+  const body = (await response.json().catch(() => null)) as (T & Partial<ErrorBody>) | null;
+  if (!response.ok || !body)
+    throw new ApiError(
+      response.status,
+      body?.code ?? 'server.failed',
+      body?.message ?? 'The server could not do this. Try again.',
+    );
+  return body;
+}
+
 export const get = <T>(path: string): Promise<T> => api<T>('GET', path);

@@ -18,7 +18,7 @@ export function Palette() {
     { id: 'go.shelf', label: 'Back to the Shelf', onClick: () => void navigate('/') },
   ];
   const shaping = pathname.endsWith('/shape');
-  const groups = ['Tools', 'Edit', 'Shape', 'Select', 'View'].map((group): SpotlightActionGroupData => ({
+  const groups = ['Tools', 'Edit', 'Shape', 'Surface', 'Select', 'View'].map((group): SpotlightActionGroupData => ({
     group,
     actions: COMMANDS.filter((c) => c.group === group && shaping).map((c) => ({
       id: c.id,

@@ -73,7 +73,7 @@ function Sheet() {
         </Button>
       </Group>
       <div className="shortcut-columns">
-        {(['Tools', 'View', 'Edit', 'Shape', 'Select'] as const).map((group) => (
+        {(['Tools', 'View', 'Edit', 'Shape', 'Surface', 'Select'] as const).map((group) => (
           <section key={group} className="shortcut-group">
             <h3 className="panel-title">{group}</h3>
             {COMMANDS.filter((c) => c.group === group).map((c) => (

@@ -16,6 +16,7 @@ import {
   mirrorSelection, nothingPicked, raiseSelection, repairSelection, replaceFromClipboard, selectAllFaces, selectFacing, selectSimilar, selectWalls,
   shellSelection, snapSelection, subtractSelection, turnSelection, ungroupSelection,
 } from './shaping.ts'; // prettier-ignore
+import { alignSelected, bothSidesSelected, copySelected, crossSelected, fitSelected, flowSelected, mirrorSelected, nudgeTexture, placeSheetHere, scatterSelected, selectWithMaterial } from './surfaces.ts'; // prettier-ignore
 import { cameraToPointer, frameAll, goToSpawn, moveStorey, rememberView, turnSection } from './viewing.ts';
 import { SHAPE_KINDS } from '@yesca/core';
 
@@ -23,7 +24,7 @@ import { SHAPE_KINDS } from '@yesca/core';
 export interface Command {
   readonly id: string;
   readonly label: string;
-  readonly group: 'Tools' | 'Edit' | 'Shape' | 'Select' | 'View';
+  readonly group: 'Tools' | 'Edit' | 'Shape' | 'Surface' | 'Select' | 'View';
   /** In react-hotkeys-hook's notation. */
   readonly keys?: string;
   readonly run: () => void;
@@ -159,6 +160,32 @@ export const COMMANDS: readonly Command[] = [
     { id: `spread.${name}`, group: 'Shape', label: `Spread evenly along ${name.toLowerCase()}`, run: () => distributeSelection(axis as 0) },
   ]),
 
+  { id: 'surface.fit', group: 'Surface', label: 'Fit the picture to the faces', keys: 'o', run: fitSelected },
+  { id: 'surface.region', group: 'Surface', label: 'Lay the region that suits best', keys: 'shift+a', run: () => alignSelected('Region', { do: 'region' }) },
+  { id: 'surface.natural', group: 'Surface', label: 'Lay at natural size', keys: 'n', run: () => alignSelected('Natural size', { do: 'natural' }) },
+  { id: 'surface.world', group: 'Surface', label: 'Project along the world', keys: 'shift+n', run: () => alignSelected('World projection', { do: 'world' }) },
+  { id: 'surface.face', group: 'Surface', label: 'Project in the face’s plane', keys: 'alt+n', run: () => alignSelected('Face projection', { do: 'face' }) },
+  ...(['left', 'right', 'top', 'bottom', 'centre'] as const).map((side): Command => ({ id: `surface.${side}`, group: 'Surface', label: `Set to edge: ${side}`, ...(side === 'centre' ? { keys: 'alt+q' } : {}), run: () => alignSelected('Set to edge', { do: 'edge', side }) })),
+  { id: 'surface.turn', group: 'Surface', label: 'Turn the picture a quarter', keys: 'q', run: () => alignSelected('Turn texture', { do: 'turn', degrees: 90 }) },
+  { id: 'surface.turnStep', group: 'Surface', label: 'Turn the picture by the angle step', keys: 'shift+q', run: () => alignSelected('Turn texture', { do: 'turn', degrees: view().angleStep }) },
+  { id: 'surface.flip', group: 'Surface', label: 'Mirror the picture across', keys: 'y', run: () => alignSelected('Mirror texture', { do: 'flip', way: 'across' }) },
+  { id: 'surface.flipDown', group: 'Surface', label: 'Mirror the picture upside down', keys: 'shift+y', run: () => alignSelected('Mirror texture', { do: 'flip', way: 'down' }) },
+  { id: 'surface.flow', group: 'Surface', label: 'Flow from the first face to the others', keys: 'w', run: flowSelected },
+  { id: 'surface.copy', group: 'Surface', label: 'Lay the others as the first face', keys: 'shift+w', run: copySelected },
+  { id: 'surface.mirror', group: 'Surface', label: 'Mirror the first face to those opposite', keys: 'alt+w', run: mirrorSelected },
+  { id: 'surface.both', group: 'Surface', label: 'Both sides: the far face shows the same picture from behind', keys: 'alt+y', run: bothSidesSelected },
+  { id: 'surface.scatter', group: 'Surface', label: 'Start each face’s picture somewhere else', run: () => scatterSelected(false) },
+  { id: 'surface.scatterTurn', group: 'Surface', label: 'Start and turn each face’s picture by chance', run: () => scatterSelected(true) },
+  { id: 'surface.left1', group: 'Surface', label: 'Nudge the picture left', keys: 'shift+left', run: () => nudgeTexture(-1, 0) },
+  { id: 'surface.right1', group: 'Surface', label: 'Nudge the picture right', keys: 'shift+right', run: () => nudgeTexture(1, 0) },
+  { id: 'surface.up1', group: 'Surface', label: 'Nudge the picture up', keys: 'shift+up', run: () => nudgeTexture(0, -1) },
+  { id: 'surface.down1', group: 'Surface', label: 'Nudge the picture down', keys: 'shift+down', run: () => nudgeTexture(0, 1) },
+  { id: 'surface.piece', group: 'Surface', label: 'Faces that hang together as one piece, or each by itself', keys: 'shift+d', run: () => view().set({ asPiece: !view().asPiece }) },
+  { id: 'surface.flat', group: 'Surface', label: 'Flat view of the selected faces', keys: 'd', run: () => view().set({ flat: !view().flat }) },
+  { id: 'surface.sheet', group: 'Surface', label: 'Stand or hang a thin sheet of the active material here', keys: 'shift+l', run: placeSheetHere },
+  { id: 'surface.cross', group: 'Surface', label: 'Double thin sheets crosswise', keys: 'alt+l', run: crossSelected },
+  { id: 'surface.with', group: 'Surface', label: 'Select all faces with the active material', run: () => selectWithMaterial() },
+
   { id: 'edit.all', group: 'Select', label: 'Select everything', keys: 'mod+a', run: () => { editor().select(NOTHING); invertSelection(); } },
   { id: 'select.invert', group: 'Select', label: 'Select what is not selected', keys: 'mod+shift+a', run: invertSelection },
   { id: 'select.material', group: 'Select', label: 'Select brushes of the same material', run: () => selectSimilar('material') },
@@ -194,6 +221,8 @@ export const COMMANDS: readonly Command[] = [
   { id: 'view.pivotHere', group: 'View', label: 'Turn about the pointer', keys: 'shift+t', run: () => { if (lastPane.at) view().set({ pivot: snapHere(lastPane.at) }); } },
   { id: 'view.things', group: 'View', label: 'Things shown or hidden', run: () => view().set({ hideThings: !view().hideThings }) },
   { id: 'view.mode', group: 'View', label: 'Eye: clay or textured', keys: 't', run: () => view().set({ eyeMode: view().eyeMode === 'clay' ? 'textured' : 'clay' }) },
+  { id: 'view.texels', group: 'View', label: 'Eye: grid of texels', keys: 'alt+t', run: () => view().set({ eyeMode: view().eyeMode === 'texels' ? 'textured' : 'texels' }) },
+  { id: 'view.density', group: 'View', label: 'Eye: density of textures', run: () => view().set({ eyeMode: view().eyeMode === 'density' ? 'textured' : 'density' }) },
   { id: 'view.walk', group: 'View', label: 'Eye: walk or fly', keys: 'k', run: () => view().set({ walking: !view().walking }) },
   { id: 'view.snap', group: 'View', label: 'Snap to grid on or off', keys: 'g', run: () => view().set({ snap: !view().snap }) },
   { id: 'view.finer', group: 'View', label: 'Finer grid', keys: 'shift+g', run: () => changeGrid(-1) },

@@ -1,7 +1,7 @@
-import { boxCenter, brushBounds, firstSpawn, pickedBounds, PLAYER, saveView, storeysOf, type SavedView, type Vec3 } from '@yesca/core'; // prettier-ignore
+import { boxCenter, brushBounds, firstSpawn, pickedBounds, PLAYER, saveView, storeysOf, type FaceRef, type SavedView, type Vec3 } from '@yesca/core'; // prettier-ignore
 import { useEditor } from '../state/editor.ts';
 import { notify } from '../state/notify.ts';
-import { asPicked, isEmptySelection, selectOnly } from '../state/selection.ts';
+import { asPicked, isEmptySelection, selectOnly, stillThere } from '../state/selection.ts';
 import { eyeMemory, useEyeRequest, useView } from '../state/view.ts';
 import { surfaceUnder } from '../tools/surface-under.ts';
 import { lastPane } from './last-pane.ts';
@@ -13,8 +13,9 @@ const view = () => useView.getState();
 export function frameAll(): void {
   const { doc, selection } = editor();
   const nothing = isEmptySelection(selection);
+  const picked = { ...asPicked(selection), brushes: new Set([...selection.brushes, ...selection.faces.map((f) => f.brush)]) }; // prettier-ignore
   const all = { brushes: new Set(doc.brushes.keys()), entities: new Set(doc.entities.keys()) };
-  const box = pickedBounds(doc, nothing ? all : asPicked(selection));
+  const box = pickedBounds(doc, nothing ? all : picked);
   if (!box) return view().set({ centre: [0, 0, 130], zoom: 0.5 });
   const pane = document.querySelector('[data-pane=plan]') ?? document.querySelector('[data-pane=section]');
   // A pane that is not laid out yet has no size; a usual one serves until the next time.
@@ -73,13 +74,19 @@ export function turnSection(degrees: number): void {
 }
 
 /** Where some brushes and things are, to go there. */
-export function goTo(at: Vec3 | undefined, brushes: readonly string[] = [], entities: readonly string[] = []): void {
+export function goTo(
+  at: Vec3 | undefined,
+  brushes: readonly string[] = [],
+  entities: readonly string[] = [],
+  faces: readonly FaceRef[] = [],
+): void {
   const { doc, select } = editor();
   const things = [
     ...brushes.filter((id) => doc.brushes.has(id)).map((id) => ({ type: 'brush', id }) as const),
     ...entities.filter((id) => doc.entities.has(id)).map((id) => ({ type: 'entity', id }) as const),
   ];
-  if (things.length) select(selectOnly(things));
+  if (faces.length) select(stillThere({ ...selectOnly([]), faces }, doc));
+  else if (things.length) select(selectOnly(things));
   const first = things[0];
   const place =
     at ??

@@ -4,6 +4,7 @@ import { useMemo } from 'react';
 import { fixLabel, fixProblem, unseenSelection, type Problem } from '@yesca/core';
 import { goTo } from '../commands/viewing.ts';
 import { useEditor } from '../state/editor.ts';
+import { materialFacts } from '../state/library.ts';
 import { selectedBrushes } from '../state/selection.ts';
 
 /** The live list of problems: a click goes there, a fix is one undoable step. */
@@ -53,7 +54,11 @@ export function ChecksMenu({ problems: found }: { problems: readonly Problem[] }
                   <Text size="xs">{p.text}</Text>
                   <Group gap={4} mt={4}>
                     {(p.at || p.brushes || p.entities) && (
-                      <Button variant="default" size="compact-xs" onClick={() => goTo(p.at, p.brushes, p.entities)}>
+                      <Button
+                        variant="default"
+                        size="compact-xs"
+                        onClick={() => goTo(p.at, p.brushes, p.entities, p.faces)}
+                      >
                         Go there
                       </Button>
                     )}
@@ -61,9 +66,9 @@ export function ChecksMenu({ problems: found }: { problems: readonly Problem[] }
                       <Button
                         variant="default"
                         size="compact-xs"
-                        onMouseEnter={() => preview((d) => fixProblem(d, p))}
+                        onMouseEnter={() => preview((d) => fixProblem(d, p, { materials: materialFacts }))}
                         onMouseLeave={() => preview(null)}
-                        onClick={() => run('Fix', (d) => fixProblem(d, p))}
+                        onClick={() => run('Fix', (d) => fixProblem(d, p, { materials: materialFacts }))}
                       >
                         {fix}
                       </Button>

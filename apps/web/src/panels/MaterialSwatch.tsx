@@ -1,37 +1,110 @@
-import { Text, Tooltip, UnstyledButton } from '@mantine/core';
-import { MATERIALS } from '@yesca/stock';
-import { materialUrl } from '../api/hooks.ts';
+import './library/library.css';
+import { HoverCard, Stack, Text, UnstyledButton } from '@mantine/core';
+import { IconStarFilled } from '@tabler/icons-react';
+import type { DragEvent, MouseEvent } from 'react';
+import { pictureUrl } from '../api/hooks.ts';
+import { useLibrary } from '../state/library.ts';
 import { useView } from '../state/view.ts';
 
-/** A picture of a material; a click makes it the active one. */
-export function MaterialSwatch({ name, size, withName }: { name: string; size: number; withName?: boolean }) {
+/** The kind of data under which a dragged material travels. */
+export const MATERIAL_DRAG = 'application/x-yesca-material';
+
+const SOLIDITIES = { solid: '', cutOut: 'cut-out', seeThrough: 'see-through' } as const;
+
+/** A picture of a material; a click makes it the active one, and it can be dragged onto faces. */
+export function MaterialSwatch({
+  name,
+  size,
+  withName,
+  count,
+  onClick,
+  onMenu,
+}: {
+  name: string;
+  size: number;
+  withName?: boolean;
+  /** How many faces have it. */
+  count?: number;
+  onClick?: () => void;
+  onMenu?: (event: MouseEvent) => void;
+}) {
   const active = useView((s) => s.material === name);
-  const known = MATERIALS.find((m) => m.name === name);
+  const known = useLibrary((s) => s.materials.get(name));
+  const favourite = useLibrary((s) => s.favourites.includes(name));
   const label = known?.label ?? name;
+  const drag = (event: DragEvent) => {
+    event.dataTransfer.setData(MATERIAL_DRAG, name);
+    event.dataTransfer.effectAllowed = 'copy';
+  };
   return (
-    <Tooltip label={`${label}${known ? ` · ${known.tags.join(', ')}` : ' · not in Stock'} — click to make it active`}>
-      <UnstyledButton
-        className="swatch"
-        data-active={active || undefined}
-        aria-pressed={active}
-        aria-label={`Material ${label}`}
-        onClick={() => useView.getState().set({ material: name })}
-      >
-        <span
-          className="swatch-picture"
-          style={{
-            width: size,
-            height: size,
-            backgroundImage: known ? `url(${materialUrl(name)})` : undefined,
-            backgroundColor: known?.average ?? 'var(--sunk)',
+    <HoverCard openDelay={450} position="right" shadow="md" withinPortal>
+      <HoverCard.Target>
+        <UnstyledButton
+          className="swatch"
+          data-active={active || undefined}
+          data-material={name}
+          aria-pressed={active}
+          aria-label={`Material ${label}`}
+          draggable
+          onDragStart={drag}
+          onClick={onClick ?? (() => useView.getState().set({ material: name }))}
+          onContextMenu={(event) => {
+            if (!onMenu) return;
+            event.preventDefault();
+            onMenu(event);
           }}
-        />
-        {withName && (
-          <Text size="xs" truncate component="span">
+        >
+          <span
+            className="swatch-picture"
+            style={{
+              width: size,
+              height: size,
+              backgroundImage: known ? `url(${pictureUrl(name, 'thumb')})` : undefined,
+              backgroundColor: known?.average ?? 'var(--sunk)',
+            }}
+          >
+            {favourite && <IconStarFilled className="swatch-star" size={11} aria-label="Favourite" />}
+            {count !== undefined && count > 0 && <span className="swatch-count mono">{count}</span>}
+          </span>
+          {withName && (
+            <Text size="xs" truncate component="span">
+              {label}
+            </Text>
+          )}
+        </UnstyledButton>
+      </HoverCard.Target>
+      <HoverCard.Dropdown p={8}>
+        <Stack gap={4} w={216}>
+          {known && (
+            // Three repeats either way show how it tiles.
+            <span
+              className="swatch-tiled"
+              style={{ backgroundImage: `url(${pictureUrl(name, 'albedo')})`, backgroundColor: 'var(--sunk)' }}
+            />
+          )}
+          <Text size="sm" fw={620}>
             {label}
           </Text>
-        )}
-      </UnstyledButton>
-    </Tooltip>
+          <Text size="xs" c="dimmed">
+            {known
+              ? [
+                  `${known.width} × ${known.height}`,
+                  `${Math.round(known.texelsPerCm * 100)} texels a metre`,
+                  known.substance === 'none' ? '' : known.substance,
+                  SOLIDITIES[known.solidity],
+                  known.glow ? 'glows' : '',
+                  known.regions?.length ? `${known.regions.length} regions` : '',
+                  ...known.tags,
+                ]
+                  .filter(Boolean)
+                  .join(' · ')
+              : 'Not in Stock: import its pack, or replace it.'}
+          </Text>
+          <Text size="xs" c="dimmed">
+            Click makes it active; drag it onto a face, with Shift onto the whole brush.
+          </Text>
+        </Stack>
+      </HoverCard.Dropdown>
+    </HoverCard>
   );
 }

@@ -3,7 +3,7 @@ import { useEditor, type EditorState } from '../state/editor.ts';
 import { thingsOf } from '../state/selection.ts';
 import { BrushParticulars } from './particulars/BrushParticulars.tsx';
 import { EntityParticulars } from './particulars/EntityParticulars.tsx';
-import { FaceParticulars } from './particulars/FaceParticulars.tsx';
+import { SurfaceParticulars } from './particulars/SurfaceParticulars.tsx';
 import { MapParticulars } from './particulars/MapParticulars.tsx';
 import { RoomParticulars } from './particulars/RoomParticulars.tsx';
 
@@ -22,7 +22,7 @@ export function Particulars() {
   const doc = useEditor(documentOfSelection);
   const selection = useEditor((s) => s.selection);
   const things = thingsOf(selection);
-  if (selection.faces.length) return <FaceParticulars doc={doc} refs={selection.faces} />;
+  if (selection.faces.length) return <SurfaceParticulars doc={doc} refs={selection.faces} />;
   if (things.length === 0) return <MapParticulars doc={doc} />;
   if (things.length === 1) {
     const { type, id } = things[0]!;

@@ -1,25 +1,18 @@
-import { Stack, Text, TextInput, UnstyledButton, Tooltip } from '@mantine/core';
+import { Anchor, Group, Stack, Tooltip, UnstyledButton } from '@mantine/core';
 import { IconBulb, IconFlag, IconSun } from '@tabler/icons-react';
-import { useState } from 'react';
+import { Link } from 'react-router';
 import { ENTITY_KINDS } from '@yesca/core';
-import { useMaterials } from '../api/hooks.ts';
 import { useSettings } from '../state/view.ts';
 import { chooseTool } from '../tools/index.ts';
-import { MaterialSwatch } from './MaterialSwatch.tsx';
+import { MaterialLibrary } from './library/MaterialLibrary.tsx';
 
 const ICONS: Record<string, typeof IconFlag> = { spawn: IconFlag, pointLight: IconBulb, sun: IconSun };
 
 /** The drawer of things to use: entities to place and materials to paint with. */
 export function Stock() {
-  const { data: materials, error } = useMaterials();
-  const { entityKind, tool, set } = useSettings();
-  const [search, setSearch] = useState('');
-  const words = search.toLowerCase().split(/\s+/).filter(Boolean);
-  const found = materials?.filter((m) =>
-    words.every((w) => m.label.toLowerCase().includes(w) || m.tags.some((t) => t.includes(w))),
-  );
+  const { entityKind, tool, placing, set } = useSettings();
   return (
-    <Stack gap={10} p={10}>
+    <Stack gap={10} p={10} className="stock">
       <section>
         <h3 className="panel-title">Things</h3>
         <Stack gap={2}>
@@ -29,9 +22,9 @@ export function Stock() {
               <Tooltip key={k.kind} label={k.tip} position="right">
                 <UnstyledButton
                   className="row"
-                  data-active={(tool === 'place' && entityKind === k.kind) || undefined}
+                  data-active={(tool === 'place' && placing === 'thing' && entityKind === k.kind) || undefined}
                   onClick={() => {
-                    set({ entityKind: k.kind });
+                    set({ entityKind: k.kind, placing: 'thing' });
                     chooseTool('place');
                   }}
                 >
@@ -43,31 +36,16 @@ export function Stock() {
           })}
         </Stack>
       </section>
-      <section>
-        <h3 className="panel-title">Materials</h3>
-        <TextInput
-          placeholder="Search by word or tag"
-          aria-label="Search materials"
-          value={search}
-          onChange={(e) => setSearch(e.currentTarget.value)}
-          onKeyDown={(e) => e.stopPropagation()}
-          mb={8}
-        />
-        {error ? (
-          <Text size="xs" c="var(--madder)">
-            The materials could not be loaded. Check that the server runs.
-          </Text>
-        ) : null}
-        <div className="swatches">
-          {found?.map((m) => (
-            <MaterialSwatch key={m.name} name={m.name} size={66} withName />
-          ))}
-        </div>
-        {found?.length === 0 && (
-          <Text size="xs" c="dimmed">
-            Nothing is called that. Try a tag like wood, stone or wet.
-          </Text>
-        )}
+      <section className="stock-materials">
+        <Group justify="space-between" wrap="nowrap">
+          <h3 className="panel-title">Materials</h3>
+          <Tooltip label="Import, packs, tags and regions">
+            <Anchor component={Link} to="/materials" size="xs">
+              Manage
+            </Anchor>
+          </Tooltip>
+        </Group>
+        <MaterialLibrary tall />
       </section>
     </Stack>
   );

@@ -3,6 +3,8 @@ import { ENTITY_KINDS, SHAPES, shapeSpec, type Role, type ShapeKind, type ShapeP
 import { LengthField } from '../fields/LengthField.tsx';
 import { activeShape, type ToolName, type ViewState, useSettings } from '../state/view.ts';
 import { redrawGhost } from '../tools/draw.ts';
+import { Choice } from '../fields/Choice.tsx';
+import { SheetOptions } from './SheetOptions.tsx';
 import { MaterialSwatch } from './MaterialSwatch.tsx';
 
 /** One number, choice or switch of a shape. */
@@ -252,23 +254,33 @@ export function ToolOptions({ tool }: { tool: ToolName }) {
       return (
         <Group gap={8} wrap="nowrap">
           <MaterialSwatch name={view.material} size={30} withName />
-          <Switch
-            size="xs"
-            label="Whole brush"
-            checked={view.paintWhole}
-            onChange={(e) => set({ paintWhole: e.currentTarget.checked })}
+          <Choice
+            label="What a click covers"
+            tip="The face; the whole brush (Shift); flush neighbours as one; flow from the face painted last; the face and the far side of a thin brush"
+            value={view.paintMode}
+            options={[
+              ['face', 'Face'],
+              ['brush', 'Brush'],
+              ['flush', 'Flush'],
+              ['flow', 'Flow'],
+              ['both', 'Both sides'],
+            ]}
+            onChange={(paintMode) => set({ paintMode })}
           />
         </Group>
       );
     case 'place':
       return (
-        <SegmentedControl
-          size="xs"
-          aria-label="Thing to place"
-          value={view.entityKind}
-          onChange={(entityKind) => set({ entityKind })}
-          data={ENTITY_KINDS.map((k) => ({ value: k.kind, label: k.label }))}
-        />
+        <Group gap={8} wrap="nowrap">
+          <Choice
+            label="Thing to place"
+            tip="What a click puts down; a sheet is a thin brush of the active material, such as reed or ivy"
+            value={view.placing === 'sheet' ? 'sheet' : view.entityKind}
+            options={[...ENTITY_KINDS.map((k) => [k.kind, k.label] as const), ['sheet', 'Thin sheet'] as const]}
+            onChange={(v) => set(v === 'sheet' ? { placing: 'sheet' } : { placing: 'thing', entityKind: v })}
+          />
+          {view.placing === 'sheet' && <SheetOptions />}
+        </Group>
       );
     case 'measure':
       return (

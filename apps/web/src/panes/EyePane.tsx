@@ -2,7 +2,6 @@ import './pane.css';
 import { useMantineColorScheme } from '@mantine/core';
 import { Canvas, useThree } from '@react-three/fiber';
 import {
-  memo,
   useEffect,
   useMemo,
   useRef,
@@ -10,7 +9,7 @@ import {
   type MutableRefObject,
   type PointerEvent as ReactPointerEvent,
 } from 'react';
-import { DoubleSide, Raycaster, Vector2, Vector3, type PerspectiveCamera } from 'three';
+import { Raycaster, Vector2, Vector3, type PerspectiveCamera } from 'three';
 import {
   brushPlanes,
   cross,
@@ -18,7 +17,6 @@ import {
   firstHit,
   makeTracer,
   solidAt,
-  type Brush,
   type MapDocument,
   type Tracer,
   type Vec3,
@@ -29,23 +27,17 @@ import { useEditor } from '../state/editor.ts';
 import { selectedBrushes } from '../state/selection.ts';
 import { pickable, useShown } from '../state/shown.ts';
 import { useView } from '../state/view.ts';
-import { activeTool } from '../tools/index.ts';
+import { pointerTool } from '../tools/index.ts';
 import { reshapeHandles, useReshape } from '../tools/reshape.ts';
 import { snapHere, type PanePointer } from '../tools/tool.ts';
-import {
-  batchBrushes,
-  edgeGeometry,
-  faceEdges,
-  figureLines,
-  GHOST_BATCH,
-  pointGeometry,
-  SKY_BATCH,
-} from './eye-geometry.ts';
+import { edgeGeometry, faceEdges, figureLines, pointGeometry } from './eye-geometry.ts';
+import { allowMaterial, dropMaterial } from './drop-material.ts';
 import { modifiers, type PointerKeys } from './pointer.ts';
 import { thingsAt, type SheetHit } from './sheet-geometry.ts';
 import { readInks } from './inks.ts';
-import { isKnownMaterial, materialSize, materialTexture } from './textures.ts';
+import { EyeBrushes } from './EyeBrushes.tsx';
 import { EyeCamera, type EyeControls } from './EyeCamera.tsx';
+import { EyeTexture } from './EyeTexture.tsx';
 import { EyeMarks } from './EyeMarks.tsx';
 
 const tracers = new WeakMap<ReadonlyMap<string, unknown>, Tracer>();
@@ -55,36 +47,6 @@ function tracerOf(doc: MapDocument): Tracer {
   if (!tracer) tracers.set(doc.brushes, (tracer = makeTracer([...doc.brushes.values()])));
   return tracer;
 }
-
-/** Brushes, drawn by material: textured, or shaded as clay. */
-const Brushes = memo(function Brushes({ brushes, sky }: { brushes: readonly Brush[]; sky: string }) {
-  const { invalidate } = useThree();
-  const { colorScheme } = useMantineColorScheme();
-  const clay = useView((s) => s.eyeMode === 'clay');
-  const inks = useMemo(() => (void colorScheme, readInks(document.documentElement)), [colorScheme]);
-  const batches = useMemo(() => batchBrushes(brushes, materialSize), [brushes]);
-  useEffect(() => {
-    invalidate();
-    return () => batches.forEach((b) => b.geometry.dispose());
-  }, [batches, invalidate]);
-  return (
-    <>
-      {batches.map(({ material, geometry }) => (
-        <mesh key={material} geometry={geometry}>
-          {material === GHOST_BATCH ? (
-            <meshBasicMaterial color={inks.soft} transparent opacity={0.22} depthWrite={false} side={DoubleSide} />
-          ) : material === SKY_BATCH ? (
-            <meshBasicMaterial color={sky} />
-          ) : clay || !isKnownMaterial(material) ? (
-            <meshLambertMaterial color="#d9cfbc" />
-          ) : (
-            <meshLambertMaterial map={materialTexture(material, invalidate)} />
-          )}
-        </mesh>
-      ))}
-    </>
-  );
-});
 
 /** The handles of Reshape as points of a fixed size on screen. */
 function Handles({ doc }: { doc: MapDocument }) {
@@ -173,10 +135,11 @@ function Scene() {
   const { skyColor } = doc.settings;
   return (
     <>
-      <Brushes brushes={still} sky={skyColor} />
-      {live.length > 0 && <Brushes brushes={live} sky={skyColor} />}
+      <EyeBrushes brushes={still} sky={skyColor} />
+      {live.length > 0 && <EyeBrushes brushes={live} sky={skyColor} />}
       <Selected doc={doc} />
       <Handles doc={doc} />
+      <EyeTexture doc={doc} />
       <Figure />
       <EyeMarks doc={doc} />
     </>
@@ -230,7 +193,7 @@ export function EyePane({ onMenu }: { onMenu?: (p: PanePointer, x: number, y: nu
     event.currentTarget.setPointerCapture(event.pointerId);
     if (event.button === 0) {
       const p = pointerAt(event);
-      if (p) activeTool().down(p);
+      if (p) pointerTool().down(p);
     }
   };
   const move = (event: ReactPointerEvent) => {
@@ -239,7 +202,8 @@ export function EyePane({ onMenu }: { onMenu?: (p: PanePointer, x: number, y: nu
       const p = pointerAt(event);
       if (!p) return;
       lastPane.at = p.raw;
-      return activeTool().move(p);
+      lastPane.normal = p.normal;
+      return pointerTool().move(p);
     }
     const [dx, dy] = [event.clientX - pressed.x, event.clientY - pressed.y];
     if (Math.hypot(dx, dy) > 3) pressed.moved = true;
@@ -264,7 +228,7 @@ export function EyePane({ onMenu }: { onMenu?: (p: PanePointer, x: number, y: nu
     controls.current.looking = false;
     controls.current.keys.clear();
     const p = pointerAt(event);
-    if (event.button === 0 && p) activeTool().up(p);
+    if (event.button === 0 && p) pointerTool().up(p);
     if (event.button === 2 && pressed && !pressed.moved && p) onMenu?.(p, event.clientX, event.clientY);
   };
   useEffect(() => {
@@ -301,6 +265,8 @@ export function EyePane({ onMenu }: { onMenu?: (p: PanePointer, x: number, y: nu
       onPointerDown={down}
       onPointerMove={move}
       onPointerUp={up}
+      onDragOver={allowMaterial}
+      onDrop={(event) => dropMaterial(event, pointerAt(event))}
       onContextMenu={(e) => e.preventDefault()}
     >
       <Canvas

@@ -6,9 +6,10 @@ import { lastPane } from '../commands/last-pane.ts';
 import { useEditor } from '../state/editor.ts';
 import { pickable } from '../state/shown.ts';
 import { useView } from '../state/view.ts';
-import { activeTool } from '../tools/index.ts';
+import { pointerTool } from '../tools/index.ts';
 import type { PanePointer } from '../tools/tool.ts';
 import { sectionGrips } from './draw-overlay.ts';
+import { allowMaterial, dropMaterial } from './drop-material.ts';
 import { modifiers, type PointerKeys } from './pointer.ts';
 import { sheetView, slid, snapPoint, snapTo, toScreen, toWorld, workingPoint, zoomAt, type SheetKind } from './projection.ts'; // prettier-ignore
 import { hitSheet } from './sheet-geometry.ts';
@@ -103,7 +104,7 @@ export function SheetPane({
       const p = pointerAt(event);
       const grip = gripUnder(p);
       drag.current = { kind: grip ?? 'tool' };
-      if (!grip) activeTool().down(p);
+      if (!grip) pointerTool().down(p);
     } else return;
     event.currentTarget.setPointerCapture(event.pointerId);
   };
@@ -135,7 +136,7 @@ export function SheetPane({
     panning.current = requestAnimationFrame(() => {
       if (drag.current?.kind !== 'tool') return;
       useView.getState().set({ centre: slid(viewNow(), dx, dy) });
-      activeTool().move(pointerAt(event));
+      pointerTool().move(pointerAt(event));
       panAlong(event);
     });
   };
@@ -151,20 +152,20 @@ export function SheetPane({
     const p = pointerAt(event);
     lastPane.at = p.raw;
     if (d?.kind === 'line' || d?.kind === 'turn') return dragLine(p, d.kind);
-    activeTool().move(p);
+    pointerTool().move(p);
     if (d?.kind === 'tool') {
       const { clientX, clientY, shiftKey, ctrlKey, metaKey, altKey } = event;
       panAlong({ clientX, clientY, shiftKey, ctrlKey, metaKey, altKey });
     } else {
       const grip = gripUnder(p);
-      ref.current!.style.cursor = grip === 'turn' ? 'grab' : grip ? 'move' : activeTool().cursor(p);
+      ref.current!.style.cursor = grip === 'turn' ? 'grab' : grip ? 'move' : pointerTool().cursor(p);
     }
   };
   const up = (event: ReactPointerEvent) => {
     cancelAnimationFrame(panning.current);
     const d = drag.current;
     drag.current = null;
-    if (d?.kind === 'tool') activeTool().up(pointerAt(event));
+    if (d?.kind === 'tool') pointerTool().up(pointerAt(event));
   };
 
   useEffect(() => {
@@ -191,6 +192,8 @@ export function SheetPane({
       onPointerDown={down}
       onPointerMove={move}
       onPointerUp={up}
+      onDragOver={allowMaterial}
+      onDrop={(event) => dropMaterial(event, pointerAt(event))}
       onContextMenu={(event) => {
         event.preventDefault();
         onMenu?.(pointerAt(event), event.clientX, event.clientY);

@@ -2,6 +2,7 @@ import * as Comlink from 'comlink';
 import { diffDocuments, isEmptyChange, type MapDocument } from '@yesca/core';
 import type { Checker } from '../workers/check.worker.ts';
 import { useEditor } from './editor.ts';
+import { useLibrary, type LibraryState } from './library.ts';
 
 /** Quiet time after an edit before the check starts, ms: a leak is to show within a second. */
 const DELAY = 150;
@@ -11,6 +12,7 @@ export function keepChecked(): () => void {
   const worker = new Worker(new URL('../workers/check.worker.ts', import.meta.url), { type: 'module' });
   const checker = Comlink.wrap<Checker>(worker);
   let known: MapDocument | null = null;
+  let knownMaterials: LibraryState['materials'] | null = null;
   let knownMap: string | null = null;
   let timer: ReturnType<typeof setTimeout> | undefined;
   let running = false;
@@ -20,6 +22,8 @@ export function keepChecked(): () => void {
     if (running || !mapId) return;
     running = true;
     try {
+      const { materials } = useLibrary.getState();
+      if (knownMaterials !== materials) await checker.know((knownMaterials = materials));
       if (knownMap !== mapId || !known) await checker.reset(doc);
       else {
         const change = diffDocuments(known, doc, '');
@@ -49,9 +53,11 @@ export function keepChecked(): () => void {
     if (now.doc === before.doc && now.mapId === before.mapId) return;
     schedule();
   });
+  const stopLibrary = useLibrary.subscribe((now, before) => now.materials !== before.materials && schedule());
   schedule();
   return () => {
     stop();
+    stopLibrary();
     clearTimeout(timer);
     worker.terminate();
   };

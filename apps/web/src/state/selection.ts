@@ -76,9 +76,8 @@ export const isEmptySelection = (s: Selection): boolean =>
 export function stillThere(s: Selection, doc: MapDocument): Selection {
   const keep = (ids: ReadonlySet<string>, map: ReadonlyMap<string, unknown>) =>
     [...ids].every((id) => map.has(id)) ? ids : new Set([...ids].filter((id) => map.has(id)));
-  const faces = s.faces.every((f) => doc.brushes.has(f.brush))
-    ? s.faces
-    : s.faces.filter((f) => doc.brushes.has(f.brush));
+  const isThere = ({ brush, face }: FaceRef) => doc.brushes.get(brush)?.faces.some((f) => f.id === face) ?? false;
+  const faces = s.faces.every(isThere) ? s.faces : s.faces.filter(isThere);
   return {
     brushes: keep(s.brushes, doc.brushes),
     entities: keep(s.entities, doc.entities),

@@ -4,6 +4,13 @@ import { useShallow } from 'zustand/react/shallow';
 import { shapeParams, type Role, type SectionLine, type ShapeKind, type ShapeValue, type Vec3 } from '@yesca/core';
 
 export type ToolName = 'pick' | 'draw' | 'room' | 'cut' | 'reshape' | 'paint' | 'place' | 'measure';
+/** How the Eye shows surfaces: as clay, textured, textured with the texels' grid, or coloured by density. */
+export const EYE_MODES = ['clay', 'textured', 'texels', 'density'] as const;
+export type EyeMode = (typeof EYE_MODES)[number];
+/** What a click of Paint covers. */
+export const PAINT_MODES = ['face', 'brush', 'flush', 'flow', 'both'] as const;
+export type PaintMode = (typeof PAINT_MODES)[number];
+
 export type PaneName = 'plan' | 'section' | 'eye';
 
 /** How the map is looked at and what the tools are set to. Kept in this browser. */
@@ -19,7 +26,7 @@ export interface ViewState {
   readonly level: number;
   /** Where the Section cuts and which way it looks. */
   readonly section: SectionLine;
-  readonly eyeMode: 'clay' | 'textured';
+  readonly eyeMode: EyeMode;
   /** The Eye walks with the player's body instead of flying. */
   readonly walking: boolean;
   /** Which pane fills the centre; null shows all three. */
@@ -64,7 +71,24 @@ export interface ViewState {
   readonly wall: number;
   readonly open: boolean;
   readonly material: string;
-  readonly paintWhole: boolean;
+  readonly paintMode: PaintMode;
+  /** Faces that hang together are laid as one sheet. */
+  readonly asPiece: boolean;
+  /** Where a flow round a column is cut. */
+  readonly seam: 'far' | 'left' | 'right';
+  /** A flow that closes is stretched to whole repeats. */
+  readonly closeFlow: boolean;
+  /** How often Fit repeats the picture. */
+  readonly repeats: readonly [number, number];
+  /** How far the picture's nudges go, texels. */
+  readonly texelStep: number;
+  /** The flat view of the selected faces is open. */
+  readonly flat: boolean;
+  /** Place puts a thing, or a thin sheet of the active material. */
+  readonly placing: 'thing' | 'sheet';
+  readonly crosswise: boolean;
+  /** Width and height of a thin sheet, cm; 0 is the picture's natural size. */
+  readonly sheetSize: readonly [number, number];
   readonly entityKind: string;
   readonly carry: boolean;
   set: (change: Partial<Omit<ViewState, 'set'>>) => void;
@@ -110,7 +134,16 @@ export const useView = create<ViewState>()(
       wall: 16,
       open: false,
       material: 'limewash',
-      paintWhole: false,
+      paintMode: 'face',
+      asPiece: false,
+      seam: 'far',
+      closeFlow: false,
+      repeats: [1, 1],
+      texelStep: 8,
+      flat: false,
+      placing: 'thing',
+      crosswise: false,
+      sheetSize: [0, 0],
       entityKind: 'spawn',
       carry: true,
       set: (change) => set(change),

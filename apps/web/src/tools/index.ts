@@ -4,7 +4,7 @@ import { useView, type ToolName } from '../state/view.ts';
 import { cutTool } from './cut.ts';
 import { drawTool } from './draw.ts';
 import { measureTool } from './measure.ts';
-import { paintTool } from './paint.ts';
+import { paintTool, pickup, pickupTool } from './paint.ts';
 import { pickTool } from './pick.ts';
 import { placeTool } from './place.ts';
 import { reshapeTool } from './reshape.ts';
@@ -21,6 +21,9 @@ export const TOOLS: Readonly<Record<ToolName, Tool>> = {
   place: placeTool,
   measure: measureTool,
 };
+
+/** The tool that takes the pointer: the chosen one, or for as long as its key is held the one that picks materials up. */
+export const pointerTool = (): Tool => (pickup.held ? pickupTool : activeTool());
 
 export const activeTool = (): Tool => TOOLS[useView.getState().tool];
 

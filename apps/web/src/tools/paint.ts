@@ -1,13 +1,25 @@
-import { allFaces, paintFaces, type FaceRef } from '@yesca/core';
+import { allFaces, dressFaces, flowFaces, flushFaces, setFrames, showBothSides, type FaceRef, type MapDocument } from '@yesca/core'; // prettier-ignore
 import { useEditor } from '../state/editor.ts';
-import { useView } from '../state/view.ts';
+import { materialFacts, materialLabel, useLibrary } from '../state/library.ts';
 import { notify } from '../state/notify.ts';
-import type { PanePointer, Tool } from './tool.ts';
-
-/** Held while `I` is down: a click then picks a material up instead of putting it down. */
-export const pickup = { held: false };
+import { NOTHING } from '../state/selection.ts';
+import { useView, type PaintMode } from '../state/view.ts';
+import { startTextureDrag, textureDragCommand, textureGripUnder, type TextureDrag } from './texture-box.ts';
+import { samePixel, type PanePointer, type Tool } from './tool.ts';
 
 const editor = () => useEditor.getState();
+
+/** The face that was painted or picked up last: where a flow starts. */
+let lastFace: FaceRef | null = null;
+export const lastPainted = (): FaceRef | null =>
+  lastFace &&
+  editor()
+    .doc.brushes.get(lastFace.brush)
+    ?.faces.some((f) => f.id === lastFace!.face)
+    ? lastFace
+    : null;
+
+const sameFace = (a: FaceRef, b: FaceRef): boolean => a.brush === b.brush && a.face === b.face;
 
 /** The face under the pointer. On a cut, where no face shows, the whole brush stands in for it. */
 function faceUnder(p: PanePointer): { refs: FaceRef[]; material: string } | null {
@@ -21,29 +33,130 @@ function faceUnder(p: PanePointer): { refs: FaceRef[]; material: string } | null
   };
 }
 
-/** Click puts the active material on a face; with Shift on the whole brush; with I held it picks the face's material up. */
+/** Takes up the material under a pointer of any pane. */
+export function pickUp(p: PanePointer): void {
+  const under = faceUnder(p);
+  if (!under) return;
+  lastFace = under.refs[0]!;
+  useView.getState().set({ material: under.material });
+  useLibrary.getState().used(under.material);
+  notify(`Picked up ${materialLabel(under.material)}`, 'pickup');
+}
+
+/** Which faces a click covers, and what is done to them. */
+function painting(
+  refs: readonly FaceRef[],
+  material: string,
+  mode: PaintMode,
+): { refs: readonly FaceRef[]; command: (doc: MapDocument) => MapDocument } {
+  // prettier-ignore
+  const { doc, selection } = editor();
+  const one = refs[0]!;
+  const from = lastPainted();
+  if (mode === 'flow' && from && !sameFace(from, one))
+    return { refs: [one], command: (d) => flowFaces(d, from, [one], { facts: materialFacts, paint: true }) };
+  // A click on one of several selected faces covers them all.
+  const chosen = selection.faces.some((f) => sameFace(f, one)) ? selection.faces : refs;
+  const covered = mode === 'brush' ? allFaces(doc, [one.brush]) : mode === 'flush' ? flushFaces(doc, one) : chosen;
+  const dress = (d: MapDocument) => {
+    const dressed = dressFaces(d, covered, material, materialFacts, mode === 'brush');
+    if (mode !== 'flush') return dressed;
+    // Flush neighbours show one picture that runs on.
+    const frame = dressed.brushes.get(one.brush)!.faces.find((f) => f.id === one.face)!.frame;
+    return setFrames(dressed, covered, () => frame);
+  };
+  return { refs: covered, command: mode === 'both' ? (d) => showBothSides(dress(d), covered) : dress };
+}
+
+/** Puts a material down where a pointer is, as Paint and a drag from Stock do. */
+export function paintAt(p: PanePointer, material: string, mode: PaintMode): void {
+  const under = faceUnder(p);
+  if (!under) return;
+  const { refs, command } = painting(under.refs, material, mode);
+  if (!editor().run('Paint', command)) return;
+  lastFace = under.refs[0]!;
+  useLibrary.getState().used(material);
+  if (under.refs.length === 1) editor().select({ ...NOTHING, faces: mode === 'flow' ? [lastFace] : [...refs] });
+}
+
+type State =
+  | { readonly name: 'idle' }
+  /** On a handle or a selected face: a drag moves the picture, a click paints. */
+  | { readonly name: 'pressed'; readonly start: PanePointer; readonly drag: TextureDrag }
+  | { readonly name: 'dragging'; readonly drag: TextureDrag };
+let state: State = { name: 'idle' };
+
+const modeOf = (p: PanePointer): PaintMode => (p.shift ? 'brush' : useView.getState().paintMode);
+const paintHere = (p: PanePointer) => paintAt(p, useView.getState().material, modeOf(p));
+
+/** Adds the face under the pointer to the selected ones, or takes it out. */
+function toggleFace(p: PanePointer): void {
+  const under = faceUnder(p);
+  if (!under || under.refs.length !== 1) return;
+  const [one] = under.refs;
+  const { selection, select } = editor();
+  const had = selection.faces.some((f) => sameFace(f, one!));
+  select({ ...NOTHING, faces: had ? selection.faces.filter((f) => !sameFace(f, one!)) : [...selection.faces, one!] });
+}
+
+/**
+ * Click puts the active material on a face, with Shift on the whole brush, with Alt it picks the face's up; Ctrl selects
+ * faces. In the Eye a drag on a selected face moves its picture, and the handles scale and turn it.
+ */
 export const paintTool: Tool = {
   down: (p) => {
-    const under = faceUnder(p);
-    if (!under) return;
-    const { material, paintWhole, set } = useView.getState();
-    if (pickup.held || p.alt) {
-      set({ material: under.material });
-      notify(`Picked up ${under.material}`, 'pickup');
-      return;
-    }
-    const { selection, doc } = editor();
-    const one = under.refs[0]!;
-    // A click on one of several selected faces paints them all.
-    const chosen = selection.faces.some((f) => f.brush === one.brush && f.face === one.face)
-      ? selection.faces
-      : under.refs;
-    const refs = paintWhole || p.shift ? allFaces(doc, [one.brush]) : chosen;
-    editor().run('Paint', (d) => paintFaces(d, refs, material));
+    if (p.alt) return pickUp(p);
+    if (p.ctrl) return toggleFace(p);
+    const grip = textureGripUnder(p);
+    const one = faceUnder(p)?.refs;
+    const selected = p.ray && one?.length === 1 && editor().selection.faces.some((f) => sameFace(f, one[0]!));
+    const drag = grip || selected ? startTextureDrag(p, grip ?? { kind: 'offset' }) : null;
+    if (drag) state = { name: 'pressed', start: p, drag };
+    else paintHere(p);
   },
+  move: (p) => {
+    if (state.name === 'pressed' && !samePixel(state.start, p)) state = { name: 'dragging', drag: state.drag };
+    if (state.name !== 'dragging') return;
+    const now = textureDragCommand(state.drag, p);
+    if (!now) return;
+    editor().preview(now.command);
+    editor().setOverlay({ note: now.note });
+  },
+  up: (p) => {
+    const was = state;
+    state = { name: 'idle' };
+    if (was.name === 'pressed') return paintHere(was.start);
+    if (was.name !== 'dragging') return;
+    const now = textureDragCommand(was.drag, p);
+    if (now) editor().run('Texture', now.command);
+  },
+  cancel: () => {
+    if (state.name !== 'idle') {
+      state = { name: 'idle' };
+      editor().preview(null);
+      editor().setOverlay({});
+      return true;
+    }
+    const had = editor().selection.faces.length > 0;
+    if (had) editor().select(NOTHING);
+    return had;
+  },
+  commit: () => false,
+  cursor: (p) => {
+    const grip = textureGripUnder(p);
+    return grip ? (grip.kind === 'turn' ? 'grab' : 'nwse-resize') : 'cell';
+  },
+};
+
+/** Held while `I` is down: a click in any pane and with any tool then picks a material up. */
+export const pickup = { held: false };
+
+/** What the pointer does while `I` is held. */
+export const pickupTool: Tool = {
+  down: pickUp,
   move: () => undefined,
   up: () => undefined,
   cancel: () => false,
   commit: () => false,
-  cursor: () => (pickup.held ? 'copy' : 'cell'),
+  cursor: () => 'copy',
 };

@@ -1,5 +1,7 @@
-import { entityKind, newId, placeEntity, type Vec3 } from '@yesca/core';
+import { addFoliage, entityKind, newId, placeEntity, type Vec3 } from '@yesca/core';
 import { useEditor } from '../state/editor.ts';
+import { materialFacts, materialLabel } from '../state/library.ts';
+import { notify } from '../state/notify.ts';
 import { selectOnly } from '../state/selection.ts';
 import { useView } from '../state/view.ts';
 import { surfaceUnder } from './surface-under.ts';
@@ -21,9 +23,38 @@ function placeFor(p: PanePointer, standsAt: number): Vec3 | null {
   ) as unknown as Vec3;
 }
 
+/** Stands or hangs a thin sheet of the active material on a surface. */
+export function placeSheet(at: Vec3, normal: Vec3): void {
+  const { material, crosswise, sheetSize } = useView.getState();
+  const facts = materialFacts(material);
+  if (!facts) return notify('Make a material active in Stock first, such as reed, fern or ivy.');
+  if (facts.solidity === 'solid')
+    notify(`${materialLabel(material)} has no holes: a sheet of it looks like a board.`, 'sheet');
+  const [width, height] = sheetSize;
+  let made: ReadonlySet<string> = new Set();
+  const done = useEditor.getState().run('Thin sheet', (doc) => {
+    const result = addFoliage(doc, { material: facts, at, normal, crosswise, ...(width > 0 ? { width } : {}), ...(height > 0 ? { height } : {}) }); // prettier-ignore
+    made = result.brushes;
+    return result.doc;
+  });
+  if (done) useEditor.getState().select(selectOnly([...made].map((id) => ({ type: 'brush', id }) as const)));
+}
+
+/** The surface that a thin sheet stands on or hangs from. */
+function sheetPlace(p: PanePointer): { at: Vec3; normal: Vec3 } | null {
+  if (p.pane === 'eye') return p.normal ? { at: p.raw, normal: p.normal } : null;
+  const [x, y] = p.snapped;
+  return { at: [x, y, surfaceUnder(useEditor.getState().doc, p.snapped)], normal: [0, 0, 1] };
+}
+
 /** Click puts the active kind of entity on the surface under the pointer. */
 export const placeTool: Tool = {
   down: (p) => {
+    if (useView.getState().placing === 'sheet') {
+      const on = sheetPlace(p);
+      if (on) placeSheet(on.at, on.normal);
+      return;
+    }
     const kind = entityKind(useView.getState().entityKind);
     const at = kind && placeFor(p, kind.standsAt);
     if (!kind || !at) return;

@@ -12,7 +12,7 @@ import { hitSheet } from '../panes/sheet-geometry.ts';
 import { useEditor } from '../state/editor.ts';
 import { thingsOf } from '../state/selection.ts';
 import { useView } from '../state/view.ts';
-import { activeTool } from './index.ts';
+import { pointerTool } from './index.ts';
 import type { PanePointer } from './tool.ts';
 
 // What the tests of the tools share: a pointer over a drawing at known world places, without a browser.
@@ -52,8 +52,8 @@ export function pointer(kind: SheetKind, h: number, v: number, keys: Keys = {}):
 }
 
 export const click = (h: number, v: number, keys?: Keys, kind: SheetKind = 'plan') => {
-  activeTool().down(pointer(kind, h, v, keys));
-  activeTool().up(pointer(kind, h, v, keys));
+  pointerTool().down(pointer(kind, h, v, keys));
+  pointerTool().up(pointer(kind, h, v, keys));
 };
 export const drag = (
   from: readonly [number, number],
@@ -61,10 +61,10 @@ export const drag = (
   keys?: Keys,
   kind: SheetKind = 'plan',
 ) => {
-  activeTool().down(pointer(kind, ...from, keys));
-  activeTool().move(pointer(kind, (from[0] + to[0]) / 2, (from[1] + to[1]) / 2, keys));
-  activeTool().move(pointer(kind, ...to, keys));
-  activeTool().up(pointer(kind, ...to, keys));
+  pointerTool().down(pointer(kind, ...from, keys));
+  pointerTool().move(pointer(kind, (from[0] + to[0]) / 2, (from[1] + to[1]) / 2, keys));
+  pointerTool().move(pointer(kind, ...to, keys));
+  pointerTool().up(pointer(kind, ...to, keys));
 };
 export const crate = (id: string, at: Vec3, size = 64) =>
   dressSolid(boxSolid({ min: at, max: [at[0] + size, at[1] + size, at[2] + size] }), id, 'limewash', {
@@ -89,9 +89,9 @@ export function resetTools(): void {
     wall: 16,
     open: false,
     material: 'slate',
-    paintWhole: false,
+    paintMode: 'face',
     entityKind: 'spawn',
     carry: true,
   });
-  activeTool().cancel();
+  pointerTool().cancel();
 }

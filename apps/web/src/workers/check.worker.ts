@@ -9,6 +9,7 @@ import {
   type BlockCache,
   type Change,
   type Leak,
+  type MaterialFacts,
   type MapDocument,
   type Problem,
 } from '@yesca/core';
@@ -20,6 +21,7 @@ export interface CheckAnswer {
 }
 
 let doc: MapDocument | null = null;
+let materials: ReadonlyMap<string, MaterialFacts> = new Map();
 const cache: BlockCache = new Map();
 
 /** The live check: keeps its own copy of the map, follows its changes, and redoes only the blocks they touch. */
@@ -27,6 +29,9 @@ const checker = {
   reset(fresh: MapDocument): void {
     doc = fresh;
     cache.clear();
+  },
+  know(all: ReadonlyMap<string, MaterialFacts>): void {
+    materials = all;
   },
   follow(change: Change): void {
     if (doc) doc = applyChange(doc, change, 'after');
@@ -43,7 +48,11 @@ const checker = {
     return {
       state,
       leak: structure.leak,
-      problems: runChecks(doc, { placeOf: placesOf(structure), body: bodyIn(doc) }),
+      problems: runChecks(doc, {
+        placeOf: placesOf(structure),
+        body: bodyIn(doc),
+        materials: (name) => materials.get(name),
+      }),
     };
   },
 };

@@ -75,6 +75,23 @@ export function paintFaces(
   return changeFaces(doc, refs, (f) => withMaterial(f, material, facts));
 }
 
+/**
+ * Puts down what somebody paints with: a material, which then shows, or one of the tool materials Sky and Unseen, which
+ * change how faces are shown. `wholes` leaves faces Unseen that are, as when a whole brush is painted.
+ */
+export function dressFaces(
+  doc: MapDocument,
+  refs: readonly FaceRef[],
+  material: string,
+  facts: MaterialLookup,
+  wholes = false,
+): MapDocument {
+  const tool = facts(material)?.tool;
+  if (tool === 'sky' || tool === 'unseen') return setShow(doc, refs, tool);
+  const painted = paintFaces(doc, refs, material, facts);
+  return wholes ? painted : setShow(painted, refs, null);
+}
+
 /** Puts one material in the place of another through the whole map. Throws `material.notUsed` when no face has it. */
 export function replaceMaterial(doc: MapDocument, from: string, to: string, facts?: MaterialLookup): MapDocument {
   const refs = facesWith(doc, from);

@@ -12,7 +12,7 @@ import {
   type MaterialFacts,
 } from '../surface/index.ts';
 import { oneRoom } from '../testing/rooms.ts';
-import { allFaces, findFaces, paintFaces, replaceMaterial, setFrames, setGrain, setMirror, type FaceRef } from './faces.ts'; // prettier-ignore
+import { allFaces, dressFaces, findFaces, paintFaces, replaceMaterial, setFrames, setGrain, setMirror, type FaceRef } from './faces.ts'; // prettier-ignore
 import { reshapeBrushes } from './shaping.ts';
 import { alignFaces, copyAlignment, farFace, flowFaces, flushFaces, mirrorAlignment, pointOfTexel, regionsFor, scatterAlignment, showBothSides, type Alignment } from './surfaces.ts'; // prettier-ignore
 
@@ -376,6 +376,13 @@ describe('materials of other sizes', () => {
     expect(look(out, south).face.material).toBe('signs');
     expect(out.brushes.get('b0')!.faces.filter((f) => f.material === 'fine')).toHaveLength(5);
     expect(() => replaceMaterial(doc, 'nowhere', 'fine')).toThrow(expect.objectContaining({ code: 'material.notUsed' })); // prettier-ignore
+  });
+  test('painting shows the material, Sky and Unseen change how a face is shown, a whole brush keeps its Unseen faces', () => {
+    const tools = (name: string) => (name === 'hide' ? { ...WALL, name, tool: 'unseen' as const } : facts(name));
+    const hidden = dressFaces(doc, [south], 'hide', tools);
+    expect(look(hidden, south).face).toMatchObject({ material: 'wall', show: 'unseen' });
+    expect(look(dressFaces(hidden, [south], 'signs', tools, true), south).face).toMatchObject({ material: 'signs', show: 'unseen' }); // prettier-ignore
+    expect(look(dressFaces(hidden, [south], 'signs', tools), south).face.show).toBeUndefined();
   });
   test('mirror strength and grain are kept in their ranges, and none is not written', () => {
     const set = setGrain(setMirror(doc, [south], 0.4), [south], 0.5);

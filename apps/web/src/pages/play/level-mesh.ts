@@ -3,6 +3,7 @@ import {
 } from 'three'; // prettier-ignore
 import { linearColor, LUX_SCALE, markVisible, NO_PAGE, type Level } from '@yesca/core';
 import { materialSize, materialTexture } from '../../panes/textures.ts';
+import { materialFacts } from '../../state/library.ts';
 
 /** Lux that a white wall shows as full white before the tone curve bends. */
 const WHITE_LUX = 55;
@@ -23,13 +24,16 @@ const LIT = /* glsl */ `
 uniform sampler2D map;
 uniform sampler2D lightMap;
 uniform float exposure;
+uniform float holes;
 varying vec2 vUv;
 varying vec2 vLight;
 void main() {
   vec3 lux = texture2D(lightMap, vLight).rgb;
-  vec3 c = texture2D(map, vUv).rgb * lux * exposure;
+  vec4 texel = texture2D(map, vUv);
+  if (holes > 0.5 && texel.a < 0.5) discard;
+  vec3 c = texel.rgb * lux * exposure;
   // Bright light bends over instead of clipping.
-  gl_FragColor = linearToOutputTexel(vec4(1.0 - exp(-c * 1.35), 1.0));
+  gl_FragColor = linearToOutputTexel(vec4(1.0 - exp(-c * 1.35), holes > 0.5 ? 1.0 : texel.a));
 }`;
 
 const SKY = /* glsl */ `
@@ -77,9 +81,7 @@ export function makeLevelMesh(level: Level, onTexture: () => void): LevelMesh {
     geometry.setIndex(new BufferAttribute(index, 1).setUsage(DynamicDrawUsage));
     const mesh = new Mesh(
       geometry,
-      key === 'sky'
-        ? skyMaterial(level)
-        : litMaterial(materialTexture(name, onTexture), pages[level.surfacePage[surfaces[0]!]!]!),
+      key === 'sky' ? skyMaterial(level) : litMaterial(name, onTexture, pages[level.surfacePage[surfaces[0]!]!]!),
     );
     // Culling is by cells; the mesh's own bounds span the map.
     mesh.frustumCulled = false;
@@ -140,12 +142,21 @@ function lightPages(level: Level): DataTexture[] {
   });
 }
 
-const litMaterial = (map: Texture, lightMap: Texture): ShaderMaterial =>
-  new ShaderMaterial({
+function litMaterial(name: string, onTexture: () => void, lightMap: Texture): ShaderMaterial {
+  const solidity = materialFacts(name)?.solidity ?? 'solid';
+  return new ShaderMaterial({
     vertexShader: VERTEX,
     fragmentShader: LIT,
-    uniforms: { map: { value: map }, lightMap: { value: lightMap }, exposure: { value: LUX_SCALE / WHITE_LUX } },
+    uniforms: {
+      map: { value: materialTexture(name, onTexture) },
+      lightMap: { value: lightMap },
+      exposure: { value: LUX_SCALE / WHITE_LUX },
+      holes: { value: solidity === 'cutOut' ? 1 : 0 },
+    },
+    transparent: solidity === 'seeThrough',
+    depthWrite: solidity !== 'seeThrough',
   });
+}
 
 const skyMaterial = (level: Level): ShaderMaterial =>
   new ShaderMaterial({

@@ -1,5 +1,5 @@
 import './shape.css';
-import { ActionIcon, SegmentedControl, Tooltip } from '@mantine/core';
+import { ActionIcon, Tooltip } from '@mantine/core';
 import {
   IconLayoutSidebarLeftCollapse,
   IconLayoutSidebarRightCollapse,
@@ -14,6 +14,8 @@ import { useState } from 'react';
 import { Group as PanelGroup, Panel, Separator, useDefaultLayout } from 'react-resizable-panels';
 import { lastPane } from '../../commands/last-pane.ts';
 import { useKeys } from '../../commands/useKeys.ts';
+import { Choice } from '../../fields/Choice.tsx';
+import { FlatView } from '../../panes/FlatView.tsx';
 import { EyePane } from '../../panes/EyePane.tsx';
 import { SheetPane } from '../../panes/SheetPane.tsx';
 import { Particulars } from '../../panels/Particulars.tsx';
@@ -106,6 +108,7 @@ export function Shape() {
 /** All three panes, their sizes and order remembered in this browser. */
 function Panes({ open }: { open: (p: PanePointer, x: number, y: number) => void }) {
   const swapped = useView((s) => s.swapped);
+  const flat = useView((s) => s.flat);
   const columns = useDefaultLayout({ id: 'yesca-columns', storage: localStorage });
   const rows = useDefaultLayout({ id: 'yesca-rows', storage: localStorage });
   const plan = (
@@ -117,9 +120,13 @@ function Panes({ open }: { open: (p: PanePointer, x: number, y: number) => void 
   );
   const section = (
     <Panel key="section" id="section" minSize="15%" defaultSize="38%">
-      <Framed name="section">
-        <SheetPane kind="section" onMenu={open} />
-      </Framed>
+      {flat ? (
+        <FlatView />
+      ) : (
+        <Framed name="section">
+          <SheetPane kind="section" onMenu={open} />
+        </Framed>
+      )}
     </Panel>
   );
   const [upper, lower] = swapped.sheet ? [section, plan] : [plan, section];
@@ -157,18 +164,18 @@ function Framed({ name, children }: { name: PaneName; children: React.ReactNode 
       {children}
       <div className="framed-tools">
         {name === 'eye' && (
-          <Tooltip label="How the Eye shows surfaces — T">
-            <SegmentedControl
-              size="xs"
-              aria-label="Eye mode"
-              value={eyeMode}
-              onChange={(v) => set({ eyeMode: v as 'clay' })}
-              data={[
-                { value: 'clay', label: 'Clay' },
-                { value: 'textured', label: 'Textured' },
-              ]}
-            />
-          </Tooltip>
+          <Choice
+            label="Eye mode"
+            tip="How the Eye shows surfaces: as clay, textured (T changes), with the grid of texels (Alt T), or coloured by density"
+            value={eyeMode}
+            options={[
+              ['clay', 'Clay'],
+              ['textured', 'Textured'],
+              ['texels', 'Texels'],
+              ['density', 'Density'],
+            ]}
+            onChange={(v) => set({ eyeMode: v })}
+          />
         )}
         {name === 'eye' && (
           <Tooltip label="Walk instead of flying: hold the right button, W A S D, Space jumps, C crouches — K">

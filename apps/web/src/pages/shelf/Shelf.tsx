@@ -64,6 +64,9 @@ export function Shelf() {
               { value: 'name', label: 'By name' },
             ]}
           />
+          <Button variant="default" component={Link} to="/materials">
+            Materials
+          </Button>
           <Button variant="default" onClick={newProject}>
             New project
           </Button>

@@ -1,0 +1,97 @@
+import {
+  alignFaces, copyAlignment, crossSheets, facesWith, flowFaces, mirrorAlignment, replaceMaterial, scatterAlignment,
+  showBothSides, type Alignment, type FaceRef, type MapDocument,
+} from '@yesca/core'; // prettier-ignore
+import { useEditor } from '../state/editor.ts';
+import { materialFacts, materialLabel } from '../state/library.ts';
+import { notify } from '../state/notify.ts';
+import { NOTHING, selectOnly } from '../state/selection.ts';
+import { useView } from '../state/view.ts';
+import { placeSheet } from '../tools/place.ts';
+import { surfaceUnder } from '../tools/surface-under.ts';
+import { lastPane } from './last-pane.ts';
+
+const editor = () => useEditor.getState();
+const view = () => useView.getState();
+
+/** The selected faces; with none selected, a hint. */
+function chosen(atLeast = 1): readonly FaceRef[] | null {
+  const { faces } = editor().selection;
+  if (faces.length >= atLeast) return faces;
+  notify(atLeast === 1 ? 'Select faces first: Alt-click in Pick, Ctrl-click in Paint.' : 'Select two or more faces: the first is what the others are laid by.'); // prettier-ignore
+  return null;
+}
+
+function onFaces(
+  label: string,
+  command: (doc: MapDocument, faces: readonly FaceRef[]) => MapDocument,
+  atLeast = 1,
+): void {
+  // prettier-ignore
+  const faces = chosen(atLeast);
+  if (faces) editor().run(label, (doc) => command(doc, faces));
+}
+
+/** Does one thing to the texture of the selected faces, each by itself or as one piece. */
+export const alignSelected = (label: string, what: Alignment): void =>
+  onFaces(label, (doc, faces) => alignFaces(doc, faces, what, { facts: materialFacts, asPiece: view().asPiece }));
+
+export const fitSelected = (): void => alignSelected('Fit texture', { do: 'fit', repeats: view().repeats });
+
+/** Moves the picture of the selected faces by the step of texels. */
+export function nudgeTexture(across: number, down: number): void {
+  const step = view().texelStep;
+  alignSelected('Nudge texture', { do: 'nudge', across: across * step, down: down * step });
+}
+
+/** From the first selected face to the others. */
+export const flowSelected = (): void =>
+  onFaces('Flow texture', (doc, [first, ...others]) => flowFaces(doc, first!, others, { facts: materialFacts, seam: view().seam, close: view().closeFlow }), 2); // prettier-ignore
+export const copySelected = (): void =>
+  onFaces('Copy alignment', (doc, [first, ...others]) => copyAlignment(doc, first!, others), 2);
+export const mirrorSelected = (): void =>
+  onFaces('Mirror alignment', (doc, [first, ...others]) => mirrorAlignment(doc, first!, others), 2);
+export const bothSidesSelected = (): void => onFaces('Both sides', showBothSides);
+
+let scatterSeed = 1;
+/** Another start of the picture for each face, a new one every time. */
+export const scatterSelected = (turn: boolean): void =>
+  onFaces('Scatter textures', (doc, faces) => scatterAlignment(doc, faces, scatterSeed++, { facts: materialFacts, turn })); // prettier-ignore
+
+/** Selects all faces that have the active material. */
+export function selectWithMaterial(material = view().material): void {
+  const faces = facesWith(editor().doc, material);
+  if (faces.length === 0) notify(`No face has ${materialLabel(material)}.`);
+  else editor().select({ ...NOTHING, faces });
+}
+
+/** The active material in the place of another one through the map. */
+export function replaceThroughMap(from: string, to = view().material): void {
+  if (from === to) return notify('Make another material active first: that one takes its place.');
+  const count = facesWith(editor().doc, from).length;
+  if (editor().run('Replace material', (doc) => replaceMaterial(doc, from, to, materialFacts)))
+    notify(`${materialLabel(to)} took the place of ${materialLabel(from)} on ${count} faces.`);
+}
+
+/** A thin sheet where the pointer is: on the surface it points at, or on the floor below it. */
+export function placeSheetHere(): void {
+  const { at, normal, kind } = lastPane;
+  if (!at) return;
+  if (kind === 'eye')
+    return normal ? placeSheet(at, normal) : notify('Point at a wall, a floor or a ceiling in the Eye.');
+  placeSheet([at[0], at[1], surfaceUnder(editor().doc, at)], [0, 0, 1]);
+}
+
+/** A second sheet square to each selected one. */
+export function crossSelected(): void {
+  const { selection, select } = editor();
+  let made: ReadonlySet<string> = new Set();
+  if (
+    editor().run('Cross sheets', (doc) => {
+      const result = crossSheets(doc, selection.brushes);
+      made = result.brushes;
+      return result.doc;
+    })
+  )
+    select(selectOnly([...made].map((id) => ({ type: 'brush', id }) as const)));
+}

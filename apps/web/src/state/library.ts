@@ -1,0 +1,51 @@
+import { create } from 'zustand';
+import { persist } from 'zustand/middleware';
+import { MATERIALS, type Material } from '@yesca/stock';
+import type { MaterialLookup } from '@yesca/core';
+
+export interface LibraryState {
+  /** All materials by name: those that ship, and the imported ones once the server told of them. */
+  readonly materials: ReadonlyMap<string, Material>;
+  /** Names of what was painted with last, newest first. */
+  readonly recent: readonly string[];
+  readonly favourites: readonly string[];
+  /** Packs that are left out of the library here. */
+  readonly packsOff: readonly string[];
+  readonly largeThumbs: boolean;
+  readonly setMaterials: (all: readonly Material[]) => void;
+  readonly used: (name: string) => void;
+  readonly toggleFavourite: (name: string) => void;
+  readonly togglePack: (pack: string) => void;
+  readonly setLargeThumbs: (large: boolean) => void;
+}
+
+const RECENT = 12;
+const toggled = (list: readonly string[], name: string): readonly string[] =>
+  list.includes(name) ? list.filter((x) => x !== name) : [...list, name];
+
+/** What is known of materials in this page, and what its user keeps of them in this browser. */
+export const useLibrary = create<LibraryState>()(
+  persist(
+    (set, get) => ({
+      materials: new Map(MATERIALS.map((m) => [m.name, m])),
+      recent: [],
+      favourites: [],
+      packsOff: [],
+      largeThumbs: false,
+      setMaterials: (all) => set({ materials: new Map(all.map((m) => [m.name, m])) }),
+      used: (name) => set({ recent: [name, ...get().recent.filter((x) => x !== name)].slice(0, RECENT) }),
+      toggleFavourite: (name) => set({ favourites: toggled(get().favourites, name) }),
+      togglePack: (pack) => set({ packsOff: toggled(get().packsOff, pack) }),
+      setLargeThumbs: (largeThumbs) => set({ largeThumbs }),
+    }),
+    {
+      name: 'yesca-library',
+      partialize: ({ recent, favourites, packsOff, largeThumbs }) => ({ recent, favourites, packsOff, largeThumbs }),
+    },
+  ),
+);
+
+/** What is known of a material, for commands. */
+export const materialFacts: MaterialLookup = (name) => useLibrary.getState().materials.get(name);
+
+export const materialLabel = (name: string): string => useLibrary.getState().materials.get(name)?.label ?? name;
