@@ -2,6 +2,7 @@ import { readFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import sharp from 'sharp';
 import {
+  bodyIn,
   buildStructure,
   parseMap,
   placesOf,
@@ -127,7 +128,8 @@ describe('demo maps', () => {
     const s = buildStructure(doc.brushes.values(), seedsOf(doc));
     expect(s.leak).toBeNull();
     expect(s.misplaced).toEqual([]);
-    expect(runChecks(doc, { placeOf: placesOf(s) })).toEqual([]);
+    const materials = (name: string) => MATERIALS.find((m) => m.name === name);
+    expect(runChecks(doc, { placeOf: placesOf(s), body: bodyIn(doc), materials })).toEqual([]);
   });
 
   test('the Tidemill has its quay, hall, stair and loft, lamps, sun and sky', () => {

@@ -8,7 +8,7 @@ import { useLibrary } from '../state/library.ts';
 import { useView, type EyeMode } from '../state/view.ts';
 import { batchBrushes, GHOST_BATCH, SKY_BATCH } from './eye-geometry.ts';
 import { readInks, type Inks } from './inks.ts';
-import { surfaceMaterial } from './surface-shader.ts';
+import { DENSITY_COLORS, surfaceMaterial } from './surface-shader.ts';
 import { materialSize, materialTexture } from './textures.ts';
 
 /** Brushes, drawn by material: textured, as clay, or with what the Eye's mode tells of their texture. */
@@ -50,7 +50,7 @@ function Look({ name, mode, inks }: { name: string; mode: EyeMode; inks: Inks })
   const wanted = useEditor((s) => s.doc.settings.texelsPerCm ?? NATURAL_TEXELS_PER_CM);
   const view = mode === 'texels' || mode === 'density' ? mode : null;
   const shader = useMemo(
-    () => (view ? surfaceMaterial(view, materialTexture(name, invalidate), materialSize(name), wanted, { ink: inks.ink, coarse: '#4a6fb0', right: '#d9cfbc', fine: '#b0523f' }) : null), // prettier-ignore
+    () => (view ? surfaceMaterial(view, materialTexture(name, invalidate), materialSize(name), wanted, { ink: inks.ink, ...DENSITY_COLORS }) : null), // prettier-ignore
     [view, name, wanted, inks, invalidate],
   );
   useEffect(() => () => shader?.dispose(), [shader]);

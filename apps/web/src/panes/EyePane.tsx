@@ -16,6 +16,7 @@ import {
   dot,
   firstHit,
   makeTracer,
+  NATURAL_TEXELS_PER_CM,
   solidAt,
   type MapDocument,
   type Tracer,
@@ -35,6 +36,7 @@ import { allowMaterial, dropMaterial } from './drop-material.ts';
 import { modifiers, type PointerKeys } from './pointer.ts';
 import { thingsAt, type SheetHit } from './sheet-geometry.ts';
 import { readInks } from './inks.ts';
+import { DENSITY_COLORS } from './surface-shader.ts';
 import { EyeBrushes } from './EyeBrushes.tsx';
 import { EyeCamera, type EyeControls } from './EyeCamera.tsx';
 import { EyeTexture } from './EyeTexture.tsx';
@@ -281,6 +283,7 @@ export function EyePane({ onMenu }: { onMenu?: (p: PanePointer, x: number, y: nu
         <EyeCamera controls={controls} mapId={mapId} />
       </Canvas>
       <EyeNotice controls={controls} />
+      <DensityLegend />
     </div>
   );
 }
@@ -320,6 +323,25 @@ function lookAlong(doc: MapDocument, from: Vec3, d: Vec3): { at: Vec3; normal?: 
     start = [start[0] + d[0] * step, start[1] + d[1] * step, start[2] + d[2] * step];
   }
   return { at: [from[0] + d[0] * 300, from[1] + d[1] * 300, from[2] + d[2] * 300], hits };
+}
+
+/** What the colours of the density view mean. */
+function DensityLegend() {
+  const shown = useView((s) => s.eyeMode === 'density');
+  const wanted = useEditor((s) => s.doc.settings.texelsPerCm ?? NATURAL_TEXELS_PER_CM);
+  if (!shown) return null;
+  const { coarse, right, fine } = DENSITY_COLORS;
+  return (
+    <div className="density-legend" aria-label="Density of textures">
+      <span style={{ background: `linear-gradient(90deg, ${coarse}, ${right}, ${fine})` }} />
+      <div className="mono">
+        {[1 / 4, 1, 4].map((k) => (
+          <b key={k}>{Math.round(wanted * 100 * k)}</b>
+        ))}
+      </div>
+      texels a metre; striped where more than twice off
+    </div>
+  );
 }
 
 /** Says when the camera is inside a solid or outside the map, and offers the way back to a spawn. */

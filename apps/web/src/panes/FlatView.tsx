@@ -260,7 +260,7 @@ export function FlatView() {
         </Tooltip>
         <Text size="xs" c="dimmed" flex={1} truncate>
           {flat.box
-            ? `Drag the faces over the picture · Shift arrows move it by ${texelStep}`
+            ? `Drag faces over the picture · Shift arrows: ${texelStep} tx`
             : 'Select faces: Ctrl-click in Paint, Alt-click in Pick.'}
         </Text>
         <Tooltip label="Fit the faces into the view">

@@ -1,5 +1,8 @@
 import { Color, ShaderMaterial, type Texture } from 'three';
 
+/** Colours of the density view: too coarse, as wanted, too fine. */
+export const DENSITY_COLORS = { coarse: '#4a6fb0', right: '#d9cfbc', fine: '#b0523f' } as const;
+
 /** How the Eye shows surfaces besides as they are. */
 export type SurfaceView = 'texels' | 'density';
 

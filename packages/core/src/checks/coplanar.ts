@@ -24,6 +24,8 @@ export const coplanarFaces: Rule = {
       pa.forEach((plane, i) =>
         pb.forEach((other, j) => {
           if (!samePlane(plane, other) || sameLook(a, i, b, j)) return;
+          // What is never drawn cannot flicker.
+          if (a.faces[i]!.show === 'unseen' || b.faces[j]!.show === 'unseen') return;
           const shared = intersectWindings(faceWinding(a, i), faceWinding(b, j), plane.normal);
           if (!shared || windingArea(shared) < LEAST_OVERLAP) return;
           const at: Vec3 = windingCentroid(shared);

@@ -83,15 +83,23 @@ const wanted = (doc: MapDocument): number => doc.settings.texelsPerCm ?? NATURAL
 const offDensity = (d: Density, want: number): boolean =>
   d.mean > want * DENSITY_FACTOR * SLACK || d.mean * DENSITY_FACTOR * SLACK < want;
 
-/** Materials with regions are fitted to faces, so their density is what it comes to. */
-const isLaid = ({ facts }: Drawn): boolean => !!facts && !facts.regions?.length;
+/** Pictures of single things (with regions, with holes) are fitted to faces, so their density is what it comes to. */
+const isLaid = ({ facts }: Drawn): boolean => !!facts && !facts.regions?.length && facts.solidity !== 'cutOut';
+
+/** Faces smaller than this (cm) either way hardly show how dense their texture is. */
+const SMALL = 32;
+const isSmall = ({ brush, face }: Drawn): boolean =>
+  Math.max(...boxSize(boxOf(face.loop.map((k) => brush.vertices[k]!)))) < SMALL;
 
 export const density: Rule = {
   code: 'check.density',
   find: (doc, context) =>
     byMaterial(
       'check.density',
-      where(drawnFaces(doc, context), (f) => isLaid(f) && offDensity(densityOf(f.face.frame, f.plane), wanted(doc))),
+      where(
+        drawnFaces(doc, context),
+        (f) => isLaid(f) && !isSmall(f) && offDensity(densityOf(f.face.frame, f.plane), wanted(doc)),
+      ),
       (name, count, { face, plane }) =>
         `${facesAre(count, 'is', 'are', `of ${name} `)} laid at about ${Math.round(densityOf(face.frame, plane).mean * 100)} texels a metre where the map wants ${Math.round(wanted(doc) * 100)}. Lay it at natural size, or change what the map wants.`,
     ),
@@ -105,7 +113,7 @@ export const stretched: Rule = {
       'check.stretched',
       where(drawnFaces(doc, context), (f) => {
         const { most, least } = densityOf(f.face.frame, f.plane);
-        return isLaid(f) && most > least * STRETCH_FACTOR * SLACK;
+        return isLaid(f) && !isSmall(f) && most > least * STRETCH_FACTOR * SLACK;
       }),
       (name, count) =>
         `${facesAre(count, 'shows', 'show', `of ${name} `)} the picture stretched more one way than the other. Lay it at natural size.`,

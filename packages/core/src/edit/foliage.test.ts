@@ -13,16 +13,16 @@ describe('thin vegetation', () => {
   test('stands on a floor at natural size: one unit thick, detail, passable, the picture on both wide faces', () => {
     const { doc, brushes } = addFoliage(emptyMap('t'), { material: FERN, at: [100, 50, 16], normal: [0, 0, 1] });
     const [brush] = [...brushes].map((id) => doc.brushes.get(id)!);
-    expect(brushBounds(brush!)).toEqual({ min: [36, 49.5, 16], max: [164, 50.5, 80] });
+    expect(brushBounds(brush!)).toEqual({ min: [36, 49, 16], max: [164, 50, 80] });
     expect(brush).toMatchObject({ role: 'detail', stops: [] });
     expect(stopsPlayers(brush!)).toBe(false);
     expect(collisionOf(doc).first).toHaveLength(1);
     const faces = findFaces(doc, allFaces(doc, brushes));
     expect(faces.filter((f) => f.face.show === 'unseen')).toHaveLength(4);
     const [south, north] = [-1, 1].map((way) => faces.find((f) => f.plane.normal[1] === way)!);
-    near(texelAt(south!.frame, [36, 49.5, 80]), [0, 0]);
-    near(texelAt(south!.frame, [164, 49.5, 16]), [256, 128]);
-    near(texelAt(north!.frame, [36, 50.5, 80]), [0, 0]);
+    near(texelAt(south!.frame, [36, 49, 80]), [0, 0]);
+    near(texelAt(south!.frame, [164, 49, 16]), [256, 128]);
+    near(texelAt(north!.frame, [36, 50, 80]), [0, 0]);
   });
   test('hangs flat on a wall, whichever way it looks, with its face outward', () => {
     for (const normal of [
@@ -40,8 +40,8 @@ describe('thin vegetation', () => {
   test('hangs down from a ceiling', () => {
     const { doc, brushes } = addFoliage(emptyMap('t'), { material: FERN, at: [0, 0, 272], normal: [0, 0, -1] });
     expect(brushBounds(doc.brushes.get([...brushes][0]!)!)).toMatchObject({
-      min: [-64, -0.5, 208],
-      max: [64, 0.5, 272],
+      min: [-64, -1, 208],
+      max: [64, 0, 272],
     });
   });
   test('crosswise it is two, grouped; a single one is doubled later too', () => {
@@ -52,7 +52,7 @@ describe('thin vegetation', () => {
     const crossed = crossSheets(one.doc, one.brushes);
     expect(crossed.brushes.size).toBe(2);
     const boxes = [...crossed.brushes].map((id) => brushBounds(crossed.doc.brushes.get(id)!));
-    near([...boxes[1]!.min, ...boxes[1]!.max], [9.5, -44, 0, 10.5, 84, 64]);
+    near([...boxes[1]!.min, ...boxes[1]!.max], [9.5, -44.5, 0, 10.5, 83.5, 64]);
   });
   test('sizes that are none are refused', () => {
     for (const width of [0, NaN, 9999]) expect(() => addFoliage(emptyMap('t'), { material: FERN, at: [0, 0, 0], normal: [0, 0, 1], width })).toThrow(expect.objectContaining({ code: 'foliage.size' })); // prettier-ignore

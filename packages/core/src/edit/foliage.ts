@@ -28,11 +28,11 @@ export interface Foliage {
 
 /** An upright sheet over the origin: the picture on both wide faces as one seen from both sides, the rims Unseen. */
 function sheet(material: MaterialFacts, width: number, height: number): Brush {
-  const half = SHEET_THICKNESS / 2;
-  const brush = dressSolid(boxSolid({ min: [-width / 2, -half, 0], max: [width / 2, half, height] }), newId(), material.name, { role: 'detail', stops: [] }); // prettier-ignore
+  // Its back goes through the origin, so that it keeps whole centimetres and lies flat against a wall.
+  const brush = dressSolid(boxSolid({ min: [-width / 2, -SHEET_THICKNESS, 0], max: [width / 2, 0, height] }), newId(), material.name, { role: 'detail', stops: [] }); // prettier-ignore
   const planes = brushPlanes(brush);
   const front = worldFrame([0, -1, 0]);
-  const points: Vec3[] = [[-width / 2, -half, 0], [width / 2, -half, height]]; // prettier-ignore
+  const points: Vec3[] = [[-width / 2, 0, 0], [width / 2, 0, height]]; // prettier-ignore
   const frame = changeTexels(front, fitChange(texelBox([{ frame: front, points }]), wholePicture(material), [1, 1]));
   const faces = brush.faces.map((f, i) =>
     planes[i]!.normal[1] === 0 ? { ...f, show: 'unseen' as const } : { ...f, frame: throughFrame(frame, planes[i]!) },
@@ -53,8 +53,7 @@ export function addFoliage(doc: MapDocument, spec: Foliage): { doc: MapDocument;
   const onWall = Math.abs(normal[2]) < WALL;
   const facing = onWall ? (Math.atan2(normal[1], normal[0]) * 180) / Math.PI + 90 : turn;
   const low = onWall ? at[2] - height / 2 : normal[2] < 0 ? at[2] - height : at[2];
-  const off = onWall ? SHEET_THICKNESS / 2 : 0;
-  const place: Vec3 = [at[0] + normal[0] * off, at[1] + normal[1] * off, low];
+  const place: Vec3 = [at[0], at[1], low];
   const turns = crosswise && !onWall ? [facing, facing + 90] : [facing];
   const made = turns.map((degrees) => {
     const upright = transformBrush(sheet(material, width, height), rotation(2, degrees, [0, 0, 0]), true);

@@ -94,12 +94,15 @@ function remake(
       ...(room.layer ? { layer: room.layer } : {}),
     } as const;
     const made: Brush = alike
-      ? { ...redress(solid, alike), ...tag, id: brushId }
+      ? { ...redress(solid, alike, same ? {} : { follow: OTHER_PART }), ...tag, id: brushId }
       : dressSolid(solid, brushId, materialOf(part, look), tag);
     brushes.set(brushId, finishPart(made, part, room, look, alike === undefined || alike.room!.part !== part));
   }
   return { ...doc, brushes };
 }
+
+/** A new part takes the look of another one, and its very picture only where it lies in the same direction. */
+const OTHER_PART = 0.999;
 
 /** The brush whose dressing a new part takes over: of its own side, the side it was split from, a neighbouring side, or any wall. */
 function forerunner(

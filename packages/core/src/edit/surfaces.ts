@@ -128,7 +128,7 @@ export function regionsFor(doc: MapDocument, ref: FaceRef, facts: MaterialLookup
 
 export interface FlowOptions extends Pick<UnfoldOptions, 'seam'> {
   readonly facts: MaterialLookup;
-  /** Stretch the picture across so that whole repeats close a ring. */
+  /** Lay the picture a little larger or smaller, so that whole repeats close a ring. */
   readonly close?: boolean;
   /** Give the faces the first one's material as well. */
   readonly paint?: boolean;
@@ -151,7 +151,7 @@ export function flowFaces(
     throw new EditError('flow.nothing', 'None of these faces shares an edge with the first. Select faces that meet.');
   const root = faces[0]!;
   const stretch = close ? closingStretch(faces, piece, root.frame, (facts(root.face.material) ?? UNKNOWN).width) : 1;
-  const start = changeTexels(root.frame, { ku: stretch, kv: 1, du: 0, dv: 0 });
+  const start = changeTexels(root.frame, { ku: stretch, kv: stretch, du: 0, dv: 0 });
   const out = putFrames(doc, faces, layPiece(faces, piece, start));
   const reached = piece.steps.map((s) => faces[s.face]!.ref);
   return paint ? paintFaces(out, reached, root.face.material) : out;

@@ -156,16 +156,21 @@ export function layPiece(facets: readonly Facet[], piece: Piece, frame: TextureF
   return frames;
 }
 
+/** A ring that would need more stretching than this to close is left with its seam. */
+const MOST_STRETCH = 1.5;
+
 /**
- * How much the picture must be stretched across for its columns to meet where a ring closes, in whole repeats of `width`
- * texels; 1 where nothing closes.
+ * How much smaller the picture must be laid for its columns to meet where a ring closes, in whole repeats of `width` texels;
+ * 1 where nothing closes, or only by too much.
  */
 export function closingStretch(facets: readonly Facet[], piece: Piece, frame: TextureFrame, width: number): number {
   const frames = layPiece(facets, piece, frame);
   for (const { a, b, over } of piece.seams) {
     const at = lerp(over[0], over[1], 0.5);
     const gap = Math.abs(texelAt(frames.get(a)!, at)[0] - texelAt(frames.get(b)!, at)[0]);
-    if (gap > width * 0.01) return (Math.max(1, Math.round(gap / width)) * width) / gap;
+    if (gap < width * 0.01) continue;
+    const k = (Math.max(1, Math.round(gap / width)) * width) / gap;
+    return k > MOST_STRETCH || k < 1 / MOST_STRETCH ? 1 : k;
   }
   return 1;
 }

@@ -1,7 +1,12 @@
 import {
-  addBrushes, addShape, boxSolid, cutBrushes, changeEntity, contentHash, dressSolid, normalize, placeEntity, prismSolid, removePicked, repeatAlong, rotation, shellPicked, subtractBrushes, transformBrush, type Brush,
+  addBrushes, addFoliage, addShape, alignFaces, brushPlanes, facesFacing, flowFaces, paintFaces, partKind, type Alignment, type FaceRef, type Foliage, boxSolid, cutBrushes, changeEntity, contentHash, dressSolid, normalize, placeEntity, prismSolid, removePicked, repeatAlong, rotation, shellPicked, subtractBrushes, transformBrush, type Brush,
   type MapDocument, type Point2, type Role, type ShapeKind, type ShapeValue, type Solid, type Vec3,
 } from '@yesca/core'; // prettier-ignore
+import { MATERIALS } from '../materials/list.ts';
+
+const STOCK = new Map(MATERIALS.map((m) => [m.name, m]));
+/** What is known of the materials that ship. */
+export const stockFacts = (name: string) => STOCK.get(name);
 
 /** Draws demo maps: shorthands over the same commands the editor uses. */
 export class Draft {
@@ -87,6 +92,56 @@ export class Draft {
     const turned = transformBrush(brush, rotation(axis, degrees, about), true);
     this.doc = { ...this.doc, brushes: new Map(this.doc.brushes).set(brush.id, turned) };
     return turned;
+  }
+
+  /** Faces of brushes that look one way, or of all sides but top and foot with `around`. */
+  faces(brushes: Iterable<string>, way: Vec3 | 'around'): FaceRef[] {
+    if (way !== 'around') return facesFacing(this.doc, brushes, way);
+    return [...brushes].flatMap((id) => {
+      const brush = this.doc.brushes.get(id)!;
+      const planes = brushPlanes(brush);
+      return brush.faces.flatMap((f, i) => (Math.abs(planes[i]!.normal[2]) < 0.1 ? [{ brush: id, face: f.id }] : []));
+    });
+  }
+
+  /** Ids of the brushes with a name, in the order in which they were drawn. */
+  called(name: string): string[] {
+    return [...this.doc.brushes.values()].filter((b) => b.name === name).map((b) => b.id);
+  }
+
+  /** Ids of a room's brushes of a kind: floor, ceiling, wall and so on. */
+  partsOf(room: string, kind: string): string[] {
+    return [...this.doc.brushes.values()]
+      .filter((b) => b.room?.id === room && partKind(b.room.part) === kind)
+      .map((b) => b.id);
+  }
+
+  paint(faces: readonly FaceRef[], material: string): void {
+    this.doc = paintFaces(this.doc, faces, material, stockFacts);
+  }
+
+  align(faces: readonly FaceRef[], what: Alignment, asPiece = false): void {
+    this.doc = alignFaces(this.doc, faces, what, { facts: stockFacts, asPiece });
+  }
+
+  /** Runs the texture of the first face round the others, in whole repeats. */
+  flow(faces: readonly FaceRef[]): void {
+    this.doc = flowFaces(this.doc, faces[0]!, faces.slice(1), { facts: stockFacts, close: true });
+  }
+
+  /** Leaves or netting on a surface. */
+  sheet(material: string, at: Vec3, normal: Vec3, name: string, more: Partial<Foliage> = {}): void {
+    const { doc, brushes } = addFoliage(this.doc, { material: stockFacts(material)!, at, normal, ...more });
+    this.doc = doc;
+    this.named([...brushes], name);
+  }
+
+  /** A thin board whose face (and far side) takes a region of a sheet exactly, as a sign or a door leaf does. */
+  board(min: Vec3, max: Vec3, material: string, region: string, name: string): void {
+    const brush = this.box(min, max, material, name);
+    const thin = [0, 1, 2].reduce((a, b) => (max[b]! - min[b]! < max[a]! - min[a]! ? b : a));
+    for (const side of [-1, 1])
+      this.align(this.faces([brush.id], [0, 1, 2].map((i) => (i === thin ? side : 0)) as unknown as Vec3), { do: 'region', name: region }); // prettier-ignore
   }
 
   thing(kind: string, at: Vec3, name: string, turn = 0, params: Record<string, number | string> = {}): void {

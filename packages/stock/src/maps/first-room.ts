@@ -17,6 +17,15 @@ export function firstRoom(): MapDocument {
   d.box([128, 48, 0], [200, 120, 72], 'tarred-board', 'Crate');
   d.box([216, 64, 0], [272, 120, 56], 'sea-paint', 'Small crate');
   d.prism([208, -200, 0], [272, -136, 88], 12, 'oak-plank', 'Barrel');
+  const barrel = d.called('Barrel');
+  d.paint(d.faces(barrel, 'around'), 'pine-board');
+  d.flow(d.faces(barrel, 'around'));
+  for (const [x, y, z] of [[-220, 150, 206], [120, -40, 222]] as const) {
+    const glass = d.box([x - 8, y - 8, z], [x + 8, y + 8, z + 14], 'lamp-glass', 'Lamp');
+    d.align(d.faces([glass.id], 'around'), { do: 'fit', repeats: [1, 1] });
+  } // prettier-ignore
+  d.sheet('rope-net', [320, 0, 150], [-1, 0, 0], 'Net', { width: 180, height: 200 });
+  d.board([-60, 237, 176], [100, 240, 206], 'painted-signs', 'lamp oil', 'Sign');
   d.thing('spawn', [-256, -160, 0], 'Door spawn', 35);
   d.thing('pointLight', [-220, 150, 200], 'Platform lamp', 0, { candela: 160 });
   d.thing('pointLight', [120, -40, 216], 'Hanging lamp', 0, { candela: 260 });

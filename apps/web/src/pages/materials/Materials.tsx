@@ -61,7 +61,10 @@ export function Materials() {
   });
   return (
     <div {...getRootProps({ className: 'materials' })}>
-      <input {...getInputProps({ 'aria-label': 'Files to import' })} data-testid="import-files" />
+      <input
+        {...getInputProps({ 'aria-label': 'Files to import', style: { display: 'none' } })}
+        data-testid="import-files"
+      />
       <header className="materials-head">
         <Group gap={12} align="baseline">
           <Anchor component={Link} to="/" className="wordmark">

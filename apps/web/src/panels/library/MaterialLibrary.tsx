@@ -2,7 +2,7 @@ import { ActionIcon, ColorSwatch, Group, Menu, Popover, Select, Stack, Switch, T
 import { useElementSize, useMergedRef } from '@mantine/hooks';
 import { IconAdjustmentsHorizontal, IconGridDots, IconLayoutGrid, IconPalette, IconX } from '@tabler/icons-react';
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { useMemo, useRef, useState, type KeyboardEvent } from 'react';
+import { useMemo, useRef, useState, type CSSProperties, type KeyboardEvent } from 'react';
 import { useNavigate } from 'react-router';
 import { materialCounts } from '@yesca/core';
 import { useMaterials, usePacks } from '../../api/hooks.ts';
@@ -136,11 +136,11 @@ export function MaterialLibrary({
           </ActionIcon>
         </Tooltip>
       </Group>
-      <Group gap={2} role="tablist" aria-label="Which materials" className="library-tabs">
+      <Group gap={2} wrap="nowrap" role="tablist" aria-label="Which materials" className="library-tabs">
         {(
           [
             ['all', 'All'],
-            ['used', 'Used here'],
+            ['used', 'Used'],
             ['recent', 'Recent'],
             ['favourites', 'Kept'],
           ] as const
@@ -212,7 +212,13 @@ function Tiles({
     requestAnimationFrame(() => scroller.current?.querySelector<HTMLElement>(`[data-material="${next}"]`)?.focus());
   };
   return (
-    <div ref={merged} className="library-tiles" onKeyDown={key} data-testid="library">
+    <div
+      ref={merged}
+      className="library-tiles"
+      style={{ '--tile': `${picture}px` } as CSSProperties}
+      onKeyDown={key}
+      data-testid="library"
+    >
       <div style={{ height: rows.getTotalSize(), position: 'relative' }}>
         {rows.getVirtualItems().map((row) => (
           <div key={row.key} className="library-row" style={{ transform: `translateY(${row.start}px)` }}>

@@ -1,8 +1,8 @@
 import { ActionIcon, Button, Group, Select, SimpleGrid, Switch, Text, Tooltip } from '@mantine/core';
 import {
-  IconArrowAutofitWidth, IconArrowDown, IconArrowLeft, IconArrowRight, IconArrowsShuffle, IconArrowUp, IconBorderBottom, IconBorderLeft,
+  IconArrowDown, IconArrowLeft, IconArrowRight, IconArrowsShuffle, IconArrowUp, IconBorderBottom, IconBorderLeft,
   IconBorderRight, IconBorderTop, IconColumns3, IconCopy, IconEaseInOutControlPoints, IconFlipHorizontal, IconFlipVertical, IconFocusCentered, IconFrame,
-  IconMap2, IconPlane, IconArrowsHorizontal, IconRotate2, IconRotateClockwise2, IconRulerMeasure, IconTexture, IconWorld,
+  IconMap2, IconPerspective, IconArrowsHorizontal, IconRotate2, IconRotateClockwise2, IconRulerMeasure, IconTexture, IconWorld,
 } from '@tabler/icons-react'; // prettier-ignore
 import {
   findFaces, readFrame, regionsFor, setFrames, setGrain, setMirror, setShow, writeFrame, type FaceRef, type FrameNumbers, type MapDocument,
@@ -162,7 +162,7 @@ function Laying({ doc, refs }: { doc: MapDocument; refs: readonly FaceRef[] }) {
       </Group>
       <Group gap={3}>
         <Do id="surface.world" icon={IconWorld} />
-        <Do id="surface.face" icon={IconPlane} />
+        <Do id="surface.face" icon={IconPerspective} />
         <Do id="surface.natural" icon={IconRulerMeasure} />
         <Do id="surface.turn" icon={IconRotate2} />
         <Tooltip label="Turn the picture a quarter back">
@@ -189,7 +189,7 @@ function Laying({ doc, refs }: { doc: MapDocument; refs: readonly FaceRef[] }) {
         {([0, 1] as const).map((i) => (
           <LengthField
             key={i}
-            label={i === 0 ? 'Repeats' : 'down'}
+            label={i === 0 ? 'Across' : 'Down'}
             tip={`How often Fit repeats the picture ${i === 0 ? 'across' : 'down'}`}
             unit="×"
             value={repeats[i]}
@@ -199,7 +199,7 @@ function Laying({ doc, refs }: { doc: MapDocument; refs: readonly FaceRef[] }) {
         <Tooltip
           label={`Fit the picture to the face, or to all faces as one piece — ${keysOf(commandById('surface.fit'))}`}
         >
-          <Button variant="default" leftSection={<IconArrowAutofitWidth size={14} />} onClick={fitSelected}>
+          <Button variant="default" px={10} miw={46} onClick={fitSelected}>
             Fit
           </Button>
         </Tooltip>
@@ -281,7 +281,7 @@ function Laying({ doc, refs }: { doc: MapDocument; refs: readonly FaceRef[] }) {
             ]}
             onChange={(v) => set({ seam: v })}
           />
-          <Tooltip label="Stretch the picture across a little, so that whole repeats close the ring">
+          <Tooltip label="Lay the picture a little larger or smaller, so that whole repeats close the ring">
             <Switch
               size="xs"
               label="Close"

@@ -29,7 +29,7 @@ export function reedBank(d: Draft): void {
 function reeds(d: Draft): void {
   const clump = [0, 1, 2, 3, 4].flatMap((k) => {
     const [x, y] = [-300 + ((k * 37) % 64), 1430 + ((k * 23) % 56)];
-    return d.shape('spike', [x, y, 0], [x + 7, y + 7, 118 + ((k * 29) % 54)], {}, 'canvas', 'Reed');
+    return d.shape('spike', [x, y, 0], [x + 7, y + 7, 118 + ((k * 29) % 54)], {}, 'thatch', 'Reed');
   });
   const ids = clump.map((b) => b.id);
   d.repeat(ids, 1, [1072, -64, -8]);

@@ -10,6 +10,7 @@ import {
   type Point2,
 } from '@yesca/core';
 import { Draft, settleIds } from '../drafting.ts';
+import { dressing } from './dressing.ts';
 import { loft } from './loft.ts';
 import { quay } from './quay.ts';
 import { reedBank } from './reed-bank.ts';
@@ -38,6 +39,7 @@ export function tidemill(): MapDocument {
   sluiceGallery(d);
   reedBank(d);
   stairTower(d);
+  dressing(d);
   return settleIds(sheets(d.doc));
 }
 
@@ -59,31 +61,31 @@ function rooms(): MapDocument {
   doc = addRoom(
     doc,
     { name: 'Stair', footprint: rectangle(1056, 0, 1504, 800), floor: 0, ceiling: 864, wall: 32 },
-    { floor: 'slate', wall: 'limewash', ceiling: 'tarred-board' },
+    { floor: 'flagstone', wall: 'damp-plaster', ceiling: 'tarred-board' },
     'stair',
   );
   doc = addRoom(
     doc,
     { name: 'Grain loft', footprint: rectangle(0, 0, 1024, 800), floor: 576, ceiling: 864, wall: 32 },
-    { floor: 'oak-plank', wall: 'limewash', ceiling: 'tarred-board' },
+    { floor: 'ship-plank', wall: 'pine-board', ceiling: 'tarred-board' },
     'loft',
   );
   doc = addRoom(
     doc,
     { name: 'Sluice gallery', footprint: rectangle(-544, 0, -32, 800), floor: 0, ceiling: 352, wall: 32 },
-    { floor: 'slate', wall: 'tide-stone', ceiling: 'tarred-board' },
+    { floor: 'flagstone', wall: 'ashlar', ceiling: 'ship-plank' },
     'gallery',
   );
   doc = addRoom(
     doc,
     { name: 'Reed bank', footprint: rectangle(-544, 832, 1024, 1600), floor: -32, ceiling: 544, wall: 32, open: true },
-    { floor: 'wet-sand', wall: 'tide-stone', ceiling: 'canvas' },
+    { floor: 'mud-flat', wall: 'weed-stone', ceiling: 'canvas' },
     'bank',
   );
   return addRoom(
     doc,
     { name: 'Stair tower', footprint: octagon(1632, -528, 1952, -208, 80), floor: 0, ceiling: 640, wall: 32 },
-    { floor: 'slate', wall: 'limewash', ceiling: 'oak-plank' },
+    { floor: 'flagstone', wall: 'ochre-plaster', ceiling: 'pine-board' },
     'tower',
   );
 }
