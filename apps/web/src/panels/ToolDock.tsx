@@ -54,7 +54,7 @@ const TOOLS: readonly {
   {
     name: 'paint',
     label: 'Paint',
-    hint: 'Click a face to paint it, Shift-click for the whole brush. Hold I and click to pick a material up.',
+    hint: 'Click paints, Shift the whole brush; Ctrl selects faces, whose picture is then dragged in the Eye. I held picks up.',
     icon: IconBucketDroplet,
   },
   { name: 'place', label: 'Place', hint: 'Click where the thing is to stand.', icon: IconMapPinPlus },

@@ -1,7 +1,7 @@
 import { useMantineColorScheme } from '@mantine/core';
 import { useThree } from '@react-three/fiber';
 import { memo, useEffect, useMemo } from 'react';
-import { DoubleSide } from 'three';
+import { CustomBlending, DoubleSide, OneFactor, ZeroFactor } from 'three';
 import { NATURAL_TEXELS_PER_CM, type Brush } from '@yesca/core';
 import { useEditor } from '../state/editor.ts';
 import { useLibrary } from '../state/library.ts';
@@ -43,6 +43,15 @@ export const EyeBrushes = memo(function EyeBrushes({ brushes, sky }: { brushes: 
 
 const isSeeThrough = (name: string): boolean => useLibrary.getState().materials.get(name)?.solidity === 'seeThrough';
 
+/** Covered samples stay as opaque as what they cover, or the page would shine through the rims of leaves. */
+const KEEP_ALPHA = {
+  blending: CustomBlending,
+  blendSrc: OneFactor,
+  blendDst: ZeroFactor,
+  blendSrcAlpha: OneFactor,
+  blendDstAlpha: OneFactor,
+} as const;
+
 /** How one material looks in a mode of the Eye. */
 function Look({ name, mode, inks }: { name: string; mode: EyeMode; inks: Inks }) {
   const { invalidate } = useThree();
@@ -66,6 +75,7 @@ function Look({ name, mode, inks }: { name: string; mode: EyeMode; inks: Inks })
       // Edges of holes are smoothed by the antialiasing's samples, not faded: nothing needs sorting.
       alphaTest={holes ? 0.5 : 0}
       alphaToCoverage={holes}
+      {...(holes ? KEEP_ALPHA : {})}
       transparent={facts.solidity === 'seeThrough'}
       depthWrite={facts.solidity !== 'seeThrough'}
       {...(facts.glow ? { emissive: '#ffffff', emissiveMap: map, emissiveIntensity: 0.7 } : {})}

@@ -79,6 +79,12 @@ export function paintAt(p: PanePointer, material: string, mode: PaintMode): void
   if (under.refs.length === 1) editor().select({ ...NOTHING, faces: mode === 'flow' ? [lastFace] : [...refs] });
 }
 
+/** Puts a material on all faces of some brushes; those Unseen stay so. */
+export function paintBrushes(ids: Iterable<string>, material: string): void {
+  editor().run('Paint', (d) => dressFaces(d, allFaces(d, ids), material, materialFacts, true));
+  useLibrary.getState().used(material);
+}
+
 type State =
   | { readonly name: 'idle' }
   /** On a handle or a selected face: a drag moves the picture, a click paints. */

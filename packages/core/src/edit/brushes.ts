@@ -200,3 +200,15 @@ export function setRole(doc: MapDocument, ids: ReadonlySet<string>, role: Role):
   out = { ...out, brushes };
   return out;
 }
+
+/** Lets players and all else pass through brushes, or not, whatever their role. */
+export function setPassable(doc: MapDocument, ids: ReadonlySet<string>, passable: boolean): MapDocument {
+  const brushes = new Map(doc.brushes);
+  for (const id of ids) {
+    const b = brushes.get(id);
+    if (!b) continue;
+    const { stops: _, ...bare } = b;
+    brushes.set(id, passable ? { ...bare, stops: [] } : bare);
+  }
+  return { ...doc, brushes };
+}

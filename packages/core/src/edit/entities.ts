@@ -45,6 +45,8 @@ export function changeSettings(doc: MapDocument, change: Partial<MapSettings>): 
     throw new EditError('settings.grid', 'The grid step is above 0 and up to 512 cm.');
   if (!(settings.ambientLux >= 0 && settings.ambientLux <= 100_000))
     throw new EditError('settings.ambient', 'Ambient light is 0 to 100000 lux.');
+  if (settings.texelsPerCm !== undefined && !(settings.texelsPerCm > 0 && settings.texelsPerCm <= 64))
+    throw new EditError('settings.density', 'The wanted density is above 0 and up to 6400 texels a metre.');
   if (settings.module !== undefined && !(settings.module > 0 && settings.module <= 4096))
     throw new EditError('settings.module', 'A module is above 0 and up to 4096 cm, or 0 for none.');
   for (const c of [settings.ambientColor, settings.skyColor])

@@ -3,6 +3,7 @@ import { emptyMap } from '../map/index.ts';
 import { windingCentroid, type Vec3 } from '../math/index.ts';
 import { collisionOf } from '../play/index.ts';
 import { texelAt, type MaterialFacts } from '../surface/index.ts';
+import { setPassable } from './brushes.ts';
 import { allFaces, findFaces } from './faces.ts';
 import { addFoliage, crossSheets } from './foliage.ts';
 
@@ -53,6 +54,12 @@ describe('thin vegetation', () => {
     expect(crossed.brushes.size).toBe(2);
     const boxes = [...crossed.brushes].map((id) => brushBounds(crossed.doc.brushes.get(id)!));
     near([...boxes[1]!.min, ...boxes[1]!.max], [9.5, -44.5, 0, 10.5, 83.5, 64]);
+  });
+  test('any brush can be made passable and solid again', () => {
+    const { doc, brushes } = addFoliage(emptyMap('t'), { material: FERN, at: [0, 0, 0], normal: [0, 0, 1] });
+    const [id] = [...brushes];
+    expect(stopsPlayers(setPassable(doc, brushes, false).brushes.get(id!)!)).toBe(true);
+    expect(setPassable(doc, brushes, true).brushes.get(id!)).toEqual(doc.brushes.get(id!));
   });
   test('sizes that are none are refused', () => {
     for (const width of [0, NaN, 9999]) expect(() => addFoliage(emptyMap('t'), { material: FERN, at: [0, 0, 0], normal: [0, 0, 1], width })).toThrow(expect.objectContaining({ code: 'foliage.size' })); // prettier-ignore

@@ -3,10 +3,13 @@ import { placeEntity, PLAYER, type Likeness, type OpeningKind } from '@yesca/cor
 import { commandById } from '../../commands/commands.ts';
 import { keysOf } from '../../commands/keys.ts';
 import { openingAt, selectSimilar } from '../../commands/shaping.ts';
+import { replaceThroughMap, selectWithMaterial } from '../../commands/surfaces.ts';
 import { recallView, sectionThrough } from '../../commands/viewing.ts';
 import { useEditor } from '../../state/editor.ts';
 import { isEmptySelection, selectOnly, withMembers } from '../../state/selection.ts';
+import { materialLabel } from '../../state/library.ts';
 import { useEyeRequest, useView } from '../../state/view.ts';
+import { lastPainted, paintAt, pickUp } from '../../tools/paint.ts';
 import { surfaceUnder } from '../../tools/surface-under.ts';
 import type { PanePointer } from '../../tools/tool.ts';
 
@@ -102,9 +105,26 @@ export function PaneMenu({ at, onClose }: { at: MenuAt | null; onClose: () => vo
           </Menu>
         )}
         {face && (
-          <Menu.Item onClick={() => useView.getState().set({ material: face.material })}>
-            Pick up its material
-          </Menu.Item>
+          <>
+            <Menu.Item onClick={() => pickUp(p)}>Pick up its material</Menu.Item>
+            <Menu.Item onClick={() => paintAt(p, useView.getState().material, 'face')}>
+              Paint it with {materialLabel(useView.getState().material)}
+            </Menu.Item>
+            {lastPainted() && (
+              <Menu.Item onClick={() => paintAt(p, useView.getState().material, 'flow')}>
+                Flow here from the face painted last
+              </Menu.Item>
+            )}
+            <Menu.Item onClick={() => selectWithMaterial(face.material)}>
+              Select all faces with {materialLabel(face.material)}
+            </Menu.Item>
+            <Menu.Item
+              disabled={face.material === useView.getState().material}
+              onClick={() => replaceThroughMap(face.material)}
+            >
+              Replace {materialLabel(face.material)} through the map
+            </Menu.Item>
+          </>
         )}
         {room && (
           <>
@@ -135,6 +155,7 @@ export function PaneMenu({ at, onClose }: { at: MenuAt | null; onClose: () => vo
         <Menu.Divider />
         <Menu.Item onClick={place('spawn', 0)}>Place a spawn here</Menu.Item>
         <Menu.Item onClick={place('pointLight', 200)}>Place a point light here</Menu.Item>
+        {p.pane !== 'section' && <Do id="surface.sheet" />}
         <Menu.Item onClick={() => useEyeRequest.getState().look([x, y, floor + PLAYER.eyeStanding], true)}>
           Camera here
         </Menu.Item>

@@ -1,4 +1,4 @@
-import { ActionIcon, Button, Group, NumberInput, Select, SimpleGrid, Text, Tooltip } from '@mantine/core';
+import { ActionIcon, Button, Group, NumberInput, Select, SimpleGrid, Switch, Text, Tooltip } from '@mantine/core';
 import {
   IconArrowsJoin, IconBoxMargin, IconBoxMultiple, IconCirclesRelation, IconCopyPlus, IconFlipHorizontal, IconFlipVertical, IconLayoutAlignBottom,
   IconLayoutAlignCenter, IconLayoutAlignLeft, IconLayoutAlignMiddle, IconLayoutAlignRight, IconLayoutAlignTop, IconLayoutDistributeHorizontal,
@@ -6,7 +6,7 @@ import {
 } from '@tabler/icons-react'; // prettier-ignore
 import { useState } from 'react';
 import {
-  changeShape, pickedBounds, setRole, shapeSpec, volumeOf, type Group as BrushGroup, type MapDocument, type Role, type ShapeValue,
+  changeShape, pickedBounds, setPassable, setRole, stopsPlayers, shapeSpec, volumeOf, type Group as BrushGroup, type MapDocument, type Role, type ShapeValue,
 } from '@yesca/core'; // prettier-ignore
 import { commandById } from '../../commands/commands.ts';
 import { keysOf } from '../../commands/keys.ts';
@@ -60,6 +60,19 @@ export function BrushParticulars({ doc, selection }: { doc: MapDocument; selecti
           <Text size="xs" c="dimmed" className="mono">
             {Math.round(volumeOf(doc, selection.brushes) / 1000) / 1000} m³
           </Text>
+        )}
+        {brushes.some((b) => stopsPlayers(b) || b.stops) && (
+          <Tooltip label="Players and all else pass through, as through leaves and cloth">
+            <Switch
+              size="xs"
+              label="Passable"
+              checked={brushes.every((b) => b.stops?.length === 0)}
+              onChange={(e) => {
+                const passable = e.currentTarget.checked;
+                run('Passable', (d) => setPassable(d, new Set(brushes.map((b) => b.id)), passable));
+              }}
+            />
+          </Tooltip>
         )}
         {brushes.length > 0 && (
           <SimpleGrid cols={2} spacing={4}>

@@ -1,5 +1,5 @@
 import { Button, Chip, Group, SimpleGrid, Text } from '@mantine/core';
-import { changeSettings, ROLES, renameMap, type MapDocument, type Role } from '@yesca/core';
+import { changeSettings, NATURAL_TEXELS_PER_CM, ROLES, renameMap, type MapDocument, type Role } from '@yesca/core';
 import { turnSection } from '../../commands/viewing.ts';
 import { LengthField } from '../../fields/LengthField.tsx';
 import { TextField } from '../../fields/TextField.tsx';
@@ -24,6 +24,13 @@ export function MapParticulars({ doc }: { doc: MapDocument }) {
           tip="A size in which lengths can be read and typed: 4m is four modules; 0 for none"
           value={settings.module ?? 0}
           onChange={(module) => run('Module', (d) => changeSettings(d, { module: module > 0 ? module : undefined }))}
+        />
+        <LengthField
+          label="Texture density"
+          tip="Texels a metre that faces should have: the checks and the Eye’s Density measure by it"
+          unit="tx/m"
+          value={(settings.texelsPerCm ?? NATURAL_TEXELS_PER_CM) * 100}
+          onChange={(v) => run('Texture density', (d) => changeSettings(d, { texelsPerCm: v / 100 }))}
         />
         <Button variant="default" onClick={openRevisions}>
           Revisions
