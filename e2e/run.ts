@@ -3,6 +3,7 @@ import { firstMap, leakingMap } from './first-map.ts';
 import { runAll } from './harness.ts';
 import { revisions } from './revisions.ts';
 import { drawing, faces, rooms } from './shaping.ts';
+import { surfaces } from './surfaces.ts';
 import { keyboard, leaving, powerCut, savingBack, shelf } from './shelf.ts';
 
 const all = [
@@ -14,6 +15,7 @@ const all = [
   blocking,
   revisions,
   faces,
+  surfaces,
   keyboard,
   savingBack,
   leaving,

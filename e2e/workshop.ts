@@ -2,7 +2,7 @@ import assert from 'node:assert/strict';
 import { PNG } from 'pngjs';
 import type { ElementHandle, Page } from 'puppeteer-core';
 import type { MapBody, ProjectCard } from '@yesca/contract';
-import { parseMap, type MapDocument } from '@yesca/core';
+import { parseMap, writeMap, type MapDocument, type Vec3 } from '@yesca/core';
 import { openPage, sleep } from './browser.ts';
 import type { World } from './harness.ts';
 
@@ -21,6 +21,31 @@ export const sheetPoint = (page: Page, pane: 'plan' | 'section', h: number, v: n
     pane,
     h,
     v,
+  );
+
+/** Half of the Eye's field of view, upright, as a slope. */
+const EYE_SLOPE = Math.tan((75 / 2) * (Math.PI / 180));
+
+/** Where a world point lies on screen in the Eye. */
+export const eyePoint = (page: Page, p: Vec3): Promise<[number, number]> =>
+  page.$eval(
+    '[data-pane=eye]',
+    (element, p, slope) => {
+      const { at, target: f } = JSON.parse((element as HTMLElement).dataset.eye!) as { at: number[]; target: number[] };
+      const flat = Math.hypot(f[0]!, f[1]!);
+      const right = [f[1]! / flat, -f[0]! / flat, 0];
+      const up = [(-f[0]! * f[2]!) / flat, (-f[1]! * f[2]!) / flat, flat];
+      const d = p.map((c, i) => c - at[i]!);
+      const along = (v: number[]) => d[0]! * v[0]! + d[1]! * v[1]! + d[2]! * v[2]!;
+      const box = element.getBoundingClientRect();
+      const k = box.height / 2 / slope / along(f);
+      return [box.left + box.width / 2 + along(right) * k, box.top + box.height / 2 - along(up) * k] as [
+        number,
+        number,
+      ];
+    },
+    p as unknown as number[],
+    EYE_SLOPE,
   );
 
 let trials = 0;
@@ -52,6 +77,26 @@ export class Workshop {
     await w.page.waitForSelector('[data-pane=eye] canvas');
     await sleep(600);
     return w;
+  }
+
+  /** A map that was made elsewhere, put on the Shelf and opened. */
+  static async withMap(world: World, doc: MapDocument): Promise<Workshop> {
+    const [project] = (await (await fetch(`${world.base}/api/projects`)).json()) as ProjectCard[];
+    const made = await fetch(`${world.base}/api/maps`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ projectId: project!.id, name: doc.name, document: writeMap(doc) }) }); // prettier-ignore
+    const { id } = (await made.json()) as MapBody;
+    const w = await Workshop.open(world, `/maps/${id}/shape`);
+    await w.page.waitForSelector('[data-pane=eye] canvas');
+    await sleep(800);
+    return w;
+  }
+
+  /** Clicks a world point in the Eye. */
+  async look(p: Vec3, key?: 'Alt' | 'Shift' | 'Control'): Promise<void> {
+    const [x, y] = await eyePoint(this.page, p);
+    if (key) await this.page.keyboard.down(key);
+    await this.page.mouse.click(x, y);
+    if (key) await this.page.keyboard.up(key);
+    await sleep(150);
   }
 
   get mapId(): string {

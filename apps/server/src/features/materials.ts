@@ -25,10 +25,14 @@ const SHIPPED = new Map(MATERIALS.map((m) => [m.name, m]));
 /** Bytes of one upload, all files together. */
 const UPLOAD_LIMIT = 256 * 1024 * 1024;
 
-const shown = (m: MaterialRow): Material => ({
-  name: m.name, label: m.label, tags: m.tags, substance: m.substance, solidity: m.solidity, width: m.width, height: m.height,
-  texelsPerCm: m.texelsPerCm, average: m.average, roughness: m.roughness, pack: m.packId, ...(m.regions.length ? { regions: m.regions } : {}),
-}); // prettier-ignore
+function shown(m: MaterialRow): Material {
+  const lacks: Picture[] = [...(m.normal ? [] : (['normal'] as const)), ...(m.roughnessMap ? [] : (['roughness'] as const))]; // prettier-ignore
+  return {
+    name: m.name, label: m.label, tags: m.tags, substance: m.substance, solidity: m.solidity, width: m.width, height: m.height,
+    texelsPerCm: m.texelsPerCm, average: m.average, roughness: m.roughness, pack: m.packId,
+    ...(m.regions.length ? { regions: m.regions } : {}), ...(lacks.length ? { lacks } : {}),
+  }; // prettier-ignore
+}
 
 /** Materials and their packs: listed, imported, changed, exported and removed. */
 export async function materialRoutes(

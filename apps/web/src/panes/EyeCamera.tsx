@@ -39,6 +39,8 @@ export function EyeCamera({ controls, mapId }: { controls: MutableRefObject<EyeC
       );
       eyeMemory.at = camera.position.toArray() as Vec3;
       eyeMemory.target = [Math.cos(c.yaw) * r, Math.sin(c.yaw) * r, Math.sin(c.pitch)];
+      const pane = document.querySelector<HTMLElement>('[data-pane=eye]');
+      if (pane) pane.dataset.eye = JSON.stringify(eyeMemory);
       invalidate();
     },
     [camera, controls, invalidate],

@@ -1,5 +1,9 @@
 import type { MaterialFacts, Substance } from '@yesca/core';
 
+/** The pictures of a material. `thumb` is the small one of the library. */
+export const PICTURES = ['albedo', 'normal', 'roughness', 'thumb'] as const;
+export type Picture = (typeof PICTURES)[number];
+
 /** What the library shows of a material besides what laying it needs. Its pictures are asked for by name. */
 export interface Material extends MaterialFacts {
   readonly label: string;
@@ -13,8 +17,6 @@ export interface Material extends MaterialFacts {
   readonly glow?: number;
   /** The pack it came with. */
   readonly pack: string;
+  /** Pictures that it came without. */
+  readonly lacks?: readonly Picture[];
 }
-
-/** The pictures of a material. `thumb` is the small one of the library. */
-export const PICTURES = ['albedo', 'normal', 'roughness', 'thumb'] as const;
-export type Picture = (typeof PICTURES)[number];

@@ -40,8 +40,8 @@ function Wall({ material, light }: { material: Material; light: React.RefObject<
   const lamp = useRef<PointLight>(null);
   const [w, h] = [size.width / 100, size.height / 100];
   const textures = useMemo(
-    () => (['albedo', 'normal', 'roughness'] as const).map((p) => load(material.name, p, invalidate)),
-    [material.name, invalidate],
+    () => (['albedo', 'normal', 'roughness'] as const).map((p) => (material.lacks?.includes(p) ? null : load(material.name, p, invalidate))), // prettier-ignore
+    [material, invalidate],
   );
   const plane = useMemo(() => {
     const geometry = new PlaneGeometry(w, h);
@@ -64,7 +64,7 @@ function Wall({ material, light }: { material: Material; light: React.RefObject<
       plane.dispose();
     };
   }, [gl, invalidate, light, plane, w, h]);
-  useEffect(() => () => textures.forEach((t) => t.dispose()), [textures]);
+  useEffect(() => () => textures.forEach((t) => t?.dispose()), [textures]);
   return (
     <>
       <pointLight ref={lamp} intensity={9} distance={0} decay={1.6} />
@@ -73,7 +73,7 @@ function Wall({ material, light }: { material: Material; light: React.RefObject<
           map={textures[0]}
           normalMap={textures[1]}
           roughnessMap={textures[2]}
-          roughness={1}
+          roughness={textures[2] ? 1 : material.roughness}
           transparent={material.solidity === 'seeThrough'}
           alphaTest={material.solidity === 'cutOut' ? 0.5 : 0}
         />

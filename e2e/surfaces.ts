@@ -1,0 +1,173 @@
+import assert from 'node:assert/strict';
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { PNG } from 'pngjs';
+import { addBrushes, boxSolid, brushPlanes, dot, dressSolid, findFaces, prismSolid, texelAt, type FaceRef, type MapDocument, type Vec3 } from '@yesca/core'; // prettier-ignore
+import { MATERIALS, TEMPLATES } from '@yesca/stock';
+import { sleep } from './browser.ts';
+import type { Test } from './harness.ts';
+import { eyePoint, Workshop } from './workshop.ts';
+
+/** A room with a door leaf and a column of twelve sides before the spawn. */
+function trialRoom(): MapDocument {
+  const room = TEMPLATES.find((t) => t.key === 'one-room')!.make('Surfaces');
+  const door = dressSolid(boxSolid({ min: [40, 30, 0], max: [48, 142, 208] }), 'door', 'slate', { role: 'detail' });
+  const column = dressSolid(prismSolid({ min: [40, -140, 0], max: [120, -60, 200] }, 12), 'column', 'limewash', { role: 'detail' }); // prettier-ignore
+  return addBrushes(room, [door, column]);
+}
+
+/** The face of a brush that looks most one way. */
+function facing(doc: MapDocument, brush: string, way: Vec3): FaceRef {
+  const b = doc.brushes.get(brush)!;
+  const planes = brushPlanes(b);
+  const best = planes.reduce((k, p, i) => (dot(p.normal, way) > dot(planes[k]!.normal, way) ? i : k), 0);
+  return { brush, face: b.faces[best]!.id };
+}
+const look = (doc: MapDocument, ref: FaceRef) => findFaces(doc, [ref])[0]!;
+const near = (got: readonly number[], want: readonly number[], within = 1e-6) => want.forEach((c, i) => assert.ok(Math.abs(got[i]! - c) < within, `${got.join()} is not ${want.join()}`)); // prettier-ignore
+
+/** The mean colour round a world point, as the Eye shows it. */
+async function colorAt(w: Workshop, p: Vec3): Promise<[number, number, number]> {
+  const box = (await (await w.page.$('[data-pane=eye]'))!.boundingBox())!;
+  const { data, width } = await w.picture('[data-pane=eye]');
+  const [x, y] = (await eyePoint(w.page, p)).map((c, i) => Math.round(c - (i === 0 ? box.x : box.y))) as [
+    number,
+    number,
+  ];
+  const sum = [0, 0, 0];
+  for (let dy = -3; dy <= 3; dy++)
+    for (let dx = -3; dx <= 3; dx++)
+      for (let c = 0; c < 3; c++) sum[c]! += data[((y + dy) * width + x + dx) * 4 + c]! / 49;
+  return sum as [number, number, number];
+}
+
+/** Makes a material active by searching the library for it. */
+async function pick(w: Workshop, label: string): Promise<void> {
+  await w.fill('Search materials', label);
+  await sleep(200);
+  await w.page.evaluate(
+    (name) => document.querySelector<HTMLElement>(`[aria-label="Material ${name}"]`)!.click(),
+    label,
+  );
+  await sleep(100);
+}
+
+export const surfaces: Test = [
+  'paint, pick up, fit a door, flow round a column, mirror across, import a pack, replace a material',
+  async (world) => {
+    const w = await Workshop.withMap(world, trialRoom());
+    await w.press('Fill the centre with the eye');
+    await w.keys('Home', 'p', 'Shift+s');
+    await sleep(600);
+
+    // The door's leaf takes the door of a sheet exactly, from corner to corner.
+    await pick(w, 'Doors and shutters');
+    const before = await colorAt(w, [40, 90, 160]);
+    await w.look([40, 90, 160]);
+    let doc = await w.document();
+    const leaf = facing(doc, 'door', [-1, 0, 0]);
+    assert.equal(look(doc, leaf).face.material, 'mill-doors');
+    await w.keys('Shift+a');
+    doc = await w.document();
+    const { regions } = MATERIALS.find((m) => m.name === 'mill-doors')!;
+    const door = regions!.find((r) => r.name === 'plank door')!;
+    near(texelAt(look(doc, leaf).frame, [40, 142, 208]), [door.x, door.y]);
+    near(texelAt(look(doc, leaf).frame, [40, 30, 0]), [door.x + door.width, door.y + door.height]);
+    await sleep(900);
+    const after = await colorAt(w, [40, 90, 160]);
+    assert.ok(after[0] > after[2] + 25, `the leaf shows wood: ${after.join()}`);
+    assert.ok(Math.hypot(...after.map((c, i) => c - before[i]!)) > 30, 'and looked otherwise before');
+
+    // I held picks the material of the floor up, with another tool in hand.
+    await w.keys('v');
+    await w.page.keyboard.down('i');
+    await w.look([150, 0, 0]);
+    await w.page.keyboard.up('i');
+    await w.keys('p');
+    assert.match(await w.text('[data-testid=tool-options]'), /Oak plank/);
+
+    // Brick flows round the column from face to face: equal along every shared edge.
+    await pick(w, 'Red brick');
+    const middle: Vec3 = [80, -100, 100];
+    const towards = (degrees: number): Vec3 => [Math.cos((degrees * Math.PI) / 180), Math.sin((degrees * Math.PI) / 180), 0]; // prettier-ignore
+    const sides = [150, 180, 210].map((a) => facing(doc, 'column', towards(a)));
+    const spot = (ref: FaceRef): Vec3 => {
+      const { plane } = look(doc, ref);
+      const d = plane.distance - dot(plane.normal, middle);
+      return [middle[0] + plane.normal[0] * d, middle[1] + plane.normal[1] * d, 100];
+    };
+    await w.look(spot(sides[0]!));
+    await w.press('Flow');
+    await w.look(spot(sides[1]!));
+    await w.look(spot(sides[2]!));
+    await w.press('Face');
+    doc = await w.document();
+    for (const ref of sides) assert.equal(look(doc, ref).face.material, 'red-brick');
+    for (const [a, b] of [
+      [0, 1],
+      [1, 2],
+    ] as const) {
+      const [x, y] = [look(doc, sides[a]!), look(doc, sides[b]!)];
+      const shared = x.winding.filter((p) => y.winding.some((q) => Math.hypot(p[0] - q[0], p[1] - q[1], p[2] - q[2]) < 1e-6)); // prettier-ignore
+      assert.equal(shared.length, 2);
+      for (const p of shared) near(texelAt(x.frame, p), texelAt(y.frame, p));
+    }
+
+    // The north wall's picture, moved a little, comes to the south wall in a mirror.
+    const wall = (way: Vec3) => [...doc.brushes.values()].flatMap((b) => (b.room?.part.startsWith('wall') ? [facing(doc, b.id, way)] : [])).find((r) => look(doc, r).plane.normal[1] === way[1] && Math.abs(look(doc, r).plane.distance) === 192 && look(doc, r).winding.length === 4)!; // prettier-ignore
+    const [north, south] = [wall([0, -1, 0]), wall([0, 1, 0])];
+    await w.look([200, 192, 255], 'Control');
+    // What was selected before goes: only the wall is to be nudged.
+    await w.keys('Escape');
+    await w.look([200, 192, 255], 'Control');
+    await w.keys('Shift+ArrowRight');
+    await w.look([200, -192, 255], 'Control');
+    await w.keys('Alt+w');
+    doc = await w.document();
+    for (const p of [[-100, 30], [120, 200]] as const) near(texelAt(look(doc, south).frame, [p[0], -192, p[1]]), texelAt(look(doc, north).frame, [p[0], 192, p[1]])); // prettier-ignore
+    near([look(doc, north).frame.u[3]], [-8]);
+
+    // A pack of one picture comes in through the Materials page.
+    const folder = mkdtempSync(join(tmpdir(), 'yesca-pictures-'));
+    const image = new PNG({ width: 64, height: 64 });
+    for (let i = 0; i < 64 * 64; i++) image.data.set([196, 40, 150, 255], i * 4);
+    const file = join(folder, 'heather_cloth_64cm.png');
+    writeFileSync(file, PNG.sync.write(image));
+    const shelf = await Workshop.open(world, '/materials');
+    const input = await shelf.page.waitForSelector('[data-testid=import-files]');
+    await (input as unknown as { uploadFile: (path: string) => Promise<void> }).uploadFile(file);
+    await shelf.page.waitForSelector('[data-testid=import-report]');
+    assert.match(await shelf.text('[data-testid=import-report]'), /1 imported into .*heather-cloth from heather_cloth_64cm\.png/s); // prettier-ignore
+    assert.equal(await (await shelf.field('Density')).evaluate((e) => e.value), '100');
+    shelf.clean();
+    await shelf.page.close();
+    rmSync(folder, { recursive: true });
+
+    // It takes the place of the plaster through the whole map, and undo brings that back.
+    await w.page.reload({ waitUntil: 'networkidle0' });
+    await w.page.waitForSelector('[data-pane=eye] canvas');
+    await sleep(800);
+    await pick(w, 'Heather cloth');
+    await w.fill('Search materials', 'Limewash');
+    await sleep(200);
+    const tile = (await w.page.waitForSelector('[aria-label="Material Limewash"]'))!;
+    await tile.click({ button: 'right' });
+    await w.press('Replace it with the active material');
+    await sleep(600);
+    doc = await w.document();
+    const counts = (name: string) => [...doc.brushes.values()].flatMap((b) => b.faces.filter((f) => f.material === name)).length; // prettier-ignore
+    assert.equal(counts('limewash'), 0);
+    const replaced = counts('heather-cloth');
+    assert.ok(replaced > 20, `${replaced} faces`);
+    await w.keys('Home');
+    await sleep(900);
+    const [r, g, b] = await colorAt(w, [256, -10, 140]);
+    assert.ok(r > g + 40 && b > g + 30, `the wall shows it: ${[r, g, b].join()}`);
+    await w.keys('Control+z');
+    doc = await w.document();
+    assert.equal(counts('heather-cloth'), 0);
+    assert.equal(counts('limewash'), replaced);
+    w.clean();
+  },
+];
