@@ -1,5 +1,6 @@
 import type { CDPSession, Page } from 'puppeteer-core';
 import { addBrushes, boxSolid, dressSolid, emptyMap, placeEntity, writeMap, type MapDocument } from '@yesca/core';
+import { MATERIALS } from '@yesca/stock';
 import { openBrowser, openPage, sleep } from '../e2e/browser.ts';
 import { startServer } from '../e2e/harness.ts';
 import { sheetPoint } from '../e2e/workshop.ts';
@@ -13,14 +14,22 @@ export interface InterfaceFigures {
   readonly drag: number;
   readonly marquee: number;
   readonly pan: number;
+  /** Median ms of script in a frame of turning the Eye, and of dragging a picture on a face in it. */
+  readonly look: number;
+  readonly texture: number;
+  readonly materials: number;
 }
+
+const MATERIAL_COUNT = 40;
 
 /** A map of rooms of slabs with a crate to drag, as a designer has it on screen. */
 function bigMap(rooms: number): MapDocument {
   const crate = dressSolid(boxSolid({ min: [160, 160, 0], max: [224, 224, 64] }), 'crate', 'oak-plank', {
     role: 'detail',
   });
-  return placeEntity(addBrushes(emptyMap('Bench'), [...asBrushes(roomSlabs(rooms)), crate]), 'spawn', [100, 100, 0]);
+  const solid = MATERIALS.filter((m) => m.solidity === 'solid' && !m.tool).slice(0, MATERIAL_COUNT);
+  const dressed = asBrushes(roomSlabs(rooms)).map((b, i) => ({ ...b, faces: b.faces.map((f, k) => ({ ...f, material: solid[(i * 7 + k) % solid.length]!.name })) })); // prettier-ignore
+  return placeEntity(addBrushes(emptyMap('Bench'), [...dressed, crate]), 'spawn', [100, 100, 0]);
 }
 
 const median = (list: readonly number[]): number => [...list].sort((a, b) => a - b)[list.length >> 1]!;
@@ -94,7 +103,25 @@ export async function measureInterface(): Promise<InterfaceFigures> {
     await page.keyboard.down('Space');
     const pan = await drags([x, y], (i) => [x + 4 + (i % 30) * 2, y - (i % 20) * 2]);
     await page.keyboard.up('Space');
-    return { brushes: doc.brushes.size, open, drag, marquee, pan };
+    // The Eye, turned by the right button; then the picture on the crate's top, dragged.
+    await page.keyboard.press('Home');
+    await sleep(1500);
+    const eye = (await (await page.$('[data-pane=eye]'))!.boundingBox())!;
+    const [ex, ey] = [eye.x + eye.width / 2, eye.y + eye.height / 2];
+    await page.mouse.move(ex, ey);
+    await page.mouse.down({ button: 'right' });
+    const look = await perFrame(page, session, 60, (i) => page.mouse.move(ex + (i % 30) * 3, ey + (i % 11)));
+    await page.mouse.up({ button: 'right' });
+    await page.keyboard.press('p');
+    await page.keyboard.down('Control');
+    await page.mouse.click(ex, ey);
+    await page.keyboard.up('Control');
+    await sleep(500);
+    await page.mouse.move(ex, ey);
+    await page.mouse.down();
+    const texture = await perFrame(page, session, 60, (i) => page.mouse.move(ex + 8 + (i % 30) * 2, ey + (i % 20)));
+    await page.mouse.up();
+    return { brushes: doc.brushes.size, open, drag, marquee, pan, look, texture, materials: MATERIAL_COUNT };
   } finally {
     await close();
     await server.stop();
