@@ -171,3 +171,41 @@ export const surfaces: Test = [
     w.clean();
   },
 ];
+
+export const largeLibrary: Test = [
+  'two thousand materials are searched and scrolled with only those in sight on the page',
+  async (world) => {
+    const all = Array.from({ length: 2000 }, (_, i) => ({ ...MATERIALS[i % MATERIALS.length]!, name: `trial-${i}`, label: `Trial ${i}` })); // prettier-ignore
+    const w = await Workshop.open(world);
+    // The pictures of materials that only this test knows are all one.
+    await w.page.setRequestInterception(true);
+    const picture = Buffer.from('iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==', 'base64'); // prettier-ignore
+    w.page.on('request', (request) => {
+      const url = request.url();
+      if (url.endsWith('/api/stock/materials'))
+        void request.respond({ contentType: 'application/json', body: JSON.stringify(all) });
+      else if (url.includes('/stock/pictures/trial-'))
+        void request.respond({ contentType: 'image/png', body: picture });
+      else if (url.includes('/api/materials/')) void request.respond({ contentType: 'application/json', body: '[]' });
+      else void request.continue();
+    });
+    await w.page.goto(`${world.base}/materials?name=trial-7`, { waitUntil: 'networkidle0' });
+    const tiles = () => w.page.$$eval('.library-tile', (list) => list.map((e) => e.textContent));
+    const shown = await tiles();
+    assert.ok(shown.length > 12 && shown.length < 120, `${shown.length} tiles`);
+    // The end comes into sight by scrolling, and no more tiles are kept than before.
+    await w.page.$eval('[data-testid=library]', (e) => e.scrollTo(0, e.scrollHeight));
+    await w.page.waitForFunction(() => document.querySelector('.library')!.textContent!.includes('Trial 1999'));
+    assert.ok((await tiles()).length < 120);
+    // Words narrow it down at once; arrows go from tile to tile.
+    await w.fill('Search materials', 'trial 77');
+    await w.page.waitForFunction(() => !document.querySelector('.library')!.textContent!.includes('Trial 1999'));
+    assert.ok((await tiles()).every((t) => t!.includes('77')));
+    await (await w.page.$('.library-tile button'))!.focus();
+    await w.keys('ArrowRight', 'ArrowDown');
+    const focused = await w.page.evaluate(() => (document.activeElement as HTMLElement).dataset.material);
+    assert.ok(focused?.startsWith('trial-'), String(focused));
+    assert.notEqual(focused, (await tiles())[0]);
+    w.clean();
+  },
+];

@@ -38,10 +38,11 @@ export const alignSelected = (label: string, what: Alignment): void =>
 
 export const fitSelected = (): void => alignSelected('Fit texture', { do: 'fit', repeats: view().repeats });
 
-/** Moves the picture of the selected faces by the step of texels. */
+/** Moves the picture of the selected faces by the step of texels, or by the grid's step on the face. */
 export function nudgeTexture(across: number, down: number): void {
-  const step = view().texelStep;
-  alignSelected('Nudge texture', { do: 'nudge', across: across * step, down: down * step });
+  const { texelStep, nudgeBy } = view();
+  const step = nudgeBy === 'grid' ? editor().doc.settings.grid : texelStep;
+  alignSelected('Nudge texture', { do: 'nudge', across: across * step, down: down * step, unit: nudgeBy === 'grid' ? 'cm' : 'texels' }); // prettier-ignore
 }
 
 /** From the first selected face to the others. */

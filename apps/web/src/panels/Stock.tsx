@@ -1,9 +1,12 @@
-import { Anchor, Group, Stack, Tooltip, UnstyledButton } from '@mantine/core';
+import { Anchor, Button, Group, Loader, Stack, Text, Tooltip, UnstyledButton } from '@mantine/core';
 import { IconBulb, IconFlag, IconSun } from '@tabler/icons-react';
+import { useDropzone } from 'react-dropzone';
 import { Link } from 'react-router';
 import { ENTITY_KINDS } from '@yesca/core';
+import { notify } from '../state/notify.ts';
 import { useSettings } from '../state/view.ts';
 import { chooseTool } from '../tools/index.ts';
+import { importWords, useImport } from './library/useImport.ts';
 import { MaterialLibrary } from './library/MaterialLibrary.tsx';
 
 const ICONS: Record<string, typeof IconFlag> = { spawn: IconFlag, pointLight: IconBulb, sun: IconSun };
@@ -11,6 +14,12 @@ const ICONS: Record<string, typeof IconFlag> = { spawn: IconFlag, pointLight: Ic
 /** The drawer of things to use: entities to place and materials to paint with. */
 export function Stock() {
   const { entityKind, tool, placing, set } = useSettings();
+  const { busy, stop, take } = useImport();
+  const { getRootProps, getInputProps, isDragActive } = useDropzone({
+    noClick: true,
+    noKeyboard: true,
+    onDrop: (files) => void take(files).then((report) => report && notify(importWords(report), 'import')),
+  });
   return (
     <Stack gap={10} p={10} className="stock">
       <section>
@@ -36,15 +45,27 @@ export function Stock() {
           })}
         </Stack>
       </section>
-      <section className="stock-materials">
+      <section {...getRootProps({ className: 'stock-materials' })} data-drop={isDragActive || undefined}>
+        <input {...getInputProps({ 'aria-label': 'Pictures to import', style: { display: 'none' } })} />
         <Group justify="space-between" wrap="nowrap">
           <h3 className="panel-title">Materials</h3>
-          <Tooltip label="Import, packs, tags and regions">
+          <Tooltip label="Import, packs, tags and regions; pictures can also be dropped here">
             <Anchor component={Link} to="/materials" size="xs">
               Manage
             </Anchor>
           </Tooltip>
         </Group>
+        {busy ? (
+          <Group gap={6} role="status">
+            <Loader size="xs" />
+            <Text size="xs" flex={1} truncate>
+              {busy}
+            </Text>
+            <Button variant="default" size="compact-xs" onClick={stop}>
+              Stop
+            </Button>
+          </Group>
+        ) : null}
         <MaterialLibrary tall />
       </section>
     </Stack>

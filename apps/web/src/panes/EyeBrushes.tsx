@@ -65,20 +65,21 @@ function Look({ name, mode, inks }: { name: string; mode: EyeMode; inks: Inks })
   useEffect(() => () => shader?.dispose(), [shader]);
   if (shader) return <primitive key={view} object={shader} attach="material" />;
   const holes = facts?.solidity === 'cutOut';
-  if (mode === 'clay' && !holes) return <meshLambertMaterial key="clay" color="#d9cfbc" />;
-  if (!facts) return <meshLambertMaterial key="missing" color="#c3b6c9" />;
+  if (mode === 'clay' && !holes) return <meshBasicMaterial key="clay" vertexColors color="#d9cfbc" />;
+  if (!facts) return <meshBasicMaterial key="missing" vertexColors color="#c3b6c9" />;
   const map = materialTexture(name, invalidate);
   return (
-    <meshLambertMaterial
+    <meshBasicMaterial
       key={`${facts.solidity} ${facts.glow ? 'glows' : ''}`}
       map={map}
+      // What glows is as bright from all sides.
+      vertexColors={!facts.glow}
       // Edges of holes are smoothed by the antialiasing's samples, not faded: nothing needs sorting.
       alphaTest={holes ? 0.5 : 0}
       alphaToCoverage={holes}
       {...(holes ? KEEP_ALPHA : {})}
       transparent={facts.solidity === 'seeThrough'}
       depthWrite={facts.solidity !== 'seeThrough'}
-      {...(facts.glow ? { emissive: '#ffffff', emissiveMap: map, emissiveIntensity: 0.7 } : {})}
     />
   );
 }

@@ -277,8 +277,6 @@ export function EyePane({ onMenu }: { onMenu?: (p: PanePointer, x: number, y: nu
         camera={{ fov: 75, near: 2, far: 60_000 }}
         gl={{ antialias: true, preserveDrawingBuffer: true }}
       >
-        <hemisphereLight args={['#ffffff', '#d9d0c2', 2.2]} position={[0, 0, 1]} />
-        <directionalLight position={[-0.6, -0.9, 1.4]} intensity={1.5} />
         <Scene />
         <EyeCamera controls={controls} mapId={mapId} />
       </Canvas>

@@ -18,34 +18,56 @@ const keyOf = (brush: Brush, face: number): BatchKey => {
   return f.show === 'sky' ? SKY_BATCH : f.show === 'unseen' ? GHOST_BATCH : f.material;
 };
 
+/** Light of the workroom: a bright sky, paper-coloured ground, and a lamp from the south-west. */
+const SKY = [1, 1, 1] as const;
+const GROUND = [0.694, 0.63, 0.539] as const;
+const SKY_STRENGTH = 2.2 / Math.PI;
+const LAMP_STRENGTH = 1.5 / Math.PI;
+const LAMP: Vec3 = (() => {
+  const [x, y, z] = [-0.6, -0.9, 1.4];
+  const k = 1 / Math.hypot(x, y, z);
+  return [x * k, y * k, z * k];
+})();
+
+/**
+ * How bright a face is in the workroom, linear red, green and blue. Faces are flat, so this needs no lights in the scene: what
+ * would be worked out for every pixel, and told the graphics card for every material, is part of the corners.
+ */
+export function shadeOf(normal: Vec3): [number, number, number] {
+  const up = normal[2] * 0.5 + 0.5;
+  const lamp = Math.max(0, normal[0] * LAMP[0] + normal[1] * LAMP[1] + normal[2] * LAMP[2]) * LAMP_STRENGTH;
+  return [0, 1, 2].map((i) => (GROUND[i]! + (SKY[i]! - GROUND[i]!) * up) * SKY_STRENGTH + lamp) as [number, number, number]; // prettier-ignore
+}
+
 /** The faces of brushes gathered by material, ready to draw. `sizeOf` gives a material's picture size in texels. */
 export function batchBrushes(
   brushes: Iterable<Brush>,
   sizeOf: (material: string) => readonly [number, number],
 ): Batch[] {
-  const lists = new Map<BatchKey, { position: number[]; normal: number[]; uv: number[]; index: number[] }>();
+  const lists = new Map<BatchKey, { position: number[]; color: number[]; uv: number[]; index: number[] }>();
   for (const brush of brushes) {
     const planes = brushPlanes(brush);
     brush.faces.forEach((face, i) => {
       const key = keyOf(brush, i);
       let list = lists.get(key);
-      if (!list) lists.set(key, (list = { position: [], normal: [], uv: [], index: [] }));
+      if (!list) lists.set(key, (list = { position: [], color: [], uv: [], index: [] }));
       const base = list.position.length / 3;
       const [w, h] = sizeOf(face.material);
+      const shade = shadeOf(planes[i]!.normal);
       for (const k of face.loop) {
         const p = brush.vertices[k]!;
         const [u, v] = texelAt(face.frame, p);
         list.position.push(...p);
-        list.normal.push(...planes[i]!.normal);
+        list.color.push(...shade);
         list.uv.push(u / w, -v / h);
       }
       for (let k = 2; k < face.loop.length; k++) list.index.push(base, base + k - 1, base + k);
     });
   }
-  return [...lists].map(([material, { position, normal, uv, index }]) => {
+  return [...lists].map(([material, { position, color, uv, index }]) => {
     const geometry = new BufferGeometry();
     geometry.setAttribute('position', new BufferAttribute(Float32Array.from(position), 3));
-    geometry.setAttribute('normal', new BufferAttribute(Float32Array.from(normal), 3));
+    geometry.setAttribute('color', new BufferAttribute(Float32Array.from(color), 3));
     geometry.setAttribute('uv', new BufferAttribute(Float32Array.from(uv), 2));
     geometry.setIndex(new BufferAttribute(Uint32Array.from(index), 1));
     return { material, geometry };

@@ -9,14 +9,14 @@ export type SurfaceView = 'texels' | 'density';
 const VERTEX = /* glsl */ `
 varying vec2 vTexel;
 varying vec3 vPlace;
-varying vec3 vNormal;
+varying vec3 vShade;
 varying vec2 vUv;
 uniform vec2 size;
 void main() {
   vUv = uv;
   vTexel = vec2(uv.x, -uv.y) * size;
   vPlace = position;
-  vNormal = normal;
+  vShade = color;
   gl_Position = projectionMatrix * modelViewMatrix * vec4(position, 1.0);
 }`;
 
@@ -26,7 +26,7 @@ uniform sampler2D map;
 uniform vec3 ink;
 varying vec2 vTexel;
 varying vec2 vUv;
-varying vec3 vNormal;
+varying vec3 vShade;
 float lines(float step) {
   vec2 at = vTexel / step;
   vec2 width = max(fwidth(at), 1e-6);
@@ -37,9 +37,8 @@ float lines(float step) {
 void main() {
   vec4 color = texture2D(map, vUv);
   if (color.a < 0.5) discard;
-  float light = 0.72 + 0.28 * vNormal.z * 0.5 + 0.12 * vNormal.y;
   float line = max(max(lines(1.0) * 0.45, lines(8.0) * 0.7), lines(64.0));
-  gl_FragColor = vec4(mix(color.rgb * light, ink, line), 1.0);
+  gl_FragColor = vec4(mix(color.rgb * vShade, ink, line), 1.0);
   #include <colorspace_fragment>
 }`;
 
@@ -51,7 +50,7 @@ uniform vec3 right;
 uniform vec3 fine;
 varying vec2 vTexel;
 varying vec3 vPlace;
-varying vec3 vNormal;
+varying vec3 vShade;
 void main() {
   vec2 tx = dFdx(vTexel);
   vec2 ty = dFdy(vTexel);
@@ -61,8 +60,7 @@ void main() {
   vec3 color = mix(right, octaves < 0.0 ? coarse : fine, clamp(abs(octaves) / 2.0, 0.0, 1.0));
   // Beyond a factor of two it is banded too, so that it is seen without hue.
   float band = abs(octaves) > 1.02 ? step(0.5, fract((vTexel.x + vTexel.y) / 32.0)) * 0.16 : 0.0;
-  float light = 0.82 + 0.12 * vNormal.z + 0.06 * vNormal.y;
-  gl_FragColor = vec4(color * light * (1.0 - band), 1.0);
+  gl_FragColor = vec4(color * vShade * (1.0 - band), 1.0);
   #include <colorspace_fragment>
 }`;
 
@@ -75,6 +73,7 @@ export function surfaceMaterial(
   inks: { readonly ink: string; readonly coarse: string; readonly right: string; readonly fine: string },
 ): ShaderMaterial {
   return new ShaderMaterial({
+    vertexColors: true,
     vertexShader: VERTEX,
     fragmentShader: view === 'texels' ? TEXELS : DENSITY,
     uniforms: {

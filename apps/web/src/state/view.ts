@@ -82,6 +82,8 @@ export interface ViewState {
   readonly repeats: readonly [number, number];
   /** How far the picture's nudges go, texels. */
   readonly texelStep: number;
+  /** Nudges of the picture go by texels or by the grid. */
+  readonly nudgeBy: 'texels' | 'grid';
   /** The flat view of the selected faces is open. */
   readonly flat: boolean;
   /** Place puts a thing, or a thin sheet of the active material. */
@@ -140,6 +142,7 @@ export const useView = create<ViewState>()(
       closeFlow: false,
       repeats: [1, 1],
       texelStep: 8,
+      nudgeBy: 'texels',
       flat: false,
       placing: 'thing',
       crosswise: false,

@@ -2,7 +2,7 @@ import type { TextureFrame } from '../brush/index.ts';
 import type { MapDocument } from '../map/index.ts';
 import { cross, dot, mirror, samePlane, windingCentroid, type Affine, type Plane, type Vec3 } from '../math/index.ts';
 import {
-  changeTexels, closingStretch, copyFrame, edgeChange, faceFrame, fitChange, flipChange, layPiece, mirrorFrame, naturalFrame, naturalSize,
+  changeTexels, closingStretch, copyFrame, edgeChange, faceFrame, fitChange, flipChange, layPiece, readFrame, mirrorFrame, naturalFrame, naturalSize,
   rankRegions, scattered, shiftFrame, texelBox, throughFrame, turnFrame, unfold, wholePicture, worldFrame,
   type EdgeSide, type MaterialFacts, type MaterialLookup, type Piece, type Region, type TexelBox, type UnfoldOptions,
 } from '../surface/index.ts'; // prettier-ignore
@@ -17,8 +17,8 @@ export type Alignment =
   | { readonly do: 'edge'; readonly side: EdgeSide; readonly region?: string }
   | { readonly do: 'turn'; readonly degrees: number }
   | { readonly do: 'flip'; readonly way: 'across' | 'down' }
-  /** Moves the picture to the right and down, by texels. */
-  | { readonly do: 'nudge'; readonly across: number; readonly down: number }
+  /** Moves the picture to the right and down, by texels or by centimetres on the face. */
+  | { readonly do: 'nudge'; readonly across: number; readonly down: number; readonly unit?: 'texels' | 'cm' }
   | { readonly do: 'natural' }
   | { readonly do: 'world' }
   | { readonly do: 'face' };
@@ -97,9 +97,11 @@ function realigned(
       return turnFrame(frame, plane, what.degrees, middle);
     case 'flip':
       return changeTexels(frame, flipChange(box(frame), what.way));
-    case 'nudge':
+    case 'nudge': {
+      const [cmAcross, cmDown] = what.unit === 'cm' ? readFrame(frame, plane).scale : [1, 1];
       // The picture goes one way when the texels seen at a point go the other.
-      return shiftFrame(frame, -what.across, -what.down);
+      return shiftFrame(frame, -what.across / cmAcross, -what.down / cmDown);
+    }
     case 'natural':
       return naturalSize(frame, plane, material.texelsPerCm, middle);
     case 'world':

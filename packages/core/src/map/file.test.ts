@@ -88,6 +88,24 @@ describe('bad files are refused with a code and a place', () => {
       (d) => (d.brushes[0]!.faces[0]!.frame.u = [0, 0, 0, 0]),
     ],
     [
+      'a texture without end',
+      'map.badFrame',
+      /brushes\/0\/faces\/0\/frame/,
+      (d) => (d.brushes[0]!.faces[0]!.frame.u = [0, 0, Number.POSITIVE_INFINITY, 0]),
+    ],
+    [
+      'a texture that is no number',
+      'map.badFrame',
+      /brushes\/0\/faces\/0\/frame/,
+      (d) => ((d.brushes[0]!.faces[0]!.frame as { u: unknown }).u = [Number.NaN, 0, 1, 0]),
+    ],
+    [
+      'a mirror brighter than its light',
+      'map.badField',
+      /brushes\/0\/faces\/0\/mirror/,
+      (d) => ((d.brushes[0]!.faces[0] as { mirror?: number }).mirror = 3),
+    ],
+    [
       'an opening to nowhere',
       'map.dangling',
       /openings\/0/,

@@ -2,19 +2,20 @@ import './materials.css';
 import { ActionIcon, Anchor, Button, Group, Loader, Menu, Select, SimpleGrid, Stack, TagsInput, Text, Title, Tooltip } from '@mantine/core'; // prettier-ignore
 import { modals } from '@mantine/modals';
 import { IconDots, IconUpload } from '@tabler/icons-react';
-import { useRef, useState } from 'react';
+import { useState } from 'react';
 import { useDropzone } from 'react-dropzone';
 import { Link, useSearchParams } from 'react-router';
 import useSWR from 'swr';
 import type { ImportReport, MaterialUse, PackRow } from '@yesca/contract';
 import { SUBSTANCES } from '@yesca/core';
 import type { Material } from '@yesca/stock';
-import { api, ApiError, get, upload } from '../../api/client.ts';
+import { api, ApiError, get } from '../../api/client.ts';
 import { useMaterials, usePacks } from '../../api/hooks.ts';
 import { LengthField } from '../../fields/LengthField.tsx';
 import { TextField } from '../../fields/TextField.tsx';
 import { askName } from '../../panels/ask-name.tsx';
 import { MaterialLibrary } from '../../panels/library/MaterialLibrary.tsx';
+import { useImport } from '../../panels/library/useImport.ts';
 import { useLibrary } from '../../state/library.ts';
 import { notify, notifyError } from '../../state/notify.ts';
 import { ThemeSwitch } from '../ThemeSwitch.tsx';
@@ -28,30 +29,18 @@ export function Materials() {
   const materials = useLibrary((s) => s.materials);
   const [params, setParams] = useSearchParams();
   const [report, setReport] = useState<ImportReport | null>(null);
-  const [busy, setBusy] = useState<string | null>(null);
-  const stop = useRef<AbortController | null>(null);
+  const importing = useImport();
+  const { busy, stop } = importing;
   const name = params.get('name') ?? report?.added[0]?.name ?? 'tide-stone';
   const chosen = materials.get(name);
   const refresh = async () => void (await Promise.all([reload(), reloadPacks()]));
   const doing = (work: () => Promise<unknown>) => void work().then(refresh, notifyError);
 
-  const take = async (files: readonly File[], into?: string) => {
-    if (files.length === 0) return;
-    setBusy(`Reading ${files.length === 1 ? files[0]!.name : `${files.length} files`} …`);
-    stop.current = new AbortController();
-    const form = new FormData();
-    if (into) form.append('pack', into);
-    for (const file of files) form.append('files', file, (file as { path?: string }).path?.replace(/^\.?\//, '') ?? file.name); // prettier-ignore
-    try {
-      const answer = await upload<ImportReport>('/api/packs/import', form, stop.current.signal);
-      setReport(answer);
-      await refresh();
-      if (answer.added[0]) setParams({ name: answer.added[0].name });
-    } catch (error) {
-      notifyError(error);
-    } finally {
-      setBusy(null);
-    }
+  const take = async (files: readonly File[]) => {
+    const answer = await importing.take(files);
+    if (!answer) return;
+    setReport(answer);
+    if (answer.added[0]) setParams({ name: answer.added[0].name });
   };
   const { getRootProps, getInputProps, isDragActive, open } = useDropzone({
     onDrop: (files) => void take(files),
@@ -80,7 +69,7 @@ export function Materials() {
             <Group gap={6} role="status">
               <Loader size="xs" />
               <Text size="xs">{busy}</Text>
-              <Button variant="default" onClick={() => stop.current?.abort()}>
+              <Button variant="default" onClick={stop}>
                 Stop
               </Button>
             </Group>

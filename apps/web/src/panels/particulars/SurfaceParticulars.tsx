@@ -144,7 +144,7 @@ function Numbers({ refs, faces }: { refs: readonly FaceRef[]; faces: ReturnType<
 
 /** Everything that lays textures, in rows of small buttons. */
 function Laying({ doc, refs }: { doc: MapDocument; refs: readonly FaceRef[] }) {
-  const { asPiece, repeats, seam, closeFlow, texelStep, set } = useView();
+  const { asPiece, repeats, seam, closeFlow, texelStep, nudgeBy, set } = useView();
   const ranked = regionsFor(doc, refs[0]!, materialFacts);
   return (
     <Section title="Lay">
@@ -240,10 +240,21 @@ function Laying({ doc, refs }: { doc: MapDocument; refs: readonly FaceRef[] }) {
             </ActionIcon>
           </Tooltip>
         ))}
+        <Tooltip label="Move it by the grid's step on the face, or by texels">
+          <Switch
+            size="xs"
+            label="Grid"
+            checked={nudgeBy === 'grid'}
+            onChange={(e) => set({ nudgeBy: e.currentTarget.checked ? 'grid' : 'texels' })}
+          />
+        </Tooltip>
+      </Group>
+      <Group gap={4} wrap="nowrap">
         <LengthField
           label="Step"
           tip="Texels a move of the picture goes"
           unit="tx"
+          disabled={nudgeBy === 'grid'}
           value={texelStep}
           onChange={(v) => v > 0 && set({ texelStep: v })}
         />

@@ -74,10 +74,11 @@ function trims(d: Draft): void {
   // Skirting in the stair, between its doors and the flights.
   run([1376, 798, 0], [1502, 800, 18], 'skirting');
   run([1060, 798, 0], [1300, 800, 18], 'skirting');
-  // A string course round the quay, broken by nothing.
-  run([-252, -36, 400], [-4, -32, 432], 'stone string');
-  run([1032, -36, 400], [1596, -32, 432], 'stone string');
-  run([-256, -700, 400], [-252, -40, 432], 'stone string');
+  // A string course round the quay, from corner to corner.
+  run([-252, -36, 400], [1596, -32, 432], 'stone string');
+  run([-256, -700, 400], [-252, -32, 432], 'stone string');
+  run([-252, -704, 400], [1596, -700, 432], 'stone string');
+  run([1596, -704, 400], [1600, -32, 432], 'stone string');
   // A cornice in the hall, under the beams.
   run([1018, 4, 440], [1024, 796, 472], 'cornice');
   run([0, 4, 440], [6, 796, 472], 'cornice');
