@@ -46,6 +46,16 @@ async function atThePier(w: Workshop): Promise<void> {
   await look(w.page, 20, 30);
 }
 
+/** In the hall, in front of the gate's leaf, its door's face selected in Paint and Stock open. */
+async function atTheGate(w: Workshop): Promise<void> {
+  await nearer(w, 500, 200, 3);
+  await standAt(w, 400, 190);
+  await look(w.page, -340, 30);
+  await w.keys('Shift+s', 'p');
+  await w.look([340, 8, 150], 'Control');
+  await sleep(500);
+}
+
 async function build(page: Page, preset: string): Promise<void> {
   await page.evaluate(
     (name) =>
@@ -142,6 +152,16 @@ const pictures: Record<string, { page: string; prepare: (w: Workshop) => Promise
       await sleep(1500);
     },
   },
+  surfaces: { page: 'shape', prepare: atTheGate },
+  'flat-view': {
+    page: 'shape',
+    prepare: async (w) => {
+      await atTheGate(w);
+      await w.keys('d');
+      await sleep(1500);
+    },
+  },
+  materials: { page: '/materials?name=mill-trim', prepare: () => sleep(2000) },
   build: {
     page: 'build',
     prepare: async (w) => {
@@ -170,7 +190,10 @@ try {
     if (page === 'shape')
       await fetch(`${server.base}/api/maps/${copy}`, { method: 'PATCH', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ name: 'Halyard Tidemill' }) }); // prettier-ignore
     const context = await browser.createBrowserContext();
-    const w = await Workshop.open({ browser: context, base: server.base }, page ? `/maps/${copy}/${page}` : '/');
+    const w = await Workshop.open(
+      { browser: context, base: server.base },
+      page.startsWith('/') ? page : page ? `/maps/${copy}/${page}` : '/',
+    );
     if (page === 'shape') await w.page.waitForSelector('[data-pane=eye] canvas');
     await sleep(page ? 2500 : 300);
     await prepare(w);

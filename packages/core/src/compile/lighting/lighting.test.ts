@@ -90,6 +90,13 @@ describe('a point light', () => {
     expect([612, 640].map(lit)).toEqual([true, true]);
   });
 
+  test('goes through what sight goes through', () => {
+    const net = dressSolid(boxSolid({ min: [400, 100, 99], max: [450, 900, 100] }), 'net', 'slate', { role: 'detail', stops: [] }); // prettier-ignore
+    const lux = (doc: MapDocument) => luxAt(buildLevel(doc, 'review'), [540, 500, 0], [0, 0, 1]);
+    const open = lamp(inside(hall()), [300, 500, 200], 900);
+    expect(lux(addBrushes(open, [net]))).toBeCloseTo(lux(open), 6);
+  });
+
   test('lights nothing behind a wall', () => {
     const wall = dressSolid(boxSolid({ min: [600, 0, 0], max: [616, 1000, 500] }), 'wall', 'slate');
     const doc = placeEntity(lamp(inside(addBrushes(hall(), [wall])), [300, 500, 200], 900), 'spawn', [800, 500, 0]);
