@@ -49,11 +49,11 @@ async function atThePier(w: Workshop): Promise<void> {
 /** In the hall, in front of the gate's leaf, its door's face selected in Paint and Stock open. */
 async function atTheGate(w: Workshop): Promise<void> {
   await nearer(w, 500, 200, 3);
-  await standAt(w, 400, 190);
-  await look(w.page, -340, 30);
+  await standAt(w, 372, 236);
+  await look(w.page, -366, 20);
   await w.keys('Shift+s', 'p');
   await w.look([340, 8, 150], 'Control');
-  await sleep(500);
+  await sleep(3000);
 }
 
 async function build(page: Page, preset: string): Promise<void> {
@@ -158,7 +158,7 @@ const pictures: Record<string, { page: string; prepare: (w: Workshop) => Promise
     prepare: async (w) => {
       await atTheGate(w);
       await w.keys('d');
-      await sleep(1500);
+      await sleep(3500);
     },
   },
   materials: { page: '/materials?name=mill-trim', prepare: () => sleep(2000) },

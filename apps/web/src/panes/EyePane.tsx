@@ -170,6 +170,8 @@ export function EyePane({ onMenu }: { onMenu?: (p: PanePointer, x: number, y: nu
     const x = event.clientX - bounds.left;
     const y = event.clientY - bounds.top;
     const ray = new Raycaster();
+    // What was aimed since the last frame counts already.
+    camera.updateMatrixWorld();
     ray.setFromCamera(new Vector2((x / bounds.width) * 2 - 1, 1 - (y / bounds.height) * 2), camera);
     const from = ray.ray.origin.toArray() as Vec3;
     const towards = ray.ray.direction.toArray() as Vec3;
