@@ -158,7 +158,8 @@ const pictures: Record<string, { page: string; prepare: (w: Workshop) => Promise
     prepare: async (w) => {
       await atTheGate(w);
       await w.keys('d');
-      await sleep(3500);
+      // The picture is fetched and decoded beside a scene drawn without a graphics card.
+      await sleep(9000);
     },
   },
   materials: { page: '/materials?name=mill-trim', prepare: () => sleep(2000) },
