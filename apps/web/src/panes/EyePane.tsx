@@ -39,6 +39,7 @@ import { readInks } from './inks.ts';
 import { DENSITY_COLORS } from './surface-shader.ts';
 import { EyeBrushes } from './EyeBrushes.tsx';
 import { EyeCamera, type EyeControls } from './EyeCamera.tsx';
+import { RimmedPoints } from './RimmedPoints.tsx';
 import { EyeTexture } from './EyeTexture.tsx';
 import { EyeMarks } from './EyeMarks.tsx';
 
@@ -70,20 +71,10 @@ function Handles({ doc }: { doc: MapDocument }) {
   if (!shown) return null;
   return (
     <>
-      {points.map((geometry, i) =>
-        // Free ones are paper with an indigo rim, so that they show on any material; chosen ones indigo all through.
-        [11, 7].map((size, k) => (
-          <points key={`${i} ${k}`} geometry={geometry} renderOrder={3 + k}>
-            <pointsMaterial
-              color={k === 1 && i === 0 ? inks.sheet : inks.indigo}
-              size={size}
-              sizeAttenuation={false}
-              depthTest={false}
-              transparent
-            />
-          </points>
-        )),
-      )}
+      {points.map((geometry, i) => (
+        // Free ones are paper with an indigo rim; chosen ones indigo all through.
+        <RimmedPoints key={i} geometry={geometry} rim={inks.indigo} fill={i === 0 ? inks.sheet : inks.indigo} />
+      ))}
     </>
   );
 }

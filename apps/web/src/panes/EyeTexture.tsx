@@ -7,6 +7,7 @@ import { useView } from '../state/view.ts';
 import { textureBox } from '../tools/texture-box.ts';
 import { pointGeometry } from './eye-geometry.ts';
 import { readInks } from './inks.ts';
+import { RimmedPoints } from './RimmedPoints.tsx';
 
 /** While Paint is on: the box of handles over the first selected face, with which its picture is moved, scaled and turned. */
 export function EyeTexture({ doc }: { doc: MapDocument }) {
@@ -37,17 +38,7 @@ export function EyeTexture({ doc }: { doc: MapDocument }) {
       <lineSegments geometry={shown.lines} renderOrder={4}>
         <lineBasicMaterial color={inks.indigo} depthTest={false} transparent opacity={0.8} />
       </lineSegments>
-      {[12, 8].map((size, k) => (
-        <points key={size} geometry={shown.points} renderOrder={5 + k}>
-          <pointsMaterial
-            color={k === 1 ? inks.sheet : inks.indigo}
-            size={size}
-            sizeAttenuation={false}
-            depthTest={false}
-            transparent
-          />
-        </points>
-      ))}
+      <RimmedPoints geometry={shown.points} rim={inks.indigo} fill={inks.sheet} />
     </>
   );
 }

@@ -85,10 +85,15 @@ describe('each face by itself', () => {
     near(texel(after({ do: 'nudge', across: 8, down: 4 }), south, [104, 0, 98]), texel(doc, south, [100, 0, 100]));
   });
 
+  test('a mirrored picture is nudged to the same side', () => {
+    const mirrored = after({ do: 'flip', way: 'across' });
+    near(texel(after({ do: 'nudge', across: 8, down: 0 }, mirrored), south, [104, 0, 100]), texel(mirrored, south, [100, 0, 100])); // prettier-ignore
+  });
+
   test('a nudge in centimetres goes as far on the face, whatever the picture’s size and side', () => {
     const coarse = setFrames(doc, [south], () => ({ u: [-0.5, 0, 0, 3], v: [0, 0, -4, 5] }));
     const moved = after({ do: 'nudge', across: 16, down: 8, unit: 'cm' }, coarse);
-    near(texel(moved, south, [84, 0, 92]), texel(coarse, south, [100, 0, 100]));
+    near(texel(moved, south, [116, 0, 92]), texel(coarse, south, [100, 0, 100]));
   });
 
   test('natural size undoes any stretch, keeps turn and side, and holds the middle', () => {

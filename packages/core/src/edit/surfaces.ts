@@ -98,7 +98,9 @@ function realigned(
     case 'flip':
       return changeTexels(frame, flipChange(box(frame), what.way));
     case 'nudge': {
-      const [cmAcross, cmDown] = what.unit === 'cm' ? readFrame(frame, plane).scale : [1, 1];
+      const { scale } = readFrame(frame, plane);
+      // A mirrored picture goes to the right too when it is told to.
+      const [cmAcross, cmDown] = what.unit === 'cm' ? scale : [Math.sign(scale[0]), 1];
       // The picture goes one way when the texels seen at a point go the other.
       return shiftFrame(frame, -what.across / cmAcross, -what.down / cmDown);
     }

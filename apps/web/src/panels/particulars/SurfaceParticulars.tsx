@@ -4,6 +4,7 @@ import {
   IconBorderRight, IconBorderTop, IconColumns3, IconCopy, IconEaseInOutControlPoints, IconFlipHorizontal, IconFlipVertical, IconFocusCentered, IconFrame,
   IconMap2, IconPerspective, IconArrowsHorizontal, IconRotate2, IconRotateClockwise2, IconRulerMeasure, IconTexture, IconWorld,
 } from '@tabler/icons-react'; // prettier-ignore
+import type { MouseEvent } from 'react';
 import {
   findFaces, readFrame, regionsFor, setFrames, setGrain, setMirror, setShow, writeFrame, type FaceRef, type FrameNumbers, type MapDocument,
 } from '@yesca/core'; // prettier-ignore
@@ -22,17 +23,33 @@ const shared = <T,>(values: readonly T[], same: (a: T, b: T) => boolean = Object
   values.every((v) => same(v, values[0]!)) ? (values[0] ?? null) : null;
 const close = (a: number, b: number) => Math.abs(a - b) < 1e-6;
 
-/** A command as a small button with its name and key. */
-function Do({ id, icon: Icon, label }: { id: string; icon: typeof IconWorld; label?: string }) {
-  const command = commandById(id);
-  const keys = keysOf(command);
+/** A small button with a tip. */
+function Act({
+  tip,
+  label,
+  icon: Icon,
+  onClick,
+}: {
+  tip: string;
+  label: string;
+  icon: typeof IconWorld;
+  onClick: (event: MouseEvent) => void;
+}) {
   return (
-    <Tooltip label={`${label ?? command.label}${keys === 'no key' ? '' : ` — ${keys}`}`}>
-      <ActionIcon variant="default" size={26} aria-label={label ?? command.label} onClick={command.run}>
+    <Tooltip label={tip}>
+      <ActionIcon variant="default" size={26} aria-label={label} onClick={onClick}>
         <Icon size={15} stroke={1.5} />
       </ActionIcon>
     </Tooltip>
   );
+}
+
+/** A command as a small button with its name and key. */
+function Do({ id, icon }: { id: string; icon: typeof IconWorld }) {
+  const command = commandById(id);
+  const keys = keysOf(command);
+  const tip = `${command.label}${keys === 'no key' ? '' : ` — ${keys}`}`;
+  return <Act tip={tip} label={command.label} icon={icon} onClick={command.run} />;
 }
 
 /** How the selected faces are dressed: material, numbers of the texture, and all that can be done to lay it. */
@@ -165,16 +182,12 @@ function Laying({ doc, refs }: { doc: MapDocument; refs: readonly FaceRef[] }) {
         <Do id="surface.face" icon={IconPerspective} />
         <Do id="surface.natural" icon={IconRulerMeasure} />
         <Do id="surface.turn" icon={IconRotate2} />
-        <Tooltip label="Turn the picture a quarter back">
-          <ActionIcon
-            variant="default"
-            size={26}
-            aria-label="Turn the picture a quarter back"
-            onClick={() => alignSelected('Turn texture', { do: 'turn', degrees: -90 })}
-          >
-            <IconRotateClockwise2 size={15} stroke={1.5} />
-          </ActionIcon>
-        </Tooltip>
+        <Act
+          tip="Turn the picture a quarter back"
+          label="Turn the picture a quarter back"
+          icon={IconRotateClockwise2}
+          onClick={() => alignSelected('Turn texture', { do: 'turn', degrees: -90 })}
+        />
         <Do id="surface.flip" icon={IconFlipHorizontal} />
         <Do id="surface.flipDown" icon={IconFlipVertical} />
       </Group>
@@ -229,16 +242,13 @@ function Laying({ doc, refs }: { doc: MapDocument; refs: readonly FaceRef[] }) {
             ['Down', 0, 1, IconArrowDown],
           ] as const
         ).map(([way, across, down, Icon]) => (
-          <Tooltip key={way} label={`Move the picture ${way.toLowerCase()} — Shift ${way}`}>
-            <ActionIcon
-              variant="default"
-              size={26}
-              aria-label={`Move the picture ${way.toLowerCase()}`}
-              onClick={() => nudgeTexture(across, down)}
-            >
-              <Icon size={15} stroke={1.5} />
-            </ActionIcon>
-          </Tooltip>
+          <Act
+            key={way}
+            tip={`Move the picture ${way.toLowerCase()} — Shift ${way}`}
+            label={`Move the picture ${way.toLowerCase()}`}
+            icon={Icon}
+            onClick={() => nudgeTexture(across, down)}
+          />
         ))}
         <Tooltip label="Move it by the grid's step on the face, or by texels">
           <Switch
@@ -267,16 +277,12 @@ function Laying({ doc, refs }: { doc: MapDocument; refs: readonly FaceRef[] }) {
         <Do id="surface.copy" icon={IconCopy} />
         <Do id="surface.mirror" icon={IconArrowsHorizontal} />
         <Do id="surface.both" icon={IconColumns3} />
-        <Tooltip label="Start each face’s picture somewhere else, another way every time; with Shift turned too">
-          <ActionIcon
-            variant="default"
-            size={26}
-            aria-label="Scatter the pictures"
-            onClick={(e) => scatterSelected(e.shiftKey)}
-          >
-            <IconArrowsShuffle size={15} stroke={1.5} />
-          </ActionIcon>
-        </Tooltip>
+        <Act
+          tip="Start each face’s picture somewhere else, another way every time; with Shift turned too"
+          label="Scatter the pictures"
+          icon={IconArrowsShuffle}
+          onClick={(e) => scatterSelected(e.shiftKey)}
+        />
         <Do id="surface.with" icon={IconTexture} />
       </Group>
       {refs.length > 1 && (
