@@ -8,6 +8,7 @@ import type { MapBody } from '@yesca/contract';
 import { firstSpawn } from '@yesca/core';
 import { parseMapFromServer } from '../api/document.ts';
 import { get } from '../api/client.ts';
+import { useMaterials } from '../api/hooks.ts';
 import { ChecksMenu } from '../panels/ChecksMenu.tsx';
 import { Palette, openPalette } from '../commands/Palette.tsx';
 import { openShortcuts } from '../commands/Shortcuts.tsx';
@@ -72,12 +73,14 @@ export function MapShell() {
       stopUndo();
     };
   }, []);
+  // A map may use imported materials whether or not Stock is open; without the list it is shown all the same.
+  const { data: materials, error: noMaterials } = useMaterials();
   useLeaving(mapId);
   if (error) throw error;
   return (
     <div className="shell">
       <Head mapId={mapId} />
-      {loaded ? <Outlet /> : <Loading />}
+      {loaded && (materials || noMaterials) ? <Outlet /> : <Loading />}
       <Palette />
     </div>
   );
