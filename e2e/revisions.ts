@@ -64,13 +64,13 @@ export const revisions: Test = [
     await w.type('?');
     await w.page.waitForSelector('.shortcut');
     await (await w.page.waitForSelector('[aria-label="Key for Cut"]'))!.click();
-    await w.keys('Shift+q');
-    assert.match(await w.text('[data-testid=binding-note]'), /Cut is Shift Q now/);
+    await w.keys('Shift+z');
+    assert.match(await w.text('[data-testid=binding-note]'), /Cut is Shift Z now/);
     await w.keys('Escape');
     await w.page.reload({ waitUntil: 'networkidle0' });
     await w.page.waitForSelector('[data-pane=plan] canvas');
     await sleep(600);
-    await w.keys('Shift+q');
+    await w.keys('Shift+z');
     assert.equal(await w.page.$eval('.tool[aria-pressed=true]', (e) => e.textContent), 'Cut');
     w.clean();
   },

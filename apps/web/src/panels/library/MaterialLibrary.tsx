@@ -196,7 +196,8 @@ function Tiles({
   const columns = Math.max(1, Math.floor((width + 4) / (picture + 6)));
   // eslint-disable-next-line react-hooks/incompatible-library
   const rows = useVirtualizer({
-    count: Math.ceil(names.length / columns),
+    // Nothing before the width is known: tiles would jump from under the pointer.
+    count: width === 0 ? 0 : Math.ceil(names.length / columns),
     getScrollElement: () => scroller.current,
     estimateSize: () => picture + 22,
     overscan: 4,
