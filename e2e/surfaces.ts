@@ -61,12 +61,25 @@ export const surfaces: Test = [
     await w.keys('Home', 'p', 'Shift+s');
     await sleep(600);
 
-    // The door's leaf takes the door of a sheet exactly, from corner to corner.
-    await pick(w, 'Doors and shutters');
-    const before = await colorAt(w, [40, 90, 160]);
-    await w.look([40, 90, 160]);
+    // A material dragged from Stock lands on the face it is dropped on, though its card was open.
+    await w.fill('Search materials', 'Tarred board');
+    const board = (await (await w.page.waitForSelector('[aria-label="Material Tarred board"]'))!.boundingBox())!;
+    await w.page.mouse.move(board.x + 20, board.y + 20);
+    await w.page.waitForSelector('.swatch-card');
+    await w.page.mouse.down();
+    await w.page.mouse.move(board.x + 40, board.y + 20, { steps: 4 });
+    await w.page.mouse.move(...(await eyePoint(w.page, [40, 90, 160])), { steps: 6 });
+    await w.page.mouse.up();
     let doc = await w.document();
     const leaf = facing(doc, 'door', [-1, 0, 0]);
+    assert.deepEqual(doc.brushes.get('door')!.faces.flatMap((f) => (f.material === 'tarred-board' ? [f.id] : [])), [leaf.face]); // prettier-ignore
+
+    // The door's leaf takes the door of a sheet exactly, from corner to corner.
+    await pick(w, 'Doors and shutters');
+    await sleep(900);
+    const before = await colorAt(w, [40, 90, 160]);
+    await w.look([40, 90, 160]);
+    doc = await w.document();
     assert.equal(look(doc, leaf).face.material, 'mill-doors');
     await w.keys('Shift+a');
     doc = await w.document();

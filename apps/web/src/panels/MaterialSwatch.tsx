@@ -1,7 +1,7 @@
 import './library/library.css';
 import { HoverCard, Stack, Text, UnstyledButton } from '@mantine/core';
 import { IconStarFilled } from '@tabler/icons-react';
-import type { DragEvent, MouseEvent } from 'react';
+import { useState, type DragEvent, type MouseEvent } from 'react';
 import { pictureUrl } from '../api/hooks.ts';
 import { useLibrary } from '../state/library.ts';
 import { useView } from '../state/view.ts';
@@ -32,12 +32,15 @@ export function MaterialSwatch({
   const known = useLibrary((s) => s.materials.get(name));
   const favourite = useLibrary((s) => s.favourites.includes(name));
   const label = known?.label ?? name;
+  const [dragged, setDragged] = useState(false);
   const drag = (event: DragEvent) => {
+    setDragged(true);
     event.dataTransfer.setData(MATERIAL_DRAG, name);
     event.dataTransfer.effectAllowed = 'copy';
   };
   return (
-    <HoverCard openDelay={450} position="right" shadow="md" withinPortal>
+    // The card must never stand between the pointer and the panes: it takes no clicks and goes away for a drag.
+    <HoverCard openDelay={450} position="right" shadow="md" withinPortal disabled={dragged}>
       <HoverCard.Target>
         <UnstyledButton
           className="swatch"
@@ -47,6 +50,7 @@ export function MaterialSwatch({
           aria-label={`Material ${label}`}
           draggable
           onDragStart={drag}
+          onMouseEnter={() => setDragged(false)}
           onClick={onClick ?? (() => useView.getState().set({ material: name }))}
           onContextMenu={(event) => {
             if (!onMenu) return;
@@ -73,7 +77,7 @@ export function MaterialSwatch({
           )}
         </UnstyledButton>
       </HoverCard.Target>
-      <HoverCard.Dropdown p={8}>
+      <HoverCard.Dropdown p={8} className="swatch-card">
         <Stack gap={4} w={216}>
           {known && (
             // Three repeats either way show how it tiles.
@@ -94,7 +98,7 @@ export function MaterialSwatch({
                   SOLIDITIES[known.solidity],
                   known.glow ? 'glows' : '',
                   known.regions?.length ? `${known.regions.length} regions` : '',
-                  ...known.tags,
+                  ...known.tags.filter((t) => t !== known.substance),
                 ]
                   .filter(Boolean)
                   .join(' · ')
