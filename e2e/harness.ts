@@ -4,7 +4,7 @@ import { createServer } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import type { BrowserContext } from 'puppeteer-core';
+import type { BrowserContext, Page } from 'puppeteer-core';
 import { openBrowser, sleep } from './browser.ts';
 
 const root = fileURLToPath(new URL('..', import.meta.url));
@@ -66,6 +66,22 @@ export async function startServer(data = mkdtempSync(join(tmpdir(), 'yesca-e2e-'
   };
 }
 
+/** Where a page stood when its test failed: what has the keyboard, what lies on top, and a picture. */
+async function whatIsOn(page: Page): Promise<string> {
+  try {
+    const path = join(mkdtempSync(join(tmpdir(), 'yesca-failed-')), 'page.png');
+    await page.screenshot({ path: path as `${string}.png` });
+    const seen = await page.evaluate(() => ({
+      visible: document.visibilityState,
+      keyboard: document.activeElement?.outerHTML.slice(0, 160),
+      dialogs: [...document.querySelectorAll('[role=dialog]')].map((e) => e.textContent?.slice(0, 80)),
+    }));
+    return `    ${page.url()}\n    ${path}\n    ${JSON.stringify(seen)}`;
+  } catch (error) {
+    return `    the page does not answer: ${String(error)}`;
+  }
+}
+
 /** Runs the tests one after another in one browser and writes how many passed and failed. */
 export async function runAll(tests: readonly Test[], report?: string): Promise<boolean> {
   const server = await startServer();
@@ -82,6 +98,7 @@ export async function runAll(tests: readonly Test[], report?: string): Promise<b
     } catch (error) {
       failed++;
       console.log(`  ✗ ${name}\n${error instanceof Error ? error.stack : String(error)}`);
+      for (const page of await context.pages()) console.log(await whatIsOn(page));
     }
     await context.close();
   }

@@ -56,7 +56,8 @@ export const keyboard: Test = [
     await w.type('coarser');
     await w.keys('Enter');
     assert.equal((await w.document()).settings.grid, 32);
-    await sleep(600);
+    // Keys belong to the palette until it has gone.
+    await w.page.waitForFunction(() => document.querySelector('[role=dialog]') === null);
     await w.type('?');
     await w.page.waitForSelector('.shortcut');
     assert.match(await w.text('.shortcut-columns'), /Frame the selection or the map/);
