@@ -8,7 +8,7 @@ import { brushBounds, compareMaps, uniteBoxes, type Brush, type Comparison, type
 import { api, get } from '../api/client.ts';
 import { parseMapFromServer } from '../api/document.ts';
 import { drawnBrush, drawnBrushes } from '../panes/sheet-geometry.ts';
-import { inkPattern, readInks, type Inks } from '../panes/inks.ts';
+import { inkPattern, useInks, type Inks } from '../panes/inks.ts';
 import { sheetView, toScreen, type SheetView } from '../panes/projection.ts';
 import { useEditor } from '../state/editor.ts';
 import { notifyError } from '../state/notify.ts';
@@ -155,6 +155,7 @@ function ComparePlan({
   const canvas = useRef<HTMLCanvasElement>(null);
   const cutHeight = useView((s) => s.cutHeight);
   const level = useView((s) => s.level);
+  const inks = useInks();
   useEffect(() => {
     const ctx = canvas.current?.getContext('2d');
     if (!ctx || width < 10 || height < 10) return;
@@ -165,8 +166,8 @@ function ComparePlan({
     const centre = [(box.min[0] + box.max[0]) / 2, (box.min[1] + box.max[1]) / 2, 0] as const;
     const section = { at: [0, 0], looks: 90 } as const;
     const view = sheetView('plan', { centre, zoom, cutHeight, level, section }, width, height);
-    drawComparison(ctx, view, readInks(document.documentElement), after, comparison);
-  }, [before, after, comparison, width, height, cutHeight, level]);
+    drawComparison(ctx, view, inks, after, comparison);
+  }, [before, after, comparison, width, height, cutHeight, level, inks]);
   return (
     <div ref={ref} className="revisions-plan">
       <canvas ref={canvas} width={width} height={height} aria-label="Plan of what changed" role="img" />

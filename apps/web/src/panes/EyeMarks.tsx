@@ -1,9 +1,8 @@
-import { useMantineColorScheme } from '@mantine/core';
 import { useMemo } from 'react';
 import { BufferAttribute, BufferGeometry } from 'three';
 import type { MapDocument, Vec3 } from '@yesca/core';
 import { useEditor } from '../state/editor.ts';
-import { readInks } from './inks.ts';
+import { useInks } from './inks.ts';
 
 const lines = (points: readonly Vec3[]): BufferGeometry => {
   const g = new BufferGeometry();
@@ -41,8 +40,7 @@ function entityLines(doc: MapDocument, selected: ReadonlySet<string>, which: boo
 
 /** What is not solid, in the Eye: entities as line marks, and the leak trail. */
 export function EyeMarks({ doc }: { doc: MapDocument }) {
-  const { colorScheme } = useMantineColorScheme();
-  const inks = useMemo(() => (void colorScheme, readInks(document.documentElement)), [colorScheme]);
+  const inks = useInks();
   const selected = useEditor((s) => s.selection.entities);
   const trail = useEditor((s) => s.trail);
   const plain = useMemo(() => entityLines(doc, selected, false), [doc, selected]);

@@ -1,5 +1,4 @@
 import './pane.css';
-import { useMantineColorScheme } from '@mantine/core';
 import { Canvas, useThree } from '@react-three/fiber';
 import {
   useEffect,
@@ -35,8 +34,8 @@ import { edgeGeometry, faceEdges, figureLines, pointGeometry } from './eye-geome
 import { allowMaterial, dropMaterial } from './drop-material.ts';
 import { modifiers, type PointerKeys } from './pointer.ts';
 import { thingsAt, type SheetHit } from './sheet-geometry.ts';
-import { readInks } from './inks.ts';
-import { DENSITY_COLORS } from './surface-shader.ts';
+import { useInks } from './inks.ts';
+import { DENSITY_COLORS } from './page-shader.ts';
 import { EyeBrushes } from './EyeBrushes.tsx';
 import { EyeCamera, type EyeControls } from './EyeCamera.tsx';
 import { RimmedPoints } from './RimmedPoints.tsx';
@@ -58,8 +57,7 @@ function Handles({ doc }: { doc: MapDocument }) {
   const kind = useView((s) => s.handles);
   const shown = useView((s) => s.tool === 'reshape');
   const chosen = useReshape((s) => s.chosen);
-  const { colorScheme } = useMantineColorScheme();
-  const inks = useMemo(() => (void colorScheme, readInks(document.documentElement)), [colorScheme]);
+  const inks = useInks();
   const points = useMemo(() => {
     const all = shown ? reshapeHandles(doc, selection, kind, chosen) : [];
     return [false, true].map((which) => pointGeometry(all.filter((h) => h.chosen === which).map((h) => h.at)));
@@ -86,8 +84,7 @@ function Figure() {
   const crouching = useView((s) => s.crouching);
   const centre = useView((s) => s.centre);
   const level = useView((s) => s.level);
-  const { colorScheme } = useMantineColorScheme();
-  const ink = useMemo(() => (void colorScheme, readInks(document.documentElement).verdigris), [colorScheme]);
+  const ink = useInks().verdigris;
   const geometry = useMemo(() => figureLines([centre[0], centre[1], level], crouching), [centre, level, crouching]);
   useEffect(() => {
     invalidate();
@@ -104,8 +101,7 @@ function Figure() {
 /** The selection's edges, drawn over everything. */
 function Selected({ doc }: { doc: MapDocument }) {
   const selection = useEditor((s) => s.selection);
-  const { colorScheme } = useMantineColorScheme();
-  const ink = useMemo(() => (void colorScheme, readInks(document.documentElement).indigo), [colorScheme]);
+  const ink = useInks().indigo;
   const edges = useMemo(
     () => edgeGeometry([...selectedBrushes(selection, doc)].flatMap((id) => doc.brushes.get(id) ?? [])),
     [selection, doc],

@@ -1,4 +1,3 @@
-import { useMantineColorScheme } from '@mantine/core';
 import { useThree } from '@react-three/fiber';
 import { useEffect, useMemo } from 'react';
 import type { MapDocument, Vec3 } from '@yesca/core';
@@ -6,7 +5,7 @@ import { useEditor } from '../state/editor.ts';
 import { useView } from '../state/view.ts';
 import { textureBox } from '../tools/texture-box.ts';
 import { pointGeometry } from './eye-geometry.ts';
-import { readInks } from './inks.ts';
+import { useInks } from './inks.ts';
 import { RimmedPoints } from './RimmedPoints.tsx';
 
 /** While Paint is on: the box of handles over the first selected face, with which its picture is moved, scaled and turned. */
@@ -14,8 +13,7 @@ export function EyeTexture({ doc }: { doc: MapDocument }) {
   const { invalidate } = useThree();
   const on = useView((s) => s.tool === 'paint');
   const faces = useEditor((s) => s.selection.faces);
-  const { colorScheme } = useMantineColorScheme();
-  const inks = useMemo(() => (void colorScheme, readInks(document.documentElement)), [colorScheme]);
+  const inks = useInks();
   const shown = useMemo(() => {
     const box = on ? textureBox(doc, faces) : null;
     if (!box) return null;

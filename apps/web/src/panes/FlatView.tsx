@@ -10,7 +10,7 @@ import { shownDocument, useEditor } from '../state/editor.ts';
 import { materialFacts } from '../state/library.ts';
 import { useView } from '../state/view.ts';
 import { bordersOf, scaleChange, snappedShift, type TextureGrip } from '../tools/texture-box.ts';
-import { readInks } from './inks.ts';
+import { useInks } from './inks.ts';
 
 /** What the flat view shows: where texel (0, 0) lies on screen, and pixels a texel. */
 interface FlatFrame {
@@ -67,6 +67,7 @@ export function FlatView() {
 
   // Other faces come into view when they are selected; while they are dragged the picture lies still.
   const key = refs.map((r) => `${r.brush} ${r.face}`).join();
+  const inks = useInks();
   const [held, setHeld] = useState<{ readonly key: string; readonly frame: FlatFrame } | null>(null);
   const frame = held?.key === key ? held.frame : fitted(flat.box, width, height);
   const setFrame = (next: FlatFrame) => setHeld({ key, frame: next });
@@ -77,7 +78,6 @@ export function FlatView() {
   useEffect(() => {
     const ctx = canvas.current?.getContext('2d');
     if (!ctx || width === 0) return;
-    const inks = readInks(document.documentElement);
     const ratio = Math.min(2, window.devicePixelRatio);
     canvas.current!.width = width * ratio;
     canvas.current!.height = height * ratio;

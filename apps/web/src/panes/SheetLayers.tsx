@@ -1,4 +1,3 @@
-import { useMantineColorScheme } from '@mantine/core';
 import type Konva from 'konva';
 import { useCallback, useMemo } from 'react';
 import { Layer, Shape } from 'react-konva';
@@ -19,7 +18,7 @@ import {
   drawTrail,
 } from './draw-overlay.ts';
 import { drawEntities, drawRoomNames, drawSelected, drawSolids } from './draw-sheet.ts';
-import { readInks } from './inks.ts';
+import { useInks } from './inks.ts';
 import type { SheetView } from './projection.ts';
 
 const raw = (context: Konva.Context): CanvasRenderingContext2D => context._context as CanvasRenderingContext2D;
@@ -29,12 +28,7 @@ const raw = (context: Konva.Context): CanvasRenderingContext2D => context._conte
  * gesture draws the upper one anew and nothing else.
  */
 export function SheetLayers({ view }: { view: SheetView }) {
-  const { colorScheme } = useMantineColorScheme();
-  const inks = useMemo(() => {
-    // The scheme decides which colours the variables hold.
-    void colorScheme;
-    return readInks(document.documentElement);
-  }, [colorScheme]);
+  const inks = useInks();
   const { doc, still, live } = useShown();
   const selection = useEditor((s) => s.selection);
   const overlay = useEditor((s) => s.overlay);

@@ -1,21 +1,28 @@
 import { BufferAttribute, BufferGeometry } from 'three';
 import { brushPlanes, DRAWN_ROLES, PLAYER, texelAt, type Brush, type MapDocument, type Vec3 } from '@yesca/core';
 
-/** All faces of one material as one mesh. */
+/** Faces that are drawn alike as one mesh. */
 export interface Batch {
-  readonly material: string;
+  /** A page of pictures and how it is drawn, or one of those below. */
+  readonly key: string;
   readonly geometry: BufferGeometry;
 }
 
 /** What is drawn apart from materials: faces that show the sky, and roles that are never seen in play. */
-export type BatchKey = string;
 export const SKY_BATCH = '~sky';
 export const GHOST_BATCH = '~unseen';
 
-const keyOf = (brush: Brush, face: number): BatchKey => {
-  const f = brush.faces[face]!;
-  if (!DRAWN_ROLES.has(brush.role)) return GHOST_BATCH;
-  return f.show === 'sky' ? SKY_BATCH : f.show === 'unseen' ? GHOST_BATCH : f.material;
+/** How a material is drawn: with which others, how large its picture is in texels, and in which layer of the page it lies. */
+export interface BatchedLook {
+  readonly key: string;
+  readonly size: readonly [number, number];
+  readonly layer: number;
+}
+
+const apartOf = (brush: Brush, face: number): string | null => {
+  const { show } = brush.faces[face]!;
+  if (!DRAWN_ROLES.has(brush.role) || show === 'unseen') return GHOST_BATCH;
+  return show === 'sky' ? SKY_BATCH : null;
 };
 
 /** Light of the workroom: a bright sky, paper-coloured ground, and a lamp from the south-west. */
@@ -39,38 +46,38 @@ export function shadeOf(normal: Vec3): [number, number, number] {
   return [0, 1, 2].map((i) => (GROUND[i]! + (SKY[i]! - GROUND[i]!) * up) * SKY_STRENGTH + lamp) as [number, number, number]; // prettier-ignore
 }
 
-/** The faces of brushes gathered by material, ready to draw. `sizeOf` gives a material's picture size in texels. */
-export function batchBrushes(
-  brushes: Iterable<Brush>,
-  sizeOf: (material: string) => readonly [number, number],
-): Batch[] {
-  const lists = new Map<BatchKey, { position: number[]; color: number[]; uv: number[]; index: number[] }>();
+/** The faces of brushes gathered by how they are drawn, with positions, shade, place on the picture (0 to 1) and its layer. */
+export function batchBrushes(brushes: Iterable<Brush>, lookOf: (material: string) => BatchedLook): Batch[] {
+  const lists = new Map<string, { position: number[]; color: number[]; uv: number[]; layer: number[]; index: number[] }>(); // prettier-ignore
   for (const brush of brushes) {
     const planes = brushPlanes(brush);
     brush.faces.forEach((face, i) => {
-      const key = keyOf(brush, i);
+      const look = lookOf(face.material);
+      const key = apartOf(brush, i) ?? look.key;
       let list = lists.get(key);
-      if (!list) lists.set(key, (list = { position: [], color: [], uv: [], index: [] }));
+      if (!list) lists.set(key, (list = { position: [], color: [], uv: [], layer: [], index: [] }));
       const base = list.position.length / 3;
-      const [w, h] = sizeOf(face.material);
+      const [w, h] = look.size;
       const shade = shadeOf(planes[i]!.normal);
       for (const k of face.loop) {
         const p = brush.vertices[k]!;
         const [u, v] = texelAt(face.frame, p);
         list.position.push(...p);
         list.color.push(...shade);
-        list.uv.push(u / w, -v / h);
+        list.uv.push(u / w, v / h);
+        list.layer.push(look.layer);
       }
       for (let k = 2; k < face.loop.length; k++) list.index.push(base, base + k - 1, base + k);
     });
   }
-  return [...lists].map(([material, { position, color, uv, index }]) => {
+  return [...lists].map(([key, { position, color, uv, layer, index }]) => {
     const geometry = new BufferGeometry();
     geometry.setAttribute('position', new BufferAttribute(Float32Array.from(position), 3));
     geometry.setAttribute('color', new BufferAttribute(Float32Array.from(color), 3));
     geometry.setAttribute('uv', new BufferAttribute(Float32Array.from(uv), 2));
+    geometry.setAttribute('layer', new BufferAttribute(Float32Array.from(layer), 1));
     geometry.setIndex(new BufferAttribute(Uint32Array.from(index), 1));
-    return { material, geometry };
+    return { key, geometry };
   });
 }
 

@@ -1,3 +1,5 @@
+import { useSyncExternalStore } from 'react';
+
 /** The colours of a drawing, read from the theme's variables. */
 export interface Inks {
   readonly paper: string;
@@ -15,14 +17,35 @@ export interface Inks {
   readonly major: string;
 }
 
-export function readInks(element: Element): Inks {
-  const style = getComputedStyle(element);
+function readInks(): Inks {
+  const style = getComputedStyle(document.documentElement);
   const of = (name: string) => style.getPropertyValue(`--${name}`).trim();
   return {
     paper: of('paper'), sheet: of('sheet'), sunk: of('sunk'), ink: of('ink'), soft: of('ink-soft'), indigo: of('indigo'), wash: of('indigo-wash'),
     ember: of('ember'), madder: of('madder'), ochre: of('ochre'), verdigris: of('verdigris'), minor: of('grid-minor'), major: of('grid-major'),
   }; // prettier-ignore
 }
+
+let current: Inks | null = null;
+const told = new Set<() => void>();
+
+/** Reads the theme's colours once, and again whenever the theme is switched: asking the browser for them costs a layout. */
+function currentInks(): Inks {
+  if (current) return current;
+  new MutationObserver(() => {
+    current = readInks();
+    for (const tell of told) tell();
+  }).observe(document.documentElement, { attributeFilter: ['data-mantine-color-scheme'] });
+  return (current = readInks());
+}
+
+function subscribe(tell: () => void): () => void {
+  told.add(tell);
+  return () => told.delete(tell);
+}
+
+/** The colours of a drawing in the theme that is on. */
+export const useInks = (): Inks => useSyncExternalStore(subscribe, currentInks);
 
 const patterns = new Map<string, CanvasPattern>();
 

@@ -1,6 +1,7 @@
 import { RepeatWrapping, SRGBColorSpace, TextureLoader, type Texture } from 'three';
 import { pictureUrl } from '../api/hooks.ts';
 import { materialFacts } from '../state/library.ts';
+import { anisotropy } from './anisotropy.ts';
 
 const loaded = new Map<string, Texture>();
 
@@ -17,8 +18,8 @@ export function materialTexture(name: string, onLoad: () => void): Texture {
     texture = new TextureLoader().load(pictureUrl(name, 'albedo'), onLoad);
     texture.wrapS = texture.wrapT = RepeatWrapping;
     texture.colorSpace = SRGBColorSpace;
-    // Sharp at a glancing view too; mipmaps are the loader's default.
-    texture.anisotropy = 8;
+    // Mipmaps are the loader's default.
+    texture.anisotropy = anisotropy();
     loaded.set(name, texture);
   }
   return texture;

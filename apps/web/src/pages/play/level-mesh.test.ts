@@ -53,11 +53,11 @@ describe('the Eye’s meshes', () => {
           ? { ...b, role: 'clip' as const }
           : b,
     );
-    const batches = batchBrushes(brushes, () => [512, 512]);
+    const batches = batchBrushes(brushes, () => ({ key: 'page', size: [512, 512], layer: 0 }));
     const triangles = batches.reduce((n, b) => n + b.geometry.index!.count / 3, 0);
     expect(triangles).toBe(brushes.reduce((n, b) => n + b.faces.reduce((m, f) => m + f.loop.length - 2, 0), 0));
-    expect(batches.find((b) => b.material === SKY_BATCH)!.geometry.index!.count).toBe(6);
-    expect(batches.find((b) => b.material === GHOST_BATCH)!.geometry.index!.count / 6).toBe(1 + 6);
+    expect(batches.find((b) => b.key === SKY_BATCH)!.geometry.index!.count).toBe(6);
+    expect(batches.find((b) => b.key === GHOST_BATCH)!.geometry.index!.count / 6).toBe(1 + 6);
   });
   test('outline each edge once', () => {
     const box = [...doc.brushes.values()].find((b) => b.vertices.length === 8)!;
