@@ -1,3 +1,5 @@
+import { availableParallelism } from 'node:os';
+import pMap from 'p-map';
 import type { MaterialManifest } from '../materials/manifest.ts';
 import { readManifest, MANIFEST_NAME } from '../materials/manifest.ts';
 import { decodePicture, type Decoded } from '../materials/decode.ts';
@@ -19,6 +21,9 @@ export interface DecodedUpload {
   readonly found: readonly FoundMaterial[];
   readonly refused: readonly Refused[];
 }
+
+/** Pictures decoded side by side. Few: one of 32 million pixels takes 128 MB while it is worked on. */
+const AT_ONCE = Math.min(4, availableParallelism());
 
 /** Unpacks and decodes an upload in a worker thread: nothing of it is trusted. */
 export default async function decodeUpload(files: readonly UploadFile[]): Promise<DecodedUpload> {
@@ -53,26 +58,31 @@ export default async function decodeUpload(files: readonly UploadFile[]): Promis
       byKey.set(`${key(name)} ${byKey.has(key(name)) ? file.name : ''}`.trim(), { file, name }); // prettier-ignore
     else sides.set(`${key(name)} ${name.kind}`, file);
   }
-  const found: FoundMaterial[] = [];
-  const decode = async (file: UploadFile | undefined): Promise<Decoded | undefined> => {
-    if (!file) return undefined;
-    const picture = await decodePicture(file);
-    if (!('code' in picture)) return picture;
-    refused.push(picture);
-    return undefined;
-  };
   const take = (k: string): UploadFile | undefined => {
     const file = sides.get(k);
     sides.delete(k);
     return file;
   };
-  for (const { file, name, listed: list } of byKey.values()) {
-    const normal = take(list?.normal ?? `${key(name)} normal`);
-    const roughness = take(list?.roughness ?? `${key(name)} roughness`);
-    const albedo = await decode(file);
-    if (!albedo) continue;
-    found.push({ file: file.name, name, albedo, normal: await decode(normal), roughness: await decode(roughness), ...(list ? { listed: list } : {}) }); // prettier-ignore
-  }
+  const outcomes = await pMap(
+    byKey.values(),
+    async ({ file, name, listed: list }): Promise<{ bad: Refused[]; material?: FoundMaterial }> => {
+      const bad: Refused[] = [];
+      const decode = async (part: UploadFile | undefined): Promise<Decoded | undefined> => {
+        const picture = part && (await decodePicture(part));
+        if (!picture || !('code' in picture)) return picture;
+        bad.push(picture);
+        return undefined;
+      };
+      const [itsNormal, itsRoughness] = [take(list?.normal ?? `${key(name)} normal`), take(list?.roughness ?? `${key(name)} roughness`)]; // prettier-ignore
+      const albedo = await decode(file);
+      if (!albedo) return { bad };
+      const [normal, roughness] = [await decode(itsNormal), await decode(itsRoughness)];
+      return { bad, material: { file: file.name, name, albedo, normal, roughness, ...(list ? { listed: list } : {}) } };
+    },
+    { concurrency: AT_ONCE },
+  );
+  const found = outcomes.flatMap((o) => o.material ?? []);
+  refused.push(...outcomes.flatMap((o) => o.bad));
   for (const file of sides.values())
     refused.push({ file: file.name, code: 'image.alone', message: 'A normal or roughness picture came without the picture it belongs to. Import both together under the same name.' }); // prettier-ignore
   return { found, refused };
