@@ -90,7 +90,7 @@ export const keyboard: Test = [
         const style = getComputedStyle(document.documentElement);
         const canvas = new OffscreenCanvas(1, 1).getContext('2d')!;
         const light = (name: string) => {
-          canvas.fillStyle = style.getPropertyValue(name);
+          canvas.fillStyle = name.startsWith('--') ? style.getPropertyValue(name) : name;
           canvas.fillRect(0, 0, 1, 1);
           const [r, g, b] = [...canvas.getImageData(0, 0, 1, 1).data].map((c) =>
             c / 255 <= 0.04045 ? c / 255 / 12.92 : ((c / 255 + 0.055) / 1.055) ** 2.4,
@@ -100,7 +100,8 @@ export const keyboard: Test = [
         const pairs = ['--ink', '--ink-soft', '--indigo', '--ember', '--verdigris', '--ochre', '--madder'].flatMap(
           (f) => ['--paper', '--sheet', '--panel'].map((b) => [f, b] as const),
         );
-        pairs.push(['--on-ember', '--ember'] as never);
+        const act = getComputedStyle(document.querySelector('.act')!);
+        pairs.push(['--on-ember', '--ember'] as never, [act.color, act.backgroundColor] as never);
         return pairs
           .map(([f, b]) => ({
             f,
@@ -164,7 +165,7 @@ export const leaving: Test = [
     await w.page.keyboard.down('Alt');
     await w.page.keyboard.press('g');
     await w.page.keyboard.up('Alt');
-    await w.page.click('.shell-mark');
+    await w.page.click('.home-mark');
     await w.page.waitForSelector('.shelf-body');
     const body = (await (await fetch(`${world.base}/api/maps/${id}`)).json()) as { document: string };
     assert.equal(parseMap(body.document).settings.grid, 32);

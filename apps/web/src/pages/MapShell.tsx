@@ -3,7 +3,7 @@ import { ActionIcon, Button, Tooltip } from '@mantine/core';
 import { modals } from '@mantine/modals';
 import { IconArrowBackUp, IconArrowForwardUp, IconKeyboard, IconPlayerPlay, IconSearch } from '@tabler/icons-react';
 import { useEffect, useState } from 'react';
-import { Link, NavLink, Outlet, useBlocker, useLocation, useNavigate, useParams } from 'react-router';
+import { NavLink, Outlet, useBlocker, useLocation, useNavigate, useParams } from 'react-router';
 import type { MapBody } from '@yesca/contract';
 import { firstSpawn } from '@yesca/core';
 import { parseMapFromServer } from '../api/document.ts';
@@ -19,6 +19,7 @@ import { keepSaved, saveBeforeLeaving, saveNow } from '../state/saving.ts';
 import { keepUndo, recallUndo } from '../state/undo-memory.ts';
 import { useView } from '../state/view.ts';
 import { Loading } from './RouteState.tsx';
+import { HomeMark } from './HomeMark.tsx';
 import { ThemeSwitch } from './ThemeSwitch.tsx';
 
 const SAVE_WORDS = {
@@ -125,11 +126,7 @@ function Head({ mapId }: { mapId: string }) {
   if (pathname.endsWith('/play')) return null;
   return (
     <header className="shell-head">
-      <Tooltip label="Back to the Shelf">
-        <Link to="/" className="shell-mark">
-          Yesca
-        </Link>
-      </Tooltip>
+      <HomeMark />
       <span className="shell-map">{name}</span>
       <Tooltip
         label={

@@ -55,6 +55,7 @@ export const cssVariables: CSSVariablesResolver = () => {
     '--mantine-color-default-border': 'var(--rule)',
     '--mantine-color-default-color': 'var(--ink)',
     '--mantine-color-placeholder': 'var(--ink-soft)',
+    '--mantine-color-anchor': 'var(--indigo)',
     '--mantine-color-error': 'var(--madder)',
   };
   return { variables: {}, light: shared, dark: shared };

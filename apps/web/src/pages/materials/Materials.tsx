@@ -4,7 +4,7 @@ import { modals } from '@mantine/modals';
 import { IconDots, IconUpload } from '@tabler/icons-react';
 import { useState } from 'react';
 import { useDropzone } from 'react-dropzone';
-import { Link, useSearchParams } from 'react-router';
+import { useSearchParams } from 'react-router';
 import useSWR from 'swr';
 import type { ImportReport, MaterialUse, PackRow } from '@yesca/contract';
 import { SUBSTANCES } from '@yesca/core';
@@ -18,6 +18,7 @@ import { MaterialLibrary } from '../../panels/library/MaterialLibrary.tsx';
 import { useImport } from '../../panels/library/useImport.ts';
 import { useLibrary } from '../../state/library.ts';
 import { notify, notifyError } from '../../state/notify.ts';
+import { HomeMark } from '../HomeMark.tsx';
 import { ThemeSwitch } from '../ThemeSwitch.tsx';
 import { LitPreview } from './LitPreview.tsx';
 import { RegionEditor } from './RegionEditor.tsx';
@@ -56,9 +57,7 @@ export function Materials() {
       />
       <header className="materials-head">
         <Group gap={12} align="baseline">
-          <Anchor component={Link} to="/" className="wordmark">
-            Yesca
-          </Anchor>
+          <HomeMark />
           <Title order={1} size="h4">
             Materials
           </Title>
