@@ -25,13 +25,27 @@ const ember: MantineColorsTuple = [
   '#541b07',
 ];
 
+/** Night's slate, from letters to the deepest ground: what Mantine makes its dark surfaces of. */
+const dark: MantineColorsTuple = [
+  '#ebe5d7',
+  '#cfd2d0',
+  '#b3ae9f',
+  '#7d8b98',
+  '#3b4650',
+  '#3b4650',
+  '#20272d',
+  '#1d2328',
+  '#1a2025',
+  '#14191d',
+];
+
 /** Mantine dressed as an architect's table: paper, ink, small radii, quiet motion. */
 export const theme = createTheme({
   fontFamily: "'Archivo Variable', sans-serif",
   fontFamilyMonospace: "'JetBrains Mono Variable', monospace",
   primaryColor: 'indigo',
   primaryShade: { light: 6, dark: 2 },
-  colors: { indigo, ember },
+  colors: { indigo, ember, dark },
   defaultRadius: 3,
   fontSizes: { xs: '11.5px', sm: '12.5px', md: '13.5px', lg: '16px', xl: '20px' },
   headings: { fontFamily: "'Archivo Variable', sans-serif", fontWeight: '620' },
