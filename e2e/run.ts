@@ -3,7 +3,7 @@ import { firstMap, leakingMap } from './first-map.ts';
 import { runAll } from './harness.ts';
 import { revisions } from './revisions.ts';
 import { drawing, faces, rooms } from './shaping.ts';
-import { largeLibrary, surfaces } from './surfaces.ts';
+import { largeLibrary, pictures, surfaces } from './surfaces.ts';
 import { keyboard, leaving, powerCut, savingBack, shelf } from './shelf.ts';
 
 const all = [
@@ -16,6 +16,7 @@ const all = [
   revisions,
   faces,
   surfaces,
+  pictures,
   largeLibrary,
   keyboard,
   savingBack,

@@ -27,19 +27,21 @@ function facing(doc: MapDocument, brush: string, way: Vec3): FaceRef {
 const look = (doc: MapDocument, ref: FaceRef) => findFaces(doc, [ref])[0]!;
 const near = (got: readonly number[], want: readonly number[], within = 1e-6) => want.forEach((c, i) => assert.ok(Math.abs(got[i]! - c) < within, `${got.join()} is not ${want.join()}`)); // prettier-ignore
 
-/** The mean colour round a world point, as the Eye shows it. */
-async function colorAt(w: Workshop, p: Vec3): Promise<[number, number, number]> {
+type Color = [number, number, number];
+
+/** The pixels round a world point, as the Eye shows them. */
+async function pixelsAt(w: Workshop, p: Vec3, reach: number): Promise<Color[]> {
   const box = (await (await w.page.$('[data-pane=eye]'))!.boundingBox())!;
   const { data, width } = await w.picture('[data-pane=eye]');
-  const [x, y] = (await eyePoint(w.page, p)).map((c, i) => Math.round(c - (i === 0 ? box.x : box.y))) as [
-    number,
-    number,
-  ];
-  const sum = [0, 0, 0];
-  for (let dy = -3; dy <= 3; dy++)
-    for (let dx = -3; dx <= 3; dx++)
-      for (let c = 0; c < 3; c++) sum[c]! += data[((y + dy) * width + x + dx) * 4 + c]! / 49;
-  return sum as [number, number, number];
+  const [x, y] = (await eyePoint(w.page, p)).map((c, i) => Math.round(c - (i === 0 ? box.x : box.y))) as [number, number]; // prettier-ignore
+  const side = Array.from({ length: 2 * reach + 1 }, (_, i) => i - reach);
+  return side.flatMap((dy) => side.map((dx): Color => [...data.subarray(((y + dy) * width + x + dx) * 4).subarray(0, 3)] as Color)); // prettier-ignore
+}
+
+/** The mean colour round a world point, as the Eye shows it. */
+async function colorAt(w: Workshop, p: Vec3): Promise<Color> {
+  const pixels = await pixelsAt(w, p, 3);
+  return [0, 1, 2].map((c) => pixels.reduce((sum, rgb) => sum + rgb[c]!, 0) / pixels.length) as Color;
 }
 
 /** Makes a material active by searching the library for it. */
@@ -188,6 +190,38 @@ export const surfaces: Test = [
     doc = await w.document();
     assert.equal(counts('heather-cloth'), 0);
     assert.equal(counts('limewash'), replaced);
+    w.clean();
+  },
+];
+
+export const pictures: Test = [
+  'each face shows its own picture, and bars let through what is behind them, textured and as clay',
+  async (world) => {
+    const slab = (id: string, material: string, x: number, y: number, height: number) =>
+      dressSolid(boxSolid({ min: [x, y, 0], max: [x + 4, y + 112, height] }), id, material, { role: 'detail' });
+    const room = TEMPLATES.find((t) => t.key === 'one-room')!.make('Pictures');
+    const w = await Workshop.withMap(world, addBrushes(room, [slab('brick', 'red-brick', 60, 20, 220), slab('blue', 'blue-wash', 60, -140, 220), slab('bars', 'iron-bars', 40, 20, 110)])); // prettier-ignore
+    await w.press('Fill the centre with the eye');
+    await w.keys('Home');
+    await sleep(1500);
+    const [red, , blueOfRed] = await colorAt(w, [60, 76, 180]);
+    assert.ok(red > blueOfRed + 25, 'brick is red');
+    const [redOfBlue, , blue] = await colorAt(w, [60, -84, 180]);
+    assert.ok(blue > redOfBlue + 8, 'blue wash is blue');
+    /** The share of red pixels round a point. */
+    const brick = async (p: Vec3) => {
+      const pixels = await pixelsAt(w, p, 22);
+      return pixels.filter(([r, , b]) => r > b + 25).length / pixels.length;
+    };
+    const bare = await brick([60, 76, 180]);
+    const barred = await brick([40, 76, 60]);
+    assert.ok(bare > 0.5 && barred > 0.1 && barred < 0.9 * bare, `${bare} of it red bare, ${barred} behind bars`);
+    // As clay nothing is red any more, and the bars are still bars.
+    await w.press('Clay');
+    await sleep(600);
+    assert.equal(await brick([60, 76, 180]), 0);
+    const light = (await pixelsAt(w, [40, 76, 60], 22)).map(([r]) => r);
+    assert.ok(Math.max(...light) - Math.min(...light) > 60, 'dark bars before pale clay');
     w.clean();
   },
 ];
