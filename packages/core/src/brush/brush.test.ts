@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { determinant, dot, length, rotation, scaling, sub, translation, type Plane, type Vec3 } from '../math/index.ts';
+import { determinant, dot, length, ON_PLANE, rotation, scaling, sub, translation, windingArea, type Plane, type Vec3 } from '../math/index.ts'; // prettier-ignore
 import { dressSolid, transformBrush, worldFrame } from '../surface/index.ts';
 import { oracleSolid, oracleVolume } from '../testing/oracle.ts';
 import { boxSolid, prismSolid, wedgeSolid } from './primitives.ts';
@@ -196,6 +196,10 @@ describe('transform', () => {
   });
 
   test('a mirrored brush is still valid and as large', () => {
+    // Corners of a face lie in its plane within the tolerance, so that a volume is known within that over all faces.
+    const slack = (s: Solid) => ON_PLANE * s.loops.reduce((sum, l) => sum + windingArea(l.map((k) => s.vertices[k]!)), 0); // prettier-ignore
+    /** Four corners of one face, a hair out of plane: their volume depends on where the mirrored loop begins. */
+    const warped: Solid = { vertices: [[-312, 248, -305], [-395, -400, -113], [-397, -150, 6], [0, 0, 0], [-321, -3, -362]], loops: [[3, 1, 4], [3, 0, 2], [1, 2, 0, 4], [0, 3, 4], [1, 3, 2]] }; // prettier-ignore
     fc.assert(
       fc.property(convex, (solid) => {
         fc.pre(solid !== null);
@@ -203,9 +207,9 @@ describe('transform', () => {
         expect(determinant(m)).toBe(-1);
         const mirrored = transformBrush(dressSolid(solid, 's', 'm'), m, true);
         expect(findFlaw(solidOf(mirrored))).toBeNull();
-        expect(brushVolume(mirrored)).toBeCloseTo(solidVolume(solid), 6);
+        expect(Math.abs(brushVolume(mirrored) - solidVolume(solid))).toBeLessThan(Math.max(1e-6, slack(solid)));
       }),
-      { numRuns: 50 },
+      { numRuns: 50, examples: [[warped]] },
     );
   });
 
