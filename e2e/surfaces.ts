@@ -35,7 +35,9 @@ async function pixelsAt(w: Workshop, p: Vec3, reach: number): Promise<Color[]> {
   const { data, width } = await w.picture('[data-pane=eye]');
   const [x, y] = (await eyePoint(w.page, p)).map((c, i) => Math.round(c - (i === 0 ? box.x : box.y))) as [number, number]; // prettier-ignore
   const side = Array.from({ length: 2 * reach + 1 }, (_, i) => i - reach);
-  return side.flatMap((dy) => side.map((dx): Color => [...data.subarray(((y + dy) * width + x + dx) * 4).subarray(0, 3)] as Color)); // prettier-ignore
+  const pixel = (px: number, py: number) =>
+    [...data.subarray((py * width + px) * 4, (py * width + px) * 4 + 3)] as Color;
+  return side.flatMap((dy) => side.map((dx) => pixel(x + dx, y + dy)));
 }
 
 /** The mean colour round a world point, as the Eye shows it. */
