@@ -1,5 +1,5 @@
 import { useThree } from '@react-three/fiber';
-import { memo, useCallback, useEffect, useMemo } from 'react';
+import { memo, useEffect, useMemo } from 'react';
 import { DoubleSide, MeshBasicMaterial, type Material } from 'three';
 import { NATURAL_TEXELS_PER_CM, type Brush } from '@yesca/core';
 import { useEditor } from '../state/editor.ts';
@@ -33,8 +33,7 @@ function lookOf(pages: PicturePages, name: string): BatchedLook {
 export const EyeBrushes = memo(function EyeBrushes({ brushes, sky }: { brushes: readonly Brush[]; sky: string }) {
   const { gl, invalidate } = useThree();
   const inks = useInks();
-  const redraw = useCallback(() => invalidate(), [invalidate]);
-  const pages = picturePages(gl, redraw);
+  const pages = picturePages(gl, invalidate);
   // Sizes of pictures are part of the coordinates.
   const materials = useLibrary((s) => s.materials);
   const batches = useMemo(() => {

@@ -60,6 +60,7 @@ export function FlatView() {
   const doc = useEditor(shownDocument);
   const refs = useEditor((s) => s.selection.faces);
   const { texelStep, set } = useView();
+  const inks = useInks();
   const [snap, setSnap] = useState<'edges' | 'texels' | 'off'>('edges');
   const [, redraw] = useState(0);
   const drag = useRef<Drag | null>(null);
@@ -67,7 +68,6 @@ export function FlatView() {
 
   // Other faces come into view when they are selected; while they are dragged the picture lies still.
   const key = refs.map((r) => `${r.brush} ${r.face}`).join();
-  const inks = useInks();
   const [held, setHeld] = useState<{ readonly key: string; readonly frame: FlatFrame } | null>(null);
   const frame = held?.key === key ? held.frame : fitted(flat.box, width, height);
   const setFrame = (next: FlatFrame) => setHeld({ key, frame: next });

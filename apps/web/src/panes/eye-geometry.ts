@@ -19,10 +19,15 @@ export interface BatchedLook {
   readonly layer: number;
 }
 
-const apartOf = (brush: Brush, face: number): string | null => {
+const apart = (key: string): BatchedLook => ({ key, size: [1, 1], layer: 0 });
+const SKY_LOOK = apart(SKY_BATCH);
+const GHOST_LOOK = apart(GHOST_BATCH);
+
+/** How a face is drawn whose material does not show; null where it does. */
+const apartOf = (brush: Brush, face: number): BatchedLook | null => {
   const { show } = brush.faces[face]!;
-  if (!DRAWN_ROLES.has(brush.role) || show === 'unseen') return GHOST_BATCH;
-  return show === 'sky' ? SKY_BATCH : null;
+  if (!DRAWN_ROLES.has(brush.role) || show === 'unseen') return GHOST_LOOK;
+  return show === 'sky' ? SKY_LOOK : null;
 };
 
 /** Light of the workroom: a bright sky, paper-coloured ground, and a lamp from the south-west. */
@@ -46,16 +51,18 @@ export function shadeOf(normal: Vec3): [number, number, number] {
   return [0, 1, 2].map((i) => (GROUND[i]! + (SKY[i]! - GROUND[i]!) * up) * SKY_STRENGTH + lamp) as [number, number, number]; // prettier-ignore
 }
 
-/** The faces of brushes gathered by how they are drawn, with positions, shade, place on the picture (0 to 1) and its layer. */
+/**
+ * The faces of brushes gathered by how they are drawn, with positions, shade, place on the picture (0 to 1) and its layer.
+ * `lookOf` is asked for materials that show only: to ask for a look loads its picture.
+ */
 export function batchBrushes(brushes: Iterable<Brush>, lookOf: (material: string) => BatchedLook): Batch[] {
   const lists = new Map<string, { position: number[]; color: number[]; uv: number[]; layer: number[]; index: number[] }>(); // prettier-ignore
   for (const brush of brushes) {
     const planes = brushPlanes(brush);
     brush.faces.forEach((face, i) => {
-      const look = lookOf(face.material);
-      const key = apartOf(brush, i) ?? look.key;
-      let list = lists.get(key);
-      if (!list) lists.set(key, (list = { position: [], color: [], uv: [], layer: [], index: [] }));
+      const look = apartOf(brush, i) ?? lookOf(face.material);
+      let list = lists.get(look.key);
+      if (!list) lists.set(look.key, (list = { position: [], color: [], uv: [], layer: [], index: [] }));
       const base = list.position.length / 3;
       const [w, h] = look.size;
       const shade = shadeOf(planes[i]!.normal);

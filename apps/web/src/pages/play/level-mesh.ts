@@ -2,8 +2,8 @@ import {
   BufferAttribute, BufferGeometry, Color, DataTexture, DynamicDrawUsage, LinearFilter, Mesh, RGBFormat, ShaderMaterial, UnsignedInt5999Type, type Texture,
 } from 'three'; // prettier-ignore
 import { linearColor, LUX_SCALE, markVisible, NO_PAGE, type Level } from '@yesca/core';
-import { materialSize, materialTexture } from '../../panes/textures.ts';
 import { materialFacts } from '../../state/library.ts';
+import { materialSize, materialTexture } from './textures.ts';
 
 /** Lux that a white wall shows as full white before the tone curve bends. */
 const WHITE_LUX = 55;

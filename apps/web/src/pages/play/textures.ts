@@ -1,7 +1,7 @@
 import { RepeatWrapping, SRGBColorSpace, TextureLoader, type Texture } from 'three';
-import { pictureUrl } from '../api/hooks.ts';
-import { materialFacts } from '../state/library.ts';
-import { anisotropy } from './anisotropy.ts';
+import { pictureUrl } from '../../api/hooks.ts';
+import { anisotropy } from '../../panes/anisotropy.ts';
+import { materialFacts } from '../../state/library.ts';
 
 const loaded = new Map<string, Texture>();
 
