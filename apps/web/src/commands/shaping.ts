@@ -1,6 +1,6 @@
 import {
   alignPicked, boxCenter, boxSize, changeInset, changeRoom, distributePicked, facesFacing, giveBack, groupPicked, intersectPicked, mergePicked, mirror,
-  moveToLayer, openWall, partKind, pasteText, pickedBounds, repairPicked, repeatAlong, repeatAround, replaceWith, rotation, shellPicked, sideNear,
+  moveToLayer, openWall, partKind, pasteText, pickedBounds, repairPicked, repeatAlong, repeatAround, removePicked, replaceWith, rootGroup, rotation, shellPicked, sideNear,
   sideOf, similarBrushes, similarEntities, snapToGrid, subtractBrushes, transformPicked, ungroup, wallsOf,
   type Likeness, type MapDocument, type OpeningKind, type Point2, type Shaped, type Vec3,
 } from '@yesca/core'; // prettier-ignore
@@ -84,9 +84,7 @@ export async function replaceFromClipboard(): Promise<void> {
   selectCopies('Replace', (doc) => {
     const pasted = pasteText(doc, text, [0, 0, 0]);
     const out = replaceWith(pasted.doc, picked(), pasted.picked.brushes, view().carry);
-    const brushes = new Map(out.doc.brushes);
-    pasted.picked.brushes.forEach((id) => brushes.delete(id));
-    return { ...out, doc: { ...out.doc, brushes } };
+    return { ...out, doc: removePicked(out.doc, pasted.picked) };
   });
 }
 
@@ -94,10 +92,10 @@ export function groupSelection(): void {
   editor().run('Group', (doc) => groupPicked(doc, picked()));
 }
 
-/** The groups that anything selected belongs to. */
+/** The outermost groups that anything selected belongs to. */
 export function groupsOfSelection(): Set<string> {
   const { doc, selection } = editor();
-  const of = (item: { group?: string } | undefined) => item?.group ?? [];
+  const of = (item: { group?: string } | undefined) => rootGroup(doc, item?.group) ?? [];
   return new Set([...[...selection.brushes].flatMap((id) => of(doc.brushes.get(id))), ...[...selection.entities].flatMap((id) => of(doc.entities.get(id)))]); // prettier-ignore
 }
 

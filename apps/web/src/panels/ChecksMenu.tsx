@@ -1,7 +1,7 @@
 import { Button, Group, Popover, Stack, Text, Tooltip, UnstyledButton } from '@mantine/core';
 import { IconListCheck } from '@tabler/icons-react';
 import { useMemo } from 'react';
-import { fixLabel, fixProblem, unseenSelection, type Problem } from '@yesca/core';
+import { fixLabels, fixProblem, unseenSelection, type Problem } from '@yesca/core';
 import { goTo } from '../commands/viewing.ts';
 import { useEditor } from '../state/editor.ts';
 import { materialFacts } from '../state/library.ts';
@@ -44,7 +44,6 @@ export function ChecksMenu({ problems: found }: { problems: readonly Problem[] }
             </UnstyledButton>
           )}
           {problems.slice(0, 200).map((p) => {
-            const fix = fixLabel(p);
             return (
               <div key={p.id} className="check-row">
                 <span className="badge" data-state={p.severity === 'error' ? 'failed' : 'warning'}>
@@ -53,7 +52,7 @@ export function ChecksMenu({ problems: found }: { problems: readonly Problem[] }
                 <div>
                   <Text size="xs">{p.text}</Text>
                   <Group gap={4} mt={4}>
-                    {(p.at || p.brushes || p.entities) && (
+                    {(p.at ?? p.brushes ?? p.entities) && (
                       <Button
                         variant="default"
                         size="compact-xs"
@@ -62,17 +61,18 @@ export function ChecksMenu({ problems: found }: { problems: readonly Problem[] }
                         Go there
                       </Button>
                     )}
-                    {fix && (
+                    {fixLabels(doc, p).map((fix) => (
                       <Button
+                        key={fix}
                         variant="default"
                         size="compact-xs"
-                        onMouseEnter={() => preview((d) => fixProblem(d, p, { materials: materialFacts }))}
+                        onMouseEnter={() => preview((d) => fixProblem(d, p, { materials: materialFacts }, fix))}
                         onMouseLeave={() => preview(null)}
-                        onClick={() => run('Fix', (d) => fixProblem(d, p, { materials: materialFacts }))}
+                        onClick={() => run('Fix', (d) => fixProblem(d, p, { materials: materialFacts }, fix))}
                       >
                         {fix}
                       </Button>
-                    )}
+                    ))}
                   </Group>
                 </div>
               </div>

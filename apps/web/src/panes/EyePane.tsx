@@ -303,7 +303,7 @@ function lookAlong(doc: MapDocument, from: Vec3, d: Vec3): { at: Vec3; normal?: 
     if (!hit) break;
     if (hit.face >= 0) {
       const at: Vec3 = [start[0] + d[0] * hit.at, start[1] + d[1] * hit.at, start[2] + d[2] * hit.at];
-      for (const thing of thingsAt(hit.brush, new Set())) hits.push({ thing, face: hit.face });
+      for (const thing of thingsAt(doc, hit.brush, new Set())) hits.push({ thing, face: hit.face });
       return { at, normal: brushPlanes(hit.brush)[hit.face]!.normal, hits };
     }
     const step = 8;

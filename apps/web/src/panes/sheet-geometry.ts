@@ -3,6 +3,7 @@ import {
   brushPlanes,
   centroid,
   cutOutline,
+  groupChain,
   dot,
   type Brush,
   type MapDocument,
@@ -91,8 +92,8 @@ export interface SheetHit {
 /** Radius within which an entity's symbol is hit, pixels. */
 const SYMBOL = 11;
 
-/** The things a brush stands for, the widest first: its room, its group, itself. `known` holds what was already listed. */
-export function thingsAt(brush: Brush, known: Set<string>): Thing[] {
+/** The things a brush stands for, the widest first: its room, its groups, itself. `known` holds what was already listed. */
+export function thingsAt(doc: MapDocument, brush: Brush, known: Set<string>): Thing[] {
   const out: Thing[] = [];
   const once = (thing: Thing) => {
     if (known.has(thing.id)) return;
@@ -100,7 +101,7 @@ export function thingsAt(brush: Brush, known: Set<string>): Thing[] {
     out.push(thing);
   };
   if (brush.room && !brush.room.released) once({ type: 'room', id: brush.room.id });
-  if (brush.group) once({ type: 'group', id: brush.group });
+  for (const id of groupChain(doc, brush.group).reverse()) once({ type: 'group', id });
   once({ type: 'brush', id: brush.id });
   return out;
 }
@@ -113,8 +114,10 @@ export function hitSheet(doc: MapDocument, view: SheetView, p: Vec3): SheetHit[]
   for (const e of doc.entities.values()) {
     const [ex, ey] = toScreen(view, e.at);
     if (Math.hypot(ex - x, ey - y) > SYMBOL) continue;
-    if (e.group && !known.has(e.group)) out.push({ thing: { type: 'group', id: e.group }, face: -1 });
-    if (e.group) known.add(e.group);
+    for (const id of groupChain(doc, e.group).reverse()) {
+      if (!known.has(id)) out.push({ thing: { type: 'group', id }, face: -1 });
+      known.add(id);
+    }
     out.push({ thing: { type: 'entity', id: e.id }, face: -1 });
   }
   const found: { drawn: DrawnBrush; face: number; depth: number }[] = [];
@@ -134,6 +137,6 @@ export function hitSheet(doc: MapDocument, view: SheetView, p: Vec3): SheetHit[]
       });
   }
   found.sort((a, b) => a.depth - b.depth);
-  for (const { drawn, face } of found) for (const thing of thingsAt(drawn.brush, known)) out.push({ thing, face });
+  for (const { drawn, face } of found) for (const thing of thingsAt(doc, drawn.brush, known)) out.push({ thing, face });
   return out;
 }

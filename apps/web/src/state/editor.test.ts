@@ -95,6 +95,56 @@ describe('the editor', () => {
   });
 });
 
+describe('undo', () => {
+  const select = (...ids: string[]) => editor().select(selectOnly(ids.map((id) => ({ type: 'brush', id }) as const)));
+  const selected = () => [...editor().selection.brushes];
+
+  test('brings back what was selected, and so does making it again', () => {
+    editor().run('Add', (d) => addBrushes(d, [crate('b', 100)]));
+    select('a', 'b');
+    editor().run('Remove', (d) => removePicked(d, asPicked(editor().selection)));
+    expect(selected()).toEqual([]);
+    editor().undoOne();
+    expect(selected()).toEqual(['a', 'b']);
+    select('a');
+    editor().redoOne();
+    expect(selected()).toEqual([]);
+    editor().undoOne();
+    expect(selected()).toEqual(['a']);
+  });
+
+  test('of a step after which something else was made and selected goes through both', () => {
+    select('a');
+    editor().run('Add', (d) => addBrushes(d, [crate('b', 100)]));
+    select('b');
+    editor().run('Move', (d) => movePicked(d, asPicked(editor().selection), [16, 0, 0]));
+    select();
+    editor().undoOne();
+    expect(selected()).toEqual(['b']);
+    editor().undoOne();
+    expect(selected()).toEqual(['a']);
+    editor().redoOne();
+    editor().redoOne();
+    expect(selected()).toEqual([]);
+  });
+});
+
+test('a command that gave something unreadable is refused, and the document stays', () => {
+  const before = editor().doc;
+  const bent = (d: typeof before): typeof before => {
+    const a = d.brushes.get('a')!;
+    const faces = a.faces.map((f) => ({ ...f, frame: { u: f.frame.u, v: f.frame.u } }));
+    return { ...d, brushes: new Map(d.brushes).set('a', { ...a, faces }) };
+  };
+  expect(editor().run('Bend', bent)).toBe(false);
+  const dangling = (d: typeof before): typeof before => ({
+    ...d,
+    openings: new Map([['o', { id: 'o', rooms: ['gone'], side: 0, at: 0, width: 64, height: 64, sill: 0 }]]),
+  });
+  expect(editor().run('Open', dangling)).toBe(false);
+  expect([editor().doc, editor().undo.length, editor().save]).toEqual([before, 0, 'saved']);
+});
+
 describe('the selection', () => {
   const two = selectOnly([
     { type: 'brush', id: 'a' },

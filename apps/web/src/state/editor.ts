@@ -1,6 +1,7 @@
 import { create } from 'zustand';
 import {
   applyChange,
+  assertReadable,
   diffDocuments,
   emptyMap,
   isEmptyChange,
@@ -52,6 +53,11 @@ export interface Sealing {
   readonly leak: Leak | null;
 }
 
+/** An undo step: what changed, and what was selected on its other side. */
+export interface Step extends Change {
+  readonly selection: Selection;
+}
+
 export interface EditorState {
   readonly mapId: string | null;
   readonly version: number;
@@ -60,8 +66,8 @@ export interface EditorState {
   readonly draft: MapDocument | null;
   readonly selection: Selection;
   readonly overlay: Overlay;
-  readonly undo: readonly Change[];
-  readonly redo: readonly Change[];
+  readonly undo: readonly Step[];
+  readonly redo: readonly Step[];
   readonly save: SaveState;
   readonly sealing: Sealing;
   readonly problems: readonly Problem[];
@@ -98,16 +104,18 @@ const FRESH = {
 
 export const useEditor = create<EditorState>()((set, get) => {
   const step = (towards: 'before' | 'after', from: 'undo' | 'redo', to: 'undo' | 'redo') => () => {
-    const change = get()[from].at(-1);
-    if (!change) return;
-    const doc = applyChange(get().doc, change, towards);
+    const taken = get()[from].at(-1);
+    if (!taken) return;
+    const doc = applyChange(get().doc, taken, towards);
+    const { selection } = get();
     set({
       doc,
       draft: null,
       overlay: {},
       [from]: get()[from].slice(0, -1),
-      [to]: [...get()[to], change],
-      selection: stillThere(get().selection, doc),
+      [to]: [...get()[to], { ...taken, selection }],
+      // What was selected when the step was made comes back with it.
+      selection: stillThere(taken.selection, doc),
       save: 'unsaved',
     } as Partial<EditorState>);
   };
@@ -124,6 +132,8 @@ export const useEditor = create<EditorState>()((set, get) => {
       let after: MapDocument;
       try {
         after = command(before);
+        // Whatever went wrong in a command, what is held can be saved and read again.
+        assertReadable(before, after);
       } catch (error) {
         notifyError(error);
         set({ draft: null, overlay: {} });
@@ -138,7 +148,7 @@ export const useEditor = create<EditorState>()((set, get) => {
         doc: after,
         draft: null,
         overlay: {},
-        undo: [...get().undo.slice(1 - UNDO_LIMIT), change],
+        undo: [...get().undo.slice(1 - UNDO_LIMIT), { ...change, selection: get().selection }],
         redo: [],
         selection: stillThere(get().selection, after),
         save: 'unsaved',

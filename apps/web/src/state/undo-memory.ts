@@ -1,6 +1,6 @@
 import { get, set, del } from 'idb-keyval';
-import type { Change } from '@yesca/core';
-import { useEditor } from './editor.ts';
+import { useEditor, type Step } from './editor.ts';
+import { NOTHING } from './selection.ts';
 
 /** How many steps are kept over a reload. */
 const KEPT = 100;
@@ -8,8 +8,8 @@ const KEPT = 100;
 interface Memory {
   /** The version the server gave the document: the steps fit that one and no other. */
   readonly version: number;
-  readonly undo: readonly Change[];
-  readonly redo: readonly Change[];
+  readonly undo: readonly Step[];
+  readonly redo: readonly Step[];
 }
 
 const keyOf = (mapId: string): string => `yesca-undo ${mapId}`;
@@ -36,5 +36,7 @@ export async function recallUndo(mapId: string): Promise<void> {
   const { version, undo, redo, mapId: open } = useEditor.getState();
   if (!memory || open !== mapId || undo.length + redo.length > 0) return;
   if (memory.version !== version) return void del(keyOf(mapId)).catch(() => undefined);
-  useEditor.setState({ undo: memory.undo, redo: memory.redo });
+  // Steps kept by an older version know of no selection.
+  const whole = (steps: readonly Step[]) => steps.map((s) => (s.selection ? s : { ...s, selection: NOTHING }));
+  useEditor.setState({ undo: whole(memory.undo), redo: whole(memory.redo) });
 }

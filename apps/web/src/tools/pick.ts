@@ -1,5 +1,5 @@
 import {
-  brushBounds, dominantAxis, duplicatePicked, guidesFor, growBox, movePicked, pickedBounds, resizePicked, rotation, shear, stretchPicked, transformPicked,
+  brushBounds, dominantAxis, duplicatePicked, guidesFor, growBox, movePicked, pickedBounds, resizePicked, rootGroup, rotation, shear, stretchPicked, transformPicked,
   type Box, type MapDocument, type Vec3,
 } from '@yesca/core'; // prettier-ignore
 import { HANDLES, handleAt, skewTabs, turnKnob } from '../panes/draw-overlay.ts';
@@ -279,10 +279,14 @@ function inMarquee(view: SheetView, a: Vec3, b: Vec3, whole: boolean): Thing[] {
     const enclosed = a0 >= across[0] && a1 <= across[1] && b0 >= up[0] && b1 <= up[1];
     const touches = a0 <= across[1] && a1 >= across[0] && b0 <= up[1] && b1 >= up[0];
     if (!(whole ? enclosed : touches) || (!enclosed && drawnBrush(brush, view).where === 'before')) continue;
-    out.push(brush.group ? { type: 'group', id: brush.group } : { type: 'brush', id: brush.id });
+    const group = rootGroup(doc, brush.group);
+    out.push(group ? { type: 'group', id: group } : { type: 'brush', id: brush.id });
   }
   for (const e of doc.entities.values())
-    if (inside(e.at)) out.push(e.group ? { type: 'group', id: e.group } : { type: 'entity', id: e.id });
+    if (inside(e.at)) {
+      const group = rootGroup(doc, e.group);
+      out.push(group ? { type: 'group', id: group } : { type: 'entity', id: e.id });
+    }
   for (const room of doc.rooms.values()) {
     const corners = room.footprint.flatMap(([x, y]): Vec3[] => [
       [x, y, room.floor],

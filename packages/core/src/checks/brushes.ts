@@ -27,7 +27,9 @@ export const tinyBrush: Rule = {
         },
       ];
     }),
-  fix: { label: 'Remove the brush', apply: (doc, problem) => removePicked(doc, { brushes: new Set(problem.brushes) }) },
+  fixes: [
+    { label: 'Remove the brush', apply: (doc, problem) => removePicked(doc, { brushes: new Set(problem.brushes) }) },
+  ],
 };
 
 const onGrid = (v: Vec3, step: number): boolean =>
@@ -60,15 +62,17 @@ export const offGrid: Rule = {
         },
       ];
     }),
-  fix: {
-    label: 'Move its corners to whole centimetres',
-    apply: (doc, problem) => {
-      const brushes = new Map(doc.brushes);
-      for (const id of problem.brushes ?? []) {
-        const b = brushes.get(id);
-        if (b) brushes.set(id, redress(hullOf(b.vertices.map((v) => snap(v, 1))), b));
-      }
-      return { ...doc, brushes };
+  fixes: [
+    {
+      label: 'Move its corners to whole centimetres',
+      apply: (doc, problem) => {
+        const brushes = new Map(doc.brushes);
+        for (const id of problem.brushes ?? []) {
+          const b = brushes.get(id);
+          if (b) brushes.set(id, redress(hullOf(b.vertices.map((v) => snap(v, 1))), b));
+        }
+        return { ...doc, brushes };
+      },
     },
-  },
+  ],
 };

@@ -34,8 +34,10 @@ export const buriedBrush: Rule = {
     }
     return [...found.values()];
   },
-  fix: {
-    label: 'Remove the inner brush',
-    apply: (doc, problem) => removePicked(doc, { brushes: new Set(problem.brushes!.slice(0, 1)) }),
-  },
+  fixes: [
+    {
+      label: 'Remove the inner brush',
+      apply: (doc, problem) => removePicked(doc, { brushes: new Set(problem.brushes!.slice(0, 1)) }),
+    },
+  ],
 };

@@ -6,7 +6,7 @@ import { emptyMap, type MapDocument } from '../map/index.ts';
 import type { Box } from '../math/index.ts';
 import { dressSolid, texelAt, type MaterialFacts } from '../surface/index.ts';
 import { oneRoom } from '../testing/rooms.ts';
-import { fixLabel, fixProblem, runChecks, type CheckContext } from './index.ts';
+import { fixLabels, fixProblem, runChecks, type CheckContext } from './index.ts';
 
 const box = (id: string, b: Box, material = 'limewash') => dressSolid(boxSolid(b), id, material, { role: 'detail' });
 const lit = (): MapDocument =>
@@ -16,7 +16,7 @@ const rules = (doc: MapDocument, context: CheckContext = {}) => runChecks(doc, c
 /** Every fix of a problem makes it go away and brings no new one. */
 function expectFixed(doc: MapDocument, context: CheckContext = {}): MapDocument {
   const [problem] = runChecks(doc, context);
-  expect(fixLabel(problem!)).not.toBeNull();
+  expect(fixLabels(doc, problem!)).not.toEqual([]);
   const fixed = fixProblem(doc, problem!, context);
   expect(runChecks(fixed, context)).toEqual([]);
   return fixed;

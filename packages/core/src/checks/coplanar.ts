@@ -41,14 +41,16 @@ export const coplanarFaces: Rule = {
     }
     return problems;
   },
-  fix: {
-    label: 'Give the second face the look of the first',
-    apply: (doc, problem) => {
-      const [, a, fa, b, fb] = problem.id.split(' ') as [string, string, string, string, string];
-      const from = doc.brushes.get(a)?.faces.find((f) => f.id === Number(fa));
-      if (!from) return doc;
-      const to = [{ brush: b, face: Number(fb) }];
-      return setFrames(paintFaces(doc, to, from.material), to, () => from.frame);
+  fixes: [
+    {
+      label: 'Give the second face the look of the first',
+      apply: (doc, problem) => {
+        const [, a, fa, b, fb] = problem.id.split(' ') as [string, string, string, string, string];
+        const from = doc.brushes.get(a)?.faces.find((f) => f.id === Number(fa));
+        if (!from) return doc;
+        const to = [{ brush: b, face: Number(fb) }];
+        return setFrames(paintFaces(doc, to, from.material), to, () => from.frame);
+      },
     },
-  },
+  ],
 };

@@ -1,15 +1,17 @@
 import type { MapDocument } from '../map/index.ts';
 import { offGrid, tinyBrush } from './brushes.ts';
 import { coplanarFaces } from './coplanar.ts';
-import { noLight } from './light.ts';
+import { misplacedLight, noLight } from './light.ts';
 import { lowPassage, narrowPassage } from './passages.ts';
 import { buriedBrush } from './buried.ts';
 import { unseenSelection } from './selected.ts';
 import { density, flushSeam, leakyLook, missingMaterial, placeholderLeft, stretched, unseenInView } from './surfaces.ts'; // prettier-ignore
+import { blockedOpening, roomsOverlap, waitingOpening } from './rooms.ts';
 import { misplacedSpawn, noSpawn } from './spawn.ts';
-import type { CheckContext, Problem, Rule } from './types.ts';
+import type { CheckContext, Fix, Problem, Rule } from './types.ts';
 
-export type { CheckContext, PlayerBody, Problem, Rule } from './types.ts';
+export { openingName } from './rooms.ts';
+export type { CheckContext, Fix, PlayerBody, Problem, Rule } from './types.ts';
 
 /** All rules, in the order in which problems are listed. */
 export const RULES: readonly Rule[] = [
@@ -17,6 +19,10 @@ export const RULES: readonly Rule[] = [
   misplacedSpawn,
   unseenSelection,
   noLight,
+  misplacedLight,
+  waitingOpening,
+  blockedOpening,
+  roomsOverlap,
   tinyBrush,
   buriedBrush,
   coplanarFaces,
@@ -38,10 +44,19 @@ export { unseenSelection };
 export const runChecks = (doc: MapDocument, context: CheckContext = {}): Problem[] =>
   RULES.flatMap((rule) => rule.find(doc, context));
 
-/** What would fix a problem, in words; null when only a person can decide. */
-export const fixLabel = (problem: Problem): string | null =>
-  RULES.find((r) => r.code === problem.rule)?.fix?.label ?? null;
+const fixesOf = (doc: MapDocument, problem: Problem): readonly Fix[] =>
+  (RULES.find((r) => r.code === problem.rule)?.fixes ?? []).filter((f) => f.offered?.(doc, problem) ?? true);
 
-/** The document with a problem fixed; unchanged when there is no fix. */
-export const fixProblem = (doc: MapDocument, problem: Problem, context: CheckContext = {}): MapDocument =>
-  RULES.find((r) => r.code === problem.rule)?.fix?.apply(doc, problem, context) ?? doc;
+/** What would fix a problem, in words, the likeliest first; none when only a person can decide. */
+export const fixLabels = (doc: MapDocument, problem: Problem): string[] => fixesOf(doc, problem).map((f) => f.label);
+
+/** The document with a problem fixed, in the first way or the one with that label; unchanged when there is none. */
+export const fixProblem = (
+  doc: MapDocument,
+  problem: Problem,
+  context: CheckContext = {},
+  label?: string,
+): MapDocument => {
+  const fixes = fixesOf(doc, problem);
+  return (label === undefined ? fixes[0] : fixes.find((f) => f.label === label))?.apply(doc, problem, context) ?? doc;
+};

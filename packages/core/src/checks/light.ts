@@ -1,4 +1,8 @@
-import type { Rule } from './types.ts';
+import { brushBounds, brushContains, DRAWN_ROLES } from '../brush/index.ts';
+import { changeEntity, removePicked } from '../edit/index.ts';
+import type { MapDocument } from '../map/index.ts';
+import type { Vec3 } from '../math/index.ts';
+import type { Problem, Rule } from './types.ts';
 
 export const noLight: Rule = {
   code: 'check.noLight',
@@ -13,4 +17,62 @@ export const noLight: Rule = {
             text: 'There is no light: only the even ambient light will show. Place a point light or a sun.',
           },
         ],
+};
+
+/** A brush that holds a lamp's light in: solid and drawn. */
+const around = (doc: MapDocument, p: Vec3) =>
+  [...doc.brushes.values()].find((b) => DRAWN_ROLES.has(b.role) && b.role !== 'liquid' && brushContains(b, p, 0.01));
+
+/** How far (cm) from the surface a lamp is put when it is taken out of a solid. */
+const CLEAR = 8;
+
+/** The nearest place beside the solid that holds a lamp, one of its sides' directions; null when all of them are solid too. */
+function outOfSolid(doc: MapDocument, at: Vec3): Vec3 | null {
+  const solid = around(doc, at);
+  if (!solid) return at;
+  const { min, max } = brushBounds(solid);
+  const ways = [0, 1, 2].flatMap((axis) => [min[axis]! - CLEAR, max[axis]! + CLEAR].map((to) => ({ axis, to })));
+  ways.sort((a, b) => Math.abs(a.to - at[a.axis]!) - Math.abs(b.to - at[b.axis]!));
+  for (const { axis, to } of ways) {
+    const p = at.map((c, i) => (i === axis ? to : c)) as unknown as Vec3;
+    if (!around(doc, p)) return p;
+  }
+  return null;
+}
+
+export const misplacedLight: Rule = {
+  code: 'check.lightPlace',
+  find: (doc, { placeOf }) =>
+    [...doc.entities.values()].flatMap((e): Problem[] => {
+      if (e.kind !== 'pointLight') return [];
+      const solid = around(doc, e.at);
+      const where = solid ? 'solid' : (placeOf?.(e.at) ?? 'open');
+      if (where === 'open' || (where === 'solid' && !solid)) return [];
+      const text = solid ? 'A light stands inside a solid, where it lights nothing.' : 'A light stands in the void outside the map, where it lights nothing.'; // prettier-ignore
+      return [
+        {
+          id: `check.lightPlace ${e.id}`,
+          rule: 'check.lightPlace',
+          severity: 'warning',
+          text: `${text} Move it into a room.`,
+          at: e.at,
+          entities: [e.id],
+        },
+      ];
+    }),
+  fixes: [
+    {
+      label: 'Move it out of the solid',
+      offered: (doc, problem) => {
+        const at = doc.entities.get(problem.entities![0]!)?.at;
+        return !!at && !!around(doc, at) && outOfSolid(doc, at) !== null;
+      },
+      apply: (doc, problem) => {
+        const id = problem.entities![0]!;
+        const at = outOfSolid(doc, doc.entities.get(id)!.at);
+        return at ? changeEntity(doc, id, { at }) : doc;
+      },
+    },
+    { label: 'Remove it', apply: (doc, problem) => removePicked(doc, { entities: new Set(problem.entities) }) },
+  ],
 };

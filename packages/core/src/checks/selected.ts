@@ -26,11 +26,13 @@ export const unseenSelection: Rule = {
       },
     ];
   },
-  fix: {
-    label: 'Show and unlock the layer',
-    apply: (doc, problem) => {
-      const layers = new Set([...(problem.brushes ?? []), ...(problem.entities ?? [])].flatMap((id) => layerOf(doc, id)?.id ?? [])); // prettier-ignore
-      return [...layers].reduce((d, id) => changeLayer(d, id, { visible: true, locked: false }), doc);
+  fixes: [
+    {
+      label: 'Show and unlock the layer',
+      apply: (doc, problem) => {
+        const layers = new Set([...(problem.brushes ?? []), ...(problem.entities ?? [])].flatMap((id) => layerOf(doc, id)?.id ?? [])); // prettier-ignore
+        return [...layers].reduce((d, id) => changeLayer(d, id, { visible: true, locked: false }), doc);
+      },
     },
-  },
+  ],
 };

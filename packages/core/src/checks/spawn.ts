@@ -45,17 +45,19 @@ export const misplacedSpawn: Rule = {
         },
       ];
     }),
-  fix: {
-    label: 'Stand it on top, or remove it from the void',
-    apply: (doc, problem) => {
-      const id = problem.entities![0]!;
-      const entity = doc.entities.get(id);
-      if (!entity) return doc;
-      let at = entity.at;
-      // Climb out of stacked solids, one at a time.
-      for (let solid = solidAround(doc, bodyOf(at)); solid; solid = solidAround(doc, bodyOf(at)))
-        at = [at[0], at[1], brushBounds(solid).max[2]];
-      return at === entity.at ? removePicked(doc, { entities: new Set([id]) }) : changeEntity(doc, id, { at });
+  fixes: [
+    {
+      label: 'Stand it on top, or remove it from the void',
+      apply: (doc, problem) => {
+        const id = problem.entities![0]!;
+        const entity = doc.entities.get(id);
+        if (!entity) return doc;
+        let at = entity.at;
+        // Climb out of stacked solids, one at a time.
+        for (let solid = solidAround(doc, bodyOf(at)); solid; solid = solidAround(doc, bodyOf(at)))
+          at = [at[0], at[1], brushBounds(solid).max[2]];
+        return at === entity.at ? removePicked(doc, { entities: new Set([id]) }) : changeEntity(doc, id, { at });
+      },
     },
-  },
+  ],
 };

@@ -103,7 +103,7 @@ export const density: Rule = {
       (name, count, { face, plane }) =>
         `${facesAre(count, 'is', 'are', `of ${name} `)} laid at about ${Math.round(densityOf(face.frame, plane).mean * 100)} texels a metre where the map wants ${Math.round(wanted(doc) * 100)}. Lay it at natural size, or change what the map wants.`,
     ),
-  fix: { label: 'Lay at natural size', apply: natural },
+  fixes: [{ label: 'Lay at natural size', apply: natural }],
 };
 
 export const stretched: Rule = {
@@ -118,7 +118,7 @@ export const stretched: Rule = {
       (name, count) =>
         `${facesAre(count, 'shows', 'show', `of ${name} `)} the picture stretched more one way than the other. Lay it at natural size.`,
     ),
-  fix: { label: 'Lay at natural size', apply: natural },
+  fixes: [{ label: 'Lay at natural size', apply: natural }],
 };
 
 /** The material that a map shows most of those that are known and no placeholder; null when there is none. */
@@ -149,7 +149,7 @@ export const placeholderLeft: Rule = {
       where(drawnFaces(doc, context), ({ facts }) => facts?.tool === 'placeholder'),
       (_, count) => `${facesAre(count, 'has', 'have', 'still ')} the placeholder. Paint over it with what the place is made of.`, // prettier-ignore
     ),
-  fix: { label: 'Give each what is used round it', apply: likeAround },
+  fixes: [{ label: 'Give each what is used round it', apply: likeAround }],
 };
 
 export const missingMaterial: Rule = {
@@ -163,7 +163,7 @@ export const missingMaterial: Rule = {
             `${facesAre(count, 'has', 'have')} the material ${name}, which is not in Stock. Import its pack, or replace it.`,
         )
       : [],
-  fix: { label: 'Give each what is used round it', apply: likeAround },
+  fixes: [{ label: 'Give each what is used round it', apply: likeAround }],
 };
 
 export const leakyLook: Rule = {
@@ -178,10 +178,12 @@ export const leakyLook: Rule = {
       (name, count) =>
         `${facesAre(count, 'belongs', 'belong', `of ${name}, which one can see through, `)} to structure that seals: what lies behind is not drawn. Make those brushes detail.`,
     ),
-  fix: {
-    label: 'Make those brushes detail',
-    apply: (doc, problem) => setRole(doc, new Set(problem.brushes), 'detail'),
-  },
+  fixes: [
+    {
+      label: 'Make those brushes detail',
+      apply: (doc, problem) => setRole(doc, new Set(problem.brushes), 'detail'),
+    },
+  ],
 };
 
 export const unseenInView: Rule = {
@@ -205,7 +207,7 @@ export const unseenInView: Rule = {
       text: `${facesAre(faces.length, 'is', 'are')} Unseen but can be seen from inside: there will be a hole. Show the material there, or turn the face away.`,
     }]; // prettier-ignore
   },
-  fix: { label: 'Show their materials', apply: (doc, { faces = [] }) => setShow(doc, faces, null) },
+  fixes: [{ label: 'Show their materials', apply: (doc, { faces = [] }) => setShow(doc, faces, null) }],
 };
 
 /** Whether a polygon is narrower than a rim in some direction along its edges. */
@@ -262,10 +264,12 @@ export const flushSeam: Rule = {
         }
     return problems;
   },
-  fix: {
-    label: 'Flow from the first to the second',
-    apply: (doc, { faces }) => (faces ? copyAlignment(doc, faces[0]!, [faces[1]!]) : doc),
-  },
+  fixes: [
+    {
+      label: 'Flow from the first to the second',
+      apply: (doc, { faces }) => (faces ? copyAlignment(doc, faces[0]!, [faces[1]!]) : doc),
+    },
+  ],
 };
 
 const windingOf = ({ brush, face }: Drawn): Winding => face.loop.map((k) => brush.vertices[k]!);

@@ -13,6 +13,8 @@ export interface Problem {
   readonly at?: Vec3;
   readonly brushes?: readonly string[];
   readonly entities?: readonly string[];
+  readonly rooms?: readonly string[];
+  readonly openings?: readonly string[];
   /** The faces concerned, where it is about single faces. */
   readonly faces?: readonly FaceRef[];
 }
@@ -40,12 +42,18 @@ export interface CheckContext {
   readonly selected?: ReadonlySet<string>;
 }
 
+/** One way to fix a problem. */
+export interface Fix {
+  /** What it does, in a few words. */
+  readonly label: string;
+  /** Whether it makes sense for this problem. Absent: always. */
+  readonly offered?: (doc: MapDocument, problem: Problem) => boolean;
+  readonly apply: (doc: MapDocument, problem: Problem, context: CheckContext) => MapDocument;
+}
+
 export interface Rule {
   readonly code: string;
   readonly find: (doc: MapDocument, context: CheckContext) => Problem[];
-  /** What the fix does, in a few words, and the fix. Absent when only a person can decide. */
-  readonly fix?: {
-    readonly label: string;
-    readonly apply: (doc: MapDocument, problem: Problem, context: CheckContext) => MapDocument;
-  };
+  /** Ways to fix it, the likeliest first. Absent when only a person can decide. */
+  readonly fixes?: readonly Fix[];
 }

@@ -1,8 +1,9 @@
 import { brushBounds } from '../brush/index.ts';
 import { boxCenter, boxSize, rotation, scaling, translation, type Affine, type Box, type Vec3 } from '../math/index.ts';
-import { newId, type MapDocument } from '../map/index.ts';
-import { addBrushes, duplicatePicked, pickedBounds, transformPicked, type Picked } from './brushes.ts';
+import type { MapDocument } from '../map/index.ts';
+import { addCopies, duplicatePicked, pickedBounds, transformPicked, type Copied, type Picked } from './brushes.ts';
 import { EditError } from './errors.ts';
+import { rootGroup, tidyGroups, wholeGroups } from './groups.ts';
 
 type Axis = 0 | 1 | 2;
 
@@ -25,11 +26,11 @@ function units(doc: MapDocument, picked: Picked): { picked: Picked; box: Box }[]
   };
   for (const id of picked.brushes ?? []) {
     const b = doc.brushes.get(id);
-    if (b && !picked.rooms?.has(b.room?.id ?? '')) unitOf(b.group).brushes.add(id);
+    if (b && !picked.rooms?.has(b.room?.id ?? '')) unitOf(rootGroup(doc, b.group)).brushes.add(id);
   }
   for (const id of picked.entities ?? []) {
     const e = doc.entities.get(id);
-    if (e) unitOf(e.group).entities.add(id);
+    if (e) unitOf(rootGroup(doc, e.group)).entities.add(id);
   }
   return out.flatMap((p) => {
     const box = pickedBounds(doc, p);
@@ -74,17 +75,12 @@ export function distributePicked(doc: MapDocument, picked: Picked, axis: Axis, c
   }, doc);
 }
 
-export interface Copies {
-  readonly doc: MapDocument;
-  readonly picked: Required<Pick<Picked, 'brushes' | 'entities'>>;
-}
-
 const checkCount = (count: number) => {
   if (!Number.isInteger(count) || count < 1 || count > 256)
     throw new EditError('repeat.count', 'Repeat 1 to 256 times. Type a whole number in that range.');
 };
 
-function copies(doc: MapDocument, picked: Picked, count: number, map: (k: number) => Affine, carry: boolean): Copies {
+function copies(doc: MapDocument, picked: Picked, count: number, map: (k: number) => Affine, carry: boolean): Copied {
   checkCount(count);
   let out = doc;
   const brushes = new Set(picked.brushes);
@@ -98,14 +94,14 @@ function copies(doc: MapDocument, picked: Picked, count: number, map: (k: number
   return { doc: out, picked: { brushes, entities } };
 }
 
-/** Copies of what is picked along a line, each one `step` further than the last. */
-export function repeatAlong(doc: MapDocument, picked: Picked, count: number, step: Vec3, carry = true): Copies {
+/** Copied of what is picked along a line, each one `step` further than the last. */
+export function repeatAlong(doc: MapDocument, picked: Picked, count: number, step: Vec3, carry = true): Copied {
   if (!step.every(Number.isFinite) || step.every((c) => c === 0))
     throw new EditError('repeat.step', 'The step from one copy to the next must not be zero. Type a distance.');
   return copies(doc, picked, count, (k) => translation([step[0] * k, step[1] * k, step[2] * k]), carry);
 }
 
-/** Copies of what is picked around a point, each turned by `degrees` more about an axis. */
+/** Copied of what is picked around a point, each turned by `degrees` more about an axis. */
 export function repeatAround(
   doc: MapDocument,
   picked: Picked,
@@ -114,18 +110,19 @@ export function repeatAround(
   about: Vec3,
   degrees: number,
   carry = true,
-): Copies {
+): Copied {
   if (!Number.isFinite(degrees) || degrees === 0)
     throw new EditError('repeat.angle', 'The angle from one copy to the next must not be zero. Type degrees.');
   return copies(doc, picked, count, (k) => rotation(axis, degrees * k, about), carry);
 }
 
 /** Puts copies of other brushes in the place of each selected thing, stretched to fit its bounds. */
-export function replaceWith(doc: MapDocument, picked: Picked, brushes: ReadonlySet<string>, carry = true): Copies {
+export function replaceWith(doc: MapDocument, picked: Picked, brushes: ReadonlySet<string>, carry = true): Copied {
   const model = [...brushes].flatMap((id) => doc.brushes.get(id) ?? []);
   const from = pickedBounds(doc, { brushes });
   if (model.length === 0 || !from)
     throw new EditError('replace.nothing', 'Copy the brushes to put in their place first.');
+  const whole = wholeGroups(doc, { brushes });
   let out = doc;
   const made = new Set<string>();
   for (const { picked: unit, box } of units(doc, picked)) {
@@ -136,10 +133,9 @@ export function replaceWith(doc: MapDocument, picked: Picked, brushes: ReadonlyS
     const map = grow.map((c, i) => (i % 4 === 3 ? c + box.min[(i - 3) / 4]! - from.min[(i - 3) / 4]! : c)) as unknown as Affine; // prettier-ignore
     const left = new Map(out.brushes);
     gone.forEach((id) => left.delete(id));
-    const copied = model.map((b) => ({ ...b, id: newId() }));
-    const added = new Set(copied.map((b) => b.id));
-    out = transformPicked(addBrushes({ ...out, brushes: left }, copied), { brushes: added }, map, carry);
-    added.forEach((id) => made.add(id));
+    const copy = addCopies({ ...out, brushes: left }, doc, model, [], whole);
+    out = tidyGroups(transformPicked(copy.doc, copy.picked, map, carry));
+    copy.picked.brushes.forEach((id) => made.add(id));
   }
   return { doc: out, picked: { brushes: made, entities: new Set() } };
 }

@@ -1,4 +1,4 @@
-import { assertValid, brushBounds, ROLES, solidOf, type Brush, type Role } from '../brush/index.ts';
+import { assertValid, brushBounds, findFlaw, ROLES, solidOf, type Brush, type Role } from '../brush/index.ts';
 import {
   applyAffine,
   boxSize,
@@ -14,7 +14,7 @@ import { transformBrush } from '../surface/index.ts';
 import type { Entity } from '../entity/index.ts';
 import { EditError } from './errors.ts';
 import { guarded } from './guard.ts';
-import { moveShapes, tidyGroups } from './groups.ts';
+import { copyGroups, groupChain, inGroup, moveShapes, tidyGroups, wholeGroups } from './groups.ts';
 import { removeOpenings } from './openings.ts';
 import { without } from './remake.ts';
 import { looseBrush, releaseBrushes, removeRooms, transformRooms } from './rooms.ts';
@@ -132,7 +132,10 @@ function snapToBox(doc: MapDocument, ids: ReadonlySet<string>, to: Box): MapDocu
   const brushes = new Map(doc.brushes);
   for (const id of ids) {
     const b = brushes.get(id);
-    if (b) brushes.set(id, { ...b, vertices: b.vertices.map((v) => nearBox(v, to)) });
+    if (!b) continue;
+    const snapped = { ...b, vertices: b.vertices.map((v) => nearBox(v, to)) };
+    // The hair by which a corner moves may be the one that an edge or a plane had to spare.
+    if (!findFlaw(solidOf(snapped))) brushes.set(id, snapped);
   }
   return { ...doc, brushes };
 }
@@ -161,32 +164,47 @@ export function pickedBounds(doc: MapDocument, picked: Picked): Box | null {
   return boxes.length ? uniteBoxes(boxes) : null;
 }
 
-/** A copy belongs to no room, and not to the group of what it was copied from. */
-const copyOf = (brush: Brush): Brush => {
-  const { group: _, ...copy } = looseBrush(brush);
-  return copy;
-};
+export interface Copied {
+  readonly doc: MapDocument;
+  readonly picked: Required<Pick<Picked, 'brushes' | 'entities'>>;
+}
+
+/**
+ * Adds copies of brushes and things under new ids, in no room. Groups of which all is copied are copied with them, numbers of
+ * shapes included.
+ */
+export function addCopies(
+  doc: MapDocument,
+  from: Pick<MapDocument, 'groups'>,
+  brushes: readonly Brush[],
+  entities: readonly Entity[],
+  whole: ReadonlySet<string>,
+): Copied {
+  const { made, renamed } = copyGroups(from.groups, whole);
+  /** A copy's group: the nearest of those its original was in that is copied too. */
+  const groupOf = (group: string | undefined) => {
+    const copied = groupChain(from, group).find((g) => renamed.has(g));
+    return copied === undefined ? undefined : renamed.get(copied);
+  };
+  const copies = brushes.map((b) => ({ ...inGroup(looseBrush(b), groupOf(b.group)), id: newId() }));
+  const things = entities.map((e) => ({ ...inGroup(e, groupOf(e.group)), id: newId() }));
+  const out = addBrushes(doc, copies);
+  const all = new Map(out.entities);
+  for (const e of things) all.set(e.id, e);
+  const groups = new Map(out.groups);
+  for (const g of made) groups.set(g.id, g);
+  return {
+    doc: { ...out, entities: all, groups },
+    picked: { brushes: new Set(copies.map((b) => b.id)), entities: new Set(things.map((e) => e.id)) },
+  };
+}
 
 /** Copies of what is picked, moved by a vector. Gives the new document and the copies' ids. */
-export function duplicatePicked(
-  doc: MapDocument,
-  picked: Picked,
-  by: Vec3,
-): { doc: MapDocument; picked: Required<Pick<Picked, 'brushes' | 'entities'>> } {
-  const copies = [...(picked.brushes ?? [])].flatMap((id) => {
-    const b = doc.brushes.get(id);
-    return b ? [{ ...copyOf(b), id: newId() }] : [];
-  });
-  const things = [...(picked.entities ?? [])].flatMap((id) => {
-    const e = doc.entities.get(id);
-    return e ? [{ ...e, id: newId() }] : [];
-  });
-  let out = addBrushes(doc, copies);
-  const entities = new Map(out.entities);
-  for (const e of things) entities.set(e.id, e);
-  out = { ...out, entities };
-  const made = { brushes: new Set(copies.map((b) => b.id)), entities: new Set(things.map((e) => e.id)) };
-  return { doc: movePicked(out, made, by), picked: made };
+export function duplicatePicked(doc: MapDocument, picked: Picked, by: Vec3): Copied {
+  const brushes = [...(picked.brushes ?? [])].flatMap((id) => doc.brushes.get(id) ?? []);
+  const entities = [...(picked.entities ?? [])].flatMap((id) => doc.entities.get(id) ?? []);
+  const copied = addCopies(doc, doc, brushes, entities, wholeGroups(doc, picked));
+  return { ...copied, doc: movePicked(copied.doc, copied.picked, by) };
 }
 
 export function setRole(doc: MapDocument, ids: ReadonlySet<string>, role: Role): MapDocument {

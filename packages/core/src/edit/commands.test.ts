@@ -9,7 +9,7 @@ import {
   wedgeSolid,
   type Brush,
 } from '../brush/index.ts';
-import { emptyMap, writeMap, type MapDocument } from '../map/index.ts';
+import { emptyMap, parseMap, writeMap, type MapDocument } from '../map/index.ts';
 import { mirror, rotation, type Vec3 } from '../math/index.ts';
 import { dressSolid } from '../surface/index.ts';
 import {
@@ -25,6 +25,8 @@ import {
 import { changeEntity, changeSettings, placeEntity, renameMap } from './entities.ts';
 import { copyPicked, pasteText } from './clipboard.ts';
 import { allFaces, paintFaces, setFrames, setShow } from './faces.ts';
+import { addShape, changeShape, groupPicked, membersOf, rootGroup, ungroup } from './groups.ts';
+import { repeatAround, replaceWith } from './arranging.ts';
 import { applyChange, diffDocuments, isEmptyChange } from './history.ts';
 
 const box = (id: string, at: Vec3 = [0, 0, 0]): Brush =>
@@ -168,4 +170,77 @@ test('roles and settings are set, and nonsense is refused by code', () => {
     ['map.name', () => renameMap(start(), '   ')],
   ];
   for (const [code, command] of refusals) expect(command).toThrow(expect.objectContaining({ code }));
+});
+
+describe('groups', () => {
+  const stair = (): MapDocument =>
+    addShape(
+      emptyMap('t'),
+      { kind: 'stair', box: { min: [0, 0, 0], max: [128, 256, 160] }, params: {} },
+      { material: 'oak' },
+      { group: 'stair', brush: (i) => `step${i}` },
+    );
+  const all = (doc: MapDocument) => ({ brushes: new Set(doc.brushes.keys()) });
+  /** The copy of the stair is one whose numbers can still be changed. */
+  const expectLive = (doc: MapDocument, picked: { readonly brushes: ReadonlySet<string> }) => {
+    const groups = new Set([...picked.brushes].map((id) => doc.brushes.get(id)!.group));
+    expect(groups.size).toBe(1);
+    const [group] = groups;
+    expect(group).not.toBe('stair');
+    const before = pickedBounds(doc, picked)!;
+    const changed = changeShape(doc, group!, { params: { steps: 3 } });
+    const steps = membersOf(changed, group!).brushes;
+    expect(steps).toHaveLength(3);
+    const after = pickedBounds(changed, { brushes: new Set(steps) })!;
+    [...after.min, ...after.max].forEach((c, i) => expect(c).toBeCloseTo([...before.min, ...before.max][i]!, 6));
+    expect(membersOf(changed, 'stair').brushes).toHaveLength(8);
+  };
+
+  test('are copied whole, numbers included: duplicate, paste, repeat, mirror, replace', () => {
+    const doc = stair();
+    const duplicate = duplicatePicked(doc, all(doc), [500, 0, 0]);
+    expectLive(duplicate.doc, duplicate.picked);
+    const pasted = pasteText(doc, copyPicked(doc, all(doc)), [500, 0, 0]);
+    expectLive(pasted.doc, pasted.picked);
+    const repeated = repeatAround(doc, all(doc), 1, 2, [300, 300, 0], 90);
+    expectLive(repeated.doc, { brushes: new Set([...repeated.picked.brushes].filter((id) => !doc.brushes.has(id))) });
+    const mirrored = duplicatePicked(doc, all(doc), [0, 0, 0]);
+    expectLive(transformPicked(mirrored.doc, mirrored.picked, mirror(0, 200)), mirrored.picked);
+    const target = addBrushes(doc, [box('target', [800, 0, 0])]);
+    const replaced = replaceWith(target, { brushes: new Set(['target']) }, all(doc).brushes);
+    expectLive(replaced.doc, replaced.picked);
+    expect(replaced.doc.brushes.has('target')).toBe(false);
+  });
+
+  test('of which only a part is copied are left', () => {
+    const doc = stair();
+    const part = duplicatePicked(doc, { brushes: new Set(['step0', 'step1']) }, [500, 0, 0]);
+    for (const id of part.picked.brushes) expect(part.doc.brushes.get(id)!.group).toBeUndefined();
+    expect(part.doc.groups.size).toBe(1);
+    const text = copyPicked(doc, { brushes: new Set(['step0']) });
+    expect(pasteText(emptyMap('o'), text, [0, 0, 0]).doc.groups.size).toBe(0);
+  });
+
+  test('in groups stay groups when the outer one ends, however deep', () => {
+    let doc = addBrushes(stair(), [box('a', [500, 0, 0]), box('b', [700, 0, 0])]);
+    doc = groupPicked(doc, { brushes: new Set([...membersOf(doc, 'stair').brushes, 'a']) }, 'inner', 'inner');
+    doc = groupPicked(doc, all(doc), 'outer', 'outer');
+    expect(rootGroup(doc, doc.brushes.get('step0')!.group)).toBe('outer');
+    expect(membersOf(doc, 'outer').brushes).toHaveLength(10);
+    expect(doc.groups.get('stair')!.shape).toBeDefined();
+    const once = ungroup(doc, new Set(['outer']));
+    expect(once.brushes.get('b')!.group).toBeUndefined();
+    expect(membersOf(once, 'inner').brushes).toHaveLength(9);
+    const twice = ungroup(once, new Set(['inner']));
+    expect(twice.brushes.get('a')!.group).toBeUndefined();
+    expect(membersOf(twice, 'stair').brushes).toHaveLength(8);
+    // The middle one alone: what was in it belongs to the outer one.
+    const middle = ungroup(doc, new Set(['inner']));
+    expect(middle.brushes.get('a')!.group).toBe('outer');
+    expect(middle.groups.get('stair')!.parent).toBe('outer');
+    const copy = duplicatePicked(doc, all(doc), [0, 900, 0]);
+    expect(copy.doc.groups.size).toBe(6);
+    expect(parseMap(writeMap(copy.doc)).groups.size).toBe(6);
+    expect(removePicked(copy.doc, copy.picked).groups.size).toBe(3);
+  });
 });

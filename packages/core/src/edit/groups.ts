@@ -11,45 +11,126 @@ interface Members {
   readonly entities: readonly string[];
 }
 
-/** What belongs to a group. */
-export const membersOf = (doc: MapDocument, group: string): Members => ({
-  brushes: [...doc.brushes.values()].filter((b) => b.group === group).map((b) => b.id),
-  entities: [...doc.entities.values()].filter((e) => e.group === group).map((e) => e.id),
-});
+/** The groups a group belongs to, itself first. A chain that bites its own tail ends there. */
+export function groupChain(doc: Pick<MapDocument, 'groups'>, group: string | undefined): string[] {
+  const out: string[] = [];
+  for (let id = group; id !== undefined && doc.groups.has(id) && !out.includes(id); id = doc.groups.get(id)!.parent)
+    out.push(id);
+  return out;
+}
 
-/** Puts brushes and things in a new group; they leave the groups they were in. */
-export function groupPicked(
-  doc: MapDocument,
-  picked: { readonly brushes?: ReadonlySet<string>; readonly entities?: ReadonlySet<string> },
-  name?: string,
-  id = newId(),
-): MapDocument {
+/** The outermost group of a brush or thing: what is picked as one. */
+export const rootGroup = (doc: Pick<MapDocument, 'groups'>, group: string | undefined): string | undefined =>
+  groupChain(doc, group).at(-1);
+
+/** What belongs to a group, or to groups in it. */
+export function membersOf(doc: MapDocument, group: string): Members {
+  const nested = new Set([group]);
+  // Most groups hold none: only then is every other group asked where it belongs.
+  for (const g of doc.groups.values()) if (g.parent && groupChain(doc, g.id).includes(group)) nested.add(g.id);
+  const mine = (item: { group?: string }): boolean => item.group !== undefined && nested.has(item.group);
+  return {
+    brushes: [...doc.brushes.values()].filter(mine).map((b) => b.id),
+    entities: [...doc.entities.values()].filter(mine).map((e) => e.id),
+  };
+}
+
+/** The innermost group that all of some items belong to, if any. */
+export function sharedGroup(doc: MapDocument, items: readonly { readonly group?: string }[]): Group | undefined {
+  const [first, ...others] = items.map((item) => groupChain(doc, item.group));
+  const id = first?.find((g) => others.every((chain) => chain.includes(g)));
+  return id === undefined ? undefined : doc.groups.get(id);
+}
+
+/** Brushes and things, as far as groups are concerned. */
+interface Grouped {
+  readonly brushes?: ReadonlySet<string>;
+  readonly entities?: ReadonlySet<string>;
+}
+
+/** The groups of which every member is among some brushes and things. */
+export function wholeGroups(doc: MapDocument, picked: Grouped): Set<string> {
+  const out = new Set<string>();
+  if (doc.groups.size === 0) return out;
+  const missing = new Set<string>();
+  const seen = new Set<string>();
+  const look = (items: ReadonlyMap<string, { group?: string }>, ids: ReadonlySet<string> | undefined) => {
+    for (const [id, { group }] of items)
+      if (group) for (const g of groupChain(doc, group)) (ids?.has(id) ? seen : missing).add(g);
+  };
+  look(doc.brushes, picked.brushes);
+  look(doc.entities, picked.entities);
+  for (const g of seen) if (!missing.has(g)) out.add(g);
+  return out;
+}
+
+/**
+ * Puts brushes and things in a new group. Groups that are picked wholly become groups in it; what is picked of others leaves
+ * them.
+ */
+export function groupPicked(doc: MapDocument, picked: Grouped, name?: string, id = newId()): MapDocument {
   const count = (picked.brushes?.size ?? 0) + (picked.entities?.size ?? 0);
   if (count < 2) throw new EditError('group.tooFew', 'A group takes two or more brushes or things. Select more.');
-  const brushes = new Map(doc.brushes);
-  for (const b of picked.brushes ?? []) {
-    const brush = brushes.get(b);
-    if (brush) brushes.set(b, { ...brush, group: id });
-  }
-  const entities = new Map(doc.entities);
-  for (const e of picked.entities ?? []) {
-    const entity = entities.get(e);
-    if (entity) entities.set(e, { ...entity, group: id });
-  }
-  const groups = new Map(doc.groups).set(id, { id, name: name ?? `Group ${doc.groups.size + 1}` });
+  const whole = wholeGroups(doc, picked);
+  const groups = new Map(doc.groups);
+  /** The group that an item has afterwards; the outermost wholly picked group above it moves into the new one. */
+  const into = (group: string | undefined): string => {
+    const top = groupChain(doc, group)
+      .filter((g) => whole.has(g))
+      .at(-1);
+    if (top === undefined) return id;
+    groups.set(top, { ...doc.groups.get(top)!, parent: id });
+    return group!;
+  };
+  const put = <T extends { group?: string }>(items: ReadonlyMap<string, T>, ids: ReadonlySet<string> | undefined) => {
+    const out = new Map(items);
+    for (const each of ids ?? []) {
+      const item = out.get(each);
+      if (item) out.set(each, { ...item, group: into(item.group) });
+    }
+    return out;
+  };
+  const brushes = put(doc.brushes, picked.brushes);
+  const entities = put(doc.entities, picked.entities);
+  groups.set(id, { id, name: name ?? `Group ${doc.groups.size + 1}` });
   return tidyGroups({ ...doc, brushes, entities, groups });
 }
 
-const ungrouped = <T extends { group?: string }>({ group: _, ...rest }: T): T => rest as T;
+/** An item or group one level further out: in the group around, or in none. */
+const liftTo = <T extends object, K extends 'group' | 'parent'>(item: T, key: K, to: string | undefined): T => {
+  const { [key]: _, ...rest } = item as T & Record<K, unknown>;
+  return (to === undefined ? rest : { ...rest, [key]: to }) as unknown as T;
+};
 
-/** Ends groups; their members stay. */
+/** Ends groups; their members stay, and groups in them stay groups. */
 export function ungroup(doc: MapDocument, ids: ReadonlySet<string>): MapDocument {
-  const brushes = new Map(doc.brushes);
-  for (const b of doc.brushes.values()) if (b.group && ids.has(b.group)) brushes.set(b.id, ungrouped(b));
-  const entities = new Map(doc.entities);
-  for (const e of doc.entities.values()) if (e.group && ids.has(e.group)) entities.set(e.id, ungrouped(e));
-  return { ...doc, brushes, entities, groups: without(doc.groups, (g) => ids.has(g.id)) };
+  const outside = (group: string): string | undefined => groupChain(doc, group).find((g) => !ids.has(g));
+  const lifted = <T extends { group?: string }>(items: ReadonlyMap<string, T>) => {
+    const out = new Map(items);
+    for (const [id, item] of items) if (item.group && ids.has(item.group)) out.set(id, liftTo(item, 'group', outside(item.group))); // prettier-ignore
+    return out;
+  };
+  const groups = without(doc.groups, (g) => ids.has(g.id));
+  for (const [id, g] of groups) if (g.parent && ids.has(g.parent)) groups.set(id, liftTo(g, 'parent', outside(g.parent))); // prettier-ignore
+  return { ...doc, brushes: lifted(doc.brushes), entities: lifted(doc.entities), groups };
 }
+
+/** Copies of groups under new ids, and how the old ids become new ones; groups around them that are not copied are left. */
+export function copyGroups(
+  groups: ReadonlyMap<string, Group>,
+  which: ReadonlySet<string>,
+): { readonly made: readonly Group[]; readonly renamed: ReadonlyMap<string, string> } {
+  const renamed = new Map([...which].filter((id) => groups.has(id)).map((id) => [id, newId()]));
+  const made = [...renamed].map(([old, id]): Group => {
+    const group = groups.get(old)!;
+    return { ...liftTo(group, 'parent', group.parent === undefined ? undefined : renamed.get(group.parent)), id };
+  });
+  return { made, renamed };
+}
+
+/** An item in another group, or in none. */
+export const inGroup = <T extends { group?: string }>(item: T, group: string | undefined): T =>
+  liftTo(item, 'group', group);
 
 export function renameGroup(doc: MapDocument, id: string, name: string): MapDocument {
   const group = doc.groups.get(id);
@@ -63,8 +144,9 @@ export function renameGroup(doc: MapDocument, id: string, name: string): MapDocu
 export function tidyGroups(doc: MapDocument): MapDocument {
   if (doc.groups.size === 0) return doc;
   const used = new Set<string>();
-  for (const b of doc.brushes.values()) if (b.group) used.add(b.group);
-  for (const e of doc.entities.values()) if (e.group) used.add(e.group);
+  const use = (group: string | undefined) => groupChain(doc, group).forEach((g) => used.add(g));
+  for (const b of doc.brushes.values()) if (b.group) use(b.group);
+  for (const e of doc.entities.values()) if (e.group) use(e.group);
   const groups = without(doc.groups, (g) => !used.has(g.id));
   return groups.size === doc.groups.size ? doc : { ...doc, groups };
 }

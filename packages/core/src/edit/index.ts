@@ -1,7 +1,16 @@
 export * from './errors.ts';
 export * from './footprint.ts';
 export * from './room-parts.ts';
-export { brushesOf, partKind, partSide, type RoomDress } from './remake.ts';
+export * from './room-clearance.ts';
+export {
+  brushesOf,
+  openingFits,
+  partKind,
+  partSide,
+  touchingRooms,
+  waitingOpenings,
+  type RoomDress,
+} from './remake.ts';
 export {
   addRoom,
   changeRoom,
@@ -16,6 +25,8 @@ export {
 } from './rooms.ts';
 export * from './openings.ts';
 export * from './insets.ts';
+export * from './along.ts';
+export * from './waiting.ts';
 export * from './groups.ts';
 export * from './brushes.ts';
 export * from './clipboard.ts';

@@ -2,7 +2,8 @@ import { brushPlanes, type Brush } from '../brush/index.ts';
 import { newId, type MapDocument, type Opening, type Point2, type Room } from '../map/index.ts';
 import { dressSolid, naturalFrame, redress } from '../surface/index.ts';
 import { EditError } from './errors.ts';
-import { roomParts, sharedWalls, sideOf } from './room-parts.ts';
+import { clearParts, roomsNear } from './room-clearance.ts';
+import { openingHole, roomParts, sharedWalls, sideOf } from './room-parts.ts';
 
 /** Materials for the first dressing of a room's parts. */
 export interface RoomDress {
@@ -38,20 +39,38 @@ export const partSide = (part: string): number | null => {
 };
 
 /** The rooms that share a wall with a room. */
-export function neighboursOf(doc: MapDocument, id: string): string[] {
+export function touchingRooms(doc: MapDocument, id: string): string[] {
   const room = requireRoom(doc, id);
   return [...new Set(room.footprint.flatMap((_, i) => sharedWalls(room, i, doc.rooms.values()).map((s) => s.room)))];
 }
 
-/** Whether an opening still lies within a wall that stands. */
-export function openingFits(doc: MapDocument, o: Opening): boolean {
-  const [a, b] = o.rooms.map((id) => doc.rooms.get(id));
+/** The rooms whose brushes depend on a room: those that share a wall with it, or whose walls could reach into it. */
+export function neighboursOf(doc: MapDocument, id: string): string[] {
+  const room = requireRoom(doc, id);
+  const out = new Set(touchingRooms(doc, id));
+  for (const other of doc.rooms.values()) if (other.id !== id && roomsNear(room, other)) out.add(other.id);
+  return [...out];
+}
+
+/**
+ * Whether an opening lies within a wall that stands, so that it is cut. One that does not is *waiting*: it stays in the map
+ * and is cut again as soon as its rooms meet.
+ */
+export function openingFits({ rooms }: Pick<MapDocument, 'rooms'>, o: Opening): boolean {
+  const [a, b] = o.rooms.map((id) => rooms.get(id));
   if (!a || (o.rooms.length === 2 && !b) || o.side >= a.footprint.length) return false;
+  const { bottom, top } = openingHole(o, rooms);
+  const both = [a, ...(b ? [b] : [])];
+  if (both.some((r) => bottom < r.floor - 0.01 || top > r.ceiling + 0.01)) return false;
   const spans = b ? sharedWalls(a, o.side, [b]) : [{ from: 0, to: sideOf(a, o.side).length }];
   return spans.some((s) => o.at - o.width / 2 >= s.from - 0.01 && o.at + o.width / 2 <= s.to + 0.01);
 }
 
-/** Re-makes the brushes of some rooms and of everything that shares a wall with them; drops openings that lost their wall. */
+/** The openings that wait for their wall. */
+export const waitingOpenings = (doc: MapDocument): Opening[] =>
+  [...doc.openings.values()].filter((o) => !openingFits(doc, o));
+
+/** Re-makes the brushes of some rooms and of everything near them. Openings that lost their wall stay, and wait. */
 export function remakeAround(
   doc: MapDocument,
   ids: readonly string[],
@@ -59,9 +78,9 @@ export function remakeAround(
   kin?: ReadonlyMap<number, number>,
 ): MapDocument {
   const all = new Set(ids.flatMap((id) => [id, ...neighboursOf(doc, id)]));
-  const openings = without(doc.openings, (o) => o.rooms.some((r) => all.has(r)) && !openingFits(doc, o));
-  let out: MapDocument = { ...doc, openings };
-  for (const id of all) out = remake(out, id, dress, ids.includes(id) ? kin : undefined);
+  const standing = [...doc.openings.values()].filter((o) => openingFits(doc, o));
+  let out = doc;
+  for (const id of all) out = remake(out, id, standing, dress, ids.includes(id) ? kin : undefined);
   return out;
 }
 
@@ -72,12 +91,14 @@ export function remakeAround(
 function remake(
   doc: MapDocument,
   id: string,
+  openings: readonly Opening[],
   dress: RoomDress | undefined,
   kin: ReadonlyMap<number, number> | undefined,
 ): MapDocument {
   const room = requireRoom(doc, id);
   const released = new Set(room.released);
-  const parts = roomParts(room, doc.rooms, doc.openings.values()).filter((p) => !released.has(p.part));
+  const whole = roomParts(room, doc.rooms, openings);
+  const parts = clearParts(room, whole, doc.rooms, openings).filter((p) => !released.has(p.part));
   const all = brushesOf(doc, id);
   const old = all.filter((b) => !b.room!.released);
   const byPart = new Map(old.map((b) => [b.room!.part, b]));
@@ -96,10 +117,14 @@ function remake(
     const made: Brush = alike
       ? { ...redress(solid, alike, same ? {} : { follow: OTHER_PART }), ...tag, id: brushId }
       : dressSolid(solid, brushId, materialOf(part, look), tag);
-    brushes.set(brushId, finishPart(made, part, room, look, alike === undefined || alike.room!.part !== part));
+    const done = finishPart(made, part, room, look, alike === undefined || alike.room!.part !== part);
+    // What came out as it was stays the same object: it is neither saved nor checked again.
+    brushes.set(brushId, same && isSame(same, done) ? same : done);
   }
   return { ...doc, brushes };
 }
+
+const isSame = (a: Brush, b: Brush): boolean => JSON.stringify(a) === JSON.stringify(b);
 
 /** A new part takes the look of another one, and its very picture only where it lies in the same direction. */
 const OTHER_PART = 0.999;
@@ -218,7 +243,7 @@ export function matchSides(before: readonly Point2[], after: readonly Point2[]):
   return { heir, kin };
 }
 
-/** Renames the parts of a room's walls after its sides were renumbered; a side without heir loses its brushes and openings. */
+/** Renames the parts of a room's walls after its sides were renumbered; a side without heir loses its brushes. */
 export function renumberSides(doc: MapDocument, before: Room, after: Room, { heir }: SideMatch): MapDocument {
   const rename = (part: string): string | null => {
     const side = partSide(part);
@@ -249,8 +274,16 @@ export function renumberSides(doc: MapDocument, before: Room, after: Room, { hei
       return fits ? [{ j, at: Math.round(at * 1e6) / 1e6, off: off + (heir.get(o.side) === j ? 0 : 1) }] : [];
     });
     const place = places.sort((a, b) => a.off - b.off)[0];
-    if (place) openings.set(o.id, { ...o, side: place.j, at: place.at });
-    else openings.delete(o.id);
+    if (place) {
+      openings.set(o.id, { ...o, side: place.j, at: place.at });
+      continue;
+    }
+    // It lost its wall: it waits on the side that took over, or looks most the same way.
+    const facing = (j: number): number => sideOf(after, j).out[0] * was.out[0] + sideOf(after, j).out[1] * was.out[1];
+    const j = heir.get(o.side) ?? after.footprint.map((_, k) => k).reduce((a, b) => (facing(b) > facing(a) ? b : a));
+    const side = sideOf(after, j);
+    const at = (centre[0] - side.start[0]) * side.along[0] + (centre[1] - side.start[1]) * side.along[1];
+    openings.set(o.id, { ...o, side: j, at: Math.round(at * 1e6) / 1e6 });
   }
   const released = (after.released ?? []).flatMap((part) => rename(part) ?? []);
   const rooms = new Map(doc.rooms);

@@ -31,7 +31,8 @@ export function sideOf(room: Pick<Room, 'footprint'>, index: number): Side {
 
 const dot2 = (a: Point2, b: Point2): number => a[0] * b[0] + a[1] * b[1];
 const minus = (a: Point2, b: Point2): Point2 => [a[0] - b[0], a[1] - b[1]];
-const point = (s: Side, along: number, out: number): Point2 => [
+/** The place `along` a side and `out` from it, cm. */
+export const pointOnSide = (s: Side, along: number, out: number): Point2 => [
   s.start[0] + s.along[0] * along + s.out[0] * out,
   s.start[1] + s.along[1] * along + s.out[1] * out,
 ];
@@ -78,7 +79,13 @@ interface Hole {
 }
 
 /** How many straight pieces make the curve of an arch. */
-const ARCH_SEGMENTS = 8;
+export const ARCH_SEGMENTS = 8;
+
+/** How high an opening reaches. Its rooms must be there. */
+export function openingHole(opening: Opening, rooms: ReadonlyMap<string, Room>): { bottom: number; top: number } {
+  const bottom = Math.max(...opening.rooms.map((id) => rooms.get(id)!.floor)) + opening.sill;
+  return { bottom, top: bottom + opening.height };
+}
 
 /** The hole an opening makes in a room's side, or null when it belongs to another side or room. */
 function holeIn(opening: Opening, room: Room, index: number, rooms: ReadonlyMap<string, Room>): Hole | null {
@@ -87,13 +94,13 @@ function holeIn(opening: Opening, room: Room, index: number, rooms: ReadonlyMap<
   const second = b === undefined ? first : rooms.get(b);
   if (!first || !second || (room.id !== first.id && room.id !== second.id)) return null;
   const side = sideOf(first, opening.side % first.footprint.length);
-  const bottom = Math.max(first.floor, second.floor) + opening.sill;
+  const { bottom, top } = openingHole(opening, rooms);
   const rise = opening.kind === 'arch' ? Math.min(opening.rise ?? opening.width / 2, opening.height) : undefined;
   const span = (centre: number): Hole => ({
     from: centre - opening.width / 2,
     to: centre + opening.width / 2,
     bottom,
-    top: bottom + opening.height,
+    top,
     ...(rise === undefined ? {} : { rise }),
   });
   if (room.id === first.id) return index === opening.side ? span(opening.at) : null;
@@ -101,7 +108,7 @@ function holeIn(opening: Opening, room: Room, index: number, rooms: ReadonlyMap<
   if (dot2(mine.out, side.out) > -1 + 1e-9) return null;
   const gap = dot2(minus(mine.start, side.start), side.out);
   if (gap < 0 || gap > first.wall + second.wall + 1e-6) return null;
-  const centre = dot2(minus(point(side, opening.at, 0), mine.start), mine.along);
+  const centre = dot2(minus(pointOnSide(side, opening.at, 0), mine.start), mine.along);
   return centre < 0 || centre > mine.length ? null : span(centre);
 }
 
@@ -158,10 +165,10 @@ export function roomParts(room: Room, rooms: ReadonlyMap<string, Room>, openings
       ];
       for (let c = 0; c + 1 < cuts.length; c++) {
         const [a, b] = [cuts[c]!, cuts[c + 1]!];
-        const innerA = a === 0 ? side.start : point(side, a, 0);
-        const innerB = b === side.length ? side.end : point(side, b, 0);
-        const outerB = (c + 2 === cuts.length && endMitre) || point(side, b, run.thick);
-        const outerA = (c === 0 && startMitre) || point(side, a, run.thick);
+        const innerA = a === 0 ? side.start : pointOnSide(side, a, 0);
+        const innerB = b === side.length ? side.end : pointOnSide(side, b, 0);
+        const outerB = (c + 2 === cuts.length && endMitre) || pointOnSide(side, b, run.thick);
+        const outerA = (c === 0 && startMitre) || pointOnSide(side, a, run.thick);
         // Counter-clockwise from above: along the inside, back along the outside, turned round.
         const outline = [innerB, innerA, outerA, outerB];
         const hole = holes.find((h) => h.from <= a + 0.01 && h.to >= b - 0.01);
@@ -175,7 +182,8 @@ export function roomParts(room: Room, rooms: ReadonlyMap<string, Room>, openings
               hullOf(
                 [0, run.thick].flatMap((out) =>
                   face.map(([s, z]): Vec3 => {
-                    const [x, y] = s === a && out === 0 ? innerA : s === b && out === 0 ? innerB : point(side, s, out);
+                    const [x, y] =
+                      s === a && out === 0 ? innerA : s === b && out === 0 ? innerB : pointOnSide(side, s, out);
                     return [x, y, z];
                   }),
                 ),
@@ -238,8 +246,8 @@ function addInset(
       const side = sideOf({ footprint }, i);
       const before = sideOf({ footprint }, (i + footprint.length - 1) % footprint.length);
       const after = sideOf({ footprint }, (i + 1) % footprint.length);
-      const outerA = mitre(before, room.wall, side, room.wall) ?? point(side, 0, room.wall);
-      const outerB = mitre(side, room.wall, after, room.wall) ?? point(side, side.length, room.wall);
+      const outerA = mitre(before, room.wall, side, room.wall) ?? pointOnSide(side, 0, room.wall);
+      const outerB = mitre(side, room.wall, after, room.wall) ?? pointOnSide(side, side.length, room.wall);
       add(`pit:${id}:wall:${i}`, [side.end, side.start, outerA, outerB], bottom - room.wall, room.floor - room.wall);
     });
   if (fill !== undefined && fill < -height)

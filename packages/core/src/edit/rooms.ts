@@ -1,9 +1,10 @@
-import type { Brush } from '../brush/index.ts';
+import { assertValid, solidOf, type Brush } from '../brush/index.ts';
 import { newId, type MapDocument, type Opening, type Point2, type Room } from '../map/index.ts';
 import { applyAffine, translation, type Affine, type Vec3 } from '../math/index.ts';
 import { transformBrush } from '../surface/index.ts';
 import { EditError } from './errors.ts';
 import { tidyFootprint } from './footprint.ts';
+import { guarded } from './guard.ts';
 import {
   brushesOf, matchSides, neighboursOf, remakeAround, renumberSides, requireRoom, without, type RoomDress,
 } from './remake.ts'; // prettier-ignore
@@ -94,13 +95,15 @@ export function transformRooms(doc: MapDocument, ids: readonly string[], m: Affi
     rooms.set(id, room);
     for (const b of brushesOf(doc, id)) {
       const tag = { ...b.room!, part: rename(b.room!.part) };
-      brushes.set(b.id, b.room!.released ? { ...transformBrush(b, m, carry), room: tag } : { ...b, room: tag });
+      // Also what is made anew: its parts then find the faces that lie where theirs do.
+      const moved = { ...transformBrush(b, m, carry), room: tag };
+      if (tag.released) guarded(() => assertValid(solidOf(moved)));
+      brushes.set(b.id, moved);
     }
     for (const o of doc.openings.values())
       if (o.rooms[0] === id) openings.set(o.id, movedOpening(o, old, room, m, mirrored, sideAfter(o.side)));
   }
-  const out = remakeAround({ ...doc, rooms, brushes, openings }, [...ids, ...around]);
-  return carry ? carryFrames(doc, out, new Set(ids), m) : out;
+  return remakeAround({ ...doc, rooms, brushes, openings }, [...ids, ...around]);
 }
 
 const settled = (c: number): number => (Math.abs(c - Math.round(c * 100) / 100) < 1e-7 ? Math.round(c * 100) / 100 : c);
@@ -118,20 +121,6 @@ function movedOpening(o: Opening, old: Room, room: Room, m: Affine, mirrored: bo
     height: settled(o.height * m[10]),
     sill: settled(o.sill * m[10]),
   };
-}
-
-/** After rooms were moved as wholes, their faces keep showing the same texels at the same corners. */
-function carryFrames(before: MapDocument, after: MapDocument, rooms: ReadonlySet<string>, m: Affine): MapDocument {
-  const brushes = new Map(after.brushes);
-  for (const brush of after.brushes.values()) {
-    if (!brush.room || brush.room.released || !rooms.has(brush.room.id)) continue;
-    const old = before.brushes.get(brush.id);
-    if (!old) continue;
-    const carried = transformBrush(old, m, true);
-    const frames = new Map(carried.faces.map((f) => [f.id, f.frame]));
-    brushes.set(brush.id, { ...brush, faces: brush.faces.map((f) => ({ ...f, frame: frames.get(f.id) ?? f.frame })) });
-  }
-  return { ...after, brushes };
 }
 
 /** Moves whole rooms by a vector. */

@@ -1,10 +1,10 @@
 import { Validator, type Schema } from '@cfworker/json-schema';
-import { findFlaw, solidOf, brushPlanes, type Brush } from '../brush/index.ts';
+import { findFlaw, ROLES, solidOf, brushPlanes, type Brush } from '../brush/index.ts';
 import { paramFlaw, type Entity } from '../entity/index.ts';
 import { isUsableFrame } from '../surface/index.ts';
 import { MAP_FORMAT, MAP_SCHEMA, MAP_VERSION } from './schema.ts';
 import {
-  COLLECTIONS, type Collection, type Group, type Layer, type MapDocument, type Opening, type Room, type SavedView, type Storey,
+  COLLECTIONS, emptyMap, type Collection, type Group, type Layer, type MapDocument, type Opening, type Room, type SavedView, type Storey,
 } from './types.ts'; // prettier-ignore
 
 /** Map files over this many characters are refused before they are parsed. */
@@ -104,12 +104,16 @@ export function mapFromData(data: unknown): MapDocument {
 }
 
 function checkSchema(data: unknown): void {
-  const result = new Validator(MAP_SCHEMA as unknown as Schema, '2020-12', true).validate(data);
+  refuseInvalid(new Validator(MAP_SCHEMA as unknown as Schema, '2020-12', true), data, '');
+}
+
+function refuseInvalid(validator: Validator, data: unknown, within: string): void {
+  const result = validator.validate(data);
   if (!result.valid) {
     const deepest = result.errors.reduce((a, b) =>
       b.instanceLocation.split('/').length > a.instanceLocation.split('/').length ? b : a,
     );
-    const place = deepest.instanceLocation.replace(/^#\/?/, '') || 'file';
+    const place = [within, deepest.instanceLocation.replace(/^#\/?/, '')].filter(Boolean).join('/') || 'file';
     throw new MapFileError('map.badField', place, `At ${place}: ${deepest.error}`);
   }
 }
@@ -146,21 +150,81 @@ interface FileLists {
 
 /** What a schema cannot say: geometry, references, parameters by kind. */
 function checkContents(doc: MapDocument, { brushes, openings, entities }: FileLists): void {
-  brushes.forEach((brush, i) => checkBrush(brush, i));
-  openings.forEach((o, i) => {
-    if (!o.rooms.every((r) => doc.rooms.has(r)))
-      throw new MapFileError(
-        'map.dangling',
-        `openings/${i}`,
-        `Opening ${o.id} names a room that is not in the map. Remove the opening.`,
-      );
-  });
-  entities.forEach((entity, i) => {
-    for (const [key, value] of Object.entries(entity.params)) {
-      const flaw = paramFlaw(entity.kind, key, value);
-      if (flaw) throw new MapFileError('map.badField', `entities/${i}/params/${key}`, `Entity ${entity.id}: ${flaw}`);
+  brushes.forEach((brush, i) => checkBrush(brush, `brushes/${i}`));
+  openings.forEach((o, i) => checkOpening(doc, o, `openings/${i}`));
+  entities.forEach((entity, i) => checkEntity(entity, `entities/${i}`));
+}
+
+function checkOpening(doc: MapDocument, o: Opening, place: string): void {
+  if (!o.rooms.every((r) => doc.rooms.has(r)))
+    throw new MapFileError(
+      'map.dangling',
+      place,
+      `Opening ${o.id} names a room that is not in the map. Remove the opening.`,
+    );
+}
+
+function checkEntity(entity: Entity, place: string): void {
+  for (const [key, value] of Object.entries(entity.params)) {
+    const flaw = paramFlaw(entity.kind, key, value);
+    if (flaw) throw new MapFileError('map.badField', `${place}/params/${key}`, `Entity ${entity.id}: ${flaw}`);
+  }
+}
+
+const itemValidators = new Map<string, Validator>();
+
+/** Checks one item against its part of the schema. */
+function checkItem(collection: Collection, item: unknown, place: string): void {
+  let validator = itemValidators.get(collection);
+  if (!validator) {
+    const { items } = MAP_SCHEMA.properties[collection];
+    itemValidators.set(collection, (validator = new Validator(items as unknown as Schema, '2020-12', true)));
+  }
+  refuseInvalid(validator, item, place);
+}
+
+/** Whether the fields of a brush are what the schema asks, told without the schema: of thousands of brushes most are. */
+const plainBrush = (b: Brush): boolean =>
+  b.name === undefined &&
+  b.stops === undefined &&
+  b.vertices.length <= 512 &&
+  b.faces.length <= 256 &&
+  [b.id, b.group ?? 'x', b.layer ?? 'x', b.room?.id ?? 'x'].every((id) => id.length > 0 && id.length <= 64) &&
+  (b.room?.part.length ?? 0) <= 128 &&
+  ROLES.includes(b.role) &&
+  b.faces.every(
+    (f) =>
+      f.mirror === undefined &&
+      f.grain === undefined &&
+      f.material.length > 0 &&
+      f.material.length <= 128 &&
+      Number.isInteger(f.id) &&
+      f.id >= 0 &&
+      f.loop.length <= 256,
+  );
+
+/**
+ * Throws {@link MapFileError} when a changed document could not be read again; `before` is one that could. Only what differs
+ * from it is looked at, so that an edit of one thing costs as much as that thing.
+ */
+export function assertReadable(before: MapDocument, after: MapDocument): void {
+  for (const collection of COLLECTIONS) {
+    const was = before[collection] as ReadonlyMap<string, unknown>;
+    const is = after[collection] as ReadonlyMap<string, { id: string }>;
+    if (was === is) continue;
+    for (const [id, item] of is) {
+      if (was.get(id) === item) continue;
+      const place = `${collection}/${id}`;
+      if (item.id !== id) throw new MapFileError('map.sameId', place, `${place} holds an item with another id.`);
+      if (collection !== 'brushes' || !plainBrush(item as Brush)) checkItem(collection, item, place);
+      if (collection === 'brushes') checkBrush(item as Brush, place);
+      if (collection === 'entities') checkEntity(item as Entity, place);
     }
-  });
+  }
+  if (before.rooms !== after.rooms || before.openings !== after.openings)
+    for (const o of after.openings.values()) checkOpening(after, o, `openings/${o.id}`);
+  if (before.settings !== after.settings || before.name !== after.name)
+    checkSchema({ ...JSON.parse(writeMap({ ...emptyMap(after.name), settings: after.settings })) });
 }
 
 function keyed<T extends { id: string }>(items: readonly T[], where: string): Map<string, T> {
@@ -177,18 +241,18 @@ function keyed<T extends { id: string }>(items: readonly T[], where: string): Ma
   return out;
 }
 
-function checkBrush(brush: Brush, i: number): void {
+function checkBrush(brush: Brush, place: string): void {
   const flaw = findFlaw(solidOf(brush));
-  if (flaw) throw new MapFileError(flaw.code, `brushes/${i}`, `Brush ${brush.id}: ${flaw.message}`);
+  if (flaw) throw new MapFileError(flaw.code, place, `Brush ${brush.id}: ${flaw.message}`);
   const planes = brushPlanes(brush);
   brush.faces.forEach((face, k) => {
     if (!isUsableFrame(face.frame, planes[k]!.normal))
       throw new MapFileError(
         'map.badFrame',
-        `brushes/${i}/faces/${k}/frame`,
+        `${place}/faces/${k}/frame`,
         `Brush ${brush.id}: the texture frame squashes the picture to a line. Lay the texture anew.`,
       );
   });
   if (new Set(brush.faces.map((f) => f.id)).size !== brush.faces.length)
-    throw new MapFileError('map.sameId', `brushes/${i}/faces`, `Brush ${brush.id}: two faces have the same id.`);
+    throw new MapFileError('map.sameId', `${place}/faces`, `Brush ${brush.id}: two faces have the same id.`);
 }

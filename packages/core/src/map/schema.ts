@@ -147,6 +147,7 @@ export const MAP_SCHEMA = {
         properties: {
           id,
           name,
+          parent: id,
           shape: {
             type: 'object',
             required: ['kind', 'box', 'params'],

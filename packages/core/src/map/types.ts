@@ -57,6 +57,8 @@ export interface Opening {
 export interface Group {
   readonly id: string;
   readonly name: string;
+  /** The group that this one belongs to, if any. */
+  readonly parent?: string;
   /** The numbers its brushes were made from, while they still are: changing them makes the brushes anew. */
   readonly shape?: ShapeRecipe & {
     /** How the made shape was moved since. */

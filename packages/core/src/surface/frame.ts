@@ -175,10 +175,22 @@ export function isUsableFrame(frame: TextureFrame, normal: Vec3): boolean {
   return Math.abs(dot(cross(rowVec(frame.u), rowVec(frame.v)), normal)) > 1e-9 && length(rowVec(frame.u)) < 1e6;
 }
 
-/** Moves a brush, its texture frames with it (`carry`) or left in the world. */
+/**
+ * Moves a brush, its texture frames with it (`carry`) or left in the world. A face whose picture could not be seen any more
+ * where it then lies (turned away from it, or squashed to a line) is laid naturally.
+ */
 export function transformBrush(brush: Brush, m: Affine, carry: boolean): Brush {
   const moved = transformShape(brush, m);
-  return carry ? { ...moved, faces: moved.faces.map((f) => ({ ...f, frame: carryFrame(f.frame, m) })) } : moved;
+  const planes = brushPlanes(moved);
+  const before = brushPlanes(brush);
+  return {
+    ...moved,
+    faces: moved.faces.map((f, i) => {
+      const frame = carry ? carryFrame(f.frame, m) : tiltFrame(f.frame, before[i]!, planes[i]!, false);
+      if (isUsableFrame(frame, planes[i]!.normal)) return frame === f.frame ? f : { ...f, frame };
+      return { ...f, frame: naturalFrame(planes[i]!) };
+    }),
+  };
 }
 
 /** Makes a brush of a solid, each face dressed with a material in world projection. */
@@ -230,15 +242,14 @@ export function redress(solid: Solid, old: Brush, { carry = true, moved, follow 
     const again = taken.has(best);
     taken.add(best);
     const { loop: _, ...dress } = match;
+    // A second face that finds no better match is a new one: it has no picture of its own to keep.
+    const fresh = again || dot(oldPlanes[best]!.normal, plane.normal) < follow;
+    const frame = fresh ? null : followFrame(old, best, moved, plane, carry);
     return {
       ...dress,
       id: again ? nextId++ : match.id,
       loop,
-      // A second face that finds no better match is a new one: it has no picture of its own to keep.
-      frame:
-        again || dot(oldPlanes[best]!.normal, plane.normal) < follow
-          ? naturalFrame(plane)
-          : followFrame(old, best, moved, plane, carry),
+      frame: frame && isUsableFrame(frame, plane.normal) ? frame : naturalFrame(plane),
     };
   });
   return { ...old, vertices: solid.vertices, faces };

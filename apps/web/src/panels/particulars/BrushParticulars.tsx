@@ -6,7 +6,7 @@ import {
 } from '@tabler/icons-react'; // prettier-ignore
 import { useState } from 'react';
 import {
-  changeShape, pickedBounds, setPassable, setRole, stopsPlayers, shapeSpec, volumeOf, type Group as BrushGroup, type MapDocument, type Role, type ShapeValue,
+  changeShape, pickedBounds, setPassable, setRole, sharedGroup, stopsPlayers, shapeSpec, volumeOf, type Group as BrushGroup, type MapDocument, type Role, type ShapeValue,
 } from '@yesca/core'; // prettier-ignore
 import { commandById } from '../../commands/commands.ts';
 import { keysOf } from '../../commands/keys.ts';
@@ -47,8 +47,7 @@ export function BrushParticulars({ doc, selection }: { doc: MapDocument; selecti
   const role = new Set(brushes.map((b) => b.role)).size === 1 ? brushes[0]!.role : null;
   const materials = [...new Set(brushes.flatMap((b) => b.faces.map((f) => f.material)))];
   const count = thingsOf(selection).length;
-  const groups = new Set(brushes.map((b) => b.group));
-  const group = groups.size === 1 ? doc.groups.get([...groups][0] ?? '') : undefined;
+  const group = sharedGroup(doc, brushes);
   const layers = new Set(brushes.map((b) => b.layer ?? ''));
   const inRoom = brushes.length === 1 && brushes[0]!.room ? doc.rooms.get(brushes[0]!.room.id) : undefined;
   const released = brushes.some((b) => b.room?.released);
