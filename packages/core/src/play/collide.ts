@@ -1,6 +1,6 @@
 import { buildBvh, type Box, type Bvh, type Vec3 } from '../math/index.ts';
 import type { Level } from '../compile/index.ts';
-import { SKIN } from './constants.ts';
+import { PLAYER, SKIN, TOUCH } from './constants.ts';
 
 /** The solid side of a level, ready for sweeps. */
 export interface Collision {
@@ -26,17 +26,37 @@ export interface Sweep {
   nx: number;
   ny: number;
   nz: number;
-  /** The box was inside a solid from the start. */
+  /** The same for floors alone: of several things met at once the one that can be stood on. 1 for none. */
+  floorFraction: number;
+  floorX: number;
+  floorY: number;
+  floorZ: number;
+  /** The box was inside a solid from the start; which way out is shortest is in {@link Sweep.nx} and {@link Sweep.depth}. */
   stuck: boolean;
+  /** How deep it was in, cm. */
+  depth: number;
   /** Which collider was met, −1 for none. */
   collider: number;
 }
 
-export const newSweep = (): Sweep => ({ fraction: 1, nx: 0, ny: 0, nz: 0, stuck: false, collider: -1 });
+export const newSweep = (): Sweep => ({
+  fraction: 1,
+  nx: 0,
+  ny: 0,
+  nz: 0,
+  floorFraction: 1,
+  floorX: 0,
+  floorY: 0,
+  floorZ: 0,
+  stuck: false,
+  depth: 0,
+  collider: -1,
+});
 
 /**
  * Sweeps an upright box (centre `p`, half sizes `hx hy hz`) along `d` against every solid, exactly: each solid is grown by
- * the box (their Minkowski sum, whose planes the level holds) and the centre's path clipped against it.
+ * the box (their Minkowski sum, whose planes the level holds) and the centre's path clipped against it. The box stops a
+ * skin before what it meets. A box that starts inside a solid, or nearer than a skin, is held back from going deeper only.
  */
 export function sweepBox(
   c: Collision,
@@ -51,7 +71,9 @@ export function sweepBox(
 ): Sweep {
   out.fraction = 1;
   out.nx = out.ny = out.nz = 0;
+  out.floorFraction = 1;
   out.stuck = false;
+  out.depth = 0;
   out.collider = -1;
   const { bounds, link, order } = c.bvh;
   if (order.length === 0) return out;
@@ -106,8 +128,14 @@ function sweepOne(
   const { planes } = c;
   let enter = -1;
   let leave = 1;
+  /** The plane through which the path comes in, and how far off it the box begins and by how much it comes nearer. */
   let plane = -1;
-  let startsOutside = false;
+  let gap = 0;
+  let approach = 0;
+  /** Of a start inside: the side that is nearest, and how far the box ends up off it. */
+  let nearest = -Infinity;
+  let side = -1;
+  let ends = 0;
   const end = c.first[item + 1]! * 4;
   for (let k = c.first[item]! * 4; k < end; k += 4) {
     const nx = planes[k]!;
@@ -116,28 +144,55 @@ function sweepOne(
     const reach = planes[k + 3]! + Math.abs(nx) * hx + Math.abs(ny) * hy + Math.abs(nz) * hz;
     const from = nx * px + ny * py + nz * pz - reach;
     const to = from + nx * dx + ny * dy + nz * dz;
-    if (from > 0) startsOutside = true;
-    if (from > 0 && to >= from) return;
-    if (from <= 0 && to <= 0) continue;
-    if (from > to) {
-      const f = (from - SKIN) / (from - to);
+    if (from > TOUCH) {
+      // Stays off this side all the way, so off the solid.
+      if (to > TOUCH) return;
+      const f = (from - TOUCH) / (from - to);
       if (f > enter) {
         enter = f;
         plane = k;
+        gap = from;
+        approach = from - to;
       }
     } else {
-      const f = (from + SKIN) / (from - to);
-      if (f < leave) leave = f;
+      if (from > nearest) {
+        nearest = from;
+        side = k;
+        ends = to;
+      }
+      if (to > TOUCH) {
+        const f = (TOUCH - from) / (to - from);
+        if (f < leave) leave = f;
+      }
     }
   }
-  if (!startsOutside) {
-    out.stuck = true;
-    out.fraction = 0;
-    out.collider = item;
-    return;
+  let fraction: number;
+  if (plane < 0) {
+    if (nearest <= 0 && (!out.stuck || -nearest > out.depth)) {
+      out.stuck = true;
+      out.depth = -nearest;
+      out.collider = item;
+      out.fraction = 0;
+      out.nx = planes[side]!;
+      out.ny = planes[side + 1]!;
+      out.nz = planes[side + 2]!;
+    }
+    // Out, or along: free to go.
+    if (ends >= nearest - 1e-12) return;
+    plane = side;
+    fraction = 0;
+  } else {
+    if (enter >= leave) return;
+    fraction = Math.max(0, (gap - SKIN) / approach);
   }
-  if (plane < 0 || enter >= leave || enter >= out.fraction) return;
-  out.fraction = Math.max(0, enter);
+  if (fraction < out.floorFraction && planes[plane + 2]! >= PLAYER.floorNormal) {
+    out.floorFraction = fraction;
+    out.floorX = planes[plane]!;
+    out.floorY = planes[plane + 1]!;
+    out.floorZ = planes[plane + 2]!;
+  }
+  if (out.stuck || fraction >= out.fraction) return;
+  out.fraction = fraction;
   out.nx = planes[plane]!;
   out.ny = planes[plane + 1]!;
   out.nz = planes[plane + 2]!;

@@ -25,3 +25,6 @@ export const TIME_STEP = 1 / 120;
 
 /** A mover stops this far (cm) from what it meets, so that it never starts its next step inside. */
 export const SKIN = 0.03;
+
+/** A hit is one that comes nearer than this (cm): half the skin, so that gliding along a wall, a skin away, never is one. */
+export const TOUCH = SKIN / 2;

@@ -1,6 +1,6 @@
 import type { Vec3 } from '../math/index.ts';
 import { newSweep, sweepBox, type Collision, type Sweep } from './collide.ts';
-import { PLAYER } from './constants.ts';
+import { PLAYER, SKIN } from './constants.ts';
 
 /** What a player wants in one step. Angles in degrees: yaw counter-clockwise from east, pitch upward. */
 export interface PlayerInput {
@@ -57,12 +57,15 @@ export const fits = (c: Collision, at: Vec3, crouching: boolean): boolean => !mo
 
 /** One step of the simulation: the same state, input and level always give the same next state. */
 export function stepPlayer(c: Collision, s: PlayerState, input: PlayerInput, dt: number): PlayerState {
-  const crouching = input.crouch || (s.crouching && !fits(c, s.at, false));
-  let onGround = s.onGround && s.velocity[2] <= 1 && standsOn(c, s.at, crouching);
-  let [vx, vy, vz] = s.velocity;
-  if (onGround) {
-    const speed = Math.hypot(vx, vy);
-    const kept = speed > 0 ? Math.max(0, speed - Math.max(speed, 100) * PLAYER.friction * dt) / speed : 0;
+  const start = pushedOut(c, s.at, s.crouching);
+  const crouching = input.crouch || (s.crouching && !fits(c, start, false));
+  let [vx, vy] = s.velocity;
+  let vz = s.velocity[2];
+  // What is under the feet decides, not which way one moves: walking up a ramp is walking.
+  let ground = s.onGround ? (groundUnder(c, start, crouching, NEAR) ?? wedged(c, start, crouching, dt)) : null;
+  const before = Math.hypot(vx, vy);
+  if (ground) {
+    const kept = before > 0 ? Math.max(0, before - Math.max(before, 100) * PLAYER.friction * dt) / before : 0;
     vx *= kept;
     vy *= kept;
     vz = 0;
@@ -74,56 +77,114 @@ export function stepPlayer(c: Collision, s: PlayerState, input: PlayerInput, dt:
   if (wish > 0) {
     const top = (crouching ? PLAYER.crouchSpeed : PLAYER.walkSpeed) * Math.min(1, wish);
     const along = (vx * wishX + vy * wishY) / wish;
+    const most = Math.max(top, Math.hypot(vx, vy));
     const gain = Math.min(
       Math.max(0, top - along),
-      (onGround ? PLAYER.groundAcceleration : PLAYER.airAcceleration) * top * dt,
+      (ground ? PLAYER.groundAcceleration : PLAYER.airAcceleration) * top * dt,
     );
     vx += (wishX / wish) * gain;
     vy += (wishY / wish) * gain;
+    // A wall takes the part of the speed that runs into it; wishing on must not add up to more than walking along it.
+    const speed = Math.hypot(vx, vy);
+    if (speed > most) [vx, vy] = [(vx * most) / speed, (vy * most) / speed];
   }
-  let jumped = false;
-  if (input.jump && !s.jumpHeld && onGround) {
+  if (input.jump && !s.jumpHeld && ground) {
     vz = Math.sqrt(2 * PLAYER.gravity * PLAYER.jump);
-    onGround = false;
-    jumped = true;
+    ground = null;
   }
-  const fall = onGround ? 0 : PLAYER.gravity * dt;
-  // Half of the fall before the move and half after: the height of a jump does not depend on the step.
-  const moved = slide(c, s.at, crouching, [vx, vy, vz - fall / 2], dt);
-  let at = moved.at;
-  let velocity: Vec3 = moved.velocity;
-  if (onGround && moved.blocked) {
-    const stepped = stepUp(c, s.at, crouching, [vx, vy, 0], dt);
-    if (stepped && horizontal(stepped.at, s.at) > horizontal(at, s.at) + 1e-4) ({ at, velocity } = stepped);
-  }
-  if (onGround && !jumped) {
-    // Follow stairs and slopes down instead of flying off them.
-    const down = move(c, at, crouching, 0, 0, -PLAYER.step);
-    if (!down.stuck && down.fraction < 1 && down.nz >= PLAYER.floorNormal)
-      at = [at[0], at[1], at[2] - PLAYER.step * down.fraction];
-    else if (!standsOn(c, at, crouching)) onGround = false;
+  let at: Vec3;
+  let velocity: Vec3;
+  if (ground) {
+    let moved = walk(c, start, crouching, [vx, vy], ground, dt);
+    if (moved.blocked) {
+      const stepped = stepUp(c, start, crouching, [vx, vy], dt);
+      if (stepped && horizontal(stepped.at, start) > horizontal(moved.at, start) + 1e-4) moved = stepped;
+    }
+    ({ at, velocity } = moved);
+    // Follow stairs and slopes down instead of flying off them; a hair further than a step, so that whole steps count.
+    ground = groundUnder(c, at, crouching, PLAYER.step + 4 * SKIN) ?? wedged(c, at, crouching, dt);
+    if (ground) at = [at[0], at[1], at[2] - ground.below];
   } else {
+    // Half of the fall before the move and half after: the height of a jump does not depend on the step.
+    const fall = PLAYER.gravity * dt;
+    ({ at, velocity } = slide(c, start, crouching, [vx, vy, vz - fall / 2], dt));
     velocity = [velocity[0], velocity[1], velocity[2] - fall / 2];
-    onGround = velocity[2] <= 1 && standsOn(c, at, crouching);
-    if (onGround) velocity = [velocity[0], velocity[1], 0];
+    ground = groundUnder(c, at, crouching, NEAR);
+    // Still rising off the floor is not landing.
+    if (ground && velocity[0] * ground.normal[0] + velocity[1] * ground.normal[1] + velocity[2] * ground.normal[2] > 1)
+      ground = null;
+    ground ??= velocity[2] <= 0 && horizontal(at, start) < HELD ? wedged(c, at, crouching, dt) : null;
+    if (ground) velocity = [velocity[0], velocity[1], 0];
   }
   return {
     at,
     velocity,
     yaw: input.yaw,
     pitch: Math.max(-89, Math.min(89, input.pitch)),
-    onGround,
+    onGround: ground !== null,
     crouching,
     jumpHeld: input.jump,
   };
 }
 
+/** Ground this near below the feet (cm) carries. */
+const NEAR = 0.5;
+
 const horizontal = (a: Vec3, b: Vec3): number => Math.hypot(a[0] - b[0], a[1] - b[1]);
 
-function standsOn(c: Collision, at: Vec3, crouching: boolean): boolean {
-  const down = move(c, at, crouching, 0, 0, -0.5);
-  return !down.stuck && down.fraction < 1 && down.nz >= PLAYER.floorNormal;
+interface Ground {
+  readonly normal: Vec3;
+  /** How far below the feet, cm, less the skin. */
+  readonly below: number;
 }
+
+/** The floor to stand on within reach below the feet, if any. */
+function groundUnder(c: Collision, at: Vec3, crouching: boolean, reach: number): Ground | null {
+  const down = move(c, at, crouching, 0, 0, -reach);
+  if (down.stuck || down.floorFraction === 1) return null;
+  // Something steep may touch as well, a hair sooner: it leans against the feet, the floor carries them.
+  if ((down.floorFraction - down.fraction) * reach > 4 * SKIN) return null;
+  return { normal: [down.floorX, down.floorY, down.floorZ], below: down.fraction * reach };
+}
+
+/** Who falls less than this (cm) in a step is held. */
+const HELD = 0.01;
+
+/**
+ * Between steep faces that hold the body although none of them is a floor, one stands as on one: else gravity would press
+ * into the cleft for good. Null where falling gets on.
+ */
+function wedged(c: Collision, at: Vec3, crouching: boolean, dt: number): Ground | null {
+  const fallen = slide(c, at, crouching, [0, 0, -PLAYER.gravity * dt * 4], dt);
+  const d = Math.hypot(fallen.at[0] - at[0], fallen.at[1] - at[1], fallen.at[2] - at[2]);
+  return d < HELD ? { normal: [0, 0, 1], below: 0 } : null;
+}
+
+/** How often pushing out of solids is tried before giving up for this step. */
+const PUSHES = 16;
+
+/** A place that lies in no solid, or as little as can be: out of one solid after another, each the shortest way. */
+function pushedOut(c: Collision, at: Vec3, crouching: boolean): Vec3 {
+  let p = at;
+  for (let i = 0; i < PUSHES; i++) {
+    const hit = move(c, p, crouching, 0, 0, 0);
+    if (!hit.stuck) return p;
+    const by = hit.depth + SKIN;
+    p = [p[0] + hit.nx * by, p[1] + hit.ny * by, p[2] + hit.nz * by];
+  }
+  // Between solids that lean on each other the shortest ways lead to and fro: take the nearest free place round about.
+  for (let r = SKIN; r <= 8; r *= 2)
+    for (const [x, y, z] of ROUND) {
+      const q: Vec3 = [at[0] + x * r, at[1] + y * r, at[2] + z * r];
+      if (fits(c, q, crouching)) return q;
+    }
+  return at;
+}
+
+/** The 26 directions of the neighbours in a cube. */
+const ROUND: readonly Vec3[] = [-1, 0, 1].flatMap((x) =>
+  [-1, 0, 1].flatMap((y) => [1, 0, -1].flatMap((z): Vec3[] => (x || y || z ? [[x, y, z]] : []))),
+);
 
 interface Moved {
   readonly at: Vec3;
@@ -131,52 +192,121 @@ interface Moved {
   readonly blocked: boolean;
 }
 
-/** Moves for a time, sliding along whatever is met: at most four surfaces, and along the crease of two. */
+/** The way along a floor in a direction of the plan, as long as that. */
+function alongFloor([x, y]: readonly [number, number], n: Vec3): Vec3 {
+  const z = -(x * n[0] + y * n[1]) / n[2];
+  const speed = Math.hypot(x, y);
+  const k = speed > 0 ? speed / Math.hypot(x, y, z) : 0;
+  return [x * k, y * k, z * k];
+}
+
+/** Takes away what of a movement on the plan runs into a wall with outward normal `n`. */
+function offWall(v: readonly [number, number], n: Vec3): [number, number] {
+  const flat = Math.hypot(n[0], n[1]);
+  if (flat < 1e-9) return [v[0], v[1]];
+  const [nx, ny] = [n[0] / flat, n[1] / flat];
+  const into = v[0] * nx + v[1] * ny;
+  return into < 0 ? [v[0] - nx * into, v[1] - ny * into] : [v[0], v[1]];
+}
+
+/**
+ * Walks for a time at the speed of `plan` along the floor, whatever its slope. Walls, and slopes too steep to stand on, turn
+ * the way aside; floors that rise or fall turn it up and down.
+ */
+function walk(
+  c: Collision,
+  start: Vec3,
+  crouching: boolean,
+  plan: readonly [number, number],
+  ground: Ground,
+  time: number,
+): Moved {
+  let at = start;
+  let flat: readonly [number, number] = plan;
+  let floor = ground.normal;
+  let way = alongFloor(flat, floor);
+  let left = time;
+  let blocked = false;
+  const walls: Vec3[] = [];
+  const floors: Vec3[] = [floor];
+  for (let bump = 0; bump < 6 && left > 1e-9; bump++) {
+    const hit = move(c, at, crouching, way[0] * left, way[1] * left, way[2] * left);
+    const f = hit.fraction;
+    at = [at[0] + way[0] * left * f, at[1] + way[1] * left * f, at[2] + way[2] * left * f];
+    if (f === 1) break;
+    left *= 1 - f;
+    const n: Vec3 = [hit.nx, hit.ny, hit.nz];
+    if (n[2] >= PLAYER.floorNormal) {
+      floor = n;
+      floors.push(n);
+    } else {
+      blocked = true;
+      walls.push(n);
+      flat = offWall(flat, n);
+      // In a corner of two walls there is no way on.
+      if (walls.some((w) => w !== n && flat[0] * w[0] + flat[1] * w[1] < -1e-6 * Math.hypot(...flat))) flat = [0, 0];
+    }
+    way = alongFloor(flat, floor);
+    const other = floors.find((m) => m !== floor && dot(way, m) < -1e-6);
+    // In the valley between two floors the way follows the valley.
+    if (other) way = alongCrease(way, floor, other);
+  }
+  return { at, velocity: [flat[0], flat[1], 0], blocked };
+}
+
+const dot = (a: Vec3, b: Vec3): number => a[0] * b[0] + a[1] * b[1] + a[2] * b[2];
+
+/** What of a movement runs along the line in which two planes meet. */
+function alongCrease(v: Vec3, n: Vec3, m: Vec3): Vec3 {
+  const cx = n[1] * m[2] - n[2] * m[1];
+  const cy = n[2] * m[0] - n[0] * m[2];
+  const cz = n[0] * m[1] - n[1] * m[0];
+  const l2 = cx * cx + cy * cy + cz * cz;
+  const k = l2 > 1e-9 ? (v[0] * cx + v[1] * cy + v[2] * cz) / l2 : 0;
+  return [cx * k, cy * k, cz * k];
+}
+
+/** Flies for a time, sliding along whatever is met: at most four surfaces, and along the crease of two. */
 function slide(c: Collision, start: Vec3, crouching: boolean, velocity: Vec3, time: number): Moved {
   let at = start;
-  let [vx, vy, vz] = velocity;
+  let v = velocity;
   let left = time;
   let blocked = false;
   const met: Vec3[] = [];
   for (let bump = 0; bump < 4 && left > 1e-9; bump++) {
-    const hit = move(c, at, crouching, vx * left, vy * left, vz * left);
-    if (hit.stuck) return { at, velocity: [0, 0, 0], blocked: true };
+    const hit = move(c, at, crouching, v[0] * left, v[1] * left, v[2] * left);
     const f = hit.fraction;
-    at = [at[0] + vx * left * f, at[1] + vy * left * f, at[2] + vz * left * f];
+    at = [at[0] + v[0] * left * f, at[1] + v[1] * left * f, at[2] + v[2] * left * f];
     if (f === 1) break;
     left *= 1 - f;
     const n: Vec3 = [hit.nx, hit.ny, hit.nz];
     if (n[2] < PLAYER.floorNormal) blocked = true;
     met.push(n);
-    const into = vx * n[0] + vy * n[1] + vz * n[2];
-    vx -= n[0] * into;
-    vy -= n[1] * into;
-    vz -= n[2] * into;
-    const other = met.find((m) => m !== n && vx * m[0] + vy * m[1] + vz * m[2] < -1e-6);
+    const into = dot(v, n);
+    v = [v[0] - n[0] * into, v[1] - n[1] * into, v[2] - n[2] * into];
+    const other = met.find((m) => m !== n && dot(v, m) < -1e-6);
     if (other) {
       if (met.length > 2) return { at, velocity: [0, 0, 0], blocked };
-      const cx = n[1] * other[2] - n[2] * other[1];
-      const cy = n[2] * other[0] - n[0] * other[2];
-      const cz = n[0] * other[1] - n[1] * other[0];
-      const l2 = cx * cx + cy * cy + cz * cz;
-      const k = l2 > 1e-9 ? (vx * cx + vy * cy + vz * cz) / l2 : 0;
-      [vx, vy, vz] = [cx * k, cy * k, cz * k];
+      v = alongCrease(v, n, other);
     }
   }
-  return { at, velocity: [vx, vy, vz], blocked };
+  return { at, velocity: v, blocked };
 }
 
 /** Up by a step, forward, and down again; null when that ends on nothing to stand on. */
-function stepUp(c: Collision, at: Vec3, crouching: boolean, velocity: Vec3, time: number): Moved | null {
-  const up = move(c, at, crouching, 0, 0, PLAYER.step);
+function stepUp(
+  c: Collision,
+  at: Vec3,
+  crouching: boolean,
+  plan: readonly [number, number],
+  time: number,
+): Moved | null {
+  const up = move(c, at, crouching, 0, 0, PLAYER.step + 2 * SKIN);
   if (up.stuck) return null;
-  const rise = PLAYER.step * up.fraction;
-  const forward = slide(c, [at[0], at[1], at[2] + rise], crouching, velocity, time);
-  const down = move(c, forward.at, crouching, 0, 0, -rise);
-  if (down.stuck || (down.fraction < 1 && down.nz < PLAYER.floorNormal)) return null;
-  return {
-    at: [forward.at[0], forward.at[1], forward.at[2] - rise * down.fraction],
-    velocity: forward.velocity,
-    blocked: forward.blocked,
-  };
+  const rise = (PLAYER.step + 2 * SKIN) * up.fraction;
+  const level: Ground = { normal: [0, 0, 1], below: 0 };
+  const forward = walk(c, [at[0], at[1], at[2] + rise], crouching, plan, level, time);
+  const ground = groundUnder(c, forward.at, crouching, rise);
+  if (!ground) return null;
+  return { ...forward, at: [forward.at[0], forward.at[1], forward.at[2] - ground.below] };
 }
