@@ -50,6 +50,16 @@ export function hullOf(input: readonly Vec3[]): Solid {
   return mergeFlat(points, triangles);
 }
 
+/** The hull of points, or null where they enclose nothing. */
+export function hullOrNull(points: readonly Vec3[]): Solid | null {
+  try {
+    return hullOf(points);
+  } catch (error) {
+    if (error instanceof BrushError) return null;
+    throw error;
+  }
+}
+
 function weld(input: readonly Vec3[]): Vec3[] {
   const out: Vec3[] = [];
   for (const p of input) if (!out.some((q) => distance(p, q) <= SAME_POINT)) out.push(p);

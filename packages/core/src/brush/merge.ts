@@ -1,8 +1,9 @@
 import { boxesOverlap, ON_PLANE, signedDistance, type Vec3 } from '../math/index.ts';
 import { BrushError } from './errors.ts';
-import { hullOf } from './hull.ts';
+import { hullOf, hullOrNull } from './hull.ts';
 import { brushBounds, brushPlanes, brushVolume, findFlaw, solidVolume } from './solid.ts';
-import { clipToPlanes, splitBrush } from './split.ts';
+import { clipPolytopeAll, polytopeOf, polytopeVolume } from './polytope.ts';
+import { splitBrush } from './split.ts';
 import type { Brush, DressLike, Solid } from './types.ts';
 
 /** Volumes that differ by less than this part are the same. */
@@ -13,8 +14,7 @@ const bare = () => ({ material: '', frame: { u: [0, 0, 0, 0], v: [0, 0, 0, 0] } 
 /** Volume two brushes share, cm³. */
 export function sharedVolume(a: Brush, b: Brush): number {
   if (!boxesOverlap(brushBounds(a), brushBounds(b))) return 0;
-  const { inside } = clipToPlanes(a, brushPlanes(b), bare);
-  return inside ? brushVolume(inside) : 0;
+  return polytopeVolume(clipPolytopeAll(polytopeOf(a), brushPlanes(b)));
 }
 
 /**
@@ -34,7 +34,9 @@ function facesCovered(a: Brush, b: Brush): boolean {
 export function uniteConvex(a: Brush, b: Brush, like: DressLike): Brush | null {
   if (!boxesOverlap(brushBounds(a), brushBounds(b), -0.005) || !facesCovered(a, b) || !facesCovered(b, a)) return null;
   const [va, vb] = [brushVolume(a), brushVolume(b)];
-  const solid = hullOf([...a.vertices, ...b.vertices]);
+  // Sheets thinner than corners are told apart enclose nothing for the hull, and stay as they are.
+  const solid = hullOrNull([...a.vertices, ...b.vertices]);
+  if (!solid) return null;
   const hull = solidVolume(solid);
   if (hull > (va + vb) * (1 + SAME_VOLUME)) return null;
   const union = va + vb - sharedVolume(a, b);

@@ -1,4 +1,4 @@
-import { boxSize, MIN_EXTENT, type Box, type Point2, type Vec3 } from '../math/index.ts';
+import { boxSize, MIN_DRAWN, type Box, type Point2, type Vec3 } from '../math/index.ts';
 import { BrushError } from './errors.ts';
 import { assertValid } from './solid.ts';
 import type { Solid } from './types.ts';
@@ -7,10 +7,10 @@ export function checkExtent(box: Box): void {
   const size = boxSize(box);
   if (!size.every(Number.isFinite))
     throw new BrushError('brush.notFinite', 'A size is not a finite number. Type plain numbers.');
-  if (Math.min(...size) < MIN_EXTENT)
+  if (Math.min(...size) < MIN_DRAWN)
     throw new BrushError(
       'brush.tooSmall',
-      `A brush must be at least ${MIN_EXTENT} cm in every direction. Drag further or type a size.`,
+      `A brush must be at least ${MIN_DRAWN} cm in every direction. Drag further or type a size.`,
     );
 }
 

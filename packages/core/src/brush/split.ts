@@ -19,11 +19,26 @@ export function splitBrush(
   if (Math.min(...d) >= -ON_PLANE) return { front: brush, back: null };
   if (Math.max(...d) <= ON_PLANE) return { front: null, back: brush };
   const back = half(brush, plane, d, dressCap);
-  const flipped: Plane = { normal: [-plane.normal[0], -plane.normal[1], -plane.normal[2]], distance: -plane.distance };
-  const front = half(brush, flipped, d.map((x) => -x), dressCap); // prettier-ignore
+  const front = half(brush, flipped(plane), d.map((x) => -x), dressCap); // prettier-ignore
   if (!back || !front) return back || !front ? { front: null, back: brush } : { front: brush, back: null };
   return { front, back };
 }
+
+/**
+ * The part of a brush behind a plane, cut exactly: unlike {@link splitBrush} it takes nothing that lies within the tolerance
+ * to the other side. Null when that is no valid brush.
+ */
+export function cutBehind(brush: Brush, plane: Plane, dressCap: DressCap): Brush | null {
+  const d = brush.vertices.map((v) => signedDistance(plane, v));
+  if (Math.max(...d) <= ROUNDING) return brush;
+  if (Math.min(...d) >= -ROUNDING) return null;
+  return half(brush, plane, d, dressCap, ROUNDING);
+}
+
+export const flipped = ({ normal: [x, y, z], distance }: Plane): Plane => ({
+  normal: [-x, -y, -z],
+  distance: -distance,
+});
 
 /** Overshoot (cm) that is only rounding. */
 const ROUNDING = 1e-6;
@@ -53,7 +68,7 @@ export function clipToPlanes(
 }
 
 /** The part of a brush behind a plane. */
-function half(brush: Brush, plane: Plane, d: readonly number[], dressCap: DressCap): Brush | null {
+function half(brush: Brush, plane: Plane, d: readonly number[], dressCap: DressCap, on = ON_PLANE): Brush | null {
   const vertices: Vec3[] = [];
   const kept = new Map<number | string, number>();
   const corner = (key: number | string, make: () => Vec3): number => {
@@ -72,19 +87,19 @@ function half(brush: Brush, plane: Plane, d: readonly number[], dressCap: DressC
     face.loop.forEach((i, k) => {
       const j = face.loop[(k + 1) % face.loop.length]!;
       const [di, dj] = [d[i]!, d[j]!];
-      if (di <= ON_PLANE) {
+      if (di <= on) {
         const at = corner(i, () => brush.vertices[i]!);
         loop.push(at);
-        if (di >= -ON_PLANE) onCut.push(at);
+        if (di >= -on) onCut.push(at);
       }
-      if ((di > ON_PLANE && dj < -ON_PLANE) || (di < -ON_PLANE && dj > ON_PLANE)) {
+      if ((di > on && dj < -on) || (di < -on && dj > on)) {
         const [a, b] = i < j ? [i, j] : [j, i];
         const at = corner(`${a} ${b}`, () => meetPlane(plane, brush.vertices[a]!, brush.vertices[b]!, d[a]!, d[b]!));
         loop.push(at);
         onCut.push(at);
       }
     });
-    const touches = face.loop.some((i) => d[i]! < -ON_PLANE);
+    const touches = face.loop.some((i) => d[i]! < -on);
     if (loop.length < 3 || !touches) continue;
     faces.push({ ...face, loop });
     // The cut crosses this face along one edge; the cap walks it the other way.

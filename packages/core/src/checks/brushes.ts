@@ -1,11 +1,11 @@
 import { brushBounds, findFlaw, hullOf, solidOf, type Brush } from '../brush/index.ts';
 import { removePicked } from '../edit/index.ts';
-import { boxCenter, boxSize, MIN_EXTENT, type Vec3 } from '../math/index.ts';
+import { boxCenter, boxSize, type Vec3 } from '../math/index.ts';
 import { redress } from '../surface/index.ts';
 import type { Problem, Rule } from './types.ts';
 
 /** Thinner than this (cm) in every direction a brush can hardly be seen or picked. */
-const TINY = MIN_EXTENT * 8;
+const TINY = 2;
 
 export const tinyBrush: Rule = {
   code: 'check.tinyBrush',

@@ -28,7 +28,7 @@ test('the level answers where a point is and what is drawn from there', () => {
   const { level } = buildLevel(lit(twoRooms()), 'review');
   const a = levelCell(level, [100, 100, 50]);
   const b = levelCell(level, [800, 100, 50]);
-  expect(level.cellInside[a]).toBe(1);
+  expect(a).toBeGreaterThanOrEqual(0);
   expect(levelCell(level, [552, 40, 100])).toBe(-1);
   expect(levelCell(level, [1e6, 0, 0])).toBe(-2);
   expect(levelSees(level, a, b)).toBe(true);
@@ -97,4 +97,34 @@ test('a probe tells open from solid and void, what is seen, and the light', () =
   // 300 cd from two metres above, and 4 lux of ambient light.
   expect(0.2126 * r + 0.7152 * g + 0.0722 * b).toBeCloseTo(300 / 4 + 4, 1);
   expect(answers[1]!.illuminance).toBeUndefined();
+});
+
+test('a stray brush far away changes neither the size of a level nor what is in it, wherever it lies', () => {
+  const home = placeEntity(twoRooms(), 'spawn', [100, 224, 0], 0, 's');
+  const without = buildLevel(home, 'review');
+  for (const at of [
+    [40_000, 0, 0],
+    [40_000, -40_000, 40_000],
+    [-90_000, 90_000, -90_000],
+  ] as const) {
+    const stray = dressSolid(boxSolid({ min: at, max: [at[0] + 64, at[1] + 64, at[2] + 64] }), 'stray', 'oak-plank');
+    const built = buildLevel(addBrushes(home, [stray]), 'review');
+    expect(built.report.sealed).toBe(true);
+    expect(built.report.counts.cells).toBe(without.report.counts.cells);
+    expect(built.level.pvsWords).toEqual(without.level.pvsWords);
+    expect(built.level.position).toEqual(without.level.position);
+    expect(built.level.lightTexels).toEqual(without.level.lightTexels);
+    // Its own collider, and a few leaves of void between.
+    expect(built.bytes.length).toBeLessThan(without.bytes.length + 4_000);
+    expect(built.structure.blocks.blocks.length).toBeLessThanOrEqual(64);
+  }
+});
+
+test('the void and what lies beyond it have no cells; solids and rooms are told apart', () => {
+  const { level } = buildLevel(placeEntity(twoRooms(), 'spawn', [100, 224, 0], 0, 's'), 'sketch');
+  expect(levelCell(level, [100, 224, 100])).toBeGreaterThanOrEqual(0);
+  expect(levelCell(level, [100, 224, -8])).toBe(-1);
+  expect(levelCell(level, [100, 600, 100])).toBe(-2);
+  expect(levelCell(level, [1e6, 0, 0])).toBe(-2);
+  expect(level.cellBounds.length / 6).toBe(level.meta.cells);
 });

@@ -24,12 +24,11 @@ export function probe(doc: MapDocument, { level }: BuildResult, points: readonly
   const lights = collectLights(doc.entities.values(), doc.settings.ambientColor, doc.settings.ambientLux);
   return points.map(({ at, normal }) => {
     const cell = levelCell(level, at);
-    const open = cell >= 0 && level.cellInside[cell] === 1;
+    const open = cell >= 0;
     const inside = cell === -1 ? 'solid' : open ? 'open' : 'void';
     const sees: number[] = [];
-    if (open)
-      for (let c = 0; c < level.meta.cells; c++) if (level.cellInside[c] && levelSees(level, cell, c)) sees.push(c);
-    const answer: ProbeAnswer = { at, inside, cell: cell === -2 ? -1 : cell, sees };
+    if (open) for (let c = 0; c < level.meta.cells; c++) if (levelSees(level, cell, c)) sees.push(c);
+    const answer: ProbeAnswer = { at, inside, cell: Math.max(-1, cell), sees };
     if (!normal || length(normal) === 0) return answer;
     const n = normalize(normal);
     const sum = Float64Array.from(lights.ambient);

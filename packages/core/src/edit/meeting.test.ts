@@ -61,7 +61,11 @@ describe('an opening that loses its wall', () => {
     const both = { rooms: new Set(['a', 'b']) };
     const turned = transformPicked(movePicked(twoRooms(), both, [30_000, -20_000, 96]), both, rotation(2, 27, [30_000, -20_000, 0])); // prettier-ignore
     expect(waitingOpenings(turned)).toEqual([]);
-    const pulled = movePicked(turned, B, [Math.cos((27 * Math.PI) / 180) * 200, Math.sin((27 * Math.PI) / 180) * 200, 0]);
+    const pulled = movePicked(turned, B, [
+      Math.cos((27 * Math.PI) / 180) * 200,
+      Math.sin((27 * Math.PI) / 180) * 200,
+      0,
+    ]);
     expect(waitingOpenings(pulled)).toHaveLength(1);
     expect(waitingOpenings(meetAgain(pulled, 'door'))).toEqual([]);
     expect(waitingOpenings(bridgeOpening(pulled, 'door'))).toEqual([]);
@@ -98,7 +102,12 @@ describe('openings cut every wall in their way', () => {
 
   test('also an arch, at any gap, with the room behind turned', () => {
     const arched = openWall(oneRoom(), 'a', 1, { width: 96, height: 120, sill: 40, kind: 'arch' }, 'w');
-    for (const [gap, turn] of [[4, 0], [16, 0], [28, 0], [60, 8]] as const) {
+    for (const [gap, turn] of [
+      [4, 0],
+      [16, 0],
+      [28, 0],
+      [60, 8],
+    ] as const) {
       const alone = addRoom(arched, roomSpec(rectangle(544 + gap, 32, 384, 384)), DRESS, 'b');
       const doc = transformPicked(alone, B, rotation(2, turn, [736, 224, 0]));
       if (turn === 0) expect(joined(doc, [100, 224, 100], [800, 224, 100])).toBe(true);
@@ -110,7 +119,10 @@ describe('openings cut every wall in their way', () => {
     const low = addRoom(windowed, roomSpec(rectangle(560, 32, 384, 384), { ceiling: 140 }), DRESS, 'b');
     expect(rulesOf(low)).toEqual(['check.openingBlocked']);
     const two = addRoom(windowed, roomSpec(rectangle(900, 32, 384, 384)), DRESS, 'b');
-    const byHand = releaseBrushes(two, [...two.brushes.values()].filter((b) => b.room?.id === 'b').map((b) => b.id));
+    const byHand = releaseBrushes(
+      two,
+      [...two.brushes.values()].filter((b) => b.room?.id === 'b').map((b) => b.id),
+    );
     const back = movePicked(byHand, B, [-340, 0, 0]);
     expect(rulesOf(back)).toEqual(['check.openingBlocked']);
     expect(joined(back, [100, 224, 100], [800, 224, 100])).toBe(false);

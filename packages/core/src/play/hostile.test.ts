@@ -125,7 +125,7 @@ describe('along walls', () => {
     const [cos, sin] = [Math.cos((degrees * Math.PI) / 180), Math.sin((degrees * Math.PI) / 180)];
     const start: Vec3 = [200 * cos + 5 * sin, 200 * sin - 5 * cos, 0.1];
     let fastest = 0;
-    const s = run(c, startPlayer(start, 0), { ...STILL, forward: 1, yaw: degrees + into }, 600, (n) => (fastest = Math.max(fastest, Math.hypot(n.velocity[0], n.velocity[1])))); // prettier-ignore
+    const s = run(c, startPlayer(start, 0), { ...STILL, forward: 1, yaw: degrees + into }, 420, (n) => (fastest = Math.max(fastest, Math.hypot(n.velocity[0], n.velocity[1])))); // prettier-ignore
     return { way: (s.at[0] - start[0]) * cos + (s.at[1] - start[1]) * sin, fastest };
   }
 
@@ -139,12 +139,12 @@ describe('along walls', () => {
     for (const degrees of [0, 27, 63.4])
       for (const into of [0, 20, 45]) {
         const one = along(row(1, degrees), degrees, into);
-        for (const pieces of [7, 16, 80]) {
+        for (const pieces of [16, 80]) {
           const many = along(row(pieces, degrees), degrees, into);
           expect(Math.abs(many.way / one.way - 1)).toBeLessThan(0.001);
         }
       }
-    expect(along(row(1, 27), 27, 0).way / 5).toBeGreaterThan(PLAYER.walkSpeed * 0.95);
+    expect(along(row(1, 27), 27, 0).way / 3.5).toBeGreaterThan(PLAYER.walkSpeed * 0.95);
   });
 
   test('flush floors of many pieces are as good as one', () => {
@@ -203,7 +203,7 @@ function heap(seed: number): Brush[] {
   return out;
 }
 
-const WALKS = Number(process.env.WALKS ?? 24);
+const WALKS = Number(process.env.WALKS ?? 16);
 const LEGS = 60;
 
 test('no walk among turned, leaning and overlapping solids ends frozen, sunk or outside', () => {

@@ -4,7 +4,7 @@ import type { MapDocument } from '../../map/index.ts';
 import { cross, dot, length, scale, sub, windingCentroid, type Vec3 } from '../../math/index.ts';
 import { texelAt } from '../../surface/index.ts';
 import { lightAt, type Lighting } from '../lighting/index.ts';
-import type { Structure, Surface } from '../structure/index.ts';
+import type { BlockGrid, Cell, Structure, Surface } from '../structure/index.ts';
 import type { Visibility } from '../visibility/index.ts';
 import { readContainer, writeContainer, type LevelArray } from './container.ts';
 
@@ -17,7 +17,7 @@ export interface LevelMeta {
   readonly entities: readonly Entity[];
   readonly settings: MapDocument['settings'];
   readonly pages: readonly (readonly [number, number])[];
-  readonly grid: { readonly origin: Vec3; readonly counts: readonly [number, number, number]; readonly size: number };
+  readonly grid: Pick<BlockGrid, 'edges'>;
   readonly cells: number;
   readonly colliders: readonly string[];
 }
@@ -43,7 +43,6 @@ export interface Level {
   readonly plane: Float64Array;
   readonly leafCell: Int32Array;
   readonly cellBounds: Float32Array;
-  readonly cellInside: Uint8Array;
   readonly portalCells: Uint32Array;
   readonly portalFirst: Uint32Array;
   readonly portalPoint: Float32Array;
@@ -68,22 +67,45 @@ export function packLevel(
   const materials = [...new Set(structure.surfaces.map((s) => s.material))].sort();
   const colliders = [...doc.brushes.values()].filter(stopsPlayers).sort((a, b) => (a.id < b.id ? -1 : 1));
   const entities = [...doc.entities.values()].sort((a, b) => (a.id < b.id ? -1 : 1));
-  const { origin, counts, size } = structure.blocks;
+  const { edges } = structure.blocks;
+  const kept = keptCells(structure);
   return {
     meta: {
       name: doc.name, preset, sealed: structure.leak === null, materials, entities, settings: doc.settings,
-      pages: lighting.pages.map((p) => [p.width, p.height] as const), grid: { origin, counts, size },
-      cells: structure.cells.length, colliders: colliders.map((b) => b.id),
+      pages: lighting.pages.map((p) => [p.width, p.height] as const), grid: { edges },
+      cells: kept.cells.length, colliders: colliders.map((b) => b.id),
     }, // prettier-ignore
-    ...packSurfaces(structure.surfaces, materials, lighting),
-    ...packTree(structure),
+    ...packSurfaces(structure.surfaces, materials, lighting, kept.number),
+    ...packTree(structure, kept),
     pvsWords: visibility ? visibility.rows : new Uint32Array(0),
     ...packColliders(colliders),
     lightTexels: joinPages(lighting),
   };
 }
 
-function packSurfaces(surfaces: readonly Surface[], materials: readonly string[], lighting: Lighting) {
+/** The cells that a level holds, and the number each of the structure's has in it, −2 for the void. */
+interface KeptCells {
+  readonly cells: readonly Cell[];
+  readonly number: Int32Array;
+}
+
+/** Only the inside is kept: the void is neither entered nor drawn. In a leaking map everything open counts as inside. */
+function keptCells({ cells }: Structure): KeptCells {
+  const number = new Int32Array(cells.length).fill(VOID);
+  let count = 0;
+  cells.forEach((c, i) => { if (c.inside) number[i] = count++; }); // prettier-ignore
+  return { cells: cells.filter((c) => c.inside), number };
+}
+
+const SOLID = -1;
+const VOID = -2;
+
+function packSurfaces(
+  surfaces: readonly Surface[],
+  materials: readonly string[],
+  lighting: Lighting,
+  number: Int32Array,
+) {
   const position: number[] = [];
   const texel: number[] = [];
   const light: number[] = [];
@@ -105,7 +127,7 @@ function packSurfaces(surfaces: readonly Surface[], materials: readonly string[]
     if (points.length > n) for (let k = 0; k < n; k++) index.push(base + n, base + k, base + ((k + 1) % n));
     else for (let k = 2; k < n; k++) index.push(base, base + k - 1, base + k);
     surfaceIndexFirst.push(index.length);
-    cells.push(...s.cells);
+    cells.push(...s.cells.map((c) => number[c]!));
     surfaceCellFirst.push(cells.length);
   });
   return {
@@ -123,7 +145,7 @@ function packSurfaces(surfaces: readonly Surface[], materials: readonly string[]
 }
 
 /** The blocks' trees in one table: children ≥ 0 are nodes, others leaf `−1 − child`. */
-function packTree({ blocks, cells, portals }: Structure) {
+function packTree({ blocks, cells, portals }: Structure, kept: KeptCells) {
   const node: number[] = [];
   const plane: number[] = [];
   const leafCell: number[] = [];
@@ -132,10 +154,16 @@ function packTree({ blocks, cells, portals }: Structure) {
     const firstNode = node.length / 3;
     const firstPlane = plane.length / 4;
     const firstLeaf = leafCell.length;
+    if (block.leafCell.every((c) => c >= 0 && kept.number[c + blocks.firstCell[b]!] === VOID)) {
+      // Nobody ever stands in here: the whole block is one leaf.
+      leafCell.push(VOID);
+      blockRoot.push(-1 - firstLeaf);
+      return;
+    }
     const child = (c: number) => (c >= 0 ? c + firstNode : c - firstLeaf);
     for (const n of block.nodes) node.push(n.plane + firstPlane, child(n.front), child(n.back));
     for (const p of block.planes) plane.push(...p.normal, p.distance);
-    for (const c of block.leafCell) leafCell.push(c < 0 ? -1 : c + blocks.firstCell[b]!);
+    for (const c of block.leafCell) leafCell.push(c < 0 ? SOLID : kept.number[c + blocks.firstCell[b]!]!);
     blockRoot.push(child(block.root));
   });
   const inner = portals.filter((p) => cells[p.a]!.inside && cells[p.b]!.inside);
@@ -146,9 +174,8 @@ function packTree({ blocks, cells, portals }: Structure) {
     node: Int32Array.from(node),
     plane: Float64Array.from(plane),
     leafCell: Int32Array.from(leafCell),
-    cellBounds: Float32Array.from(cells.flatMap((c) => [...c.bounds.min, ...c.bounds.max])),
-    cellInside: Uint8Array.from(cells.map((c) => (c.inside ? 1 : 0))),
-    portalCells: Uint32Array.from(inner.flatMap((p) => [p.a, p.b])),
+    cellBounds: Float32Array.from(kept.cells.flatMap((c) => [...c.bounds.min, ...c.bounds.max])),
+    portalCells: Uint32Array.from(inner.flatMap((p) => [kept.number[p.a]!, kept.number[p.b]!])),
     portalFirst: Uint32Array.from(portalFirst),
     portalPoint: Float32Array.from(inner.flatMap((p) => p.winding.flat())),
   };
@@ -232,14 +259,18 @@ export function readLevel(bytes: Uint8Array): Level {
   return { meta, ...arrays } as unknown as Level;
 }
 
-/** The cell at a point: its number, −1 in a solid, −2 outside the world. */
+/** The cell at a point: its number, −1 in a solid, −2 in the void and outside the world. */
 export function levelCell(level: Level, p: ArrayLike<number>): number {
-  const { origin, counts, size } = level.meta.grid;
-  const x = Math.floor((p[0]! - origin[0]) / size);
-  const y = Math.floor((p[1]! - origin[1]) / size);
-  const z = Math.floor((p[2]! - origin[2]) / size);
-  if (x < 0 || y < 0 || z < 0 || x >= counts[0] || y >= counts[1] || z >= counts[2]) return -2;
-  let at = level.blockRoot[(z * counts[1] + y) * counts[0] + x]!;
+  const { edges } = level.meta.grid;
+  let block = 0;
+  for (let axis = 2; axis >= 0; axis--) {
+    const e = edges[axis]!;
+    if (!(p[axis]! >= e[0]! && p[axis]! < e[e.length - 1]!)) return VOID;
+    let k = 0;
+    while (e[k + 1]! <= p[axis]!) k++;
+    block = block * (e.length - 1) + k;
+  }
+  let at = level.blockRoot[block]!;
   const { node, plane, leafCell } = level;
   while (at >= 0) {
     const k = node[at * 3]! * 4;

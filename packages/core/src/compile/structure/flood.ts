@@ -177,7 +177,7 @@ function exitOf(grid: BlockGrid, cell: number, from: Vec3): Vec3[] {
   for (let axis = 0; axis < 3; axis++)
     for (const end of ['min', 'max'] as const) {
       const at = bounds[end][axis]!;
-      const edge = grid.origin[axis]! + (end === 'max' ? grid.counts[axis]! * grid.size : 0);
+      const edge = grid.edges[axis]!.at(end === 'max' ? -1 : 0)!;
       const exit = from.map((c, i) => (i === axis ? at : c)) as unknown as Vec3;
       if (Math.abs(at - edge) < 1 && (best.length === 0 || distance(from, exit) < distance(from, best[0]!)))
         best = [exit];

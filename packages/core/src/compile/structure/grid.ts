@@ -1,9 +1,9 @@
 import { brushBounds, type Brush } from '../../brush/index.ts';
-import { growBox, uniteBoxes, type Box, type Vec3 } from '../../math/index.ts';
+import type { Box, Vec3 } from '../../math/index.ts';
 import { buildBlock, type Block } from './block.ts';
 import { Cancelled, type BlockGrid, type StageControl } from './types.ts';
 
-/** Edge length of a block, cm. */
+/** Edge length of a block, cm. Where nothing stands a block is as long as the gap. */
 export const BLOCK_SIZE = 1024;
 
 /** Blocks of earlier runs, kept while their brushes are the same objects: an edit re-makes only the blocks it touches. */
@@ -12,16 +12,14 @@ export type BlockCache = Map<string, { readonly brushes: readonly Brush[]; reado
 /** Divides the world of some brushes (in id order) into blocks and builds each. Null when there is no brush. */
 export function buildBlocks(brushes: readonly Brush[], control: StageControl, cache?: BlockCache): BlockGrid | null {
   if (brushes.length === 0) return null;
-  // A margin round the map, so that the outermost blocks always hold some void.
-  const world = growBox(uniteBoxes(brushes.map(brushBounds)), 8);
-  const low = world.min.map((c) => Math.floor(c / BLOCK_SIZE)) as [number, number, number];
-  const high = world.max.map((c) => Math.ceil(c / BLOCK_SIZE)) as [number, number, number];
-  const counts = [0, 1, 2].map((i) => high[i]! - low[i]!) as [number, number, number];
+  const edges = [0, 1, 2].map((axis) => axisEdges(brushes, axis)) as unknown as BlockGrid['edges'];
+  const counts = edges.map((e) => e.length - 1) as [number, number, number];
   const lists: Brush[][] = Array.from({ length: counts[0] * counts[1] * counts[2] }, () => []);
   for (const brush of brushes) {
     const { min, max } = brushBounds(brush);
-    const from = min.map((c, i) => Math.max(0, Math.ceil(c / BLOCK_SIZE - 1e-9) - 1 - low[i]!));
-    const to = max.map((c, i) => Math.min(counts[i]! - 1, Math.floor(c / BLOCK_SIZE + 1e-9) - low[i]!));
+    // A brush that only touches a block's side belongs to that block too: its face may lie in the side.
+    const from = min.map((c, i) => spanAt(edges[i]!, c - TOUCHING));
+    const to = max.map((c, i) => spanAt(edges[i]!, c + TOUCHING));
     for (let z = from[2]!; z <= to[2]!; z++)
       for (let y = from[1]!; y <= to[1]!; y++)
         for (let x = from[0]!; x <= to[0]!; x++) lists[(z * counts[1] + y) * counts[0] + x]!.push(brush);
@@ -32,13 +30,10 @@ export function buildBlocks(brushes: readonly Brush[], control: StageControl, ca
   let cells = 0;
   lists.forEach((list, i) => {
     if (control.signal?.aborted) throw new Cancelled();
-    const at: Vec3 = [
-      (low[0] + (i % counts[0])) * BLOCK_SIZE,
-      (low[1] + (Math.floor(i / counts[0]) % counts[1])) * BLOCK_SIZE,
-      (low[2] + Math.floor(i / (counts[0] * counts[1]))) * BLOCK_SIZE,
-    ];
-    const box: Box = { min: at, max: [at[0] + BLOCK_SIZE, at[1] + BLOCK_SIZE, at[2] + BLOCK_SIZE] };
-    const key = at.join();
+    const place = [i % counts[0], Math.floor(i / counts[0]) % counts[1], Math.floor(i / (counts[0] * counts[1]))];
+    const corner = (more: number): Vec3 => place.map((k, axis) => edges[axis]![k + more]!) as unknown as Vec3;
+    const box: Box = { min: corner(0), max: corner(1) };
+    const key = `${box.min.join()} ${box.max.join()}`;
     seen.add(key);
     const kept = cache?.get(key);
     const block = kept && sameList(kept.brushes, list) ? kept.block : buildBlock(box, list);
@@ -49,13 +44,41 @@ export function buildBlocks(brushes: readonly Brush[], control: StageControl, ca
     control.progress?.((i + 1) / lists.length);
   });
   if (cache) for (const key of cache.keys()) if (!seen.has(key)) cache.delete(key);
-  return {
-    origin: [low[0] * BLOCK_SIZE, low[1] * BLOCK_SIZE, low[2] * BLOCK_SIZE],
-    counts,
-    size: BLOCK_SIZE,
-    blocks,
-    firstCell,
-  };
+  return { edges, counts, blocks, firstCell };
+}
+
+/** A brush this near to a block's side touches it, cm. */
+const TOUCHING = 1e-6;
+
+/** A margin round the map (cm), so that the outermost blocks always hold some void. */
+const MARGIN = 8;
+
+/**
+ * Where the blocks of an axis begin and end: every {@link BLOCK_SIZE} where brushes stand. A stretch without any is one block,
+ * so that a brush far away from all others costs next to nothing.
+ */
+function axisEdges(brushes: readonly Brush[], axis: number): number[] {
+  const taken = new Set<number>();
+  for (const brush of brushes) {
+    const { min, max } = brushBounds(brush);
+    const last = Math.ceil((max[axis]! + MARGIN) / BLOCK_SIZE) - 1;
+    for (let k = Math.floor((min[axis]! - MARGIN) / BLOCK_SIZE); k <= last; k++) taken.add(k);
+  }
+  const out = new Set<number>();
+  for (const k of taken) out.add(k * BLOCK_SIZE).add((k + 1) * BLOCK_SIZE);
+  return [...out].sort((a, b) => a - b);
+}
+
+/** Which stretch between ascending edges holds a coordinate, the first or last where it lies before or behind all. */
+function spanAt(edges: readonly number[], c: number): number {
+  let low = 0;
+  let high = edges.length - 1;
+  while (high - low > 1) {
+    const middle = (low + high) >> 1;
+    if (edges[middle]! <= c) low = middle;
+    else high = middle;
+  }
+  return low;
 }
 
 /** The same space with every leaf a cell of its own: finer than the cells, with a portal in every plane of a brush. */
@@ -82,8 +105,11 @@ const sameList = <T>(a: readonly T[], b: readonly T[]): boolean =>
 
 /** The block that holds a point, or −1 outside all. */
 export function blockAt(grid: BlockGrid, p: Vec3): number {
-  const at = [0, 1, 2].map((i) => Math.floor((p[i]! - grid.origin[i]!) / grid.size));
-  if (at.some((c, i) => c < 0 || c >= grid.counts[i]!)) return -1;
+  for (let i = 0; i < 3; i++) {
+    const edges = grid.edges[i]!;
+    if (!(p[i]! >= edges[0]! && p[i]! < edges.at(-1)!)) return -1;
+  }
+  const at = grid.edges.map((edges, i) => spanAt(edges, p[i]!));
   return (at[2]! * grid.counts[1] + at[1]!) * grid.counts[0] + at[0]!;
 }
 

@@ -20,7 +20,7 @@ export function buildStructure(
   const ordered = [...brushes].filter((b) => DRAWN_ROLES.has(b.role) || b.role === 'hint').sort((a, b) => (a.id < b.id ? -1 : 1)); // prettier-ignore
   const grid = buildBlocks(ordered, control, cache);
   if (!grid) {
-    const nowhere = { origin: [0, 0, 0] as const, counts: [0, 0, 0] as const, size: 1, blocks: [], firstCell: [] };
+    const nowhere = { edges: [[0], [0], [0]] as const, counts: [0, 0, 0] as const, blocks: [], firstCell: [] };
     return {
       blocks: nowhere,
       cells: [],

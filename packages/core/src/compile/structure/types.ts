@@ -64,11 +64,11 @@ export interface Structure {
   readonly misplaced: readonly { readonly id: string; readonly where: 'solid' | 'void' }[];
 }
 
-/** Blocks of equal size covering the world, x fastest, then y, then z. */
+/** Blocks covering the world, x fastest, then y, then z. */
 export interface BlockGrid {
-  readonly origin: Vec3;
+  /** For each axis where the blocks begin, and where the last one ends: one more number than there are blocks. */
+  readonly edges: readonly [readonly number[], readonly number[], readonly number[]];
   readonly counts: readonly [number, number, number];
-  readonly size: number;
   readonly blocks: readonly Block[];
   /** Number of each block's first cell. */
   readonly firstCell: readonly number[];

@@ -12,8 +12,10 @@ export interface VisibilityOptions {
 
 /** For each inside cell the cells that may be seen from any point of it. */
 export interface Visibility {
-  /** Number of rows and columns: cells of the structure, in its order. */
+  /** Number of rows and columns: the inside cells of the structure, in its order. The void sees nothing and has no row. */
   readonly count: number;
+  /** The row of each of the structure's cells, −1 for the void. */
+  readonly rowOf: Int32Array;
   /** Row per cell, `words` words each: bit `b` of row `a` is set when `b` may be seen from `a`. Symmetric. */
   readonly rows: Uint32Array;
   readonly words: number;
@@ -21,8 +23,11 @@ export interface Visibility {
   readonly fellBack: number;
 }
 
-export const canSee = (v: Visibility, from: number, to: number): boolean =>
-  (v.rows[from * v.words + (to >> 5)]! & (1 << (to & 31))) !== 0;
+/** Whether one of the structure's cells may be seen from another. */
+export function canSee(v: Visibility, from: number, to: number): boolean {
+  const [a, b] = [v.rowOf[from]!, v.rowOf[to]!];
+  return a >= 0 && b >= 0 && (v.rows[a * v.words + (b >> 5)]! & (1 << (b & 31))) !== 0;
+}
 
 /** A portal seen in one direction: the plane's normal points into the cell it leads to. */
 interface Gate {
@@ -64,9 +69,15 @@ export function buildVisibility(
     });
     seen = done as Bits[];
   }
-  const words = (cells.length + 31) >> 5;
-  const rows = new Uint32Array(words * cells.length);
-  const mark = (a: number, b: number) => (rows[a * words + (b >> 5)]! |= 1 << (b & 31));
+  const rowOf = new Int32Array(cells.length).fill(-1);
+  let count = 0;
+  cells.forEach((cell, c) => { if (cell.inside) rowOf[c] = count++; }); // prettier-ignore
+  const words = (count + 31) >> 5;
+  const rows = new Uint32Array(words * count);
+  const mark = (from: number, to: number) => {
+    const [a, b] = [rowOf[from]!, rowOf[to]!];
+    rows[a * words + (b >> 5)]! |= 1 << (b & 31);
+  };
   cells.forEach((cell, c) => {
     if (!cell.inside) return;
     mark(c, c);
@@ -81,7 +92,7 @@ export function buildVisibility(
       });
     }
   });
-  return { count: cells.length, rows, words, fellBack };
+  return { count, rowOf, rows, words, fellBack };
 }
 
 /** Gates that lie at least partly in front of a gate, face away from it, and are connected to it through such gates. */
