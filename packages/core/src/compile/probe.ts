@@ -1,5 +1,5 @@
 import type { MapDocument } from '../map/index.ts';
-import { addScaled, length, normalize, OFF_SURFACE, type Vec3 } from '../math/index.ts';
+import { length, normalize, type Vec3 } from '../math/index.ts';
 import type { BuildResult } from './build.ts';
 import { levelCell, levelSees } from './level/index.ts';
 import { addDirect, collectLights, makeLitScene } from './lighting/index.ts';
@@ -32,7 +32,7 @@ export function probe(doc: MapDocument, { level }: BuildResult, points: readonly
     if (!normal || length(normal) === 0) return answer;
     const n = normalize(normal);
     const sum = Float64Array.from(lights.ambient);
-    addDirect(scene, lights, lights.points, addScaled(at, n, OFF_SURFACE), n, sum);
+    addDirect(scene, lights, lights.points, at, n, sum);
     return { ...answer, illuminance: [sum[0]!, sum[1]!, sum[2]!] };
   });
 }

@@ -3,11 +3,11 @@ import { boxSolid, hullOf, findFlaw, wedgeSolid } from '../../brush/index.ts';
 import { addBrushes, addRoom, changeEntity, changeSettings, placeEntity } from '../../edit/index.ts';
 import { lightTint, linearColor } from '../../entity/index.ts';
 import { emptyMap, type MapDocument } from '../../map/index.ts';
-import { dot, hashRandom, normalize, rotation, sub, type Vec3 } from '../../math/index.ts';
+import { applyAffine, dot, hashRandom, normalize, rotation, sub, type Vec3 } from '../../math/index.ts';
 import { dressSolid, transformBrush } from '../../surface/index.ts';
 import { DRESS, rectangle, roomSpec } from '../../testing/rooms.ts';
 import { buildLevel } from '../build.ts';
-import { LUX_SCALE, type Lighting } from './lighting.ts';
+import { lightAt, LUX_SCALE, type Lighting } from './lighting.ts';
 import { packRgb9e5, unpackRgb9e5 } from './rgb9e5.ts';
 import { anyHit, enterBrush, firstHit, makeTracer, solidAt } from '../tracing/index.ts';
 
@@ -223,5 +223,104 @@ describe('the ray tracer', () => {
     const one = makeTracer([dressSolid(boxSolid({ min: [0, 0, 0], max: [10, 10, 10] }), 'b', 'm')]);
     expect(solidAt(one, [5, 5, 5])?.id).toBe('b');
     expect(solidAt(one, [5, 5, 10.5])).toBeNull();
+  });
+});
+
+/** The light of a surface at a place as a renderer filters it: between the four luxels around it. */
+function filtered(result: ReturnType<typeof buildLevel>, brush: string, p: Vec3, normal: Vec3): number {
+  const { lighting, structure } = result;
+  const i = structure.surfaces.findIndex((s) => s.brush === brush && dot(s.plane.normal, normal) > 0.999 && contains(s.winding, normal, p)); // prettier-ignore
+  const place = lighting.places[i]!;
+  const page = lighting.pages[place.page]!;
+  const [u, v] = lightAt(place, p, lighting.pages);
+  const [x, y] = [u * page.width - 0.5, v * page.height - 0.5];
+  const [x0, y0] = [Math.floor(x), Math.floor(y)];
+  const at = (a: number, b: number) => unpackRgb9e5(page.texels[b * page.width + a]!)[1]! * LUX_SCALE;
+  const [fx, fy] = [x - x0, y - y0];
+  return (at(x0, y0) * (1 - fx) + at(x0 + 1, y0) * fx) * (1 - fy) + (at(x0, y0 + 1) * (1 - fx) + at(x0 + 1, y0 + 1) * fx) * fy; // prettier-ignore
+}
+
+describe('what filtering shows', () => {
+  const truth = (from: Vec3, candela: number, p: Vec3, n: Vec3): number => {
+    const d = sub(from, p).map((c) => c / 100) as unknown as Vec3;
+    return (candela * dot(d, n)) / Math.hypot(...d) ** 3;
+  };
+
+  test('on a face that a lamp nearly lies in the plane of is right, though it is dark there', () => {
+    const table = dressSolid(boxSolid({ min: [200, 200, 0], max: [800, 800, 100] }), 'table', 'slate', {
+      role: 'detail',
+    });
+    for (const above of [0.3, 0.8, 2]) {
+      const at: Vec3 = [96, 500, 100 + above];
+      const result = buildLevel(lamp(inside(addBrushes(hall(), [table])), at, 20_000), 'final');
+      for (const x of [300, 404, 620, 780]) {
+        const p: Vec3 = [middle(x, 8), middle(500, 8), 100];
+        expect(Math.abs(filtered(result, 'table', p, [0, 0, 1]) / truth(at, 20_000, p, [0, 0, 1]) - 1)).toBeLessThan(
+          0.01,
+        );
+      }
+    }
+  });
+
+  test('runs on over the seams of flush tiles, on and off the lattice, turned too', () => {
+    const at: Vec3 = [430, 380, 240];
+    for (const [degrees, seam] of [
+      [0, 448],
+      [0, 461],
+      [27, 461],
+      [45, 480],
+    ] as const) {
+      const turn = rotation(2, degrees, [500, 500, 0]);
+      const tile = (id: string, from: number, to: number) =>
+        transformBrush(
+          dressSolid(boxSolid({ min: [from, 300, 0], max: [to, 700, 60] }), id, id, { role: 'detail' }),
+          turn,
+          true,
+        );
+      const doc = addBrushes(hall(), [tile('slate', 300, seam), tile('oak-plank', seam, 700)]);
+      const result = buildLevel(lamp(inside(doc), at, 900), 'review');
+      for (let y = 312; y < 690; y += 21) {
+        const p = applyAffine(turn, [seam, y, 60]);
+        const [a, b] = ['slate', 'oak-plank'].map((id) => filtered(result, id, p, [0, 0, 1]));
+        expect(Math.abs(a! / b! - 1)).toBeLessThan(0.004);
+        expect(Math.abs(a! / truth(at, 900, p, [0, 0, 1]) - 1)).toBeLessThan(0.01);
+      }
+    }
+  });
+
+  test('in corners, at edges and on narrow faces keeps to the closed form', () => {
+    const at: Vec3 = [300, 420, 260];
+    const lath = dressSolid(boxSolid({ min: [500, 600, 0], max: [505, 900, 90] }), 'lath', 'slate', { role: 'detail' });
+    const result = buildLevel(lamp(inside(addBrushes(hall(), [lath])), at, 900), 'review');
+    const floor = [...result.structure.surfaces].find((s) => s.plane.normal[2] === 1 && s.plane.distance === 0)!.brush;
+    for (const [x, y] of [
+      [2, 2],
+      [3, 500],
+      [998, 4],
+      [700, 997],
+      [250, 1],
+    ] as const)
+      expect(
+        Math.abs(filtered(result, floor, [x, y, 0], [0, 0, 1]) / truth(at, 900, [x, y, 0], [0, 0, 1]) - 1),
+      ).toBeLessThan(0.02);
+    for (const z of [1, 30, 60, 89])
+      expect(
+        Math.abs(filtered(result, 'lath', [500, 700, z], [-1, 0, 0]) / truth(at, 900, [500, 700, z], [-1, 0, 0]) - 1),
+      ).toBeLessThan(0.02);
+  });
+
+  test('never brings light through a wall, however coarse the luxels', () => {
+    const wall = dressSolid(boxSolid({ min: [600, 0, 0], max: [604, 1000, 500] }), 'wall', 'slate');
+    const doc = placeEntity(lamp(inside(addBrushes(hall(), [wall])), [590, 500, 60], 5000), 'spawn', [800, 500, 0]);
+    const result = buildLevel(doc, 'sketch');
+    const dark = result.structure.surfaces.flatMap((s, i) => (s.winding.every((p) => p[0] >= 603.9) ? [i] : []));
+    expect(dark.length).toBeGreaterThan(3);
+    for (const i of dark) {
+      const place = result.lighting.places[i]!;
+      const page = result.lighting.pages[place.page]!;
+      for (let y = -1; y <= place.chart.height; y++)
+        for (let x = -1; x <= place.chart.width; x++)
+          expect(unpackRgb9e5(page.texels[(place.y + y) * page.width + place.x + x]!)[1]).toBe(0);
+    }
   });
 });

@@ -7,7 +7,7 @@ import { canSee, type Visibility } from '../visibility/index.ts';
 import { chartPoint, GUTTER, inOutline, makeChart, nearestInOutline, type Chart } from './charts.ts';
 import { addDirect, collectLights, makeLitScene, type Lights, type LitScene, type PointLight } from './lights.ts';
 import { packRgb9e5 } from './rgb9e5.ts';
-import { firstHit, solidAt, type Tracer } from '../tracing/index.ts';
+import { anyHit, firstHit, solidAt, type Tracer } from '../tracing/index.ts';
 
 export interface LightingOptions {
   /** Edge of a luxel, cm. */
@@ -100,36 +100,77 @@ function lightChart(
   const valid = new Uint8Array(w * h);
   const { normal } = chart.surface.plane;
   const sum = new Float64Array(3);
+  /** Adds up what is seen at some spots; gives how many of them are clear, and puts their middle into `centre`. */
+  const centre: [number, number] = [0, 0];
+  const gather = (spots: readonly Spot[]): number => {
+    let clear = 0;
+    sum.fill(0);
+    centre[0] = centre[1] = 0;
+    for (const [a, b, within] of spots) {
+      const at = chartPoint(chart, a, b);
+      const p = addScaled(at, normal, OFF_SURFACE);
+      if (solidAt(scene.all, p) || (!within && !reaches(chart, scene.all, a, b, p))) continue;
+      clear++;
+      centre[0] += a;
+      centre[1] += b;
+      addDirect(scene, lights, points, at, normal, sum);
+    }
+    for (let c = 0; c < 3; c++) sum[c]! /= clear || 1;
+    centre[0] /= clear || 1;
+    centre[1] /= clear || 1;
+    return clear;
+  };
+  const mean = new Float64Array(3);
   for (let j = 0; j < h; j++)
     for (let i = 0; i < w; i++) {
       const spots = sampleSpots(chart, i - GUTTER, j - GUTTER, samples);
-      let clear = 0;
-      sum.fill(0);
-      for (const [a, b] of spots) {
-        const p = addScaled(chartPoint(chart, a, b), normal, OFF_SURFACE);
-        if (solidAt(scene.all, p)) continue;
-        clear++;
-        addDirect(scene, lights, points, p, normal, sum);
+      // Where nothing of the square is open the nearest place of the surface stands in for it.
+      if (gather(spots) === 0 && (spots.some(([, , within]) => within) || gather([nearestSpot(chart, i - GUTTER, j - GUTTER)]) === 0)) continue; // prettier-ignore
+      mean.set(sum);
+      const [a, b] = centre;
+      const [x, y] = [(chart.s0 + i - GUTTER + 0.5) * chart.size, (chart.t0 + j - GUTTER + 0.5) * chart.size];
+      // What was sampled lies beside the luxel's middle, where filtering takes it to be: go on from it as the light changes.
+      if (Math.hypot(x - a, y - b) > chart.size / 16 && inOutline(chart.outline, 2 * a - x, 2 * b - y)) {
+        if (gather([[2 * a - x, 2 * b - y, true]]) === 1)
+          for (let c = 0; c < 3; c++) {
+            const [near, far] = [mean[c]!, sum[c]!];
+            // Twice as bright or dark so near by is the edge of a shadow, which does not go on.
+            if (near < 2 * far && far < 2 * near) mean[c] = 2 * near - far;
+          }
       }
-      if (clear === 0) continue;
       const at = j * w + i;
       valid[at] = 1;
-      for (let c = 0; c < 3; c++) light[at * 3 + c] = sum[c]! / clear + lights.ambient[c]!;
+      for (let c = 0; c < 3; c++) light[at * 3 + c] = mean[c]! + lights.ambient[c]!;
     }
   return { light, repaired: repair(chart, scene.all, light, valid, w, h) };
 }
 
-/** Where a luxel is sampled, in lattice coordinates: evenly over the part of its square that lies on the surface. */
-function sampleSpots(chart: Chart, i: number, j: number, samples: number): [number, number][] {
+/** A place in lattice coordinates, and whether it lies on the surface itself. */
+type Spot = readonly [a: number, b: number, within: boolean];
+
+/**
+ * Where a luxel is sampled: evenly over its square, also beyond the surface's edge, so that flush surfaces have the same light
+ * along their seam.
+ */
+function sampleSpots(chart: Chart, i: number, j: number, samples: number): Spot[] {
   const { size, s0, t0, outline } = chart;
-  const spots: [number, number][] = [];
+  const spots: Spot[] = [];
   for (let v = 0; v < samples; v++)
     for (let u = 0; u < samples; u++) {
       const a = (s0 + i + (u + 0.5) / samples) * size;
       const b = (t0 + j + (v + 0.5) / samples) * size;
-      if (inOutline(outline, a, b)) spots.push([a, b]);
+      spots.push([a, b, inOutline(outline, a, b)]);
     }
-  return spots.length ? spots : [nearestInOutline(outline, (s0 + i + 0.5) * size, (t0 + j + 0.5) * size)];
+  return spots;
+}
+
+const nearestSpot = ({ outline, s0, t0, size }: Chart, i: number, j: number): Spot =>
+  [...nearestInOutline(outline, (s0 + i + 0.5) * size, (t0 + j + 0.5) * size), true] as const;
+
+/** Whether a place beside a surface, in its plane, is open to it: nothing stands between it and the surface's nearest place. */
+function reaches(chart: Chart, tracer: Tracer, a: number, b: number, p: Vec3): boolean {
+  const from = addScaled(chartPoint(chart, ...nearestInOutline(chart.outline, a, b)), chart.surface.plane.normal, OFF_SURFACE); // prettier-ignore
+  return !solidAt(tracer, from) && !anyHit(tracer, from[0], from[1], from[2], p[0] - from[0], p[1] - from[1], p[2] - from[2], 1); // prettier-ignore
 }
 
 /**

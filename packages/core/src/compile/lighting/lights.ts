@@ -1,7 +1,7 @@
 import { lightTint, sunDirection, type Entity } from '../../entity/index.ts';
 import type { Brush } from '../../brush/index.ts';
 import { anyHit, enterBrush, makeTracer, type Tracer } from '../tracing/index.ts';
-import { dot, type Vec3 } from '../../math/index.ts';
+import { dot, OFF_SURFACE, type Vec3 } from '../../math/index.ts';
 
 export interface PointLight {
   readonly at: Vec3;
@@ -80,7 +80,8 @@ function reachOfSky(skies: readonly Brush[], p: Vec3, d: Vec3): number {
 
 /**
  * Adds the direct light at a point of a surface to `out[0…2]`, in lux: `I·cosθ/d²` for points (d in metres), `E·cosθ` for the
- * sun where the first thing seen towards it shows the sky (or nothing at all).
+ * sun where the first thing seen towards it shows the sky (or nothing at all). Angles and distances are those of the point
+ * itself; only the rays start a little off the surface, which near a lamp in the plane of a face makes all the difference.
  */
 export function addDirect(
   scene: LitScene,
@@ -90,6 +91,9 @@ export function addDirect(
   normal: Vec3,
   out: Float64Array,
 ): void {
+  const ox = p[0] + normal[0] * OFF_SURFACE;
+  const oy = p[1] + normal[1] * OFF_SURFACE;
+  const oz = p[2] + normal[2] * OFF_SURFACE;
   for (const { at, intensity } of points) {
     const dx = at[0] - p[0];
     const dy = at[1] - p[1];
@@ -100,7 +104,7 @@ export function addDirect(
     // d is in cm: 1/m² is 10⁴/cm².
     const factor = (along * 10_000) / (d2 * Math.sqrt(d2));
     if (factor * (intensity[0] + intensity[1] + intensity[2]) < LEAST_LUX) continue;
-    if (anyHit(scene.all, p[0], p[1], p[2], dx, dy, dz, 1)) continue;
+    if (anyHit(scene.all, ox, oy, oz, at[0] - ox, at[1] - oy, at[2] - oz, 1)) continue;
     out[0]! += intensity[0] * factor;
     out[1]! += intensity[1] * factor;
     out[2]! += intensity[2] * factor;
@@ -109,8 +113,8 @@ export function addDirect(
     const cos = dot(towards, normal);
     if (cos <= 0) continue;
     // Up to the sky, or all the way out of a map without one, nothing may stand between.
-    const reach = reachOfSky(scene.skies, p, towards);
-    if (reach < 0 || anyHit(scene.solids, p[0], p[1], p[2], towards[0], towards[1], towards[2], reach)) continue;
+    const reach = reachOfSky(scene.skies, [ox, oy, oz], towards);
+    if (reach < 0 || anyHit(scene.solids, ox, oy, oz, towards[0], towards[1], towards[2], reach)) continue;
     out[0]! += illuminance[0] * cos;
     out[1]! += illuminance[1] * cos;
     out[2]! += illuminance[2] * cos;
