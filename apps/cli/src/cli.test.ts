@@ -3,7 +3,16 @@ import { existsSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'no
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import { parseMap, readLevel, removePicked, writeMap, type BuildReport, type ProbeAnswer } from '@yesca/core';
+import {
+  allFaces,
+  paintFaces,
+  parseMap,
+  readLevel,
+  removePicked,
+  writeMap,
+  type BuildReport,
+  type ProbeAnswer,
+} from '@yesca/core';
 
 const bin = fileURLToPath(new URL('../bin/yesca.mjs', import.meta.url));
 const demo = fileURLToPath(new URL('../../../packages/stock/assets/maps/first-room.yesca.json', import.meta.url));
@@ -54,6 +63,20 @@ test('check finds nothing in the demo; probe answers for its points', () => {
   expect(answers.map((a) => a.inside)).toEqual(['open', 'solid', 'void']);
   expect(answers[0]!.sees).toContain(answers[0]!.cell);
   expect(answers[0]!.illuminance!.every((c) => c > 0)).toBe(true);
+}, 60_000);
+
+test('check knows the materials that ship, and says what a build says in the same words', () => {
+  const doc = parseMap(readFileSync(demo, 'utf8'));
+  const brush = [...doc.brushes.values()][0]!;
+  const odd = paintFaces(doc, allFaces(doc, [brush.id]), 'no-such-stuff');
+  const checked = yesca('check', file('odd.yesca.json', writeMap(odd)), '--json');
+  expect((JSON.parse(checked.stdout) as { code: string }[]).map((p) => p.code)).toContain('check.missingMaterial');
+  const dark = removePicked(doc, { entities: new Set(doc.entities.keys()) });
+  const path = file('dark.yesca.json', writeMap(dark));
+  const texts = (JSON.parse(yesca('check', path, '--json').stdout) as { text: string }[]).map((p) => p.text);
+  const built = yesca('build', path, '--preset', 'sketch', '--out', join(folder, 'dark'));
+  expect(texts.length).toBeGreaterThan(1);
+  for (const text of texts) expect(built.stdout).toContain(text);
 }, 60_000);
 
 test.each([

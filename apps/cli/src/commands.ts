@@ -4,16 +4,24 @@ import {
   bodyIn,
   buildLevel,
   buildStructure,
+  entityNameWithin,
   placesOf,
   PRESETS,
   probe,
   runChecks,
   seedsOf,
+  SENTENCES,
   type BuildMessage,
+  type MaterialLookup,
   type Preset,
   type Vec3,
 } from '@yesca/core';
+import { MATERIALS } from '@yesca/stock';
 import { readMap, readPoints, Unusable } from './input.ts';
+
+const known = new Map(MATERIALS.map((m) => [m.name, m]));
+/** The materials that ship: without a server nothing is known of imported ones. */
+const shipped: MaterialLookup = (name) => known.get(name);
 
 const placeText = (at?: Vec3): string => (at ? ` at ${at.map((c) => Math.round(c * 10) / 10).join(' ')}` : '');
 const line = (m: Pick<BuildMessage, 'severity' | 'code' | 'text' | 'at'>): string =>
@@ -39,7 +47,7 @@ export function runBuild(path: string, { preset, out }: { preset: string; out: s
 export function runCheck(path: string, { json }: { json?: boolean }): number {
   const doc = readMap(path);
   const structure = buildStructure(doc.brushes.values(), seedsOf(doc));
-  const problems = runChecks(doc, { placeOf: placesOf(structure), body: bodyIn(doc) }).map(
+  const problems = runChecks(doc, { placeOf: placesOf(structure), body: bodyIn(doc), materials: shipped }).map(
     ({ rule, severity, text, at, brushes, entities }) => ({ code: rule, severity, text, at, brushes, entities }),
   );
   const { leak } = structure;
@@ -48,7 +56,7 @@ export function runCheck(path: string, { json }: { json?: boolean }): number {
         {
           code: 'check.leak',
           severity: 'error' as const,
-          text: 'The map leaks.',
+          text: SENTENCES.leak(entityNameWithin(doc.entities.get(leak.entity))),
           at: leak.trail.at(-2),
           brushes: leak.beside,
           entities: [leak.entity],

@@ -1,4 +1,4 @@
-import { boxCenter, brushBounds, firstSpawn, pickedBounds, PLAYER, saveView, storeysOf, type FaceRef, type SavedView, type Vec3 } from '@yesca/core'; // prettier-ignore
+import { boxCenter, brushBounds, firstSpawn, pickedBounds, PLAYER, saveView, SENTENCES, storeysOf, type FaceRef, type SavedView, type Vec3 } from '@yesca/core'; // prettier-ignore
 import { useEditor } from '../state/editor.ts';
 import { notify } from '../state/notify.ts';
 import { asPicked, isEmptySelection, selectOnly, stillThere } from '../state/selection.ts';
@@ -41,7 +41,7 @@ export function goToSpawn(): void {
   const spawn = firstSpawn(editor().doc.entities.values());
   if (spawn)
     useEyeRequest.getState().look([spawn.at[0], spawn.at[1], spawn.at[2] + PLAYER.eyeStanding], true, spawn.turn);
-  else notify('There is no spawn yet. Place one: tool Place, then Spawn.');
+  else notify(SENTENCES.noSpawn);
 }
 
 /** Brings the Eye's camera to where the pointer is: standing there on the Plan, in front of what it points at elsewhere. */

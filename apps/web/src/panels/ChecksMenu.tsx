@@ -1,7 +1,7 @@
 import { Button, Group, Popover, Stack, Text, Tooltip, UnstyledButton } from '@mantine/core';
 import { IconListCheck } from '@tabler/icons-react';
 import { useMemo } from 'react';
-import { fixLabels, fixProblem, unseenSelection, type Problem } from '@yesca/core';
+import { entityNameWithin, fixLabels, fixProblem, SENTENCES, unseenSelection, type Problem } from '@yesca/core';
 import { goTo } from '../commands/viewing.ts';
 import { useEditor } from '../state/editor.ts';
 import { materialFacts } from '../state/library.ts';
@@ -40,7 +40,7 @@ export function ChecksMenu({ problems: found }: { problems: readonly Problem[] }
               <span className="badge" data-state="leaking">
                 leak
               </span>
-              <Text size="xs">The map leaks. The trail on the drawings leads to the hole; click to go there.</Text>
+              <Text size="xs">{SENTENCES.leak(entityNameWithin(doc.entities.get(leak.entity)))}</Text>
             </UnstyledButton>
           )}
           {problems.slice(0, 200).map((p) => {

@@ -10,6 +10,7 @@ import { blockedOpening, roomsOverlap, waitingOpening } from './rooms.ts';
 import { misplacedSpawn, noSpawn } from './spawn.ts';
 import type { CheckContext, Fix, Problem, Rule } from './types.ts';
 
+export { entityName, entityNameWithin, SENTENCES } from './sentences.ts';
 export { openingName } from './rooms.ts';
 export type { CheckContext, Fix, PlayerBody, Problem, Rule } from './types.ts';
 

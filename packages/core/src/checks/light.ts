@@ -2,6 +2,7 @@ import { brushBounds, brushContains, DRAWN_ROLES } from '../brush/index.ts';
 import { changeEntity, removePicked } from '../edit/index.ts';
 import type { MapDocument } from '../map/index.ts';
 import type { Vec3 } from '../math/index.ts';
+import { entityName, SENTENCES } from './sentences.ts';
 import type { Problem, Rule } from './types.ts';
 
 export const noLight: Rule = {
@@ -14,7 +15,7 @@ export const noLight: Rule = {
             id: 'check.noLight',
             rule: 'check.noLight',
             severity: 'warning',
-            text: 'There is no light: only the even ambient light will show. Place a point light or a sun.',
+            text: SENTENCES.noLight,
           },
         ],
 };
@@ -48,13 +49,12 @@ export const misplacedLight: Rule = {
       const solid = around(doc, e.at);
       const where = solid ? 'solid' : (placeOf?.(e.at) ?? 'open');
       if (where === 'open' || (where === 'solid' && !solid)) return [];
-      const text = solid ? 'A light stands inside a solid, where it lights nothing.' : 'A light stands in the void outside the map, where it lights nothing.'; // prettier-ignore
       return [
         {
           id: `check.lightPlace ${e.id}`,
           rule: 'check.lightPlace',
           severity: 'warning',
-          text: `${text} Move it into a room.`,
+          text: SENTENCES.misplaced(entityName(e), where),
           at: e.at,
           entities: [e.id],
         },

@@ -2,6 +2,7 @@ import { brushBounds, brushContains, stopsPlayers } from '../brush/index.ts';
 import { changeEntity, removePicked } from '../edit/index.ts';
 import type { MapDocument } from '../map/index.ts';
 import type { Vec3 } from '../math/index.ts';
+import { entityName, SENTENCES } from './sentences.ts';
 import type { Problem, Rule } from './types.ts';
 
 export const noSpawn: Rule = {
@@ -14,7 +15,7 @@ export const noSpawn: Rule = {
             id: 'check.noSpawn',
             rule: 'check.noSpawn',
             severity: 'warning',
-            text: 'There is no spawn, so nobody can play the map. Place one: tool Place, then Spawn.',
+            text: SENTENCES.noSpawn,
           },
         ],
 };
@@ -33,13 +34,12 @@ export const misplacedSpawn: Rule = {
       const body = bodyOf(e.at);
       const where = solidAround(doc, body) ? 'solid' : (placeOf?.(body) ?? 'open');
       if (where === 'open') return [];
-      const text = where === 'solid' ? 'A spawn stands inside a solid.' : 'A spawn stands in the void outside the map.';
       return [
         {
           id: `check.spawnPlace ${e.id}`,
           rule: 'check.spawnPlace',
           severity: 'error',
-          text: `${text} Move it onto a floor.`,
+          text: SENTENCES.misplaced(entityName(e), where),
           at: e.at,
           entities: [e.id],
         },

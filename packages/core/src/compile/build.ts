@@ -1,4 +1,5 @@
 import { entityKind } from '../entity/index.ts';
+import { entityName, entityNameWithin, SENTENCES } from '../checks/index.ts';
 import type { MapDocument } from '../map/index.ts';
 import type { Vec3 } from '../math/index.ts';
 import { packLevel, writeLevel, type Level } from './level/index.ts';
@@ -135,10 +136,6 @@ function messagesOf(doc: MapDocument, structure: Structure, visibility: Visibili
   const out: BuildMessage[] = [];
   const say = (severity: BuildMessage['severity'], code: string, text: string, more: Partial<BuildMessage> = {}) =>
     out.push({ severity, code, text, ...more });
-  const nameOf = (id: string) => {
-    const e = doc.entities.get(id);
-    return e?.name ?? entityKind(e?.kind ?? '')?.label ?? 'An entity';
-  };
   const structural = [...doc.brushes.values()].some((b) => b.role === 'structure');
   if (doc.brushes.size === 0)
     say('error', 'build.empty', 'The map has no brushes. Draw a room first: tool Room, then drag on the Plan.');
@@ -150,34 +147,23 @@ function messagesOf(doc: MapDocument, structure: Structure, visibility: Visibili
     );
   const { leak } = structure;
   if (leak)
-    say(
-      'error',
-      'build.leak',
-      `The map leaks: ${nameOf(leak.entity)} can reach the void. Follow the trail to the hole and close it. The level can be walked, but nothing is culled.`,
-      {
-        at: leak.trail.at(-2) ?? leak.trail[0],
-        brushes: leak.beside,
-        entities: [leak.entity],
-      },
-    );
+    say('error', 'build.leak', SENTENCES.leak(entityNameWithin(doc.entities.get(leak.entity))), {
+      at: leak.trail.at(-2) ?? leak.trail[0],
+      brushes: leak.beside,
+      entities: [leak.entity],
+    });
   for (const { id, where } of structure.misplaced) {
     const at = doc.entities.get(id)?.at;
     say(
       'warning',
       where === 'solid' ? 'build.inSolid' : 'build.inVoid',
-      `${nameOf(id)} stands ${where === 'solid' ? 'inside a solid' : 'in the void outside the map'}. Move it into a room.`,
+      SENTENCES.misplaced(entityName(doc.entities.get(id)), where),
       { at, entities: [id] },
     );
   }
   const kinds = [...doc.entities.values()].map((e) => e.kind);
-  if (!kinds.includes('spawn'))
-    say('warning', 'build.noSpawn', 'There is no spawn. Place one: tool Place, then Spawn.');
-  if (!kinds.includes('pointLight') && !kinds.includes('sun'))
-    say(
-      'warning',
-      'build.noLight',
-      'There is no light; only the even ambient light shows. Place a point light or a sun.',
-    );
+  if (!kinds.includes('spawn')) say('warning', 'build.noSpawn', SENTENCES.noSpawn);
+  if (!kinds.includes('pointLight') && !kinds.includes('sun')) say('warning', 'build.noLight', SENTENCES.noLight);
   if (visibility && visibility.fellBack > 0)
     say(
       'info',

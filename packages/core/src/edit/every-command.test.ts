@@ -233,7 +233,7 @@ test('whatever a command gives can be read again', () => {
         // The whole file through the reader costs most of the time: now and then, and at the end of every chain.
         if (step % 6 === 0 || step === LENGTH - 1) readAgain(next);
       } catch (error) {
-        throw new Error(`chain ${seed} after ${done.join(', ')}: ${String(error)}`);
+        throw new Error(`chain ${seed} after ${done.join(', ')}: ${String(error)}`, { cause: error });
       }
       doc = next;
     }

@@ -144,9 +144,9 @@ export function renameGroup(doc: MapDocument, id: string, name: string): MapDocu
 export function tidyGroups(doc: MapDocument): MapDocument {
   if (doc.groups.size === 0) return doc;
   const used = new Set<string>();
-  const use = (group: string | undefined) => groupChain(doc, group).forEach((g) => used.add(g));
-  for (const b of doc.brushes.values()) if (b.group) use(b.group);
-  for (const e of doc.entities.values()) if (e.group) use(e.group);
+  const count = (group: string | undefined) => groupChain(doc, group).forEach((g) => used.add(g));
+  for (const b of doc.brushes.values()) if (b.group) count(b.group);
+  for (const e of doc.entities.values()) if (e.group) count(e.group);
   const groups = without(doc.groups, (g) => !used.has(g.id));
   return groups.size === doc.groups.size ? doc : { ...doc, groups };
 }
