@@ -10,8 +10,12 @@ import {
 } from '@yesca/core'; // prettier-ignore
 import MiniSearch from 'minisearch';
 import sharp from 'sharp';
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import { MATERIALS, type Material } from '@yesca/stock';
-import decodeUpload from '../apps/server/src/workers/pictures.ts';
+import { OUTCOMES } from '../apps/server/src/materials/outcomes.ts';
+import { decodeUpload } from '../apps/server/src/materials/upload.ts';
 import { searchMaterials } from '../apps/web/src/panels/library/search.ts';
 import { measureInterface } from './interface.ts';
 import { asBrushes, roomSlabs, roomsWithDoors, strewnBoxes, strewnRays } from './scenes.ts';
@@ -341,9 +345,17 @@ async function library(): Promise<void> {
     Array.from({ length: 200 }, (_, i) => sharp({ create: { width: 512, height: 512, channels: 3, background: { r: i, g: 255 - i, b: 80 }, noise: { type: 'gaussian', mean: 128, sigma: 30 } } }).png({ compressionLevel: 1 }).toBuffer()),
   ); // prettier-ignore
   const files = pictures.map((data, i) => ({ name: `picture ${i}.png`, data: new Uint8Array(data) }));
+  const folder = mkdtempSync(join(tmpdir(), 'yesca-bench-'));
+  const laid = files.map(({ name, data }, i) => {
+    const path = join(folder, String(i));
+    writeFileSync(path, data);
+    return { name, path };
+  });
   let began = performance.now();
-  const { found: decoded } = await decodeUpload(files);
+  await decodeUpload({ folder, files: laid, done: [], skip: [] });
   const took = performance.now() - began;
+  const decoded = readFileSync(join(folder, OUTCOMES), 'utf8').match(/"material"/g) ?? [];
+  rmSync(folder, { recursive: true });
   if (decoded.length !== 200) throw new Error(`only ${decoded.length} of 200 pictures were taken`);
   began = performance.now();
   for (const { data } of files) await sharp(data).webp({ quality: 92, effort: 2 }).toBuffer();

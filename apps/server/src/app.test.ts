@@ -4,7 +4,7 @@ import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import type { FastifyInstance } from 'fastify';
 import type { BuildRow, ErrorBody, MapBody, ProjectCard } from '@yesca/contract';
-import { parseMap, readLevel, renameMap, writeMap } from '@yesca/core';
+import { parseMap, readLevel, renameMap, writeMap, type PlanDrawing } from '@yesca/core';
 import { TEMPLATES } from '@yesca/stock';
 import { makeApp } from './app.ts';
 import type { Context } from './context.ts';
@@ -69,7 +69,7 @@ describe('projects and maps', () => {
     const card = (await call<ProjectCard[]>('GET', '/api/projects')).body
       .flatMap((p) => p.maps)
       .find((m) => m.id === map.id)!;
-    expect(card.summary.drawing!.cut).toMatch(/^M-?\d+/);
+    expect((await call<PlanDrawing>('GET', card.drawing!)).body.cut).toMatch(/^M-?\d+/);
     await call('DELETE', `/api/maps/${copy.id}`);
     expect(await names()).not.toContain('Renamed copy');
     expect((await call<ErrorBody>('GET', `/api/maps/${copy.id}`)).status).toBe(404);

@@ -3,7 +3,9 @@ import type { MapSummary } from '@yesca/contract';
 import type { Database } from './db/database.ts';
 import type { BuildQueue } from './builds/queue.ts';
 import { Refusal } from './errors.ts';
+import type { Saves } from './saves/saves.ts';
 import type { Blobs } from './store/blobs.ts';
+import type { Decoder } from './materials/decoder.ts';
 import type { Inspected } from './workers/inspect.ts';
 
 /** What the features share. */
@@ -11,8 +13,10 @@ export interface Context {
   readonly db: Database;
   readonly blobs: Blobs;
   readonly inspector: Piscina;
+  readonly composer: Piscina;
+  readonly saves: Saves;
   readonly builder: Piscina;
-  readonly decoder: Piscina;
+  readonly decoder: Decoder;
   readonly queue: BuildQueue;
 }
 
@@ -21,8 +25,13 @@ export async function storeDocument(
   { inspector, blobs }: Pick<Context, 'inspector' | 'blobs'>,
   text: string,
   name?: string,
-): Promise<{ hash: string; name: string; text: string; summary: MapSummary }> {
+): Promise<{ document: string; drawing: string | null; name: string; summary: MapSummary }> {
   const answer = (await inspector.run({ text, name })) as Inspected;
   if (!answer.ok) throw new Refusal(answer.status, answer.body.code, answer.body.message, answer.body.place);
-  return { hash: await blobs.put(answer.text), name: answer.name, text: answer.text, summary: answer.summary };
+  return {
+    document: await blobs.put(answer.text),
+    drawing: answer.drawing === null ? null : await blobs.put(answer.drawing),
+    name: answer.name,
+    summary: answer.summary,
+  };
 }

@@ -205,7 +205,7 @@ describe('an imported material', () => {
     expect(await material('gate')).toBeUndefined();
     const back = (await send({ 'round-trip.zip': zip })).body;
     expect(back.refused).toEqual([]);
-    expect(await material('gate')).toEqual({ ...before, pack: back.pack.id, average: expect.any(String) as string });
+    expect(await material('gate')).toEqual({ ...before, pack: back.pack.id, average: expect.any(String) as string, content: expect.any(String) as string }); // prettier-ignore
     expect((await picture('gate', 'normal')).statusCode).toBe(200);
   });
   test('a pack’s list that is none is told, and the pictures are taken by their names', async () => {

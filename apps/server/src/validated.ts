@@ -7,6 +7,14 @@ import { Refusal } from './errors.ts';
 export async function validated<T extends object>(type: new () => T, body: unknown): Promise<T> {
   if (typeof body !== 'object' || body === null || Array.isArray(body))
     throw new Refusal(400, 'request.invalid', 'Send a JSON object.');
+  const torn = unstorable(body);
+  if (torn !== null)
+    throw new Refusal(
+      400,
+      'request.invalid',
+      `${torn || 'The body'}: leave out control characters and halves of characters.`,
+      torn,
+    );
   const value = plainToInstance(type, body);
   const errors = await validate(value, { whitelist: true, forbidUnknownValues: true });
   const first: ValidationError | undefined = errors[0];
@@ -18,6 +26,17 @@ export async function validated<T extends object>(type: new () => T, body: unkno
       first.property,
     );
   return value;
+}
+
+/** The first field of an object whose text holds what no row can: NUL, or half of a pair of code units. Null when none does. */
+function unstorable(body: object): string | null {
+  for (const [key, value] of Object.entries(body)) {
+    // Map files are checked where they are read; they may hold anything that JSON can.
+    if (key === 'document') continue;
+    if (typeof value === 'string' && /[\p{Surrogate}\u0000-\u0008\u000b\u000c\u000e-\u001f]/u.test(value)) return key; // prettier-ignore
+    if (typeof value === 'object' && value !== null && unstorable(value) !== null) return key;
+  }
+  return null;
 }
 
 /** An identifier from an address; anything the server never hands out is not found. */

@@ -5,6 +5,9 @@ import { SUBSTANCES, type Solidity, type Substance } from '@yesca/core';
 /** Identifiers in addresses and bodies: what the server itself hands out. */
 export const ID_PATTERN = /^[\w-]{1,64}$/;
 
+/** Versions are counted in 31 bits. */
+export const MAX_VERSION = 2_147_483_646;
+
 const NAME_HINT = 'Type a name of 1 to 200 characters.';
 
 export class CreateProject {
@@ -37,6 +40,7 @@ export class SaveMap {
   /** The version the change started from. */
   @IsInt()
   @Min(1)
+  @Max(MAX_VERSION)
   baseVersion!: number;
 
   /** The map file's text. */

@@ -1,4 +1,4 @@
-import type { BuildReport, PlanDrawing, Preset, Stage } from '@yesca/core';
+import type { BuildReport, Preset, Stage } from '@yesca/core';
 
 /** Every refusal of the server: a stable code and a sentence that says what to do. */
 export interface ErrorBody {
@@ -12,7 +12,6 @@ export interface ErrorBody {
 export interface MapSummary {
   readonly brushes: number;
   readonly entities: number;
-  readonly drawing: PlanDrawing | null;
   /** How many faces have each material. Maps stored before this was kept lack it. */
   readonly materials?: Readonly<Record<string, number>>;
 }
@@ -24,6 +23,8 @@ export interface MapCard {
   readonly version: number;
   readonly updatedAt: string;
   readonly summary: MapSummary;
+  /** Address of its plan (a `PlanDrawing` of core as JSON); another one when the plan changes. */
+  readonly drawing: string | null;
   readonly lastBuild: {
     readonly id: string;
     readonly preset: Preset;

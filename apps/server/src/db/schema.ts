@@ -11,7 +11,7 @@ export const projects = pgTable('projects', {
   deletedAt: when('deleted_at'),
 });
 
-/** `document` is the content address of the map file. */
+/** `document` is the content address of the map file as it was at `snapshotVersion`; later saves are changes in its revisions. `drawing` is that of its plan. */
 export const maps = pgTable(
   'maps',
   {
@@ -20,6 +20,8 @@ export const maps = pgTable(
     name: text('name').notNull(),
     version: integer('version').notNull(),
     document: text('document').notNull(),
+    snapshotVersion: integer('snapshot_version').notNull(),
+    drawing: text('drawing'),
     summary: jsonb('summary').$type<MapSummary>().notNull(),
     createdAt: when('created_at').notNull().defaultNow(),
     updatedAt: when('updated_at').notNull().defaultNow(),
@@ -28,12 +30,14 @@ export const maps = pgTable(
   (t) => [index('maps_by_project').on(t.projectId)],
 ); // prettier-ignore
 
+/** A save: the whole map file (`document`, a content address), or what it changed (`changes`: JSON, or `blob:` and a content address), or both. */
 export const revisions = pgTable(
   'revisions',
   {
     mapId: text('map_id').notNull().references(() => maps.id),
     version: integer('version').notNull(),
-    document: text('document').notNull(),
+    document: text('document'),
+    changes: text('changes'),
     name: text('name'),
     savedAt: when('saved_at').notNull().defaultNow(),
   },

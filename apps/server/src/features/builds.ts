@@ -1,4 +1,3 @@
-import { createReadStream } from 'node:fs';
 import { and, eq, isNull } from 'drizzle-orm';
 import type { FastifyInstance } from 'fastify';
 import { StartBuild, type BuildRow } from '@yesca/contract';
@@ -11,7 +10,7 @@ const isOver = (row: BuildRow): boolean => row.status !== 'waiting' && row.statu
 
 /** Builds: started, followed by server-sent events, cancelled, and their levels and logs. */
 export function buildRoutes(app: FastifyInstance, context: Context): void {
-  const { db, blobs, queue } = context;
+  const { db, blobs, queue, saves } = context;
 
   app.post('/api/builds', { bodyLimit: 72 * 1024 * 1024 }, async (request, reply) => {
     const { mapId, preset, document } = await validated(StartBuild, request.body);
@@ -20,7 +19,8 @@ export function buildRoutes(app: FastifyInstance, context: Context): void {
       .from(maps)
       .where(and(eq(maps.id, mapId), isNull(maps.deletedAt)));
     if (!map) throw notFound('map');
-    const hash = document === undefined ? map.document : (await storeDocument(context, document)).hash;
+    const hash =
+      document === undefined ? await saves.document(mapId) : (await storeDocument(context, document)).document;
     return reply.status(202).send(await queue.start(mapId, preset, hash));
   });
 
@@ -29,11 +29,11 @@ export function buildRoutes(app: FastifyInstance, context: Context): void {
   app.delete('/api/builds/:id', async (request) => queue.cancel(idOf(request.params)));
 
   app.get('/api/builds/:id/level', async (request, reply) => {
-    const hash = await queue.levelOf(idOf(request.params));
+    const level = await blobs.read(await queue.levelOf(idOf(request.params)));
     return reply
       .type('application/octet-stream')
       .header('cache-control', 'private, max-age=31536000, immutable')
-      .send(createReadStream(blobs.path(hash)));
+      .send(level);
   });
 
   app.get('/api/builds/:id/log', async (request, reply) => {

@@ -1,35 +1,38 @@
-import { and, desc, eq, isNull } from 'drizzle-orm';
+import { and, desc, eq } from 'drizzle-orm';
 import type { FastifyInstance } from 'fastify';
 import { nanoid } from 'nanoid';
-import { ChangeMap, CreateMap, NameRevision, SaveMap, type MapBody, type RevisionRow } from '@yesca/contract';
+import {
+  ChangeMap,
+  CreateMap,
+  MAX_VERSION,
+  NameRevision,
+  SaveMap,
+  type MapBody,
+  type RevisionRow,
+} from '@yesca/contract';
 import { writeMap } from '@yesca/core';
 import { TEMPLATES } from '@yesca/stock';
 import { storeDocument, type Context } from '../context.ts';
 import { maps, revisions } from '../db/schema.ts';
-import { notFound, Refusal } from '../errors.ts';
+import { notFound } from '../errors.ts';
+import { stale, type MapRow } from '../saves/saves.ts';
+import { readChanges } from '../saves/read-changes.ts';
 import { idOf, validated } from '../validated.ts';
 import { requireProject } from './shelf.ts';
 
-type MapRow = typeof maps.$inferSelect;
+/** Bytes of a map file, or of changes to one. */
+const MAP_BODY = 72 * 1024 * 1024;
 
 /** Maps: created, read, saved with versions, renamed, duplicated, deleted and brought back; and their revisions. */
 export function mapRoutes(app: FastifyInstance, context: Context): void {
-  const { db, blobs } = context;
+  const { db, blobs, saves } = context;
 
-  const find = async (id: string): Promise<MapRow> => {
-    const [row] = await db
-      .select()
-      .from(maps)
-      .where(and(eq(maps.id, id), isNull(maps.deletedAt)));
-    if (!row) throw notFound('map');
-    return row;
-  };
   const body = async (row: MapRow): Promise<MapBody> => ({
     id: row.id,
     projectId: row.projectId,
     name: row.name,
     version: row.version,
-    document: await blobs.text(row.document),
+    document: await saves.text(row),
   });
 
   app.post('/api/maps', async (request, reply) => {
@@ -39,64 +42,45 @@ export function mapRoutes(app: FastifyInstance, context: Context): void {
     return reply.status(201).send(await body(await createMap(context, projectId, text, name)));
   });
 
-  app.get('/api/maps/:id', async (request) => body(await find(idOf(request.params))));
+  app.get('/api/maps/:id', async (request) => body(await saves.find(idOf(request.params))));
 
-  app.put('/api/maps/:id', { bodyLimit: 72 * 1024 * 1024 }, async (request) => {
+  /** The plan for the card, named by its content: it never changes under its address. */
+  app.get('/api/drawings/:hash', async (request, reply) => {
+    const { hash } = request.params as { hash: string };
+    if (!/^[0-9a-f]{64}$/.test(hash)) throw notFound('drawing');
+    const text = await blobs.text(hash);
+    return reply.type('application/json').header('cache-control', 'private, max-age=31536000, immutable').send(text);
+  });
+
+  app.put('/api/maps/:id', { bodyLimit: MAP_BODY }, async (request) => {
     const id = idOf(request.params);
     const { baseVersion, document } = await validated(SaveMap, request.body);
-    const row = await find(id);
-    const stale = (now: number) =>
-      new Refusal(
-        409,
-        'map.stale',
-        `This map was saved from elsewhere in the meantime (version ${now}; yours began at ${baseVersion}). Keep yours as a copy, or load the newer one.`,
-      );
-    if (row.version !== baseVersion) throw stale(row.version);
-    const stored = await storeDocument(context, document);
-    const version = baseVersion + 1;
-    await db.transaction(async (tx) => {
-      // The condition on the version decides between two saves that arrive together.
-      const saved = await tx
-        .update(maps)
-        .set({ version, document: stored.hash, name: stored.name, summary: stored.summary, updatedAt: new Date() })
-        .where(and(eq(maps.id, id), eq(maps.version, baseVersion)))
-        .returning({ id: maps.id });
-      if (saved.length === 0) throw stale(baseVersion + 1);
-      await tx.insert(revisions).values({ mapId: id, version, document: stored.hash });
-    });
-    return { id, version };
+    const row = await saves.find(id);
+    if (row.version !== baseVersion) throw stale(row.version, baseVersion);
+    return { id, version: await saves.whole(id, baseVersion, await storeDocument(context, document)) };
+  });
+
+  app.post('/api/maps/:id/changes', { bodyLimit: MAP_BODY }, async (request) => {
+    const id = idOf(request.params);
+    const { baseVersion, changes } = readChanges(request.body);
+    return { id, version: await saves.change(id, baseVersion, changes) };
   });
 
   app.patch('/api/maps/:id', async (request) => {
-    const row = await find(idOf(request.params));
+    const row = await saves.find(idOf(request.params));
     const { name, projectId } = await validated(ChangeMap, request.body);
     if (projectId) {
       await requireProject(context, projectId);
       await db.update(maps).set({ projectId }).where(eq(maps.id, row.id));
     }
-    if (name && name !== row.name) {
-      const stored = await storeDocument(context, await blobs.text(row.document), name);
-      const version = row.version + 1;
-      await db.transaction(async (tx) => {
-        await tx
-          .update(maps)
-          .set({ name, version, document: stored.hash, updatedAt: new Date() })
-          .where(and(eq(maps.id, row.id), eq(maps.version, row.version)));
-        await tx.insert(revisions).values({ mapId: row.id, version, document: stored.hash });
-      });
-    }
-    const now = await find(row.id);
+    if (name && name !== row.name) await saves.change(row.id, null, { items: [], name });
+    const now = await saves.find(row.id);
     return { id: now.id, name: now.name, version: now.version };
   });
 
   app.post('/api/maps/:id/duplicate', async (request, reply) => {
-    const row = await find(idOf(request.params));
-    const copy = await createMap(
-      context,
-      row.projectId,
-      await blobs.text(row.document),
-      `${row.name} copy`.slice(0, 200),
-    );
+    const row = await saves.find(idOf(request.params));
+    const copy = await createMap(context, row.projectId, await saves.text(row), `${row.name} copy`.slice(0, 200));
     return reply.status(201).send({ id: copy.id, name: copy.name, version: copy.version });
   });
 
@@ -107,15 +91,16 @@ export function mapRoutes(app: FastifyInstance, context: Context): void {
       .where(eq(maps.id, id))
       .returning({ id: maps.id, name: maps.name });
     if (!row) throw notFound('map');
+    saves.forget(id);
     return row;
   };
   app.delete('/api/maps/:id', async (request) => mark(idOf(request.params), new Date()));
   app.post('/api/maps/:id/restore', async (request) => mark(idOf(request.params), null));
 
   app.get('/api/maps/:id/revisions', async (request): Promise<RevisionRow[]> => {
-    const row = await find(idOf(request.params));
+    const row = await saves.find(idOf(request.params));
     const rows = await db
-      .select()
+      .select({ version: revisions.version, savedAt: revisions.savedAt, name: revisions.name })
       .from(revisions)
       .where(eq(revisions.mapId, row.id))
       .orderBy(desc(revisions.version))
@@ -124,9 +109,9 @@ export function mapRoutes(app: FastifyInstance, context: Context): void {
   });
 
   const revision = async (params: unknown) => {
-    const row = await find(idOf(params));
+    const row = await saves.find(idOf(params));
     const version = Number((params as { version: string }).version);
-    if (!Number.isInteger(version)) throw notFound('revision');
+    if (!Number.isInteger(version) || version < 1 || version > MAX_VERSION) throw notFound('revision');
     const [found] = await db
       .select()
       .from(revisions)
@@ -136,7 +121,9 @@ export function mapRoutes(app: FastifyInstance, context: Context): void {
   };
   app.get('/api/maps/:id/revisions/:version', async (request) => {
     const found = await revision(request.params);
-    return { version: found.version, name: found.name, document: await blobs.text(found.document) };
+    const document = await saves.textAt(found.mapId, found.version);
+    if (document === null) throw notFound('revision');
+    return { version: found.version, name: found.name, document };
   });
   app.patch('/api/maps/:id/revisions/:version', async (request) => {
     const { mapId, version } = await revision(request.params);
@@ -165,11 +152,13 @@ export async function createMap(
         projectId,
         name: stored.name,
         version: 1,
-        document: stored.hash,
+        snapshotVersion: 1,
+        document: stored.document,
+        drawing: stored.drawing,
         summary: stored.summary,
       })
       .returning();
-    await tx.insert(revisions).values({ mapId: row!.id, version: 1, document: stored.hash });
+    await tx.insert(revisions).values({ mapId: row!.id, version: 1, document: stored.document });
     return row!;
   });
 }

@@ -1,11 +1,13 @@
-import { createReadStream } from 'node:fs';
-import { readFile } from 'node:fs/promises';
+import { createReadStream, createWriteStream, type ReadStream } from 'node:fs';
+import { mkdir, readFile, rm } from 'node:fs/promises';
 import { join } from 'node:path';
+import { pipeline } from 'node:stream/promises';
 import multipart from '@fastify/multipart';
 import { asc, eq, inArray, isNull, sql } from 'drizzle-orm';
-import type { FastifyInstance } from 'fastify';
+import type { FastifyInstance, FastifyRequest } from 'fastify';
 import { zipSync } from 'fflate';
 import { nanoid } from 'nanoid';
+import pLimit from 'p-limit';
 import { ChangeMaterial, ID_PATTERN, NamePack, type ImportReport, type MaterialUse, type PackRow } from '@yesca/contract'; // prettier-ignore
 import { materialCounts, parseMap } from '@yesca/core';
 import { MATERIALS, PICTURES, type Material, type Picture } from '@yesca/stock';
@@ -14,10 +16,9 @@ import { maps, materials, packs } from '../db/schema.ts';
 import { notFound, Refusal } from '../errors.ts';
 import { MANIFEST_NAME, PACK_FORMAT, PACK_VERSION, type PackManifest } from '../materials/manifest.ts';
 import { densityOfName, guessOf, labelOf, slugOf } from '../materials/names.ts';
-import type { Decoded } from '../materials/decode.ts';
-import { LIMITS, type UploadFile } from '../materials/unpack.ts';
+import { LIMITS } from '../materials/unpack.ts';
 import { idOf, validated } from '../validated.ts';
-import type { DecodedUpload, FoundMaterial } from '../workers/pictures.ts';
+import type { DecodedUpload, FoundMaterial, Kept } from '../materials/outcomes.ts';
 
 type MaterialRow = typeof materials.$inferSelect;
 
@@ -29,7 +30,7 @@ function shown(m: MaterialRow): Material {
   const lacks: Picture[] = [...(m.normal ? [] : (['normal'] as const)), ...(m.roughnessMap ? [] : (['roughness'] as const))]; // prettier-ignore
   return {
     name: m.name, label: m.label, tags: m.tags, substance: m.substance, solidity: m.solidity, width: m.width, height: m.height,
-    texelsPerCm: m.texelsPerCm, average: m.average, roughness: m.roughness, pack: m.packId,
+    texelsPerCm: m.texelsPerCm, average: m.average, roughness: m.roughness, pack: m.packId, content: m.content.slice(0, 12),
     ...(m.regions.length ? { regions: m.regions } : {}), ...(lacks.length ? { lacks } : {}),
   }; // prettier-ignore
 }
@@ -37,10 +38,13 @@ function shown(m: MaterialRow): Material {
 /** Materials and their packs: listed, imported, changed, exported and removed. */
 export async function materialRoutes(
   app: FastifyInstance,
-  context: Context & { readonly stockDir: string },
+  context: Context & { readonly stockDir: string; readonly dataDir: string },
 ): Promise<void> {
-  const { db, blobs, decoder, stockDir } = context;
+  const { db, blobs, decoder, saves, stockDir, dataDir } = context;
   await app.register(multipart, { limits: { fileSize: UPLOAD_LIMIT, files: LIMITS.entries, fields: 4 } });
+
+  /** Two imports that found the same free name would both take it: names are given one import after the other. */
+  const storing = pLimit(1);
 
   const find = async (params: unknown): Promise<MaterialRow> => {
     const name = (params as { name: string }).name;
@@ -67,13 +71,18 @@ export async function materialRoutes(
     const { name, picture } = request.params as { name: string; picture: Picture };
     const nothing = () => reply.status(404).send({ code: 'address.notFound', message: 'There is nothing at this address.' }); // prettier-ignore
     if (!PICTURES.includes(picture)) return nothing();
-    const send = (path: string) =>
-      reply.type('image/webp').header('cache-control', 'max-age=3600').send(createReadStream(path));
-    if (SHIPPED.has(name)) return send(join(stockDir, 'materials', `${name}.${picture}.webp`));
+    // An address that names the content (`?v=`) holds for good; a plain one is asked for again.
+    const { v } = request.query as { v?: string };
+    const send = (data: Buffer | ReadStream, content?: string) =>
+      reply.type('image/webp').header('cache-control', content && v === content.slice(0, 12) ? 'private, max-age=31536000, immutable' : 'no-cache').send(data); // prettier-ignore
+    if (SHIPPED.has(name)) {
+      reply.header('cache-control', 'max-age=3600');
+      return reply.type('image/webp').send(createReadStream(join(stockDir, 'materials', `${name}.${picture}.webp`)));
+    }
     const [row] = await db.select().from(materials).where(eq(materials.name, name));
     const hash =
       row && { albedo: row.albedo, normal: row.normal, roughness: row.roughnessMap, thumb: row.thumb }[picture];
-    return hash ? send(blobs.path(hash)) : nothing();
+    return hash ? send(await blobs.read(hash), row.content) : nothing();
   });
 
   const packRow = async (id: string): Promise<PackRow> => {
@@ -92,29 +101,23 @@ export async function materialRoutes(
   });
 
   app.post('/api/packs/import', { bodyLimit: UPLOAD_LIMIT }, async (request, reply): Promise<ImportReport> => {
-    const files: UploadFile[] = [];
-    let name = '';
-    let packId = '';
-    let bytes = 0;
     if (!request.isMultipart())
       throw new Refusal(400, 'upload.form', 'Send the files as a form (multipart/form-data).');
-    // Names keep their folders: what is a path is only ever read as words.
-    for await (const part of request.parts({ preservePath: true })) {
-      if (part.type === 'file') {
-        const data = await part.toBuffer().catch(() => null);
-        bytes += data?.length ?? UPLOAD_LIMIT + 1;
-        if (!data || bytes > UPLOAD_LIMIT) throw new Refusal(413, 'upload.tooLarge', `The files are larger than ${UPLOAD_LIMIT / 1024 / 1024} MB together. Import them in several goes.`); // prettier-ignore
-        files.push({ name: part.filename, data });
-      } else if (part.fieldname === 'pack') packId = String(part.value);
-      else if (part.fieldname === 'name') name = String(part.value);
+    const cancel = new AbortController();
+    request.raw.once('close', () => !request.raw.complete && cancel.abort());
+    reply.raw.once('close', () => !reply.raw.writableEnded && cancel.abort());
+    const folder = join(dataDir, 'uploads', nanoid());
+    await mkdir(folder, { recursive: true });
+    try {
+      const { files, name, packId } = await receive(request, folder);
+      if (packId && !ID_PATTERN.test(packId)) throw notFound('pack');
+      if (packId) await findPack({ id: packId });
+      const upload = await decoder.run(folder, files, cancel.signal);
+      const report = await storing(() => storeUpload(context, folder, upload, packId, tidyName(name) || labelOf(files[0]!.name.replace(/\.[a-z0-9]+$/i, '')))); // prettier-ignore
+      return await (reply.status(report.added.length ? 201 : 200).send(report) as never);
+    } finally {
+      await rm(folder, { recursive: true, force: true });
     }
-    if (files.length === 0)
-      throw new Refusal(400, 'upload.empty', 'Choose one or more picture files, or a ZIP of them.');
-    if (packId && !ID_PATTERN.test(packId)) throw notFound('pack');
-    if (packId) await findPack({ id: packId });
-    const upload = (await decoder.run(files)) as DecodedUpload;
-    const report = await storeUpload(context, upload, packId, name.trim().slice(0, 200) || labelOf(files[0]!.name.replace(/\.[a-z0-9]+$/i, ''))); // prettier-ignore
-    return reply.status(report.added.length ? 201 : 200).send(report) as never;
   });
 
   app.patch('/api/materials/:name', async (request) => {
@@ -131,11 +134,12 @@ export async function materialRoutes(
   });
 
   const usesOf = async (names: ReadonlySet<string>): Promise<MaterialUse[]> => {
-    const rows = await db.select({ id: maps.id, name: maps.name, summary: maps.summary, document: maps.document }).from(maps).where(isNull(maps.deletedAt)); // prettier-ignore
+    const rows = await db.select({ id: maps.id, name: maps.name, summary: maps.summary, version: maps.version, snapshotVersion: maps.snapshotVersion }).from(maps).where(isNull(maps.deletedAt)); // prettier-ignore
     const uses = await Promise.all(
       rows.map(async (m) => {
         const counts =
-          m.summary.materials ?? Object.fromEntries(materialCounts(parseMap(await blobs.text(m.document))));
+          (m.version === m.snapshotVersion ? m.summary.materials : undefined) ??
+          Object.fromEntries(materialCounts(parseMap(await saves.text(await saves.find(m.id)))));
         return { mapId: m.id, map: m.name, faces: [...names].reduce((sum, n) => sum + (counts[n] ?? 0), 0) };
       }),
     );
@@ -176,7 +180,7 @@ export async function materialRoutes(
     const entries: Record<string, Uint8Array> = {};
     const put = async (name: string, hash: string | null) => {
       if (!hash) return undefined;
-      entries[name] = await readFile(blobs.path(hash));
+      entries[name] = await blobs.read(hash);
       return name;
     };
     const manifest: PackManifest = {
@@ -203,9 +207,46 @@ export async function materialRoutes(
   });
 }
 
+/** Writes the files of an upload into a folder as they come, so that none of them is ever in memory whole. */
+async function receive(request: FastifyRequest, folder: string) {
+  const files: { name: string; path: string }[] = [];
+  let name = '';
+  let packId = '';
+  let bytes = 0;
+  const tooLarge = () => new Refusal(413, 'upload.tooLarge', `The files are larger than ${UPLOAD_LIMIT / 1024 / 1024} MB together. Import them in several goes.`); // prettier-ignore
+  try {
+    // Names keep their folders: what is a path is only ever read as words.
+    for await (const part of request.parts({ preservePath: true })) {
+      if (part.type === 'file') {
+        const path = join(folder, String(files.length));
+        part.file.on('data', (chunk: Buffer) => {
+          bytes += chunk.length;
+          if (bytes > UPLOAD_LIMIT) part.file.destroy(tooLarge());
+        });
+        await pipeline(part.file, createWriteStream(path));
+        if (part.file.truncated) throw tooLarge();
+        files.push({ name: tidyName(part.filename ?? '') || 'unnamed', path });
+      } else if (part.fieldname === 'pack') packId = String(part.value);
+      else if (part.fieldname === 'name') name = String(part.value);
+    }
+  } catch (error) {
+    const { code } = error as { code?: string };
+    if (error instanceof Refusal || code === 'ENOSPC') throw error;
+    if (code === 'FST_FILES_LIMIT') throw new Refusal(413, 'upload.entries', `More than ${LIMITS.entries} files at once. Import them in several goes, or pack them in a ZIP.`); // prettier-ignore
+    if (code === 'FST_REQ_FILE_TOO_LARGE') throw tooLarge();
+    throw new Refusal(400, 'upload.cutOff', 'The upload ended before all of it had come. Send it again.');
+  }
+  if (files.length === 0) throw new Refusal(400, 'upload.empty', 'Choose one or more picture files, or a ZIP of them.'); // prettier-ignore
+  return { files, name, packId };
+}
+
+/** A name without what cannot be stored or shown: control characters, halves of characters. */
+const tidyName = (name: string): string => name.replace(/[\p{Surrogate}\p{Cc}\ufffd]/gu, '').trim().slice(0, 200); // prettier-ignore
+
 /** Writes the pictures, then the rows, of what is new in an upload; a pack is made only when something is. */
 async function storeUpload(
   { db, blobs }: Pick<Context, 'db' | 'blobs'>,
+  folder: string,
   { found, refused }: DecodedUpload,
   packId: string,
   packName: string,
@@ -217,7 +258,8 @@ async function storeUpload(
   const added: { file: string; name: string; note?: string }[] = [];
   const same: { file: string; name: string }[] = [];
   const fresh: Omit<MaterialRow, 'packId' | 'createdAt'>[] = [];
-  const put = (d: Decoded | undefined): Promise<string> | null => (d ? blobs.put(d.picture) : null);
+  const kept = async (file: string): Promise<string> => blobs.put(await readFile(join(folder, file)));
+  const put = (d: Kept | undefined): Promise<string> | null => (d ? kept(d.picture) : null);
   for (const f of found) {
     const there = byContent.get(f.albedo.content);
     if (there) {
@@ -228,7 +270,7 @@ async function storeUpload(
     const name = freeName(facts.name, taken);
     taken.add(name);
     byContent.set(f.albedo.content, name);
-    fresh.push({ ...facts, name, content: f.albedo.content, albedo: (await put(f.albedo))!, normal: await put(f.normal), roughnessMap: await put(f.roughness), thumb: await blobs.put(f.albedo.thumb) }); // prettier-ignore
+    fresh.push({ ...facts, name, content: f.albedo.content, albedo: (await put(f.albedo))!, normal: await put(f.normal), roughnessMap: await put(f.roughness), thumb: await kept(f.albedo.thumb) }); // prettier-ignore
     const note = [f.albedo.note, name === facts.name ? undefined : `The name ${facts.name} was taken; maps call it ${name}.`].filter(Boolean).join(' '); // prettier-ignore
     added.push({ file: f.file, name, ...(note ? { note } : {}) });
   }

@@ -1,7 +1,7 @@
-import { and, asc, desc, eq, isNull } from 'drizzle-orm';
+import { and, asc, desc, eq, getTableColumns, isNull, sql } from 'drizzle-orm';
 import type { FastifyInstance } from 'fastify';
 import { nanoid } from 'nanoid';
-import { CreateProject, RenameProject, type MapCard, type ProjectCard } from '@yesca/contract';
+import { CreateProject, RenameProject, type MapCard, type MapSummary, type ProjectCard } from '@yesca/contract';
 import type { Context } from '../context.ts';
 import { builds, maps, projects } from '../db/schema.ts';
 import { notFound } from '../errors.ts';
@@ -11,10 +11,16 @@ import { idOf, validated } from '../validated.ts';
 export function shelf(app: FastifyInstance, { db }: Context): void {
   app.get('/api/projects', async (): Promise<ProjectCard[]> => {
     const rows = await db.select().from(projects).where(isNull(projects.deletedAt)).orderBy(asc(projects.createdAt));
-    const cards = await db.select().from(maps).where(isNull(maps.deletedAt)).orderBy(asc(maps.createdAt));
-    const done = await db.selectDistinctOn([builds.mapId], { mapId: builds.mapId, id: builds.id, preset: builds.preset, report: builds.report, endedAt: builds.endedAt }).from(builds).where(eq(builds.status, 'done')).orderBy(builds.mapId, desc(builds.startedAt)); // prettier-ignore
+    // Drawings have addresses of their own: what stays the same is not sent again.
+    const { document: _d, ...columns } = getTableColumns(maps);
+    const cards = await db
+      .select({ ...columns, summary: sql<MapSummary>`${maps.summary} - 'drawing'` })
+      .from(maps)
+      .where(isNull(maps.deletedAt))
+      .orderBy(asc(maps.createdAt));
+    const done = await db.selectDistinctOn([builds.mapId], { mapId: builds.mapId, id: builds.id, preset: builds.preset, sealed: sql<boolean>`coalesce((${builds.report}->>'sealed')::boolean, false)`, endedAt: builds.endedAt }).from(builds).where(eq(builds.status, 'done')).orderBy(builds.mapId, desc(builds.startedAt)); // prettier-ignore
     const last = new Map(done.map((b) => [b.mapId, b]));
-    const card = (m: typeof maps.$inferSelect): MapCard => {
+    const card = (m: (typeof cards)[number]): MapCard => {
       const b = last.get(m.id);
       return {
         id: m.id,
@@ -23,9 +29,8 @@ export function shelf(app: FastifyInstance, { db }: Context): void {
         version: m.version,
         updatedAt: m.updatedAt.toISOString(),
         summary: m.summary,
-        lastBuild: b
-          ? { id: b.id, preset: b.preset, sealed: b.report?.sealed ?? false, endedAt: b.endedAt?.toISOString() ?? '' }
-          : null,
+        drawing: m.drawing && `/api/drawings/${m.drawing}`,
+        lastBuild: b ? { id: b.id, preset: b.preset, sealed: b.sealed, endedAt: b.endedAt?.toISOString() ?? '' } : null,
       };
     };
     return rows.map((p) => ({ id: p.id, name: p.name, maps: cards.filter((m) => m.projectId === p.id).map(card) }));

@@ -1,7 +1,16 @@
 import { createHash } from 'node:crypto';
-import sharp from 'sharp';
+import sharp, { type Metadata } from 'sharp';
 import type { Solidity } from '@yesca/core';
-import { LIMITS, type Refused, type UploadFile } from './unpack.ts';
+import { LIMITS, type Refused } from './unpack.ts';
+
+/** A picture's file, read. */
+export interface Picture {
+  readonly name: string;
+  readonly data: Uint8Array;
+}
+
+// Pictures come once: kept ones would only fill the memory.
+sharp.cache(false);
 
 /** Edge of the small picture of the library, pixels. */
 const THUMB = 128;
@@ -36,7 +45,7 @@ const ascii = (d: Uint8Array, from: number, to: number): string => String.fromCh
 const movesAsPng = (d: Uint8Array): boolean => Buffer.from(d.buffer, d.byteOffset, Math.min(d.length, 4096)).includes('acTL'); // prettier-ignore
 
 /** Why a file is no picture that can be taken, seen from its first bytes; null when it may be one. */
-export function sniff({ name, data }: UploadFile): Refused | null {
+export function sniff({ name, data }: Picture): Refused | null {
   const refuse = (code: string, message: string): Refused => ({ file: name.slice(0, 200), code, message });
   const ending = /\.([a-z0-9]+)$/i.exec(name)?.[1]?.toLowerCase() ?? '';
   const says = ENDINGS[ending];
@@ -62,17 +71,41 @@ function solidityOf(rgba: Uint8Array): Solidity {
   return between > all * 0.25 ? 'seeThrough' : 'cutOut';
 }
 
+let inWork = 0;
+const waiting: (() => void)[] = [];
+
+/** Lets pictures be worked on side by side while they have no more pixels together than one may have. */
+async function gate<T>(pixels: number, work: () => Promise<T>): Promise<T> {
+  while (inWork > 0 && inWork + pixels > LIMITS.pixels) await new Promise<void>((go) => waiting.push(go));
+  inWork += pixels;
+  try {
+    return await work();
+  } finally {
+    inWork -= pixels;
+    waiting.splice(0).forEach((go) => go());
+  }
+}
+
 /** Decodes a picture to sRGB and packs it anew. Gives a refusal with a sentence for what cannot be used. */
-export async function decodePicture(file: UploadFile): Promise<Decoded | Refused> {
+export async function decodePicture(file: Picture): Promise<Decoded | Refused> {
   const refused = sniff(file);
   if (refused) return refused;
   const refuse = (code: string, message: string): Refused => ({ file: file.name.slice(0, 200), code, message });
+  const input = () => sharp(file.data, { limitInputPixels: LIMITS.pixels, failOn: 'error' });
+  let meta: Metadata;
   try {
-    const input = () => sharp(file.data, { limitInputPixels: LIMITS.pixels, failOn: 'error' });
-    const meta = await input().metadata();
+    meta = await input().metadata();
     if ((meta.pages ?? 1) > 1) return refuse('image.animated', 'This picture moves. Save one frame of it.');
     if (meta.width > LIMITS.edge || meta.height > LIMITS.edge || meta.width * meta.height > LIMITS.pixels)
       return refuse('image.tooManyPixels', `This picture is ${meta.width} × ${meta.height}. Make it at most ${LIMITS.edge} along an edge and 32 million pixels in all.`); // prettier-ignore
+    return await gate(meta.width * meta.height, () => unpacked());
+  } catch (error) {
+    return /pixel limit/i.test(String(error))
+      ? refuse('image.tooManyPixels', 'This picture has more than 32 million pixels. Make it smaller.')
+      : refuse('image.broken', 'This picture cannot be decoded to its end. Save it again.');
+  }
+
+  async function unpacked(): Promise<Decoded> {
     const { data, info } = await input().rotate().toColourspace('srgb').ensureAlpha().raw({ depth: 'uchar' }).toBuffer({ resolveWithObject: true }); // prettier-ignore
     const { width, height } = info;
     const raw = () => sharp(data, { raw: { width, height, channels: 4 } });
@@ -95,10 +128,6 @@ export async function decodePicture(file: UploadFile): Promise<Decoded | Refused
       mean: channel(0) / 255,
       ...(meta.space !== 'srgb' || (meta.hasProfile && meta.icc && !isPlainProfile(meta.icc)) ? { note: 'Its colours were converted from their own profile to sRGB.' } : {}), // prettier-ignore
     };
-  } catch (error) {
-    return /pixel limit/i.test(String(error))
-      ? refuse('image.tooManyPixels', 'This picture has more than 32 million pixels. Make it smaller.')
-      : refuse('image.broken', 'This picture cannot be decoded to its end. Save it again.');
   }
 }
 

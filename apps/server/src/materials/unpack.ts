@@ -1,9 +1,11 @@
-import { unzipSync } from 'fflate';
+import { open } from 'node:fs/promises';
+import yauzl from 'yauzl';
 
-/** One file of an upload. */
+/** One file of an upload, as it lies in the upload's own folder. */
 export interface UploadFile {
   readonly name: string;
-  readonly data: Uint8Array;
+  readonly size: number;
+  readonly read: () => Promise<Uint8Array>;
 }
 
 export interface Refused {
@@ -12,12 +14,13 @@ export interface Refused {
   readonly message: string;
 }
 
+/** All hold for an upload as a whole, however many archives it comes in. */
 export const LIMITS = {
-  /** Files in one upload, archives' entries counted. */
+  /** Files, archives' entries counted. */
   entries: 2000,
   /** Bytes of one picture as it lies in a file. */
   file: 32 * 1024 * 1024,
-  /** Bytes of all pictures of an archive together, unpacked. */
+  /** Bytes of all pictures out of archives together, unpacked. */
   unpacked: 512 * 1024 * 1024,
   /** How many times larger an archive's entry may become. */
   ratio: 200,
@@ -26,8 +29,22 @@ export const LIMITS = {
   edge: 8192,
 } as const;
 
-export const isZip = (data: Uint8Array): boolean =>
-  data[0] === 0x50 && data[1] === 0x4b && (data[2] === 3 || data[2] === 5);
+/** What of the limits an upload has left. */
+export interface Room {
+  entries: number;
+  bytes: number;
+}
+
+export async function isZip(path: string): Promise<boolean> {
+  const file = await open(path);
+  try {
+    const head = Buffer.alloc(4);
+    await file.read(head, 0, 4, 0);
+    return head[0] === 0x50 && head[1] === 0x4b && (head[2] === 3 || head[2] === 5);
+  } finally {
+    await file.close();
+  }
+}
 
 /** A name from an archive that leads out of it or to somewhere absolute. */
 const leadsOut = (name: string): boolean =>
@@ -41,36 +58,80 @@ const leadsOut = (name: string): boolean =>
 const isLitter = (name: string): boolean =>
   name.endsWith('/') || name.split('/').some((part) => part.startsWith('.') || part === '__MACOSX');
 
-/** Unpacks an archive within the limits; entries that cannot be taken are named with a sentence, the others kept. */
-export function unpack(archive: UploadFile, room: number): { files: UploadFile[]; refused: Refused[] } {
+const openZip = (path: string): Promise<yauzl.ZipFile> =>
+  new Promise(
+    (done, fail) =>
+    yauzl.open(path, { lazyEntries: true, autoClose: false, validateEntrySizes: true, decodeStrings: false }, (error, zip) => (error ? fail(error) : done(zip))), // prettier-ignore
+  );
+
+const readEntry = (zip: yauzl.ZipFile, entry: yauzl.Entry): Promise<Uint8Array> =>
+  new Promise((done, fail) =>
+    zip.openReadStream(entry, (error, stream) => {
+      if (error) return fail(error);
+      const parts: Buffer[] = [];
+      stream.on('data', (part: Buffer) => parts.push(part));
+      stream.on('error', fail);
+      stream.on('end', () => done(Buffer.concat(parts)));
+    }),
+  );
+
+/**
+ * The files of an archive within what room an upload has left; entries that cannot be taken are named with a sentence, the
+ * others kept. Only the list is read: each file when it is asked for, one after the other.
+ */
+export async function unpack(
+  name: string,
+  path: string,
+  room: Room,
+): Promise<{ files: UploadFile[]; refused: Refused[]; close: () => void }> {
   const refused: Refused[] = [];
-  const refuse = (file: string, code: string, message: string): false => {
-    refused.push({ file: file.slice(0, 200), code, message });
-    return false;
-  };
-  let bytes = 0;
-  let entries = 0;
-  let full = false;
-  let unpacked: Record<string, Uint8Array>;
+  const files: UploadFile[] = [];
+  const refuse = (file: string, code: string, message: string): void => void refused.push({ file: file.slice(0, 200), code, message }); // prettier-ignore
+  const broken = { files: [], refused: [{ file: name, code: 'zip.broken', message: 'The archive cannot be read to its end. It may be cut off or locked; pack it again.' }], close: () => undefined }; // prettier-ignore
+  let zip: yauzl.ZipFile;
   try {
-    unpacked = unzipSync(archive.data, {
-      filter: ({ name, size, originalSize }) => {
-        if (isLitter(name) && !leadsOut(name)) return false;
-        if (++entries > room) {
-          if (!full) refuse(archive.name, 'zip.entries', `The archive holds more files than can be taken at once (${LIMITS.entries}). Split it; the first ${room} were read.`); // prettier-ignore
-          full = true;
-          return false;
-        }
-        if (leadsOut(name)) return refuse(name, 'zip.path', 'This name leads out of the archive. Pack the files anew from inside their folder.'); // prettier-ignore
-        if (originalSize > LIMITS.file) return refuse(name, 'image.tooLarge', `This file is larger than ${LIMITS.file / 1024 / 1024} MB unpacked. Make the picture smaller.`); // prettier-ignore
-        if (originalSize > size * LIMITS.ratio + 65536) return refuse(name, 'zip.bomb', 'This file would unpack to many times its size, as no picture does. It was left out.'); // prettier-ignore
-        bytes += originalSize;
-        if (bytes > LIMITS.unpacked) return refuse(name, 'zip.tooLarge', `The archive unpacks to more than ${LIMITS.unpacked / 1024 / 1024} MB. Split it.`); // prettier-ignore
-        return true;
-      },
+    zip = await openZip(path);
+  } catch {
+    return broken;
+  }
+  const most = room.entries;
+  let full = false;
+  const take = (entry: yauzl.Entry): void => {
+    const inside = (entry.fileName as unknown as Buffer).toString('utf8');
+    const { compressedSize: size, uncompressedSize: larger } = entry;
+    if (isLitter(inside) && !leadsOut(inside)) return;
+    if (room.entries <= 0) {
+      if (!full) refuse(name, 'zip.entries', `The archive holds more files than can be taken at once (${LIMITS.entries}). Split it; the first ${most} were read.`); // prettier-ignore
+      full = true;
+    } else if (leadsOut(inside))
+      refuse(inside, 'zip.path', 'This name leads out of the archive. Pack the files anew from inside their folder.'); // prettier-ignore
+    else if (/\.zip$/i.test(inside))
+      refuse(inside, 'zip.nested', 'An archive in an archive is not opened. Import it by itself.'); // prettier-ignore
+    else if (larger > LIMITS.file)
+      refuse(inside, 'image.tooLarge', `This file is larger than ${LIMITS.file / 1024 / 1024} MB unpacked. Make the picture smaller.`); // prettier-ignore
+    else if (larger > size * LIMITS.ratio + 65536)
+      refuse(inside, 'zip.bomb', 'This file would unpack to many times its size, as no picture does. It was left out.'); // prettier-ignore
+    else if (larger > room.bytes)
+      refuse(inside, 'zip.tooLarge', `The upload unpacks to more than ${LIMITS.unpacked / 1024 / 1024} MB. Import the rest in a second go.`); // prettier-ignore
+    else {
+      room.bytes -= larger;
+      room.entries--;
+      files.push({ name: inside, size: larger, read: () => readEntry(zip, entry) });
+    }
+  };
+  try {
+    await new Promise<void>((done, fail) => {
+      zip.on('entry', (entry: yauzl.Entry) => {
+        take(entry);
+        zip.readEntry();
+      });
+      zip.on('end', done);
+      zip.on('error', fail);
+      zip.readEntry();
     });
   } catch {
-    return { files: [], refused: [{ file: archive.name, code: 'zip.broken', message: 'The archive cannot be read to its end. It may be cut off or locked; pack it again.' }] }; // prettier-ignore
+    zip.close();
+    return broken;
   }
-  return { files: Object.entries(unpacked).map(([name, data]) => ({ name, data })), refused };
+  return { files, refused, close: () => zip.close() };
 }

@@ -4,7 +4,13 @@ import { errorBody } from '../errors.ts';
 import type { ErrorBody } from '@yesca/contract';
 
 export type Inspected =
-  | { readonly ok: true; readonly name: string; readonly text: string; readonly summary: MapSummary }
+  | {
+      readonly ok: true;
+      readonly name: string;
+      readonly text: string;
+      readonly summary: MapSummary;
+      readonly drawing: string | null;
+    }
   | { readonly ok: false; readonly status: number; readonly body: ErrorBody };
 
 /** Reads a map file from somebody: checked, in its stable order, with what a card shows of it. A name may be put in its place. */
@@ -12,6 +18,7 @@ export default function inspect({ text, name }: { text: string; name?: string })
   try {
     const read = parseMap(text);
     const doc = name ? { ...read, name } : read;
+    const drawing = planDrawing(doc);
     return {
       ok: true,
       name: doc.name,
@@ -19,9 +26,9 @@ export default function inspect({ text, name }: { text: string; name?: string })
       summary: {
         brushes: doc.brushes.size,
         entities: doc.entities.size,
-        drawing: planDrawing(doc),
         materials: Object.fromEntries(materialCounts(doc)),
       },
+      drawing: drawing && JSON.stringify(drawing),
     };
   } catch (error) {
     return { ok: false, ...errorBody(error) };

@@ -15,4 +15,8 @@ export const useMaterials = () =>
   });
 export const useBuilds = (mapId: string) => useSWR(`/api/maps/${mapId}/builds`, get<BuildRow[]>);
 
-export const pictureUrl = (name: string, picture: Picture): string => `/stock/pictures/${name}/${picture}`;
+/** Where a material's picture lies: another address when another picture came in under the same name. */
+export function pictureUrl(name: string, picture: Picture): string {
+  const content = useLibrary.getState().materials.get(name)?.content;
+  return `/stock/pictures/${name}/${picture}${content ? `?v=${content}` : ''}`;
+}

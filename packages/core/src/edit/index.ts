@@ -40,3 +40,4 @@ export * from './arranging.ts';
 export * from './sheets.ts';
 export * from './similar.ts';
 export * from './compare.ts';
+export * from './merge.ts';

@@ -185,23 +185,46 @@ function checkItem(collection: Collection, item: unknown, place: string): void {
 
 /** Whether the fields of a brush are what the schema asks, told without the schema: of thousands of brushes most are. */
 const plainBrush = (b: Brush): boolean =>
+  Array.isArray(b.vertices) &&
+  Array.isArray(b.faces) &&
+  b.vertices.every((v) => Array.isArray(v) && v.length === 3) &&
   b.name === undefined &&
   b.stops === undefined &&
   b.vertices.length <= 512 &&
   b.faces.length <= 256 &&
-  [b.id, b.group ?? 'x', b.layer ?? 'x', b.room?.id ?? 'x'].every((id) => id.length > 0 && id.length <= 64) &&
-  (b.room?.part.length ?? 0) <= 128 &&
+  [b.id, b.group ?? 'x', b.layer ?? 'x', b.room?.id ?? 'x'].every(
+    (id) => typeof id === 'string' && id.length > 0 && id.length <= 64,
+  ) &&
+  (b.room === undefined || (typeof b.room.part === 'string' && b.room.part.length <= 128)) &&
+  (b.room?.released === undefined || b.room.released) &&
   ROLES.includes(b.role) &&
   b.faces.every(
     (f) =>
       f.mirror === undefined &&
       f.grain === undefined &&
+      f.show === undefined &&
+      typeof f.material === 'string' &&
       f.material.length > 0 &&
       f.material.length <= 128 &&
       Number.isInteger(f.id) &&
       f.id >= 0 &&
-      f.loop.length <= 256,
+      Array.isArray(f.loop) &&
+      f.loop.length <= 256 &&
+      f.frame?.u?.length === 4 &&
+      f.frame.v?.length === 4,
   );
+
+/** Throws {@link MapFileError} unless an item could be read as part of a map: its fields, and the geometry or parameters it holds. */
+export function assertItem(collection: Collection, item: { readonly id: string }, place: string): void {
+  if (collection !== 'brushes' || !plainBrush(item as Brush)) checkItem(collection, item, place);
+  if (collection === 'brushes') checkBrush(item as Brush, place);
+  if (collection === 'entities') checkEntity(item as Entity, place);
+}
+
+/** Throws {@link MapFileError} unless a map may be called that and have these settings. */
+export function assertSettings(name: string, settings: MapDocument['settings']): void {
+  checkSchema({ ...JSON.parse(writeMap({ ...emptyMap('map'), settings })), name });
+}
 
 /**
  * Throws {@link MapFileError} when a changed document could not be read again; `before` is one that could. Only what differs
@@ -216,15 +239,12 @@ export function assertReadable(before: MapDocument, after: MapDocument): void {
       if (was.get(id) === item) continue;
       const place = `${collection}/${id}`;
       if (item.id !== id) throw new MapFileError('map.sameId', place, `${place} holds an item with another id.`);
-      if (collection !== 'brushes' || !plainBrush(item as Brush)) checkItem(collection, item, place);
-      if (collection === 'brushes') checkBrush(item as Brush, place);
-      if (collection === 'entities') checkEntity(item as Entity, place);
+      assertItem(collection, item, place);
     }
   }
   if (before.rooms !== after.rooms || before.openings !== after.openings)
     for (const o of after.openings.values()) checkOpening(after, o, `openings/${o.id}`);
-  if (before.settings !== after.settings || before.name !== after.name)
-    checkSchema({ ...JSON.parse(writeMap({ ...emptyMap(after.name), settings: after.settings })) });
+  if (before.settings !== after.settings || before.name !== after.name) assertSettings(after.name, after.settings);
 }
 
 function keyed<T extends { id: string }>(items: readonly T[], where: string): Map<string, T> {

@@ -2,3 +2,4 @@ export * from './types.ts';
 export * from './ids.ts';
 export * from './schema.ts';
 export * from './file.ts';
+export * from './changes.ts';

@@ -17,6 +17,8 @@ export interface Material extends MaterialFacts {
   readonly glow?: number;
   /** The pack it came with. */
   readonly pack: string;
+  /** Names the content of its pictures, for their addresses. Absent: they never change. */
+  readonly content?: string;
   /** Pictures that it came without. */
   readonly lacks?: readonly Picture[];
 }

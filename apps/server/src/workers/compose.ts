@@ -1,0 +1,61 @@
+import {
+  applyChanges, assertChanges, mapFromChecked, materialCounts, planDrawing, referencesOf, writeMap,
+  type MapChanges, type References,
+} from '@yesca/core'; // prettier-ignore
+import type { MapSummary } from '@yesca/contract';
+import { errorBody } from '../errors.ts';
+import type { ErrorBody } from '@yesca/contract';
+
+/** A map file and the changes that were saved since, as JSON, in order. */
+export interface ComposeTask {
+  readonly text: string;
+  readonly changes: readonly string[];
+  /** What a card shows is asked for too. */
+  readonly summary?: boolean;
+}
+
+export interface Composed {
+  readonly text: string;
+  readonly name: string;
+  readonly references: References;
+  readonly summary?: MapSummary;
+  /** The plan for the card, as JSON. */
+  readonly drawing?: string;
+}
+
+export interface CheckTask {
+  readonly check: string;
+  readonly references: References;
+}
+export type Checked = { readonly ok: true; readonly references: References } | { readonly ok: false; readonly status: number; readonly body: ErrorBody }; // prettier-ignore
+
+/** Puts a map together from its last whole file and what was saved since, or checks changes too large to be checked in passing. */
+export default function compose(task: ComposeTask | CheckTask): Composed | Checked {
+  if ('check' in task) {
+    try {
+      return { ok: true, references: assertChanges(JSON.parse(task.check) as MapChanges, task.references) };
+    } catch (error) {
+      return { ok: false, ...errorBody(error) };
+    }
+  }
+  const doc = task.changes.reduce(
+    (d, c) => applyChanges(d, JSON.parse(c) as MapChanges),
+    mapFromChecked(JSON.parse(task.text)),
+  );
+  const drawing = task.summary ? planDrawing(doc) : null;
+  return {
+    text: writeMap(doc),
+    name: doc.name,
+    references: referencesOf(doc),
+    ...(task.summary
+      ? {
+          summary: {
+            brushes: doc.brushes.size,
+            entities: doc.entities.size,
+            materials: Object.fromEntries(materialCounts(doc)),
+          },
+          ...(drawing ? { drawing: JSON.stringify(drawing) } : {}),
+        }
+      : {}),
+  };
+}
