@@ -31,8 +31,10 @@ export async function validated<T extends object>(type: new () => T, body: unkno
 /** The first field of an object whose text holds what no row can: NUL, or half of a pair of code units. Null when none does. */
 function unstorable(body: object): string | null {
   for (const [key, value] of Object.entries(body)) {
+    // Names of an object's own workings are none of ours.
+    if (key === 'constructor' || key === '__proto__') return key;
     // Map files are checked where they are read; they may hold anything that JSON can.
-    if (key === 'document') continue;
+    if (key === 'document' && typeof value === 'string') continue;
     if (typeof value === 'string' && /[\p{Surrogate}\u0000-\u0008\u000b\u000c\u000e-\u001f]/u.test(value)) return key; // prettier-ignore
     if (typeof value === 'object' && value !== null && unstorable(value) !== null) return key;
   }
