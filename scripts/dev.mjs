@@ -7,7 +7,8 @@ const start = (workspace) =>
   spawn('npm', ['run', '--silent', 'dev', '-w', workspace], {
     cwd: root,
     stdio: 'inherit',
-    env: { ...process.env, YESCA_DEMO: '1' },
+    // The pages come from the development server of the interface, under its own port.
+    env: { ...process.env, YESCA_DEMO: '1', YESCA_ORIGINS: 'http://127.0.0.1:4171,http://localhost:4171' },
   });
 const parts = [start('@yesca/server'), start('@yesca/web')];
 const stop = (code) => {

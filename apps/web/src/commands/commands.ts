@@ -2,6 +2,7 @@ import {
   doorwayPlaces, duplicatePicked, movePicked, openDoorway, removePicked, type Vec3,
 } from '@yesca/core'; // prettier-ignore
 import { useEditor } from '../state/editor.ts';
+import { movedPicked } from '../state/moved.ts';
 import { notify } from '../state/notify.ts';
 import { asPicked, NOTHING, selectOnly } from '../state/selection.ts';
 import { pickable, useHidden } from '../state/shown.ts';
@@ -60,7 +61,7 @@ function nudge(h: number, v: number, up = 0): void {
     (h * right[1] + (section ? 0 : v)) * grid + 0,
     ((section ? v : 0) + up) * grid,
   ];
-  editor().run('Nudge', (doc) => movePicked(doc, picked(), by, view().carry));
+  editor().run('Nudge', (doc) => movePicked(doc, movedPicked(doc, editor().selection), by, view().carry));
 }
 
 /** Opens a doorway between two picked rooms, or between one and its only neighbour. */

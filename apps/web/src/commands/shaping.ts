@@ -5,10 +5,11 @@ import {
   type Likeness, type MapDocument, type OpeningKind, type Point2, type Shaped, type Vec3,
 } from '@yesca/core'; // prettier-ignore
 import { useEditor } from '../state/editor.ts';
+import { movedPicked } from '../state/moved.ts';
 import { notify } from '../state/notify.ts';
 import { asPicked, isEmptySelection, NOTHING, selectedBrushes, selectOnly } from '../state/selection.ts';
 import { useHidden } from '../state/shown.ts';
-import { useView } from '../state/view.ts';
+import { freshMaterial, useView } from '../state/view.ts';
 import { pivotOf } from '../tools/pick.ts';
 
 const editor = () => useEditor.getState();
@@ -29,7 +30,8 @@ export function shapeSelection(label: string, operation: (doc: MapDocument, ids:
   if ((made as Shaped).sliver) notify('Pieces too thin for a brush were left out.', 'sliver');
 }
 
-export const subtractSelection = () => shapeSelection('Subtract', (doc, ids) => subtractBrushes(doc, ids));
+export const subtractSelection = () =>
+  shapeSelection('Subtract', (doc, ids) => subtractBrushes(doc, ids, undefined, false, freshMaterial()));
 export const intersectSelection = () => shapeSelection('Intersect', intersectPicked);
 export const mergeSelection = (how: 'hull' | 'union') => shapeSelection('Merge', (doc, ids) => mergePicked(doc, ids, how)); // prettier-ignore
 export const shellSelection = (thickness: number, where: 'inside' | 'outside') => shapeSelection('Shell', (doc, ids) => shellPicked(doc, ids, thickness, where)); // prettier-ignore
@@ -48,12 +50,12 @@ export function repairSelection(): void {
 /** Turns the selection about its middle. */
 export function turnSelection(degrees: number, axis: 0 | 1 | 2 = 2): void {
   const box = pickedBounds(editor().doc, picked());
-  if (box) editor().run('Turn', (doc) => transformPicked(doc, picked(), rotation(axis, degrees, pivotOf(box)), view().carry)); // prettier-ignore
+  if (box) editor().run('Turn', (doc) => transformPicked(doc, movedPicked(doc, editor().selection), rotation(axis, degrees, pivotOf(box)), view().carry)); // prettier-ignore
 }
 
 export function mirrorSelection(axis: 0 | 1 | 2): void {
   const box = pickedBounds(editor().doc, picked());
-  if (box) editor().run('Mirror', (doc) => transformPicked(doc, picked(), mirror(axis, boxCenter(box)[axis]), view().carry)); // prettier-ignore
+  if (box) editor().run('Mirror', (doc) => transformPicked(doc, movedPicked(doc, editor().selection), mirror(axis, boxCenter(box)[axis]), view().carry)); // prettier-ignore
 }
 
 export const alignSelection = (axis: 0 | 1 | 2, to: 'low' | 'middle' | 'high') => void editor().run('Align', (doc) => alignPicked(doc, picked(), axis, to, view().carry)); // prettier-ignore

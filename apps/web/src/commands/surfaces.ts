@@ -7,6 +7,7 @@ import { materialFacts, materialLabel } from '../state/library.ts';
 import { notify } from '../state/notify.ts';
 import { NOTHING, selectOnly } from '../state/selection.ts';
 import { useView } from '../state/view.ts';
+import { lastPainted } from '../tools/paint.ts';
 import { placeSheet } from '../tools/place.ts';
 import { surfaceUnder } from '../tools/surface-under.ts';
 import { lastPane } from './last-pane.ts';
@@ -14,10 +15,12 @@ import { lastPane } from './last-pane.ts';
 const editor = () => useEditor.getState();
 const view = () => useView.getState();
 
-/** The selected faces; with none selected, a hint. */
+/** The selected faces, or the one that was painted last; with neither, a hint. */
 function chosen(atLeast = 1): readonly FaceRef[] | null {
   const { faces } = editor().selection;
   if (faces.length >= atLeast) return faces;
+  const painted = faces.length === 0 && atLeast === 1 ? lastPainted() : null;
+  if (painted) return [painted];
   notify(atLeast === 1 ? 'Select faces first: Alt-click in Pick, Ctrl-click in Paint.' : 'Select two or more faces: the first is what the others are laid by.'); // prettier-ignore
   return null;
 }
@@ -51,7 +54,7 @@ export const flowSelected = (): void =>
 export const copySelected = (): void =>
   onFaces('Copy alignment', (doc, [first, ...others]) => copyAlignment(doc, first!, others), 2);
 export const mirrorSelected = (): void =>
-  onFaces('Mirror alignment', (doc, [first, ...others]) => mirrorAlignment(doc, first!, others), 2);
+  onFaces('Mirror alignment', (doc, [first, ...others]) => mirrorAlignment(doc, first!, others));
 export const bothSidesSelected = (): void => onFaces('Both sides', showBothSides);
 
 let scatterSeed = 1;

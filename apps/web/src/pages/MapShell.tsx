@@ -10,6 +10,7 @@ import { parseMapFromServer } from '../api/document.ts';
 import { get } from '../api/client.ts';
 import { useMaterials } from '../api/hooks.ts';
 import { ChecksMenu } from '../panels/ChecksMenu.tsx';
+import { ConflictPanel } from '../panels/ConflictPanel.tsx';
 import { Palette, openPalette } from '../commands/Palette.tsx';
 import { openShortcuts } from '../commands/Shortcuts.tsx';
 import { frameAll } from '../commands/viewing.ts';
@@ -28,6 +29,7 @@ const SAVE_WORDS = {
   saving: 'Saving…',
   offline: 'Not saved – retrying',
   stale: 'Changed elsewhere',
+  gone: 'Deleted elsewhere',
 } as const;
 const SEAL_WORDS = { checking: 'checking', sealed: 'sealed', leaking: 'leaking', empty: 'no inside yet' } as const;
 
@@ -40,13 +42,13 @@ export function MapShell() {
     let gone = false;
     const now = useEditor.getState();
     // Edits that are still on their way are newer than what the server would give.
-    if (now.mapId === mapId && now.save !== 'saved' && now.save !== 'stale') return void saveNow();
+    if (now.mapId === mapId && now.save !== 'saved') return void saveNow();
     if (now.mapId === mapId) useEditor.setState({ mapId: null });
     get<MapBody>(`/api/maps/${mapId}`)
       .then((body) => {
         if (gone) return;
         const doc = parseMapFromServer(body.document);
-        useEditor.getState().load(mapId, body.version, doc);
+        useEditor.getState().load(mapId, body.version, doc, body.projectId);
         void recallUndo(mapId);
         const spawn = firstSpawn(doc.entities.values());
         const floor = spawn?.at[2] ?? 0;
@@ -81,6 +83,7 @@ export function MapShell() {
   return (
     <div className="shell">
       <Head mapId={mapId} />
+      <ConflictPanel />
       {loaded && (materials || noMaterials) ? <Outlet /> : <Loading />}
       <Palette />
     </div>
@@ -97,11 +100,14 @@ function useLeaving(mapId: string): void {
     void saveBeforeLeaving().then((saved) => {
       if (saved) return blocker.proceed();
       let leaving = false;
+      const { save } = useEditor.getState();
+      const choice = save === 'stale' || save === 'gone';
       modals.openConfirmModal({
         title: 'Not everything is saved',
-        children:
-          'The last changes to this map could not be saved. Stay until the server is back, or leave and lose them.',
-        labels: { confirm: 'Leave and lose them', cancel: 'Stay' },
+        children: choice
+          ? 'This map was changed elsewhere, and your last changes are only here. Stay and choose what becomes of them, or leave and lose them.'
+          : 'The last changes to this map could not be saved. Stay until the server is back, or leave and lose them.',
+        labels: { confirm: 'Leave and lose them', cancel: choice ? 'Stay and choose' : 'Stay' },
         onConfirm: () => {
           leaving = true;
           blocker.proceed();
@@ -130,9 +136,7 @@ function Head({ mapId }: { mapId: string }) {
       <span className="shell-map">{name}</span>
       <Tooltip
         label={
-          save === 'stale'
-            ? 'Someone saved this map meanwhile. Reload to see theirs, or save yours as a file from the Shelf.'
-            : 'Every change is saved by itself'
+          save === 'stale' || save === 'gone' ? 'Choose below what becomes of it' : 'Every change is saved by itself'
         }
       >
         <span className="save-state" data-state={save} data-testid="save-state">

@@ -24,12 +24,14 @@ export function Particulars() {
   const things = thingsOf(selection);
   if (selection.faces.length) return <SurfaceParticulars doc={doc} refs={selection.faces} />;
   if (things.length === 0) return <MapParticulars doc={doc} />;
+  // Fields belong to what is selected: a number that is being typed never moves on to something else.
+  const key = things.map((t) => t.id).join();
   if (things.length === 1) {
     const { type, id } = things[0]!;
     const room = type === 'room' ? doc.rooms.get(id) : undefined;
-    if (room) return <RoomParticulars doc={doc} room={room} />;
+    if (room) return <RoomParticulars key={key} doc={doc} room={room} />;
     const entity = type === 'entity' ? doc.entities.get(id) : undefined;
-    if (entity) return <EntityParticulars entity={entity} />;
+    if (entity) return <EntityParticulars key={key} entity={entity} />;
   }
-  return <BrushParticulars doc={doc} selection={selection} />;
+  return <BrushParticulars key={key} doc={doc} selection={selection} />;
 }

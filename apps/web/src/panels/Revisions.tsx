@@ -115,7 +115,7 @@ function NameField({ path, row }: { path: string; row: RevisionRow }) {
 }
 
 /** What changed since, in numbers beside the sign each has on the plan. */
-function Summary({ comparison: { added, removed, changed, others } }: { comparison: Comparison }) {
+export function Summary({ comparison: { added, removed, changed, others } }: { comparison: Comparison }) {
   const signs = [
     ['added', added.length],
     ['removed', removed.length],
@@ -142,7 +142,7 @@ function Summary({ comparison: { added, removed, changed, others } }: { comparis
 }
 
 /** The plan of both states: what stayed in thin ink, what was added, removed and changed each in a drawing style of its own. */
-function ComparePlan({
+export function ComparePlan({
   before,
   after,
   comparison,

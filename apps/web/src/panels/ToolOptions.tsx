@@ -201,19 +201,29 @@ export function ToolOptions({ tool }: { tool: ToolName }) {
       return <RoomOptions />;
     case 'cut':
       return (
-        <Tooltip label="Which half a new cut keeps">
-          <SegmentedControl
-            size="xs"
-            aria-label="Keep"
+        <Group gap={8} wrap="nowrap">
+          <Choice
+            label="Keep"
+            tip="Which half a new cut keeps"
             value={view.cutKeep}
-            onChange={(v) => set({ cutKeep: v as 'both' })}
-            data={[
-              { value: 'both', label: 'Keep both' },
-              { value: 'back', label: 'Near half' },
-              { value: 'front', label: 'Far half' },
+            onChange={(v) => set({ cutKeep: v })}
+            options={[
+              ['both', 'Keep both'],
+              ['back', 'Near half'],
+              ['front', 'Far half'],
             ]}
           />
-        </Tooltip>
+          <Choice
+            label="New faces"
+            tip="What the faces show that a cut or a subtraction makes: what their brush shows most, or the active material"
+            value={view.capMaterial}
+            onChange={(v) => set({ capMaterial: v })}
+            options={[
+              ['brush', 'Faces as the brush'],
+              ['active', 'Active material'],
+            ]}
+          />
+        </Group>
       );
     case 'reshape':
       return (
@@ -326,6 +336,22 @@ export function ToolOptions({ tool }: { tool: ToolName }) {
               label="Carry"
               checked={view.carry}
               onChange={(e) => set({ carry: e.currentTarget.checked })}
+            />
+          </Tooltip>
+          <Tooltip label="A room that is moved, turned or mirrored takes along what stands in it: lamps, spawns, loose brushes">
+            <Switch
+              size="xs"
+              label="Contents"
+              checked={view.contents}
+              onChange={(e) => set({ contents: e.currentTarget.checked })}
+            />
+          </Tooltip>
+          <Tooltip label="A room takes along the rooms that it shares walls with, and theirs">
+            <Switch
+              size="xs"
+              label="Neighbours"
+              checked={view.neighbours}
+              onChange={(e) => set({ neighbours: e.currentTarget.checked })}
             />
           </Tooltip>
           <Tooltip label="Step of turns by hand; Alt turns freely">

@@ -2,6 +2,7 @@ import {
   brushBounds,
   brushPlanes,
   centroid,
+  clipBehind,
   cutOutline,
   groupChain,
   dot,
@@ -18,7 +19,15 @@ export interface DrawnBrush {
   readonly brush: Brush;
   readonly where: 'cut' | 'beyond' | 'before';
   /** Outlines in world points: the cut, or the faces turned to the viewer. */
-  readonly outlines: readonly { readonly points: readonly Vec3[]; readonly face: number; readonly depth: number }[];
+  readonly outlines: readonly Outline[];
+  /** Of a brush that is cut: what of its faces is seen beyond the cut. */
+  readonly below?: readonly Outline[];
+}
+
+interface Outline {
+  readonly points: readonly Vec3[];
+  readonly face: number;
+  readonly depth: number;
 }
 
 const cutPlane = (view: SheetView): Plane => ({ normal: view.away, distance: view.cut });
@@ -40,17 +49,35 @@ export function drawnBrush(brush: Brush, view: SheetView): DrawnBrush {
 
 function project(brush: Brush, view: SheetView): DrawnBrush {
   const [near, far] = spanAlong(brushBounds(brush), view.away);
-  if (near < view.cut && far > view.cut) {
-    const points = cutOutline(brush, cutPlane(view));
-    if (points) return { brush, where: 'cut', outlines: [{ points, face: -1, depth: 0 }] };
-  }
+  const points = near < view.cut && far > view.cut ? cutOutline(brush, cutPlane(view)) : null;
   const planes = brushPlanes(brush);
-  const outlines = brush.faces.flatMap((face, i) => {
+  /** What lies before the cut is taken off the faces of a brush that is cut. */
+  const before: Plane = { normal: [-view.away[0], -view.away[1], -view.away[2]], distance: -view.cut };
+  const outlines = brush.faces.flatMap((face, i): Outline[] => {
     if (dot(planes[i]!.normal, view.away) >= -1e-6) return [];
-    const points = face.loop.map((k) => brush.vertices[k]!);
-    return [{ points, face: i, depth: beyond(view, centroid(points)) }];
+    const whole = face.loop.map((k) => brush.vertices[k]!);
+    const shown = points ? clipBehind(whole, before) : whole;
+    return shown ? [{ points: shown, face: i, depth: beyond(view, centroid(shown)) }] : [];
   });
+  if (points) return { brush, where: 'cut', outlines: [{ points, face: -1, depth: 0 }], below: outlines };
   return { brush, where: near - view.cut >= -1e-6 ? 'beyond' : 'before', outlines };
+}
+
+/** The face of a cut brush whose edge in the cut is nearest to a point of the drawing: the side that is meant. */
+function faceBesideCut(brush: Brush, outline: readonly Vec3[], view: SheetView, p: Vec3): number {
+  const [x, y] = [acrossOf(view, p), upOf(view, p)];
+  let best = { distance: Infinity, face: 0 };
+  outline.forEach((a, i) => {
+    const b = outline[(i + 1) % outline.length]!;
+    const [ax, ay, bx, by] = [acrossOf(view, a), upOf(view, a), acrossOf(view, b), upOf(view, b)];
+    const [dx, dy] = [bx - ax, by - ay];
+    const t = Math.max(0, Math.min(1, ((x - ax) * dx + (y - ay) * dy) / (dx * dx + dy * dy || 1)));
+    const distance = Math.hypot(ax + dx * t - x, ay + dy * t - y);
+    if (distance >= best.distance) return;
+    const face = brushPlanes(brush).findIndex((plane) => [a, b].every((q) => Math.abs(dot(plane.normal, q) - plane.distance) < 0.02)); // prettier-ignore
+    if (face >= 0) best = { distance, face };
+  });
+  return best.face;
 }
 
 /** Everything a drawing shows of some brushes, farthest first. */
@@ -63,7 +90,10 @@ export function drawnBrushes(
   const faces: { drawn: DrawnBrush; points: readonly Vec3[]; depth: number }[] = [];
   for (const brush of brushes) {
     const drawn = drawnBrush(brush, view);
-    if (drawn.where === 'cut') cut.push(drawn);
+    if (drawn.where === 'cut') {
+      cut.push(drawn);
+      for (const o of drawn.below ?? []) if (o.depth <= view.reach) faces.push({ drawn, points: o.points, depth: o.depth });
+    }
     else if (drawn.where === 'before') before.push(drawn);
     else for (const o of drawn.outlines) if (o.depth <= view.reach) faces.push({ drawn, points: o.points, depth: o.depth }); // prettier-ignore
   }
@@ -85,7 +115,7 @@ export function insidePolygon(points: readonly Vec3[], view: SheetView, p: Vec3)
 
 export interface SheetHit {
   readonly thing: Thing;
-  /** The face under the pointer, as a place in the brush's faces; −1 where a cut shows none. */
+  /** The face under the pointer, as a place in the brush's faces; in a cut the side nearest to it. −1 for what has none. */
   readonly face: number;
 }
 
@@ -128,13 +158,15 @@ export function hitSheet(doc: MapDocument, view: SheetView, p: Vec3): SheetHit[]
     const [b0, b1] = spanAlong(box, view.up);
     if (a < a0 || a > a1 || b < b0 || b > b1) continue;
     const drawn = drawnBrush(brush, view);
-    const outline = drawn.outlines.find((o) => o.depth <= view.reach && insidePolygon(o.points, view, p));
-    if (outline)
-      found.push({
-        drawn,
-        face: outline.face,
-        depth: drawn.where === 'cut' ? -1 : drawn.where === 'beyond' ? outline.depth : 1e9 - outline.depth,
-      });
+    const under = (o: Outline): boolean => o.depth <= view.reach && insidePolygon(o.points, view, p);
+    const outline = drawn.outlines.find(under) ?? drawn.below?.find(under);
+    if (!outline) continue;
+    const cut = outline.face < 0;
+    found.push({
+      drawn,
+      face: cut ? faceBesideCut(brush, outline.points, view, p) : outline.face,
+      depth: cut ? -1 : drawn.where === 'before' ? 1e9 - outline.depth : outline.depth,
+    });
   }
   found.sort((a, b) => a.depth - b.depth);
   for (const { drawn, face } of found) for (const thing of thingsAt(doc, drawn.brush, known)) out.push({ thing, face });

@@ -9,6 +9,8 @@ import {
   type Box,
   type MapDocument,
   type Vec3,
+  brushPlanes,
+  spikeSolid,
 } from '@yesca/core';
 import {
   beyond,
@@ -197,7 +199,20 @@ describe('hits', () => {
     const hits = hitSheet(doc(), plan, [-8, 150, 0]);
     expect(hits[0]!.thing).toEqual({ type: 'room', id: 'room' });
     expect(hits[1]!.thing.type).toBe('brush');
-    expect(hits[1]!.face).toBe(-1);
+    // In the cut it is the side nearest to the pointer: eight centimetres into a wall of sixteen, the one that was met.
+    const wall = doc().brushes.get(hits[1]!.thing.id)!;
+    const faceAt = (x: number) => brushPlanes(wall)[hitSheet(doc(), plan, [x, 150, 0])[1]!.face]!.normal;
+    expect(faceAt(-2)).toEqual([1, 0, 0]);
+    expect(faceAt(-14)).toEqual([-1, 0, 0]);
+  });
+  test('what is seen below the cut of a brush is picked and drawn too', () => {
+    const pyramid = dressSolid(spikeSolid({ min: [0, 0, 0], max: [200, 200, 400] }), 'pyramid', 'm');
+    const map = addBrushes(emptyMap('t'), [pyramid]);
+    // Cut at 110 its square is about 145 wide; at its foot only the slopes below the cut are seen.
+    const hit = hitSheet(map, plan, [6, 100, 0])[0]!;
+    expect(hit.thing.id).toBe('pyramid');
+    expect(brushPlanes(pyramid)[hit.face]!.normal[0]).toBeLessThan(0);
+    expect(drawnBrushes([pyramid], plan).faces).toHaveLength(4);
   });
   test('a seen face is named, so that it can be painted', () => {
     const floor = hitSheet(doc(), plan, [300, 250, 0]).find((h) => h.thing.type === 'brush')!;

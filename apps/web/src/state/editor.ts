@@ -15,7 +15,8 @@ import {
 import { notifyError } from './notify.ts';
 import { NOTHING, stillThere, type Selection } from './selection.ts';
 
-export type SaveState = 'saved' | 'unsaved' | 'saving' | 'offline' | 'stale';
+/** `stale`: somebody else saved meanwhile; `gone`: somebody deleted the map. In both a person has to choose. */
+export type SaveState = 'saved' | 'unsaved' | 'saving' | 'offline' | 'stale' | 'gone';
 
 /** A handle of Reshape. */
 export interface Mark {
@@ -60,7 +61,10 @@ export interface Step extends Change {
 
 export interface EditorState {
   readonly mapId: string | null;
+  readonly projectId: string | null;
+  /** The version the server gave, and the document it holds under it: what saves and merges begin at. */
   readonly version: number;
+  readonly base: MapDocument;
   readonly doc: MapDocument;
   /** What a gesture would make of the document; drawn in place of it until the gesture ends. */
   readonly draft: MapDocument | null;
@@ -74,7 +78,7 @@ export interface EditorState {
   /** The leak trail of the live check or of a build's message that is being looked at. */
   readonly trail: readonly Vec3[] | null;
 
-  load: (mapId: string, version: number, doc: MapDocument) => void;
+  load: (mapId: string, version: number, doc: MapDocument, projectId?: string) => void;
   /** Runs a command as one undoable step; a refused one shows its sentence and changes nothing. Gives whether it was done. */
   run: (label: string, command: (doc: MapDocument) => MapDocument) => boolean;
   /** Shows what a command would give, without doing it. Gives whether it could be done. */
@@ -83,7 +87,7 @@ export interface EditorState {
   redoOne: () => void;
   select: (selection: Selection) => void;
   setOverlay: (overlay: Overlay) => void;
-  set: (change: Partial<Pick<EditorState, 'save' | 'version' | 'sealing' | 'problems' | 'trail'>>) => void;
+  set: (change: Partial<Pick<EditorState, 'save' | 'version' | 'base' | 'sealing' | 'problems' | 'trail'>>) => void;
 }
 
 /** More steps than anyone takes back, few enough to keep in memory. */
@@ -102,6 +106,9 @@ const FRESH = {
   trail: null,
 } as const satisfies Partial<EditorState>;
 
+/** An edit waits to be saved; where a choice is open it waits for that. */
+const afterEdit = (save: SaveState): SaveState => (save === 'stale' || save === 'gone' ? save : 'unsaved');
+
 export const useEditor = create<EditorState>()((set, get) => {
   const step = (towards: 'before' | 'after', from: 'undo' | 'redo', to: 'undo' | 'redo') => () => {
     const taken = get()[from].at(-1);
@@ -116,16 +123,19 @@ export const useEditor = create<EditorState>()((set, get) => {
       [to]: [...get()[to], { ...taken, selection }],
       // What was selected when the step was made comes back with it.
       selection: stillThere(taken.selection, doc),
-      save: 'unsaved',
+      save: afterEdit(get().save),
     } as Partial<EditorState>);
   };
   return {
     mapId: null,
+    projectId: null,
     version: 0,
+    base: emptyMap('Untitled'),
     doc: emptyMap('Untitled'),
     ...FRESH,
 
-    load: (mapId, version, doc) => set({ mapId, version, doc, ...FRESH }),
+    load: (mapId, version, doc, projectId) =>
+      set({ mapId, projectId: projectId ?? null, version, base: doc, doc, ...FRESH }),
 
     run: (label, command) => {
       const before = get().doc;
@@ -151,7 +161,7 @@ export const useEditor = create<EditorState>()((set, get) => {
         undo: [...get().undo.slice(1 - UNDO_LIMIT), { ...change, selection: get().selection }],
         redo: [],
         selection: stillThere(get().selection, after),
-        save: 'unsaved',
+        save: afterEdit(get().save),
       });
       return true;
     },

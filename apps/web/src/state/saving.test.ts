@@ -1,6 +1,6 @@
 /** @jest-environment jsdom */
 import { jest } from '@jest/globals';
-import { emptyMap, parseMap, renameMap } from '@yesca/core';
+import { emptyMap, renameMap } from '@yesca/core';
 import { useEditor } from './editor.ts';
 import { keepSaved, saveNow } from './saving.ts';
 
@@ -12,7 +12,7 @@ interface Sent {
 
 const editor = () => useEditor.getState();
 let sent: Sent[];
-let answer: (body: { baseVersion: number; document: string }) => { status: number; body: unknown } | Promise<never>;
+let answer: (body: { baseVersion: number; name?: string }) => { status: number; body: unknown } | Promise<never>;
 let stop: () => void;
 
 beforeEach(() => {
@@ -20,8 +20,8 @@ beforeEach(() => {
   sent = [];
   answer = ({ baseVersion }) => ({ status: 200, body: { version: baseVersion + 1 } });
   globalThis.fetch = (async (url: string, init: { body: string }) => {
-    const body = JSON.parse(init.body) as { baseVersion: number; document: string };
-    sent.push({ url, baseVersion: body.baseVersion, name: parseMap(body.document).name });
+    const body = JSON.parse(init.body) as { baseVersion: number; name?: string };
+    sent.push({ url, baseVersion: body.baseVersion, name: body.name ?? '' });
     const { status, body: reply } = await answer(body);
     return { ok: status < 400, status, json: async () => reply };
   }) as unknown as typeof fetch;
@@ -43,7 +43,7 @@ test('edits are saved after a quiet moment, several as one, with the version the
   rename('two');
   expect(sent).toEqual([]);
   await later(700);
-  expect(sent).toEqual([{ url: '/api/maps/m1', baseVersion: 7, name: 'two' }]);
+  expect(sent).toEqual([{ url: '/api/maps/m1/changes', baseVersion: 7, name: 'two' }]);
   expect([editor().save, editor().version]).toEqual(['saved', 8]);
 });
 
@@ -85,6 +85,21 @@ test('a save from elsewhere stops the saving, and the document on screen stays',
   expect([editor().save, editor().doc.name]).toEqual(['stale', 'mine']);
   await later(10_000);
   expect(sent).toHaveLength(1);
+  // Going on working is no way round the choice.
+  rename('mine still');
+  await later(10_000);
+  expect([editor().save, sent.length]).toEqual(['stale', 1]);
+});
+
+test('a map deleted elsewhere is a choice too, and what is undone again is not sent', async () => {
+  rename('and back');
+  editor().undoOne();
+  await later(600);
+  expect([editor().save, sent.length]).toEqual(['saved', 0]);
+  answer = () => ({ status: 404, body: { code: 'map.notFound', message: 'Not here.' } });
+  rename('mine');
+  await later(600);
+  expect(editor().save).toBe('gone');
 });
 
 test('leaving the page warns while something is not saved, and not otherwise', async () => {

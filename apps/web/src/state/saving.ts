@@ -1,5 +1,5 @@
 import { api, ApiError } from '../api/client.ts';
-import { writeMap } from '@yesca/core';
+import { changesBetween, isNoChange } from '@yesca/core';
 import { useEditor } from './editor.ts';
 import { notifyError } from './notify.ts';
 
@@ -41,24 +41,27 @@ export async function saveBeforeLeaving(): Promise<boolean> {
 
 export async function saveNow(): Promise<void> {
   clearTimeout(timer);
-  const { mapId, version, doc, save, set } = useEditor.getState();
-  if (sending || !mapId || save === 'saved' || save === 'stale') return;
+  const { mapId, version, base, doc, save, set } = useEditor.getState();
+  if (sending || !mapId || save === 'saved' || save === 'stale' || save === 'gone') return;
+  const changes = changesBetween(base, doc);
+  // Done and undone again: there is nothing to send.
+  if (isNoChange(changes)) return set({ save: 'saved' });
   sending = true;
   set({ save: 'saving' });
   try {
-    const saved = await api<{ version: number }>('PUT', `/api/maps/${mapId}`, {
+    const saved = await api<{ version: number }>('POST', `/api/maps/${mapId}/changes`, {
       baseVersion: version,
-      document: writeMap(doc),
+      ...changes,
     });
     const now = useEditor.getState();
-    if (now.mapId === mapId) now.set({ version: saved.version, save: now.doc === doc ? 'saved' : 'unsaved' });
+    if (now.mapId === mapId)
+      now.set({ version: saved.version, base: doc, save: now.doc === doc ? 'saved' : 'unsaved' });
   } catch (error) {
     const now = useEditor.getState();
     if (now.mapId !== mapId) return;
-    if (error instanceof ApiError && error.status === 409) {
-      now.set({ save: 'stale' });
-      notifyError(error);
-    } else {
+    if (error instanceof ApiError && error.status === 409) now.set({ save: 'stale' });
+    else if (error instanceof ApiError && error.status === 404) now.set({ save: 'gone' });
+    else {
       now.set({ save: 'offline' });
       if (!(error instanceof ApiError && error.status === 0)) notifyError(error);
     }

@@ -93,6 +93,16 @@ export interface ViewState {
   readonly sheetSize: readonly [number, number];
   readonly entityKind: string;
   readonly carry: boolean;
+  /** Rooms take along what stands in them, and the rooms that they share walls with. */
+  readonly contents: boolean;
+  readonly neighbours: boolean;
+  /** The preset that was built last, and the spawn that play begins at (the first when null). */
+  readonly preset: 'sketch' | 'review' | 'final';
+  readonly playSpawn: string | null;
+  /** What faces that a cut makes show: what the brush shows, or the active material. */
+  readonly capMaterial: 'brush' | 'active';
+  /** Whether all lights show how far they reach, or the selected ones only. */
+  readonly reaches: boolean;
   set: (change: Partial<Omit<ViewState, 'set'>>) => void;
 }
 
@@ -149,12 +159,18 @@ export const useView = create<ViewState>()(
       sheetSize: [0, 0],
       entityKind: 'spawn',
       carry: true,
+      contents: true,
+      neighbours: false,
+      preset: 'sketch',
+      playSpawn: null,
+      capMaterial: 'brush',
+      reaches: false,
       set: (change) => set(change),
     }),
     {
       name: 'yesca-view',
-      partialize: ({ snap, eyeMode, drawer, particulars, roomHeight, wall, material, carry, shapes, drawRole, resize, angleStep, insetHeight, figure, gridSet, swapped }) => ({
-        snap, eyeMode, drawer, particulars, roomHeight, wall, material, carry, shapes, drawRole, resize, angleStep, insetHeight, figure, gridSet, swapped,
+      partialize: ({ snap, eyeMode, drawer, particulars, roomHeight, wall, material, carry, contents, neighbours, preset, capMaterial, reaches, shapes, drawRole, resize, angleStep, insetHeight, figure, gridSet, swapped }) => ({
+        snap, eyeMode, drawer, particulars, roomHeight, wall, material, carry, contents, neighbours, preset, capMaterial, reaches, shapes, drawRole, resize, angleStep, insetHeight, figure, gridSet, swapped,
       }), // prettier-ignore
     },
   ),
@@ -187,4 +203,10 @@ export const eyeMemory: { mapId: string | null; at: Vec3; target: Vec3 } = {
   mapId: null,
   at: [0, 0, 0],
   target: [1, 0, 0],
+};
+
+/** What fresh faces of cuts show: the active material, or (undefined) what their brush shows. */
+export const freshMaterial = (): string | undefined => {
+  const { capMaterial, material } = useView.getState();
+  return capMaterial === 'active' ? material : undefined;
 };

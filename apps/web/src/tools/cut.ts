@@ -4,7 +4,7 @@ import {
 import { toScreen } from '../panes/projection.ts';
 import { useEditor } from '../state/editor.ts';
 import { selectedBrushes, selectOnly } from '../state/selection.ts';
-import { useView } from '../state/view.ts';
+import { freshMaterial, useView } from '../state/view.ts';
 import { notify } from '../state/notify.ts';
 import { samePixel, snapHere, typedHere, typedOn, type PanePointer, type Tool } from './tool.ts';
 
@@ -38,7 +38,7 @@ function planeOf(points: readonly Vec3[], away: Vec3 | null): Plane | null {
 }
 
 const command = (plane: Plane, keep: 'front' | 'back' | 'both') => (doc: MapDocument) =>
-  cutBrushes(doc, selectedBrushes(editor().selection, doc), plane, keep).doc;
+  cutBrushes(doc, selectedBrushes(editor().selection, doc), plane, keep, freshMaterial()).doc;
 
 function show(): void {
   const { preview, setOverlay } = editor();
@@ -125,7 +125,7 @@ export const cutTool: Tool = {
     if (!plane) return false;
     let made: ReadonlySet<string> = new Set();
     const done = editor().run('Cut', (doc) => {
-      const out = cutBrushes(doc, selectedBrushes(editor().selection, doc), plane, keep);
+      const out = cutBrushes(doc, selectedBrushes(editor().selection, doc), plane, keep, freshMaterial());
       made = out.brushes;
       return out.doc;
     });

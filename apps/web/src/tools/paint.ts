@@ -1,4 +1,4 @@
-import { allFaces, dressFaces, flowFaces, flushFaces, setFrames, showBothSides, type FaceRef, type MapDocument } from '@yesca/core'; // prettier-ignore
+import { allFaces, dressFaces, facesIntoRoom, flowFaces, flushFaces, setFrames, showBothSides, type FaceRef, type MapDocument } from '@yesca/core'; // prettier-ignore
 import { useEditor } from '../state/editor.ts';
 import { materialFacts, materialLabel, useLibrary } from '../state/library.ts';
 import { notify } from '../state/notify.ts';
@@ -21,16 +21,13 @@ export const lastPainted = (): FaceRef | null =>
 
 const sameFace = (a: FaceRef, b: FaceRef): boolean => a.brush === b.brush && a.face === b.face;
 
-/** The face under the pointer. On a cut, where no face shows, the whole brush stands in for it. */
+/** The face under the pointer: the one that is seen there, or in a cut the side nearest to it. */
 function faceUnder(p: PanePointer): { refs: FaceRef[]; material: string } | null {
-  const hit = p.hits.find((h) => h.thing.type === 'brush');
+  const hit = p.hits.find((h) => h.thing.type === 'brush' && h.face >= 0);
   const brush = hit && editor().doc.brushes.get(hit.thing.id);
   if (!brush) return null;
-  const face = brush.faces[Math.max(0, hit.face)]!;
-  return {
-    refs: hit.face >= 0 ? [{ brush: brush.id, face: face.id }] : allFaces(editor().doc, [brush.id]),
-    material: face.material,
-  };
+  const face = brush.faces[hit.face]!;
+  return { refs: [{ brush: brush.id, face: face.id }], material: face.material };
 }
 
 /** Takes up the material under a pointer of any pane. */
@@ -55,8 +52,9 @@ function painting(
   const from = lastPainted();
   if (mode === 'flow' && from && !sameFace(from, one))
     return { refs: [one], command: (d) => flowFaces(d, from, [one], { facts: materialFacts, paint: true }) };
-  // A click on one of several selected faces covers them all.
-  const chosen = selection.faces.some((f) => sameFace(f, one)) ? selection.faces : refs;
+  // A click on one of several selected faces covers them all; on one of several selected walls, what looks into their room.
+  const inward = selection.brushes.size > 1 && selection.brushes.has(one.brush) ? facesIntoRoom(doc, selection.brushes) : []; // prettier-ignore
+  const chosen = selection.faces.some((f) => sameFace(f, one)) ? selection.faces : inward.length ? inward : refs;
   const covered = mode === 'brush' ? allFaces(doc, [one.brush]) : mode === 'flush' ? flushFaces(doc, one) : chosen;
   const dress = (d: MapDocument) => {
     const dressed = dressFaces(d, covered, material, materialFacts, mode === 'brush');
@@ -68,20 +66,22 @@ function painting(
   return { refs: covered, command: mode === 'both' ? (d) => showBothSides(dress(d), covered) : dress };
 }
 
-/** Puts a material down where a pointer is, as Paint and a drag from Stock do. */
+/** Puts a material down where a pointer is, as Paint and a drag from Stock do: a stamp, which leaves the selection as it was. */
 export function paintAt(p: PanePointer, material: string, mode: PaintMode): void {
   const under = faceUnder(p);
   if (!under) return;
-  const { refs, command } = painting(under.refs, material, mode);
+  const { command } = painting(under.refs, material, mode);
   if (!editor().run('Paint', command)) return;
   lastFace = under.refs[0]!;
   useLibrary.getState().used(material);
-  if (under.refs.length === 1) editor().select({ ...NOTHING, faces: mode === 'flow' ? [lastFace] : [...refs] });
 }
 
-/** Puts a material on all faces of some brushes; those Unseen stay so. */
-export function paintBrushes(ids: Iterable<string>, material: string): void {
-  editor().run('Paint', (d) => dressFaces(d, allFaces(d, ids), material, materialFacts, true));
+/** Puts a material on all faces of some brushes, of walls of rooms on those that look into the room; those Unseen stay so. */
+export function paintBrushes(ids: ReadonlySet<string>, material: string): void {
+  const inward = facesIntoRoom(editor().doc, ids);
+  const walls = new Set(inward.map((f) => f.brush));
+  const others = [...ids].filter((id) => !walls.has(id));
+  editor().run('Paint', (d) => dressFaces(d, [...inward, ...allFaces(d, others)], material, materialFacts, true));
   useLibrary.getState().used(material);
 }
 

@@ -19,6 +19,7 @@ import {
   type Selection,
   type Thing,
 } from '../state/selection.ts';
+import { movedPicked } from '../state/moved.ts';
 import { pickable } from '../state/shown.ts';
 import { useView } from '../state/view.ts';
 import { dragged, gridStep, samePixel, typedHere, typedOn, type PanePointer, type Tool } from './tool.ts';
@@ -67,8 +68,15 @@ type State =
   | { readonly name: 'marquee'; readonly start: PanePointer };
 
 let state: State = { name: 'idle' };
-/** Where and what was clicked last: a click at the same spot goes on to what is behind. */
-let lastClick: { x: number; y: number; pane: string; depth: number } | null = null;
+/**
+ * Where and what was clicked last: a click at the same spot goes on to what is behind. It is forgotten when the pointer moves
+ * away, some time passes, or something else is done.
+ */
+let lastClick: { x: number; y: number; pane: string; depth: number; when: number } | null = null;
+/** Clicks further apart than this (ms) begin with what is in front again. */
+const SAME_CLICK = 2500;
+/** A pointer that moved this far (pixels) is somewhere else. */
+const SAME_SPOT = 3;
 
 const editor = () => useEditor.getState();
 
@@ -219,8 +227,10 @@ function skewMap(view: SheetView, box: Box, along: 'h' | 'v', by: number) {
 }
 
 const movedCommand = (s: { by: Vec3; copy: boolean }) => (doc: MapDocument) => {
-  const picked = asPicked(editor().selection);
-  return s.copy ? duplicatePicked(doc, picked, s.by).doc : movePicked(doc, picked, s.by, useView.getState().carry);
+  const { selection } = editor();
+  return s.copy
+    ? duplicatePicked(doc, asPicked(selection), s.by).doc
+    : movePicked(doc, movedPicked(editor().doc, selection), s.by, useView.getState().carry);
 };
 
 /** Resizes by scaling, or, with slopes kept, by moving only the faces on the sides that moved. */
@@ -237,7 +247,8 @@ const resizeCommand =
 const mapCommand = (s: Extract<State, { name: 'turning' | 'skewing' }>) => (doc: MapDocument) => {
   const view = s.start.view!;
   const m = s.name === 'turning' ? turnMap(view, s.box, s.by) : skewMap(view, s.box, s.along, s.by);
-  return transformPicked(doc, asPicked(editor().selection), m, useView.getState().carry);
+  const picked = s.name === 'turning' ? movedPicked(editor().doc, editor().selection) : asPicked(editor().selection);
+  return transformPicked(doc, picked, m, useView.getState().carry);
 };
 
 function click(p: PanePointer): void {
@@ -251,9 +262,9 @@ function click(p: PanePointer): void {
     const faces = p.shift || p.ctrl ? [...selection.faces, ref] : [ref];
     return select({ ...NOTHING, faces });
   }
-  const again = lastClick && lastClick.pane === p.pane && samePixel(lastClick, p, 3) && !p.ctrl && !p.shift;
+  const again = lastClick && lastClick.pane === p.pane && samePixel(lastClick, p, SAME_SPOT) && Date.now() - lastClick.when < SAME_CLICK && !p.ctrl && !p.shift; // prettier-ignore
   const depth = again && things.length ? (lastClick!.depth + 1) % things.length : 0;
-  lastClick = { x: p.x, y: p.y, pane: p.pane, depth };
+  lastClick = { x: p.x, y: p.y, pane: p.pane, depth, when: Date.now() };
   const thing = things[depth];
   if (!thing) return p.shift || p.ctrl ? undefined : select(NOTHING);
   const members = withMembers([thing], editor().doc);
@@ -349,6 +360,7 @@ export const pickTool: Tool = {
     state = { name: 'pressed', start: p, grip: gripUnder(p), thing: selected ?? things[0] ?? null };
   },
   move: (p) => {
+    if (lastClick && (lastClick.pane !== p.pane || !samePixel(lastClick, p, SAME_SPOT))) lastClick = null;
     if (state.name === 'pressed' && !samePixel(state.start, p)) state = begin(state);
     // What was typed holds against the pointer.
     if ('typed' in state && state.typed) return;
@@ -390,6 +402,7 @@ export const pickTool: Tool = {
     }
   },
   cancel: () => {
+    lastClick = null;
     const { selection, select, preview, setOverlay } = editor();
     if (state.name !== 'idle') {
       state = { name: 'idle' };

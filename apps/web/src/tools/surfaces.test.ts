@@ -1,4 +1,4 @@
-import { findFaces, texelAt, type FaceRef, type Vec3 } from '@yesca/core';
+import { findFaces, texelAt, type FaceRef, type Vec3, addRoom, facesIntoRoom, wallsOf } from '@yesca/core';
 import { dropMaterial } from '../panes/drop-material.ts';
 import { alignSelected, copySelected, flowSelected, mirrorSelected, nudgeTexture, placeSheetHere, replaceThroughMap, scatterSelected, selectWithMaterial } from '../commands/surfaces.ts'; // prettier-ignore
 import { lastPane } from '../commands/last-pane.ts';
@@ -46,15 +46,17 @@ const click = (p: PanePointer) => {
 };
 
 describe('Paint in the Eye', () => {
-  test('selects what it paints, and remembers the material', () => {
+  test('is a stamp: it paints, remembers the material, and leaves the selection as it was', () => {
+    const before = editor().selection;
     click(over(30, 30));
     expect(look(top).face.material).toBe('slate');
-    expect(editor().selection.faces).toEqual([top]);
+    expect(editor().selection).toEqual(before);
     expect(useLibrary.getState().recent[0]).toBe('slate');
   });
   test('Ctrl adds faces to the selection and takes them out', () => {
     const east = facing('a', [1, 0, 0]);
     pointerTool().down(over(30, 30, { ctrl: true }));
+    expect(editor().selection.faces).toEqual([top]);
     pointerTool().down(sight([400, 32, 32], [64, 32, 32], east, { ctrl: true }));
     expect(editor().selection.faces).toEqual([top, east]);
     pointerTool().down(over(30, 30, { ctrl: true }));
@@ -185,12 +187,30 @@ describe('snapping', () => {
 });
 
 describe('commands on selected faces', () => {
-  test('with none selected they say so and change nothing', () => {
-    alignSelected('Fit', { do: 'natural' });
+  test('with none selected they work on the face that was painted last; flow, which needs two, says so', () => {
+    click(over(30, 30));
+    const painted = look(top).frame;
+    alignSelected('Nudge', { do: 'nudge', across: 8, down: 0, unit: 'texels' });
+    expect(look(top).frame).not.toEqual(painted);
+    const steps = editor().undo.length;
     flowSelected();
-    expect(editor().undo).toEqual([]);
+    expect(editor().undo).toHaveLength(steps);
   });
-  test('nudge goes by the step, scatter differs each time, copy and mirror need two', () => {
+  test('several walls of a room selected, a click on one paints what looks into the room', () => {
+    editor().run('Room', () => addRoom(editor().doc, { footprint: [[2000, 0], [2400, 0], [2400, 300], [2000, 300]], floor: 0, ceiling: 200, wall: 16 }, { floor: 'm', wall: 'm', ceiling: 'm' }, 'r')); // prettier-ignore
+    const walls = [...wallsOf(editor().doc, 'r')];
+    editor().select(selectOnly(walls.map((id) => ({ type: 'brush', id }) as const)));
+    const inside = facing(walls.find((id) => facesIntoRoom(editor().doc, [id]).some((f) => look(f).plane.normal[0] === -1))!, [-1, 0, 0]); // prettier-ignore
+    click(sight([2200, 150, 100], [2400, 150, 100], inside));
+    const painted = walls.flatMap((id) =>
+      editor()
+        .doc.brushes.get(id)!
+        .faces.filter((f) => f.material === 'slate'),
+    );
+    expect(painted).toHaveLength(4);
+    expect(editor().selection.brushes.size).toBe(4);
+  });
+  test('nudge goes by the step, scatter differs each time, copy needs two, mirror goes to the far side of one', () => {
     editor().select({ ...NOTHING, faces: [top] });
     const [u] = texelAt(look(top).frame, [0, 0, 64]);
     nudgeTexture(1, 0);
@@ -201,8 +221,11 @@ describe('commands on selected faces', () => {
     expect(look(top).frame).not.toEqual(once);
     const steps = editor().undo.length;
     copySelected();
-    mirrorSelected();
     expect(editor().undo).toHaveLength(steps);
+    const bottom = facing('a', [0, 0, -1]);
+    const was = look(bottom).frame;
+    mirrorSelected();
+    expect(look(bottom).frame).not.toEqual(was);
   });
   test('all faces with a material are selected, and it is replaced through the map', () => {
     paintAt(over(30, 30), 'brass', 'brush');

@@ -15,12 +15,13 @@ import {
   stretchSide,
   subtractAll,
   type Brush,
+  type Dresser,
   type MovedCorners,
   type Solid,
 } from '../brush/index.ts';
 import { boxesOverlap, boxSize, translation, uniteBoxes, type Box, type Plane, type Vec3 } from '../math/index.ts';
 import { newId, type MapDocument } from '../map/index.ts';
-import { carryFrame, DRESS_CARRIED, dressLike, redress } from '../surface/index.ts';
+import { carryFrame, DRESS_CARRIED, dressLike, naturalFrame, redress } from '../surface/index.ts';
 import { EditError } from './errors.ts';
 import { dropShapes, tidyGroups } from './groups.ts';
 import { guarded } from './guard.ts';
@@ -76,13 +77,25 @@ function adding(doc: MapDocument, made: readonly Brush[]): Shaped {
   return { doc: { ...doc, brushes }, brushes: ids };
 }
 
-/** Cuts brushes by a plane and keeps one side or both. Throws `cut.missed` when it goes through none of them. */
-export function cutBrushes(doc: MapDocument, ids: Ids, plane: Plane, keep: 'front' | 'back' | 'both'): Shaped {
+/** How fresh faces are dressed: with a material, or like the brush they belong to. */
+const dresser = (material?: string): Dresser =>
+  material === undefined
+    ? DRESS_CARRIED
+    : { ...DRESS_CARRIED, cap: (plane) => ({ material, frame: naturalFrame(plane) }) };
+
+/** Cuts brushes by a plane and keeps one side or both; fresh faces show a material, or what the brush shows most. Throws `cut.missed` when it goes through none of them. */
+export function cutBrushes(
+  doc: MapDocument,
+  ids: Ids,
+  plane: Plane,
+  keep: 'front' | 'back' | 'both',
+  material?: string,
+): Shaped {
   const change = new Map<string, readonly Brush[]>();
   const whole = new Set<string>();
   let cut = false;
   for (const brush of pick(doc, ids)) {
-    const { front, back } = splitBrush(brush, plane, DRESS_CARRIED.cap);
+    const { front, back } = splitBrush(brush, plane, dresser(material).cap);
     cut ||= !!front && !!back;
     const pieces = [back, front].flatMap((p, i) => (p && (keep === 'both' || (keep === 'back') === (i === 0)) ? [p] : [])); // prettier-ignore
     if (pieces.length === 1 && pieces[0] === brush) whole.add(brush.id);
@@ -117,6 +130,7 @@ export function subtractBrushes(
   cutters: Ids,
   targets: Ids = subtractTargets(doc, cutters),
   keepCutters = false,
+  material?: string,
 ): Shaped {
   if ([...targets].some((id) => cutters.has(id)))
     throw new EditError('subtract.itself', 'A brush cannot be taken away from itself. Select what cuts, and not what is cut.'); // prettier-ignore
@@ -126,7 +140,7 @@ export function subtractBrushes(
   for (const id of targets) {
     const brush = doc.brushes.get(id);
     if (!brush) continue;
-    const { pieces, missed, exact } = subtractAll(brush, tools, DRESS_CARRIED);
+    const { pieces, missed, exact } = subtractAll(brush, tools, dresser(material));
     if (missed) continue;
     sliver ||= !exact;
     change.set(id, pieces);

@@ -3,6 +3,7 @@ import { boxSize, dot } from '../math/index.ts';
 import type { MapDocument } from '../map/index.ts';
 import type { FaceRef } from './faces.ts';
 import { partSide } from './remake.ts';
+import { sideOf } from './room-parts.ts';
 
 export type Likeness = 'material' | 'role' | 'kind' | 'size' | 'layer';
 
@@ -41,5 +42,23 @@ export function facesFacing(
     if (!brush) return [];
     const planes = brushPlanes(brush);
     return brush.faces.flatMap((f, i) => (dot(planes[i]!.normal, way) > 0.99 ? [{ brush: id, face: f.id }] : []));
+  });
+}
+
+/** The faces of a room's walls that look into it; brushes that are no wall of a room give none. */
+export function facesIntoRoom(doc: MapDocument, ids: Iterable<string>): FaceRef[] {
+  return [...ids].flatMap((id) => {
+    const brush = doc.brushes.get(id);
+    const room = brush?.room && doc.rooms.get(brush.room.id);
+    const index = brush?.room ? partSide(brush.room.part) : null;
+    if (!brush || !room || index === null || !room.footprint[index]) return [];
+    const side = sideOf(room, index);
+    const planes = brushPlanes(brush);
+    return brush.faces.flatMap((f, i) => {
+      const { normal, distance } = planes[i]!;
+      const inward = normal[0] * side.out[0] + normal[1] * side.out[1] < -1 + 1e-6;
+      const flush = Math.abs(normal[0] * side.start[0] + normal[1] * side.start[1] - distance) < 0.5;
+      return inward && flush ? [{ brush: id, face: f.id }] : [];
+    });
   });
 }

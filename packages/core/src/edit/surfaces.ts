@@ -1,4 +1,4 @@
-import type { TextureFrame } from '../brush/index.ts';
+import type { Brush, TextureFrame } from '../brush/index.ts';
 import type { MapDocument } from '../map/index.ts';
 import { cross, dot, mirror, samePlane, windingCentroid, type Affine, type Plane, type Vec3 } from '../math/index.ts';
 import {
@@ -7,6 +7,7 @@ import {
   type EdgeSide, type MaterialFacts, type MaterialLookup, type Piece, type Region, type TexelBox, type UnfoldOptions,
 } from '../surface/index.ts'; // prettier-ignore
 import { EditError } from './errors.ts';
+import { groupChain } from './groups.ts';
 import { findFaces, paintFaces, setFrames, type FaceRef, type FoundFace } from './faces.ts';
 
 /** What can be done to the texture of faces, each by itself or of a piece that hangs together. */
@@ -53,7 +54,7 @@ export function alignFaces(
   const frames = new Map<number, TextureFrame>();
   for (const piece of sheetsOf(faces, asPiece)) {
     const root = faces[piece.root]!;
-    const next = realigned(root, what, facts, (frame) => covered(faces, piece, frame));
+    const next = realigned(root, what, facts, (frame) => covered(faces, piece, frame), useOf(doc, root.brush));
     for (const [i, frame] of layPiece(faces, piece, next)) frames.set(i, frame);
   }
   return putFrames(doc, faces, frames);
@@ -74,6 +75,7 @@ function realigned(
   what: Alignment,
   facts: MaterialLookup,
   box: (frame: TextureFrame) => TexelBox,
+  use: string,
 ): TextureFrame {
   const material = facts(face.material) ?? UNKNOWN;
   const middle = windingCentroid(winding);
@@ -84,7 +86,7 @@ function realigned(
       return changeTexels(frame, fitChange(box(frame), wholePicture(material), what.repeats));
     }
     case 'region': {
-      const { region, turned } = regionFor(material.regions ?? [], what.name, box(naturalFrame(plane)));
+      const { region, turned } = regionFor(material.regions ?? [], what.name, box(naturalFrame(plane)), use);
       const straight = turned ? turnFrame(naturalFrame(plane), plane, 90, middle) : naturalFrame(plane);
       const laid = changeTexels(straight, fitChange(box(straight), region, [1, 1]));
       return what.mirrored ? changeTexels(laid, flipChange(box(laid), 'across')) : laid;
@@ -113,10 +115,14 @@ function realigned(
   }
 }
 
-function regionFor(regions: readonly Region[], name: string | undefined, { min, max }: TexelBox) {
+/** What a brush is called, by itself and by its groups: what it is used for. */
+const useOf = (doc: MapDocument, brush: Brush): string =>
+  [brush.name, ...groupChain(doc, brush.group).map((g) => doc.groups.get(g)?.name)].filter(Boolean).join(' ');
+
+function regionFor(regions: readonly Region[], name: string | undefined, { min, max }: TexelBox, use: string) {
   if (regions.length === 0)
     throw new EditError('region.none', 'This material has no regions. Name some on the Materials page, or fit the whole picture.'); // prettier-ignore
-  const ranked = rankRegions(regions, max[0] - min[0], max[1] - min[1]);
+  const ranked = rankRegions(regions, max[0] - min[0], max[1] - min[1], use);
   const chosen = name === undefined ? ranked[0] : ranked.find((r) => r.region.name === name);
   if (!chosen) throw new EditError('region.none', `This material has no region called ${name}. Choose one of its own.`);
   return chosen;
@@ -127,7 +133,12 @@ export function regionsFor(doc: MapDocument, ref: FaceRef, facts: MaterialLookup
   const [face] = findFaces(doc, [ref]);
   const frame = naturalFrame(face!.plane);
   const { min, max } = texelBox([{ frame, points: face!.winding }]);
-  return rankRegions(facts(face!.face.material)?.regions ?? [], max[0] - min[0], max[1] - min[1]);
+  return rankRegions(
+    facts(face!.face.material)?.regions ?? [],
+    max[0] - min[0],
+    max[1] - min[1],
+    useOf(doc, face!.brush),
+  );
 }
 
 export interface FlowOptions extends Pick<UnfoldOptions, 'seam'> {
@@ -187,7 +198,9 @@ function mirrorBetween(a: Plane, b: Plane): Affine | null {
 /** Lays faces opposite one another alike in a mirror: each shows across the middle what the first shows. Throws `mirror.notOpposite`. */
 export function mirrorAlignment(doc: MapDocument, from: FaceRef, refs: readonly FaceRef[]): MapDocument {
   const [model] = findFaces(doc, [from]);
-  const others = findFaces(doc, refs.filter((r) => r.brush !== from.brush || r.face !== from.face)); // prettier-ignore
+  const rest = refs.filter((r) => r.brush !== from.brush || r.face !== from.face);
+  // With nothing else selected it is the far side of the same brush that is meant.
+  const others = findFaces(doc, rest.length ? rest : [farFace(doc, from)]);
   const opposite = others.filter((f) => mirrorBetween(model!.plane, f.plane));
   if (opposite.length === 0)
     throw new EditError('mirror.notOpposite', 'No selected face lies opposite the first. Select two that face one another or look away from one another.'); // prettier-ignore

@@ -53,14 +53,26 @@ export interface RegionChoice {
   readonly stretch: number;
 }
 
-/** Regions in the order in which they suit a face of a size (cm), the least stretched first; each upright or on its side. */
-export function rankRegions(regions: readonly Region[], width: number, height: number): RegionChoice[] {
+/** A region is laid on its side only where it is stretched that much less so: a door stays upright on a leaf a little too wide. */
+const TURN_MARGIN = 1.25;
+
+const wordsOf = (text: string): string[] => text.toLowerCase().split(/[^a-z0-9]+/).filter(Boolean); // prettier-ignore
+
+/**
+ * Regions in the order in which they suit a face of a size (cm): those that are called like what the face is used for
+ * (`use`: a brush named door leaf takes a door), then the least stretched first; each upright or on its side.
+ */
+export function rankRegions(regions: readonly Region[], width: number, height: number, use = ''): RegionChoice[] {
   const ratio = (a: number, b: number) => Math.max(a / b, b / a);
+  const used = new Set(wordsOf(use));
   return regions
     .map((region) => {
       const upright = ratio(region.width / region.height, width / height);
-      const lying = ratio(region.height / region.width, width / height);
-      return { region, turned: lying < upright - 1e-9, stretch: Math.min(upright, lying) };
+      const lying = ratio(region.height / region.width, width / height) * TURN_MARGIN;
+      const turned = lying < upright - 1e-9;
+      const named = wordsOf(region.name).some((w) => used.has(w));
+      return { region, turned, named, stretch: Math.min(upright, lying) };
     })
-    .sort((a, b) => a.stretch - b.stretch);
+    .sort((a, b) => Number(b.named) - Number(a.named) || a.stretch - b.stretch)
+    .map(({ region, turned, stretch }) => ({ region, turned, stretch }));
 }

@@ -17,10 +17,11 @@ import { notifications } from '@mantine/notifications';
 import { IconDots, IconPlus, IconSearch } from '@tabler/icons-react';
 import { useMemo, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
+import useSWRImmutable from 'swr/immutable';
 import type { MapBody, MapCard, ProjectCard } from '@yesca/contract';
 import { planDrawing, type PlanDrawing } from '@yesca/core';
 import { TEMPLATES } from '@yesca/stock';
-import { api } from '../../api/client.ts';
+import { api, get } from '../../api/client.ts';
 import { useProjects } from '../../api/hooks.ts';
 import { notifyError } from '../../state/notify.ts';
 import { ThemeSwitch } from '../ThemeSwitch.tsx';
@@ -199,6 +200,12 @@ function remove(path: string, message: string, doing: (work: () => Promise<unkno
 const when = (iso: string): string =>
   new Intl.DateTimeFormat(undefined, { dateStyle: 'medium', timeStyle: 'short' }).format(new Date(iso));
 
+/** The plan at its address, which never changes: what was drawn once is not asked for again. */
+function MapPlan({ address }: { address: string | null }) {
+  const { data } = useSWRImmutable(address, get<PlanDrawing>);
+  return <PlanPicture drawing={data ?? null} />;
+}
+
 function Card({ map, doing }: { map: MapCard; doing: (work: () => Promise<unknown>) => void }) {
   const [name, setName] = useState<string | null>(null);
   const build = map.lastBuild;
@@ -209,7 +216,7 @@ function Card({ map, doing }: { map: MapCard; doing: (work: () => Promise<unknow
   return (
     <article className="card">
       <Link to={`/maps/${map.id}/shape`} className="card-plan" aria-label={`Open ${map.name}`}>
-        <PlanPicture drawing={map.summary.drawing} />
+        <MapPlan address={map.drawing} />
       </Link>
       <div className="card-foot">
         <div className="card-text">

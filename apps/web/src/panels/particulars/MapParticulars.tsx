@@ -21,9 +21,11 @@ export function MapParticulars({ doc }: { doc: MapDocument }) {
         </Text>
         <LengthField
           label="Module"
-          tip="A size in which lengths can be read and typed: 4m is four modules; 0 for none"
-          value={settings.module ?? 0}
-          onChange={(module) => run('Module', (d) => changeSettings(d, { module: module > 0 ? module : undefined }))}
+          tip="A size in which lengths can be read and typed: 4m is four modules; empty for none"
+          value={settings.module ?? null}
+          none="none"
+          onNone={() => run('Module', (d) => changeSettings(d, { module: undefined }))}
+          onChange={(module) => run('Module', (d) => changeSettings(d, { module }))}
         />
         <LengthField
           label="Texture density"
@@ -92,8 +94,10 @@ function SectionLine() {
         />
         <LengthField
           label="Depth"
-          tip="How far beyond the cut is drawn; 0 draws everything"
-          value={section.depth ?? 0}
+          tip="How far beyond the cut is drawn; empty draws everything"
+          value={section.depth ?? null}
+          none="all"
+          onNone={() => set({ section: { ...section, depth: undefined } })}
           onChange={(depth) => set({ section: { ...section, depth: depth > 0 ? depth : undefined } })}
         />
       </SimpleGrid>

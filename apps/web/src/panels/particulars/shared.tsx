@@ -1,8 +1,11 @@
-import { ColorInput, SimpleGrid, Stack } from '@mantine/core';
+import { ColorPicker, Popover, SimpleGrid, Stack, Tooltip, UnstyledButton } from '@mantine/core';
+import { useState } from 'react';
 import { movePicked, resizePicked, type Box, type MapDocument } from '@yesca/core';
 import { LengthField } from '../../fields/LengthField.tsx';
+import { TypedField } from '../../fields/TypedField.tsx';
 import { useEditor } from '../../state/editor.ts';
 import { asPicked, type Selection } from '../../state/selection.ts';
+import { movedPicked } from '../../state/moved.ts';
 import { useView } from '../../state/view.ts';
 
 /** Runs a command as one undoable step. */
@@ -18,18 +21,67 @@ export function Section({ title, children }: { title: string; children: React.Re
   );
 }
 
+/** A colour: typed, pasted, or picked from a field that opens with its button and closes with Enter, Esc or a click elsewhere. */
 export function Color({ label, value, onChange }: { label: string; value: string; onChange: (hex: string) => void }) {
+  const [open, setOpen] = useState(false);
+  const [picked, setPicked] = useState(value);
+  const set = (hex: string) => void (hex !== value && onChange(hex));
+  const close = (keep: boolean) => {
+    if (!open) return;
+    setOpen(false);
+    if (keep) set(picked);
+  };
   return (
-    <ColorInput
-      size="xs"
-      label={label}
-      value={value}
-      onChangeEnd={onChange}
-      format="hex"
-      withEyeDropper={false}
-      onKeyDown={(e) => e.stopPropagation()}
-    />
+    <Popover opened={open} onChange={(o) => !o && close(true)} position="left-start" shadow="md" trapFocus withinPortal>
+      <Popover.Target>
+        <div>
+          <TypedField
+            label={label}
+            tip="A colour like #ffcc88, typed or pasted"
+            value={value}
+            read={readColor}
+            wrong="Type a colour like #ffcc88"
+            onChange={onChange}
+            left={
+              <Tooltip label={`Pick: ${label}`}>
+                <UnstyledButton
+                  className="color-button"
+                  aria-label={`Pick ${label}`}
+                  aria-expanded={open}
+                  style={{ background: value }}
+                  onClick={() => {
+                    setPicked(value);
+                    setOpen(!open);
+                  }}
+                />
+              </Tooltip>
+            }
+          />
+        </div>
+      </Popover.Target>
+      <Popover.Dropdown
+        p={8}
+        onKeyDown={(e) => {
+          e.stopPropagation();
+          if (e.key === 'Enter') close(true);
+          if (e.key === 'Escape') close(false);
+        }}
+      >
+        <ColorPicker format="hex" value={picked} onChange={setPicked} onChangeEnd={set} focusable />
+      </Popover.Dropdown>
+    </Popover>
   );
+}
+
+/** `#ffcc88`, `ffcc88`, `#fc8` or `rgb(255, 204, 136)` as the first of them; null for anything else. */
+export function readColor(text: string): string | null {
+  const t = text.trim().toLowerCase();
+  const six = /^#?([0-9a-f]{6})$/.exec(t)?.[1];
+  if (six) return `#${six}`;
+  const three = /^#?([0-9a-f]{3})$/.exec(t)?.[1];
+  if (three) return `#${[...three].map((c) => c + c).join('')}`;
+  const rgb = /^rgb\(\s*(\d{1,3})\s*[, ]\s*(\d{1,3})\s*[, ]\s*(\d{1,3})\s*\)$/.exec(t)?.slice(1).map(Number);
+  return rgb?.every((c) => c <= 255) ? `#${rgb.map((c) => c.toString(16).padStart(2, '0')).join('')}` : null;
 }
 
 /** Where the selection's low corner is, and how large it is. */
@@ -40,7 +92,7 @@ export function PlaceAndSize({ box, selection, rooms }: { box: Box; selection: S
   const move = (axis: number, to: number) => {
     const by: [number, number, number] = [0, 0, 0];
     by[axis] = to - box.min[axis]!;
-    run('Move', (d) => movePicked(d, asPicked(selection), by, carry));
+    run('Move', (d) => movePicked(d, movedPicked(d, selection), by, carry));
   };
   const resize = (axis: number, size: number) => {
     const max: [number, number, number] = [...box.max];
