@@ -60,6 +60,8 @@ export interface BuildRow {
   readonly id: string;
   readonly mapId: string;
   readonly preset: Preset;
+  /** SHA-256 of the map file that was built: whether the map has changed since. */
+  readonly content: string;
   readonly status: BuildStatus;
   readonly startedAt: string;
   readonly endedAt: string | null;

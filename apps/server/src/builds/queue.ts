@@ -11,11 +11,14 @@ import { notFound } from '../errors.ts';
 import type { Blobs } from '../store/blobs.ts';
 import type { BuildOutcome } from '../workers/build.ts';
 
+const INTERRUPTED = 'The server stopped while this was being built. Build again.';
+
 /** Builds on their way: starts them in worker threads, keeps their rows, tells who listens. */
 export class BuildQueue {
   private readonly live = new Map<string, { abort: AbortController; progress: Partial<Record<Stage, number>> }>();
   private readonly events = new EventEmitter().setMaxListeners(0);
   private readonly work = new Set<Promise<void>>();
+  private stopping = false;
   private readonly db: Database;
   private readonly blobs: Blobs;
   private readonly pool: Piscina;
@@ -33,7 +36,7 @@ export class BuildQueue {
       .set({
         status: 'interrupted',
         endedAt: new Date(),
-        error: 'The server stopped while this was being built. Build again.',
+        error: INTERRUPTED,
       })
       .where(inArray(builds.status, ['waiting', 'running']));
   }
@@ -73,7 +76,8 @@ export class BuildQueue {
       const level = await this.blobs.put(outcome.bytes);
       await this.close(id, { status: 'done', level, report: outcome.report, times: outcome.times });
     } catch (error) {
-      if (abort.signal.aborted) await this.close(id, { status: 'cancelled', error: 'Cancelled.' });
+      if (abort.signal.aborted && this.stopping) await this.close(id, { status: 'interrupted', error: INTERRUPTED });
+      else if (abort.signal.aborted) await this.close(id, { status: 'cancelled', error: 'Cancelled.' });
       else
         await this.close(id, {
           status: 'failed',
@@ -130,17 +134,19 @@ export class BuildQueue {
   }
 
   private present(row: typeof builds.$inferSelect): BuildRow {
-    const { document: _d, level: _l, startedAt, endedAt, ...rest } = row;
+    const { document, level: _l, startedAt, endedAt, ...rest } = row;
     return {
       ...rest,
+      content: document,
       startedAt: startedAt.toISOString(),
       endedAt: endedAt?.toISOString() ?? null,
       progress: this.live.get(row.id)?.progress ?? {},
     };
   }
 
-  /** Cancels what runs and waits until it has ended. */
+  /** Ends what runs and waits until it has ended. */
   async stop(): Promise<void> {
+    this.stopping = true;
     for (const { abort } of this.live.values()) abort.abort();
     await Promise.all(this.work);
   }

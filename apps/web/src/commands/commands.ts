@@ -18,7 +18,8 @@ import {
   shellSelection, snapSelection, subtractSelection, turnSelection, ungroupSelection,
 } from './shaping.ts'; // prettier-ignore
 import { alignSelected, bothSidesSelected, copySelected, crossSelected, fitSelected, flowSelected, mirrorSelected, nudgeTexture, placeSheetHere, scatterSelected, selectWithMaterial } from './surfaces.ts'; // prettier-ignore
-import { cameraToPointer, frameAll, goToSpawn, moveStorey, rememberView, turnSection } from './viewing.ts';
+import { buildAndPlay, playFromHere } from './playing.ts';
+import { cameraToPointer, frameAll, goToLeak, goToSpawn, moveStorey, rememberView, turnSection } from './viewing.ts';
 import { SHAPE_KINDS } from '@yesca/core';
 
 /** One thing that can be done: found in the palette, shown on the shortcut sheet, bound to a key. */
@@ -217,6 +218,11 @@ export const COMMANDS: readonly Command[] = [
   { id: 'view.sectionTurn', group: 'View', label: 'Section: turn a quarter', keys: 'alt+d', run: () => turnSection(90) },
   { id: 'view.figure', group: 'View', label: 'Player figure and guides', keys: 'shift+f', run: () => view().set({ figure: !view().figure }) },
   { id: 'view.crouch', group: 'View', label: 'Player figure crouches', run: () => view().set({ figure: true, crouching: !view().crouching }) },
+  { id: 'play.build', group: 'View', label: 'Build and play, with the preset used last', keys: 'mod+b', run: buildAndPlay },
+  { id: 'play.here', group: 'View', label: 'Play the last build from the pointer', keys: 'shift+k', run: () => playFromHere() },
+  { id: 'play.buildHere', group: 'View', label: 'Build and play from the pointer', keys: 'mod+shift+b', run: () => playFromHere(true) },
+  { id: 'view.leak', group: 'View', label: 'Go to the hole the map leaks through', run: goToLeak },
+  { id: 'view.reaches', group: 'View', label: 'Reach of all lights, or of the selected ones', keys: 'alt+r', run: () => view().set({ reaches: !view().reaches }) },
   { id: 'view.save', group: 'View', label: 'Save this view', keys: 'mod+shift+s', run: () => rememberView(`View ${editor().doc.views.size + 1}`) },
   { id: 'view.pivot', group: 'View', label: 'Turn about the middle again', run: () => view().set({ pivot: null }) },
   { id: 'view.pivotHere', group: 'View', label: 'Turn about the pointer', keys: 'shift+t', run: () => { if (lastPane.at) view().set({ pivot: snapHere(lastPane.at) }); } },

@@ -1,4 +1,4 @@
-import { boxCenter, brushBounds, firstSpawn, pickedBounds, PLAYER, saveView, SENTENCES, storeysOf, type FaceRef, type SavedView, type Vec3 } from '@yesca/core'; // prettier-ignore
+import { boxCenter, brushBounds, uniteBoxes, type Box, firstSpawn, pickedBounds, PLAYER, saveView, SENTENCES, storeysOf, type FaceRef, type SavedView, type Vec3 } from '@yesca/core'; // prettier-ignore
 import { useEditor } from '../state/editor.ts';
 import { notify } from '../state/notify.ts';
 import { asPicked, isEmptySelection, selectOnly, stillThere } from '../state/selection.ts';
@@ -14,9 +14,23 @@ export function frameAll(): void {
   const { doc, selection } = editor();
   const nothing = isEmptySelection(selection);
   const picked = { ...asPicked(selection), brushes: new Set([...selection.brushes, ...selection.faces.map((f) => f.brush)]) }; // prettier-ignore
-  const all = { brushes: new Set(doc.brushes.keys()), entities: new Set(doc.entities.keys()) };
-  const box = pickedBounds(doc, nothing ? all : picked);
+  const box = nothing ? mapBounds() : pickedBounds(doc, picked);
   if (!box) return view().set({ centre: [0, 0, 130], zoom: 0.5 });
+  fit(box, nothing);
+}
+
+const mapBounds = (): Box | null => {
+  const { doc } = editor();
+  return pickedBounds(doc, { brushes: new Set(doc.brushes.keys()), entities: new Set(doc.entities.keys()) });
+};
+
+const fitAll = (more: Box): void => {
+  const all = mapBounds();
+  fit(all ? uniteBoxes([all, more]) : more, true);
+};
+
+/** Fits a box into the drawings; unless it is the whole map, the section line and the Eye go there too. */
+function fit(box: Box, nothing: boolean): void {
   const pane = document.querySelector('[data-pane=plan]') ?? document.querySelector('[data-pane=section]');
   // A pane that is not laid out yet has no size; a usual one serves until the next time.
   const [w, h] = [Math.max(200, pane?.clientWidth ?? 0), Math.max(160, pane?.clientHeight ?? 0)];
@@ -31,11 +45,30 @@ export function frameAll(): void {
   if (!nothing) useEyeRequest.getState().look(centre);
 }
 
+/** Shows a box of the map: where it reaches out of the Plan or the Section, both are fitted to the map with it. */
+export function reveal(box: Box): void {
+  const { centre, zoom } = view();
+  const size = (kind: string) => {
+    const pane = document.querySelector(`[data-pane=${kind}]`);
+    return pane ? ([pane.clientWidth / zoom / 2, pane.clientHeight / zoom / 2] as const) : null;
+  };
+  const [plan, section] = [size('plan'), size('section')];
+  const inside = (axis: 0 | 1 | 2, half: number) => box.min[axis] >= centre[axis] - half && box.max[axis] <= centre[axis] + half; // prettier-ignore
+  const seen = (!plan || (inside(0, plan[0]) && inside(1, plan[1]))) && (!section || inside(2, section[1]));
+  if (!seen) fitAll(box);
+}
+
 /** The section line moved, without turning it, so that it runs through a place. */
 export const sectionThrough = (p: Vec3) => ({
   ...view().section,
   at: [Math.round(p[0]), Math.round(p[1])] as const,
 });
+
+/** Goes to the hole through which the map leaks. What is selected stays so. */
+export function goToLeak(): void {
+  const { leak } = editor().sealing;
+  if (leak) goTo(leak.trail.at(-2) ?? leak.trail[0]);
+}
 
 export function goToSpawn(): void {
   const spawn = firstSpawn(editor().doc.entities.values());

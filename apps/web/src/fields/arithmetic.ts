@@ -1,6 +1,3 @@
-/** Larger numbers are slips of the hand. */
-const MOST = 10_000_000;
-
 /**
  * Reads a typed length: a number or a sum with + − * / and parentheses, in cm; `40cm` is centimetres, and `4m` four modules
  * where the map has a module, else metres. Null when it is not a number.
@@ -37,7 +34,7 @@ export function readLength(text: string, module = 100): number | null {
     return value;
   };
   const value = sum();
-  return at === tokens.length && Number.isFinite(value) && Math.abs(value) <= MOST ? value : null;
+  return at === tokens.length && Number.isFinite(value) ? value : null;
 }
 
 /** A number as shown: at most two decimals, no trailing zeros. */

@@ -1,5 +1,5 @@
 import './shell.css';
-import { ActionIcon, Button, Tooltip } from '@mantine/core';
+import { ActionIcon, Button, Tooltip, UnstyledButton } from '@mantine/core';
 import { modals } from '@mantine/modals';
 import { IconArrowBackUp, IconArrowForwardUp, IconKeyboard, IconPlayerPlay, IconSearch } from '@tabler/icons-react';
 import { useEffect, useState } from 'react';
@@ -13,7 +13,7 @@ import { ChecksMenu } from '../panels/ChecksMenu.tsx';
 import { ConflictPanel } from '../panels/ConflictPanel.tsx';
 import { Palette, openPalette } from '../commands/Palette.tsx';
 import { openShortcuts } from '../commands/Shortcuts.tsx';
-import { frameAll } from '../commands/viewing.ts';
+import { frameAll, goToLeak } from '../commands/viewing.ts';
 import { keepChecked } from '../state/checking.ts';
 import { useEditor } from '../state/editor.ts';
 import { keepSaved, saveBeforeLeaving, saveNow } from '../state/saving.ts';
@@ -22,6 +22,7 @@ import { useView } from '../state/view.ts';
 import { Loading } from './RouteState.tsx';
 import { HomeMark } from './HomeMark.tsx';
 import { ThemeSwitch } from './ThemeSwitch.tsx';
+import { usePlayKey } from './usePlayKey.ts';
 
 const SAVE_WORDS = {
   saved: 'Saved',
@@ -79,12 +80,13 @@ export function MapShell() {
   // A map may use imported materials whether or not Stock is open; without the list it is shown all the same.
   const { data: materials, error: noMaterials } = useMaterials();
   useLeaving(mapId);
+  usePlayKey(mapId);
   if (error) throw error;
   return (
     <div className="shell">
       <Head mapId={mapId} />
       <ConflictPanel />
-      {loaded && (materials || noMaterials) ? <Outlet /> : <Loading />}
+      <div className="shell-page">{loaded && (materials || noMaterials) ? <Outlet /> : <Loading />}</div>
       <Palette />
     </div>
   );
@@ -127,6 +129,7 @@ function Head({ mapId }: { mapId: string }) {
   const redo = useEditor((s) => s.redo.at(-1));
   const problems = useEditor((s) => s.problems);
   const { undoOne, redoOne } = useEditor.getState();
+  const preset = useView((s) => s.preset);
   const navigate = useNavigate();
   const { pathname } = useLocation();
   if (pathname.endsWith('/play')) return null;
@@ -155,9 +158,17 @@ function Head({ mapId }: { mapId: string }) {
         ))}
       </nav>
       <span className="shell-grow" />
-      <span className="badge" data-state={sealing} data-testid="sealing">
-        {SEAL_WORDS[sealing]}
-      </span>
+      {sealing === 'leaking' ? (
+        <Tooltip label="Go to the hole; the checks beside offer ways to close it">
+          <UnstyledButton className="badge" data-state={sealing} data-testid="sealing" onClick={goToLeak}>
+            {SEAL_WORDS[sealing]}
+          </UnstyledButton>
+        </Tooltip>
+      ) : (
+        <span className="badge" data-state={sealing} data-testid="sealing">
+          {SEAL_WORDS[sealing]}
+        </span>
+      )}
       <ChecksMenu problems={problems} />
       <Tooltip label={undo ? `Undo: ${undo.label} — Ctrl Z` : 'Nothing to undo'}>
         <ActionIcon aria-label="Undo" disabled={!undo} onClick={undoOne}>
@@ -180,7 +191,7 @@ function Head({ mapId }: { mapId: string }) {
         </ActionIcon>
       </Tooltip>
       <ThemeSwitch />
-      <Tooltip label="Walk the last build">
+      <Tooltip label={`Walk the last build; Ctrl B builds it anew first (${preset})`}>
         <Button
           className="act"
           leftSection={<IconPlayerPlay size={14} />}

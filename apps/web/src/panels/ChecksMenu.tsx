@@ -1,8 +1,16 @@
-import { Button, Group, Popover, Stack, Text, Tooltip, UnstyledButton } from '@mantine/core';
+import { Button, Group, Popover, Stack, Text, Tooltip } from '@mantine/core';
 import { IconListCheck } from '@tabler/icons-react';
 import { useMemo } from 'react';
-import { entityNameWithin, fixLabels, fixProblem, SENTENCES, unseenSelection, type Problem } from '@yesca/core';
-import { goTo } from '../commands/viewing.ts';
+import {
+  entityNameWithin,
+  fixLabels,
+  fixProblem,
+  LEAK_FIXES,
+  SENTENCES,
+  unseenSelection,
+  type Problem,
+} from '@yesca/core';
+import { goTo, goToLeak } from '../commands/viewing.ts';
 import { useEditor } from '../state/editor.ts';
 import { materialFacts } from '../state/library.ts';
 import { selectedBrushes } from '../state/selection.ts';
@@ -36,12 +44,31 @@ export function ChecksMenu({ problems: found }: { problems: readonly Problem[] }
         )}
         <Stack gap={2}>
           {leak && (
-            <UnstyledButton className="check-row" onClick={() => goTo(leak.trail.at(-2))}>
+            <div className="check-row">
               <span className="badge" data-state="leaking">
                 leak
               </span>
-              <Text size="xs">{SENTENCES.leak(entityNameWithin(doc.entities.get(leak.entity)))}</Text>
-            </UnstyledButton>
+              <div>
+                <Text size="xs">{SENTENCES.leak(entityNameWithin(doc.entities.get(leak.entity)))}</Text>
+                <Group gap={4} mt={4}>
+                  <Button variant="default" size="compact-xs" onClick={goToLeak}>
+                    Go to the hole
+                  </Button>
+                  {LEAK_FIXES.map(({ label, apply }) => (
+                    <Button
+                      key={label}
+                      variant="default"
+                      size="compact-xs"
+                      onMouseEnter={() => preview((d) => apply(d, leak))}
+                      onMouseLeave={() => preview(null)}
+                      onClick={() => run(label, (d) => apply(d, leak))}
+                    >
+                      {label}
+                    </Button>
+                  ))}
+                </Group>
+              </div>
+            </div>
           )}
           {problems.slice(0, 200).map((p) => {
             return (

@@ -1,6 +1,7 @@
 import { Group, NumberInput, SegmentedControl, Select, Switch, Tooltip } from '@mantine/core';
 import { ENTITY_KINDS, SHAPES, shapeSpec, type Role, type ShapeKind, type ShapeParam, type ShapeValue } from '@yesca/core'; // prettier-ignore
 import { LengthField } from '../fields/LengthField.tsx';
+import { useEditor } from '../state/editor.ts';
 import { activeShape, type ToolName, type ViewState, useSettings } from '../state/view.ts';
 import { redrawGhost } from '../tools/draw.ts';
 import { Choice } from '../fields/Choice.tsx';
@@ -193,6 +194,7 @@ function RoomOptions() {
 /** What can be set on the active tool. */
 export function ToolOptions({ tool }: { tool: ToolName }) {
   const view = useSettings();
+  const rooms = useEditor((s) => s.selection.rooms.size > 0);
   const { set } = view;
   switch (tool) {
     case 'draw':
@@ -338,22 +340,26 @@ export function ToolOptions({ tool }: { tool: ToolName }) {
               onChange={(e) => set({ carry: e.currentTarget.checked })}
             />
           </Tooltip>
-          <Tooltip label="A room that is moved, turned or mirrored takes along what stands in it: lamps, spawns, loose brushes">
-            <Switch
-              size="xs"
-              label="Contents"
-              checked={view.contents}
-              onChange={(e) => set({ contents: e.currentTarget.checked })}
-            />
-          </Tooltip>
-          <Tooltip label="A room takes along the rooms that it shares walls with, and theirs">
-            <Switch
-              size="xs"
-              label="Neighbours"
-              checked={view.neighbours}
-              onChange={(e) => set({ neighbours: e.currentTarget.checked })}
-            />
-          </Tooltip>
+          {rooms && (
+            <>
+              <Tooltip label="A room that is moved, turned or mirrored takes along what stands in it: lamps, spawns, loose brushes">
+                <Switch
+                  size="xs"
+                  label="Contents"
+                  checked={view.contents}
+                  onChange={(e) => set({ contents: e.currentTarget.checked })}
+                />
+              </Tooltip>
+              <Tooltip label="A room takes along the rooms that it shares walls with, and theirs">
+                <Switch
+                  size="xs"
+                  label="Neighbours"
+                  checked={view.neighbours}
+                  onChange={(e) => set({ neighbours: e.currentTarget.checked })}
+                />
+              </Tooltip>
+            </>
+          )}
           <Tooltip label="Step of turns by hand; Alt turns freely">
             <Select
               w={78}

@@ -5,7 +5,7 @@ import { showSize } from '../fields/arithmetic.ts';
 import { useEditor } from '../state/editor.ts';
 import { asPicked, isSized } from '../state/selection.ts';
 import { useShown } from '../state/shown.ts';
-import { useView } from '../state/view.ts';
+import { usePointed, useView } from '../state/view.ts';
 import { transformBox } from '../tools/own-axes.ts';
 import { reshapeHandles, useReshape } from '../tools/reshape.ts';
 import {
@@ -17,7 +17,7 @@ import {
   drawSectionLine,
   drawTrail,
 } from './draw-overlay.ts';
-import { drawEntities, drawRoomNames, drawSelected, drawSolids } from './draw-sheet.ts';
+import { drawEntities, drawRoomNames, drawSelected, drawSolids, drawWaiting } from './draw-sheet.ts';
 import { useInks } from './inks.ts';
 import type { SheetView } from './projection.ts';
 
@@ -41,6 +41,8 @@ export function SheetLayers({ view }: { view: SheetView }) {
   const figure = useView((s) => s.figure);
   const crouching = useView((s) => s.crouching);
   const pivot = useView((s) => s.pivot);
+  const reaches = useView((s) => s.reaches);
+  const pointed = usePointed((s) => s.id);
   const handles = useView((s) => s.handles);
   const chosen = useReshape((s) => s.chosen);
   const own = useView((s) => s.axes === 'own');
@@ -63,7 +65,8 @@ export function SheetLayers({ view }: { view: SheetView }) {
     const ctx = raw(context);
     if (live.length) drawSolids(ctx, live, view, inks, 0);
     drawRoomNames(ctx, doc, view, inks, level);
-    drawEntities(ctx, doc, view, inks, selection);
+    drawWaiting(ctx, doc, view, inks);
+    drawEntities(ctx, doc, view, inks, selection, { all: reaches, pointed });
     drawSelected(ctx, doc, view, inks, selection);
     if (view.kind === 'plan') drawSectionLine(ctx, view, section, inks);
     else drawCutHeight(ctx, view, level + cutHeight, inks);

@@ -5,7 +5,7 @@ import { Stage } from 'react-konva';
 import { lastPane } from '../commands/last-pane.ts';
 import { useEditor } from '../state/editor.ts';
 import { pickable } from '../state/shown.ts';
-import { useView } from '../state/view.ts';
+import { setPointed, useView } from '../state/view.ts';
 import { pointerTool } from '../tools/index.ts';
 import type { PanePointer } from '../tools/tool.ts';
 import { sectionGrips } from './draw-overlay.ts';
@@ -157,6 +157,7 @@ export function SheetPane({
       const { clientX, clientY, shiftKey, ctrlKey, metaKey, altKey } = event;
       panAlong({ clientX, clientY, shiftKey, ctrlKey, metaKey, altKey });
     } else {
+      setPointed(p.hits.find((h) => h.thing.type === 'entity')?.thing.id ?? null);
       const grip = gripUnder(p);
       ref.current!.style.cursor = grip === 'turn' ? 'grab' : grip ? 'move' : pointerTool().cursor(p);
     }

@@ -1,4 +1,5 @@
 import { cosSin, jumpReach, PLAYER, type Box, type SectionLine, type Vec3 } from '@yesca/core';
+import { spreadDown } from './labels.ts';
 import type { Mark, Measured, Overlay } from '../state/editor.ts';
 import { inAxes, type TransformBox } from '../tools/own-axes.ts';
 import type { Inks } from './inks.ts';
@@ -415,13 +416,14 @@ export function drawFigure(ctx: Ctx, view: SheetView, at: Vec3, crouching: boole
   ctx.font = "500 10px 'JetBrains Mono Variable', monospace";
   ctx.textAlign = 'left';
   ctx.setLineDash([4, 3]);
+  const words: { text: string; x: number; y: number }[] = [];
   for (const [name, height] of [['step', PLAYER.step], ['jump', PLAYER.jump]] as const) {
     const y = foot - height * k;
     ctx.beginPath();
     ctx.moveTo(x + half, y);
     ctx.lineTo(x + half + 46, y);
     ctx.stroke();
-    ctx.fillText(`${name} ${height}`, x + half + 4, name === 'step' ? y + 10 : y - 3);
+    words.push({ text: `${name} ${height}`, x: x + half + 4, y: name === 'step' ? y + 10 : y - 3 });
   } // prettier-ignore
   // How far a running jump carries on level ground.
   const reach = jumpReach() * k;
@@ -429,6 +431,11 @@ export function drawFigure(ctx: Ctx, view: SheetView, at: Vec3, crouching: boole
   ctx.moveTo(x, foot);
   ctx.quadraticCurveTo(x + reach / 2, foot - PLAYER.jump * 2 * k, x + reach, foot);
   ctx.stroke();
-  ctx.fillText(`gap ${Math.round(jumpReach())}`, x + reach + 3, foot - 2);
+  words.push({ text: `gap ${Math.round(jumpReach())}`, x: x + reach + 3, y: foot - 2 });
+  const lines = spreadDown(
+    words.map((w) => ({ ...w, width: ctx.measureText(w.text).width + 4 })),
+    12,
+  );
+  words.forEach((w, i) => ctx.fillText(w.text, w.x, lines[i]!));
   ctx.setLineDash([]);
 }

@@ -7,7 +7,14 @@ import {
   type MapDocument,
   type Role,
   type Vec3,
+  openingHole,
+  openingName,
+  pointOnSide,
+  roomBounds,
+  sideOf,
+  waitingOpenings,
 } from '@yesca/core';
+import { Labels, placesAround } from './labels.ts';
 import type { Selection } from '../state/selection.ts';
 import { selectedBrushes } from '../state/selection.ts';
 import { inkPattern, type Inks } from './inks.ts';
@@ -126,44 +133,110 @@ function outline(ctx: Ctx, shape: Path2D, role: Role, inks: Inks): void {
   ctx.setLineDash([]);
 }
 
-/** Names of rooms at their middles, on the plan. */
+/** Symbols take this much of the drawing (pixels from their place): words keep clear of it. */
+const SYMBOL = 13;
+
+/** Names of rooms near their middles, on the plan, clear of symbols and of each other; one with no room for it is left out. */
 export function drawRoomNames(ctx: Ctx, doc: MapDocument, view: SheetView, inks: Inks, level: number): void {
   if (view.kind !== 'plan') return;
+  const labels = new Labels();
+  for (const e of doc.entities.values()) {
+    const [x, y] = toScreen(view, e.at);
+    labels.take({ x: x - SYMBOL, y: y - (e.kind === 'spawn' ? 24 : SYMBOL), width: SYMBOL * 2 + 4, height: e.kind === 'spawn' ? 30 : SYMBOL * 2 }); // prettier-ignore
+  }
   ctx.font = "500 11px 'Archivo Variable', sans-serif";
   ctx.textAlign = 'center';
+  ctx.textBaseline = 'middle';
   ctx.fillStyle = inks.soft;
   for (const room of doc.rooms.values()) {
     if (room.floor > level + 150 || room.ceiling < level + 50) continue;
-    const xs = room.footprint.map((p) => p[0]);
-    const ys = room.footprint.map((p) => p[1]);
-    const [x, y] = toScreen(view, [
-      (Math.min(...xs) + Math.max(...xs)) / 2,
-      (Math.min(...ys) + Math.max(...ys)) / 2,
-      0,
-    ]);
-    if ((Math.max(...xs) - Math.min(...xs)) * view.zoom < 64) continue;
+    const { min, max } = roomBounds(room);
+    const [x, y] = toScreen(view, [(min[0] + max[0]) / 2, (min[1] + max[1]) / 2, 0]);
+    const [w, h] = [(max[0] - min[0]) * view.zoom, (max[1] - min[1]) * view.zoom];
+    const width = ctx.measureText(room.name).width + 6;
+    if (w < Math.min(64, width)) continue;
+    const at = labels.place(placesAround(x, y, Math.max(0, (w - width) / 2), Math.max(0, (h - 20) / 2)), width, 14);
+    if (!at) continue;
     ctx.lineWidth = 3;
     ctx.strokeStyle = inks.sheet;
-    ctx.strokeText(room.name, x, y);
-    ctx.fillText(room.name, x, y);
+    ctx.strokeText(room.name, ...at);
+    ctx.fillText(room.name, ...at);
+  }
+  ctx.textBaseline = 'alphabetic';
+}
+
+/** Openings that wait for their wall: dashed, with a word, where they are cut again when the rooms meet. */
+export function drawWaiting(ctx: Ctx, doc: MapDocument, view: SheetView, inks: Inks): void {
+  for (const o of waitingOpenings(doc)) {
+    const first = doc.rooms.get(o.rooms[0]);
+    if (!first?.footprint[o.side]) continue;
+    const side = sideOf(first, o.side);
+    const { bottom, top } = openingHole(o, doc.rooms);
+    const corners = [-1, 1].flatMap((along) =>
+      [0, first.wall].map((out) => pointOnSide(side, o.at + (along * o.width) / 2, out)),
+    );
+    const order = [0, 1, 3, 2];
+    const points = view.kind === 'plan' ? order.map((k) => toScreen(view, [...corners[k]!, bottom])) : (() => {
+      const on = corners.flatMap(([x, y]) => [bottom, top].map((z) => toScreen(view, [x, y, z])));
+      const [xs, ys] = [on.map((p) => p[0]), on.map((p) => p[1])];
+      const [x0, x1, y0, y1] = [Math.min(...xs), Math.max(...xs), Math.min(...ys), Math.max(...ys)];
+      return [[x0, y0], [x1, y0], [x1, y1], [x0, y1]] as const;
+    })(); // prettier-ignore
+    ctx.strokeStyle = ctx.fillStyle = inks.ochre;
+    ctx.lineWidth = 1.6;
+    ctx.setLineDash([4, 3]);
+    ctx.beginPath();
+    points.forEach(([x, y], i) => (i ? ctx.lineTo(x, y) : ctx.moveTo(x, y)));
+    ctx.closePath();
+    ctx.stroke();
+    ctx.setLineDash([]);
+    ctx.font = "500 10px 'Archivo Variable', sans-serif";
+    ctx.textAlign = 'center';
+    const x = points.reduce((t, p) => t + p[0], 0) / points.length;
+    const y = Math.min(...points.map((p) => p[1])) - 4;
+    ctx.strokeStyle = inks.sheet;
+    ctx.lineWidth = 3;
+    ctx.strokeText(`${openingName(o)} waiting`, x, y);
+    ctx.fillText(`${openingName(o)} waiting`, x, y);
   }
 }
 
+/** Symbols thin out when the drawing is far away. */
+const thinness = (view: SheetView): number => Math.max(0.4, Math.min(1, view.zoom / 0.16));
+
 /** A thing as a map symbol: numbered flag, lamp with its reach, sun with its direction. */
-function symbol(ctx: Ctx, e: Entity, view: SheetView, inks: Inks, number: number, selected: boolean): void {
-  const [x, y] = toScreen(view, e.at);
+function symbol(
+  ctx: Ctx,
+  e: Entity,
+  view: SheetView,
+  inks: Inks,
+  number: number,
+  selected: boolean,
+  reach: boolean,
+): void {
+  const place = toScreen(view, e.at);
+  const thin = selected ? 1 : thinness(view);
+  if (reach && e.kind === 'pointLight') {
+    ctx.beginPath();
+    ctx.arc(...place, lightReach(Number(e.params.candela)) * view.zoom, 0, Math.PI * 2);
+    ctx.strokeStyle = selected ? inks.indigo : inks.ink;
+    ctx.lineWidth = 0.7;
+    ctx.stroke();
+  }
+  ctx.save();
+  ctx.translate(...place);
+  ctx.scale(thin, thin);
+  strokeSymbol(ctx, e, view, inks, number, selected);
+  ctx.restore();
+}
+
+function strokeSymbol(ctx: Ctx, e: Entity, view: SheetView, inks: Inks, number: number, selected: boolean): void {
+  const [x, y] = [0, 0];
   const ink = selected ? inks.indigo : inks.ink;
   ctx.strokeStyle = ink;
   ctx.fillStyle = inks.sheet;
   ctx.lineWidth = selected ? 2 : 1.3;
   if (e.kind === 'pointLight') {
-    ctx.beginPath();
-    ctx.arc(x, y, lightReach(Number(e.params.candela)) * view.zoom, 0, Math.PI * 2);
-    ctx.save();
-    ctx.lineWidth = 0.6;
-    ctx.globalAlpha = selected ? 0.9 : 0.14;
-    ctx.stroke();
-    ctx.restore();
     ctx.beginPath();
     ctx.arc(x, y, 4.5, 0, Math.PI * 2);
     ctx.fill();
@@ -231,13 +304,22 @@ function arrow(ctx: Ctx, x0: number, y0: number, x1: number, y1: number): void {
   ctx.stroke();
 }
 
-export function drawEntities(ctx: Ctx, doc: MapDocument, view: SheetView, inks: Inks, selection: Selection): void {
+/** Things as symbols. How far a lamp reaches is drawn for those selected or pointed at, or for all. */
+export function drawEntities(
+  ctx: Ctx,
+  doc: MapDocument,
+  view: SheetView,
+  inks: Inks,
+  selection: Selection,
+  reaches: { readonly all: boolean; readonly pointed: string | null },
+): void {
   let spawns = 0;
   for (const e of doc.entities.values()) {
     if (e.kind === 'spawn') spawns++;
     const depth = beyond(view, e.at);
     ctx.globalAlpha = selection.entities.has(e.id) ? 1 : depth < -300 || depth > 400 ? 0.35 : 1;
-    symbol(ctx, e, view, inks, spawns, selection.entities.has(e.id));
+    const selected = selection.entities.has(e.id);
+    symbol(ctx, e, view, inks, spawns, selected, selected || reaches.all || reaches.pointed === e.id);
     if (selection.entities.has(e.id) && entityKind(e.kind)) {
       const [x, y] = toScreen(view, e.at);
       tick(ctx, x - 13, y - 13, inks);

@@ -196,12 +196,15 @@ describe('hits', () => {
     expect(at([105, 155, 0])[0]).toBe('crate');
   });
   test('a wall stands for its room first, then for itself', () => {
-    const hits = hitSheet(doc(), plan, [-8, 150, 0]);
+    const shown = doc();
+    const hits = hitSheet(shown, plan, [-8, 150, 0]);
     expect(hits[0]!.thing).toEqual({ type: 'room', id: 'room' });
     expect(hits[1]!.thing.type).toBe('brush');
     // In the cut it is the side nearest to the pointer: eight centimetres into a wall of sixteen, the one that was met.
-    const wall = doc().brushes.get(hits[1]!.thing.id)!;
-    const faceAt = (x: number) => brushPlanes(wall)[hitSheet(doc(), plan, [x, 150, 0])[1]!.face]!.normal;
+    const faceAt = (x: number) => {
+      const hit = hitSheet(shown, plan, [x, 150, 0]).find((h) => h.thing.type === 'brush')!;
+      return brushPlanes(shown.brushes.get(hit.thing.id)!)[hit.face]!.normal;
+    };
     expect(faceAt(-2)).toEqual([1, 0, 0]);
     expect(faceAt(-14)).toEqual([-1, 0, 0]);
   });

@@ -210,3 +210,9 @@ export const freshMaterial = (): string | undefined => {
   const { capMaterial, material } = useView.getState();
   return capMaterial === 'active' ? material : undefined;
 };
+
+/** The thing under the pointer. */
+export const usePointed = create<{ id: string | null }>()(() => ({ id: null }));
+export const setPointed = (id: string | null): void => {
+  if (usePointed.getState().id !== id) usePointed.setState({ id });
+};

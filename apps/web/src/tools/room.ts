@@ -3,12 +3,14 @@ import {
   addRoom,
   insideOutline,
   newId,
+  roomBounds,
   type MapDocument,
   type Point2,
   type Room,
   type Vec3,
 } from '@yesca/core';
 import { PLAIN_DRESS } from '@yesca/stock';
+import { reveal } from '../commands/viewing.ts';
 import { useEditor } from '../state/editor.ts';
 import { selectOnly } from '../state/selection.ts';
 import { useView } from '../state/view.ts';
@@ -88,6 +90,25 @@ function dragged(start: PanePointer, now: PanePointer): { corner: Point2; size: 
     { wall, floor: level, ceiling: level + roomHeight },
   );
   return { corner: box.min, size: [box.max[0] - box.min[0], box.max[1] - box.min[1]] };
+}
+
+/**
+ * Where a room of a typed size goes: where it was drawn, or, where it then would reach into another room, moved the shortest
+ * way off it until one wall stands between the two.
+ */
+function beside([x, y]: Point2, [w, d]: Point2): Point2 {
+  const { wall, level, roomHeight } = useView.getState();
+  let at: [number, number] = [x, y];
+  for (const room of editor().doc.rooms.values()) {
+    const { min, max } = roomBounds(room);
+    const gap = Math.max(wall, room.wall);
+    if (max[2] <= level || min[2] >= level + roomHeight) continue;
+    if (at[0] >= max[0] || at[0] + w <= min[0] || at[1] >= max[1] || at[1] + d <= min[1]) continue;
+    const ways = [[max[0] + gap - at[0], 0], [min[0] - gap - w - at[0], 0], [0, max[1] + gap - at[1]], [0, min[1] - gap - d - at[1]]] as const; // prettier-ignore
+    const [dx, dy] = ways.reduce((p, q) => (Math.abs(q[0] + q[1]) < Math.abs(p[0] + p[1]) ? q : p));
+    at = [at[0] + dx, at[1] + dy];
+  }
+  return at;
 }
 
 function showPolygon(corners: readonly Point2[], pointer: Point2 | null): void {
@@ -174,8 +195,11 @@ export const roomTool: Tool = {
     if (state.name !== 'ready') return false;
     const { corner, size, height } = state;
     state = { name: 'idle' };
-    if (editor().run('Room', command(rectangle(corner, size), height)))
+    if (editor().run('Room', command(rectangle(corner, size), height))) {
       editor().select(selectOnly([{ type: 'room', id: host ?? roomId }]));
+      const room = editor().doc.rooms.get(host ?? roomId);
+      if (room) reveal(roomBounds(room));
+    }
     return true;
   },
   type: (text) => {
@@ -189,6 +213,7 @@ export const roomTool: Tool = {
       size: [positive(sizes[0], state.size[0]), positive(sizes[1], state.size[1])],
       height: positive(sizes[2], state.height),
     };
+    if (!host) state = { ...state, corner: beside(state.corner, state.size) };
     show(rectangle(state.corner, state.size), state.height, typed);
     return true;
   },

@@ -11,6 +11,7 @@ import { misplacedSpawn, noSpawn } from './spawn.ts';
 import type { CheckContext, Fix, Problem, Rule } from './types.ts';
 
 export { entityName, entityNameWithin, SENTENCES } from './sentences.ts';
+export { extendToClose, fillHole, LEAK_FIXES, type LeakPlace } from './leak.ts';
 export { openingName } from './rooms.ts';
 export type { CheckContext, Fix, PlayerBody, Problem, Rule } from './types.ts';
 

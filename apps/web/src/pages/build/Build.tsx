@@ -1,7 +1,6 @@
 import './build.css';
 import { Anchor, Button, Group, Progress, Stack, Text, Title, Tooltip } from '@mantine/core';
-import { IconHammer, IconPlayerPlay } from '@tabler/icons-react';
-import { useState } from 'react';
+import { IconStack3, IconPlayerPlay } from '@tabler/icons-react';
 import { Link, useParams } from 'react-router';
 import { Bar, BarChart, CartesianGrid, Legend, ResponsiveContainer, XAxis, YAxis } from 'recharts';
 import type { BuildRow } from '@yesca/contract';
@@ -9,7 +8,9 @@ import { STAGES, type BuildMessage, type Preset } from '@yesca/core';
 import { goTo } from '../../commands/viewing.ts';
 import { EyePane } from '../../panes/EyePane.tsx';
 import { SheetPane } from '../../panes/SheetPane.tsx';
+import { useView } from '../../state/view.ts';
 import { isRunning, useBuild } from './useBuild.ts';
+import { useContent } from './useContent.ts';
 
 const PRESET_CARDS: readonly { readonly preset: Preset; readonly label: string; readonly gives: string }[] = [
   { preset: 'sketch', label: 'Sketch', gives: 'Walk it now: coarse visibility, 32 cm luxels' },
@@ -32,7 +33,10 @@ const STATUS = {
 export function Build() {
   const { mapId = '' } = useParams();
   const { builds, live, start, cancel } = useBuild(mapId);
-  const [preset, setPreset] = useState<Preset>('review');
+  const preset = useView((s) => s.preset);
+  const setPreset = (p: Preset) => useView.getState().set({ preset: p });
+  const content = useContent();
+  const isOld = (row: BuildRow | null | undefined) => !!row && content !== null && row.content !== content;
   const running = isRunning(live);
   const lastOf = (p: Preset) => builds?.find((b) => b.preset === p && b.status === 'done');
   return (
@@ -57,6 +61,7 @@ export function Build() {
                   {last
                     ? `last ${seconds(total(last))} · ${(last.report!.counts.bytes / 1024 / 1024).toFixed(2)} MB`
                     : 'not built yet'}
+                  {isOld(last) && ' · older than the map'}
                 </span>
               </button>
             );
@@ -66,7 +71,7 @@ export function Build() {
           <Button
             size="sm"
             className="act"
-            leftSection={<IconHammer size={16} />}
+            leftSection={<IconStack3 size={16} />}
             disabled={running}
             onClick={() => void start(preset)}
           >
@@ -89,6 +94,11 @@ export function Build() {
             </Button>
           )}
         </Group>
+        {live && !running && isOld(live) && (
+          <Text size="sm" className="build-old" data-testid="build-old">
+            The map has changed since this build. Build again to walk what you see; Ctrl B builds and plays.
+          </Text>
+        )}
         {live ? <Run row={live} /> : <Empty />}
         {builds && builds.filter((b) => b.status === 'done').length > 1 && <History builds={builds} />}
       </main>

@@ -5,6 +5,7 @@ import { api } from '../../api/client.ts';
 import { useBuilds } from '../../api/hooks.ts';
 import { notifyError } from '../../state/notify.ts';
 import { useEditor } from '../../state/editor.ts';
+import { useView } from '../../state/view.ts';
 
 export const isRunning = (row: BuildRow | null): boolean => row?.status === 'waiting' || row?.status === 'running';
 
@@ -42,13 +43,15 @@ export function useBuild(mapId: string) {
   useEffect(() => () => source.current?.close(), []);
 
   const start = useCallback(
-    async (preset: Preset) => {
+    async (preset: Preset): Promise<string | null> => {
+      useView.getState().set({ preset });
       try {
-        follow(
-          await api<BuildRow>('POST', '/api/builds', { mapId, preset, document: writeMap(useEditor.getState().doc) }),
-        );
+        const row = await api<BuildRow>('POST', '/api/builds', { mapId, preset, document: writeMap(useEditor.getState().doc) }); // prettier-ignore
+        follow(row);
+        return row.id;
       } catch (error) {
         notifyError(error);
+        return null;
       }
     },
     [mapId, follow],

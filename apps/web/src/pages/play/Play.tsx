@@ -1,5 +1,5 @@
 import './play.css';
-import { Button, Group, Stack, Text, Title } from '@mantine/core';
+import { Button, Group, Select, Stack, Text, Title } from '@mantine/core';
 import { Canvas, useFrame, useThree } from '@react-three/fiber';
 import { useEffect, useMemo, useRef, useState, type RefObject } from 'react';
 import { useNavigate, useParams, useSearchParams } from 'react-router';
@@ -9,13 +9,19 @@ import {
   makeCollision,
   readLevel,
   spawnOf,
+  fits as fitsIn,
   startPlayer,
   stepPlayer,
   TIME_STEP,
   type Level,
   type PlayerState,
+  type Vec3,
 } from '@yesca/core';
+import type { BuildRow } from '@yesca/contract';
+import { buildAndPlay } from '../../commands/playing.ts';
+import { useView } from '../../state/view.ts';
 import { useBuild, isRunning } from '../build/useBuild.ts';
+import { useContent } from '../build/useContent.ts';
 import { Loading } from '../RouteState.tsx';
 import { makeLevelMesh } from './level-mesh.ts';
 
@@ -29,12 +35,25 @@ export function Play() {
   const { mapId = '' } = useParams();
   const [search] = useSearchParams();
   const navigate = useNavigate();
-  const { builds, live, start } = useBuild(mapId);
-  const wanted = search.get('build');
-  const build = wanted ? builds?.find((b) => b.id === wanted) : builds?.find((b) => b.status === 'done');
+  const { builds, live, start, cancel } = useBuild(mapId);
+  const content = useContent();
+  const order = search.get('fresh') ? (search.get('go') ?? '0') : null;
+  const ordered = useRef<string | null>(null);
+  /** The build that was ordered by this visit. */
+  const [mine, setMine] = useState<string | null>(null);
+  const { preset } = useView.getState();
+  useEffect(() => {
+    if (order === null || ordered.current === order) return;
+    ordered.current = order;
+    setMine(null);
+    void start(preset).then(setMine);
+  }, [order, preset, start]);
+  const wanted = order === null ? search.get('build') : mine;
+  const waiting = order !== null && (mine === null || (live?.id === mine && isRunning(live)));
+  const build = waiting ? undefined : wanted ? (builds?.find((b) => b.id === wanted) ?? (live?.id === wanted ? live : undefined)) : builds?.find((b) => b.status === 'done'); // prettier-ignore
   const [level, setLevel] = useState<Level | null>(null);
   const [problem, setProblem] = useState<string | null>(null);
-  const id = build?.id;
+  const id = build?.status === 'done' ? build.id : undefined;
   useEffect(() => {
     if (!id) return;
     let gone = false;
@@ -48,27 +67,82 @@ export function Play() {
       .catch((e: Error) => !gone && setProblem(e.message));
     return () => {
       gone = true;
+      setLevel(null);
+      setProblem(null);
     };
   }, [id]);
   const leave = () => void navigate(`/maps/${mapId}/shape`);
-  if (problem) return <Notice title="This level cannot be walked" text={problem} onLeave={leave} />;
-  if (!builds) return <Loading />;
-  if (!build)
+  const buildNow = (
+    <Button className="act" onClick={buildAndPlay}>
+      Build and play ({preset})
+    </Button>
+  );
+  if (problem)
+    return (
+      <Notice title="This level cannot be walked" text={problem} onLeave={leave}>
+        {buildNow}
+      </Notice>
+    );
+  if (waiting || (!build && isRunning(live)))
     return (
       <Notice
-        title="Nothing to walk yet"
-        text={isRunning(live) ? 'The build is on its way.' : 'The map has not been built. A sketch takes a moment.'}
+        title="Building"
+        text={live && isRunning(live) ? progressOf(live) : 'The build is on its way.'}
         onLeave={leave}
       >
-        {!isRunning(live) && (
-          <Button className="act" onClick={() => void start('sketch')}>
-            Build a sketch
+        {live && isRunning(live) && (
+          <Button variant="default" onClick={() => void cancel(live.id)}>
+            Cancel the build
           </Button>
         )}
       </Notice>
     );
+  if (!builds) return <Loading />;
+  if (!build || build.status !== 'done')
+    return (
+      <Notice
+        title="Nothing to walk yet"
+        text={build?.error ?? 'The map has not been built. A sketch takes a moment.'}
+        onLeave={leave}
+      >
+        {buildNow}
+      </Notice>
+    );
   if (!level) return <Loading />;
-  return <Walk key={build.id} level={level} onLeave={leave} />;
+  const old = content !== null && build.content !== content;
+  return <Walk key={build.id} level={level} old={old} begin={beginOf(level, search)} onLeave={leave} />;
+}
+
+/** How far a build has come, in words. */
+const progressOf = (row: BuildRow): string =>
+  `${row.preset} build: ${Object.entries(row.progress).map(([stage, done]) => `${stage} ${Math.round((done ?? 0) * 100)} %`).join(', ') || 'waiting for its turn'}`; // prettier-ignore
+
+/** Where a player begins: a place that was asked for, a chosen spawn, or the first one. */
+interface Begin {
+  readonly at: Vec3;
+  readonly yaw: number;
+  readonly spawn: string | null;
+}
+
+function beginOf(level: Level, search: URLSearchParams): Begin {
+  const at = search.get('at')?.split(' ').map(Number);
+  const first = spawnOf(level);
+  if (at?.length === 3 && at.every(Number.isFinite)) return { at: at as unknown as Vec3, yaw: Number(search.get('turn') ?? first.yaw), spawn: null }; // prettier-ignore
+  const chosen = search.get('spawn') ?? useView.getState().playSpawn;
+  const spawn = level.meta.entities.find((e) => e.kind === 'spawn' && e.id === chosen);
+  return spawn ? { at: spawn.at, yaw: spawn.turn, spawn: spawn.id } : { ...first, spawn: null };
+}
+
+/** Why somebody who begins there cannot move, as a sentence; null when they can. */
+function cannotMove(level: Level, at: Vec3): string | null {
+  const collision = makeCollision(level);
+  const feet: Vec3 = [at[0], at[1], at[2] + 1];
+  if (!fitsIn(collision, feet, true))
+    return 'You begin inside a solid, and cannot move from there. Move the spawn into the open, or play from another place.';
+  if (!fitsIn(collision, feet, false)) return 'It is too low here to stand: crouch (C) to get out, or move the spawn.';
+  if (level.meta.sealed && levelCell(level, [at[0], at[1], at[2] + 50]) < 0)
+    return 'You begin outside the map, in the void. Move the spawn into a room, or play from another place.';
+  return null;
 }
 
 function Notice({
@@ -103,8 +177,27 @@ interface Controls {
   walking: boolean;
 }
 
-function Walk({ level, onLeave }: { level: Level; onLeave: () => void }) {
-  const spawn = useMemo(() => spawnOf(level), [level]);
+function Walk({
+  level,
+  old,
+  begin: first,
+  onLeave,
+}: {
+  level: Level;
+  old: boolean;
+  begin: Begin;
+  onLeave: () => void;
+}) {
+  const [spawn, setSpawn] = useState(first);
+  const spawns = level.meta.entities.filter((e) => e.kind === 'spawn');
+  const trouble = useMemo(() => cannotMove(level, spawn.at), [level, spawn]);
+  const choose = (id: string | null) => {
+    const chosen = spawns.find((e) => e.id === id);
+    if (!chosen) return;
+    useView.getState().set({ playSpawn: chosen.id });
+    controls.current.yaw = chosen.turn;
+    setSpawn({ at: chosen.at, yaw: chosen.turn, spawn: chosen.id });
+  };
   const controls = useRef<Controls>({ keys: new Set(), yaw: spawn.yaw, pitch: 0, walking: false });
   const hud = useRef<HTMLDivElement>(null);
   const page = useRef<HTMLDivElement>(null);
@@ -177,15 +270,51 @@ function Walk({ level, onLeave }: { level: Level; onLeave: () => void }) {
         gl={{ antialias: false, preserveDrawingBuffer: true }}
         camera={{ fov: 80, near: 2, far: 60_000 }}
       >
-        <LevelScene level={level} controls={controls} hud={hud} />
+        <LevelScene key={spawn.at.join()} level={level} start={spawn} old={old} controls={controls} hud={hud} />
       </Canvas>
       <div ref={hud} className="play-hud mono" data-testid="hud" />
       {!walking && (
-        <button type="button" className="play-start" onClick={() => void begin()} data-testid="walk">
-          <strong>{level.meta.name}</strong>
-          <span>Click to walk</span>
-          <span className="quiet">W A S D walk · Space jumps · C crouches · mouse or arrows look · Esc goes back</span>
-        </button>
+        <>
+          <button
+            type="button"
+            className="play-cover"
+            aria-label="Walk"
+            onClick={() => void begin()}
+            data-testid="walk"
+          />
+          <div className="play-start">
+            <strong>{level.meta.name}</strong>
+            <span className="play-go">Click anywhere to walk</span>
+            <span className="quiet">
+              W A S D walk · Space jumps · C crouches · mouse or arrows look · Esc goes back
+            </span>
+            {trouble && (
+              <span className="play-trouble" role="alert">
+                {trouble}
+              </span>
+            )}
+            {old && (
+              <span className="play-trouble" data-testid="play-old">
+                This build is older than the map.{' '}
+                <Button size="compact-xs" variant="default" className="play-button" onClick={buildAndPlay}>
+                  Build and play — Ctrl B
+                </Button>
+              </span>
+            )}
+            {spawns.length > 1 && (
+              <Select
+                className="play-button"
+                size="xs"
+                aria-label="Begin at"
+                allowDeselect={false}
+                placeholder="Begin at a spawn"
+                value={spawn.spawn ?? (first.spawn === null && spawn === first ? null : spawn.spawn)}
+                data={spawns.map((e, i) => ({ value: e.id, label: e.name ?? `Spawn ${i + 1}` }))}
+                onChange={choose}
+              />
+            )}
+          </div>
+        </>
       )}
     </div>
   );
@@ -194,10 +323,14 @@ function Walk({ level, onLeave }: { level: Level; onLeave: () => void }) {
 /** Steps the player, moves the camera to its eyes, and draws what its cell may see. */
 function LevelScene({
   level,
+  start,
+  old,
   controls,
   hud,
 }: {
   level: Level;
+  start: Begin;
+  old: boolean;
   controls: RefObject<Controls>;
   hud: RefObject<HTMLDivElement | null>;
 }) {
@@ -210,7 +343,7 @@ function LevelScene({
   useFrame((_, delta) => {
     const c = controls.current;
     const { keys } = c;
-    player.current ??= startPlayer(spawnOf(level).at, c.yaw);
+    player.current ??= startPlayer(start.at, c.yaw);
     const turn = Number(keys.has('ArrowLeft')) - Number(keys.has('ArrowRight'));
     const tilt = Number(keys.has('ArrowUp')) - Number(keys.has('ArrowDown'));
     c.yaw += turn * 120 * Math.min(delta, 0.1);
@@ -247,7 +380,7 @@ function LevelScene({
       hud.current.dataset.at = at.map((x) => x.toFixed(2)).join(' ');
       hud.current.dataset.cell = String(cell);
       hud.current.dataset.drawn = String(time.drawn);
-      hud.current.textContent = `${level.meta.preset} build${level.meta.sealed ? '' : ' · leaks, nothing is culled'} · ${time.drawn} of ${level.surfaceMaterial.length} faces drawn · ${at.map((x) => Math.round(x)).join(' ')}`;
+      hud.current.textContent = `${level.meta.preset} build${old ? ' · older than the map (Ctrl B builds)' : ''}${level.meta.sealed ? '' : ' · leaks, nothing is culled'} · ${time.drawn} of ${level.surfaceMaterial.length} faces drawn · ${at.map((x) => Math.round(x)).join(' ')}`;
     }
   });
   return (

@@ -155,6 +155,8 @@ export function PaneMenu({ at, onClose }: { at: MenuAt | null; onClose: () => vo
         <Menu.Divider />
         <Menu.Item onClick={place('spawn', 0)}>Place a spawn here</Menu.Item>
         <Menu.Item onClick={place('pointLight', 200)}>Place a point light here</Menu.Item>
+        <Do id="play.here" />
+        <Do id="play.buildHere" />
         {p.pane !== 'section' && <Do id="surface.sheet" />}
         <Menu.Item onClick={() => useEyeRequest.getState().look([x, y, floor + PLAYER.eyeStanding], true)}>
           Camera here

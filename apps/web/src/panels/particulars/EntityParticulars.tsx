@@ -1,5 +1,6 @@
-import { SimpleGrid, Text } from '@mantine/core';
+import { Button, SimpleGrid, Text, Tooltip } from '@mantine/core';
 import { changeEntity, entityKind, type Entity, type Vec3 } from '@yesca/core';
+import { playFrom } from '../../commands/playing.ts';
 import { LengthField } from '../../fields/LengthField.tsx';
 import { TextField } from '../../fields/TextField.tsx';
 import { Color, run, Section } from './shared.tsx';
@@ -60,6 +61,13 @@ export function EntityParticulars({ entity }: { entity: Entity }) {
               onChange={(v) => change({ params: { [key]: v } })}
             />
           ),
+        )}
+        {entity.kind === 'spawn' && (
+          <Tooltip label="Walks the last build from this spawn; Play then begins here until another is chosen">
+            <Button variant="default" size="xs" onClick={() => playFrom(entity.id)}>
+              Play from this spawn
+            </Button>
+          </Tooltip>
         )}
         <Text size="xs" c="dimmed">
           {kind?.tip ?? 'This kind comes from a newer version. It is kept as it is.'}

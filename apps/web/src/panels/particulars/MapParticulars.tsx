@@ -117,6 +117,7 @@ function SectionLine() {
 function Kinds() {
   const hiddenRoles = useView((s) => s.hiddenRoles);
   const hideThings = useView((s) => s.hideThings);
+  const reaches = useView((s) => s.reaches);
   const set = useView((s) => s.set);
   const toggle = (role: Role) =>
     set({ hiddenRoles: hiddenRoles.includes(role) ? hiddenRoles.filter((r) => r !== role) : [...hiddenRoles, role] });
@@ -130,6 +131,9 @@ function Kinds() {
         ))}
         <Chip size="xs" checked={!hideThings} onChange={() => set({ hideThings: !hideThings })}>
           things
+        </Chip>
+        <Chip size="xs" checked={reaches} onChange={() => set({ reaches: !reaches })}>
+          reach of lights
         </Chip>
       </Group>
     </Section>

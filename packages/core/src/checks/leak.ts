@@ -1,0 +1,75 @@
+import { brushBounds, hullOf, type Brush } from '../brush/index.ts';
+import { EditError, stretchPicked } from '../edit/index.ts';
+import { newId, type MapDocument } from '../map/index.ts';
+import { addScaled, areaVector, boxOf, boxSize, normalize, type Box, type Vec3, type Winding } from '../math/index.ts';
+import { dressSolid } from '../surface/index.ts';
+
+/** The hole a map leaks through and the brushes beside it, as a structure tells. */
+export interface LeakPlace {
+  readonly hole: Winding;
+  readonly beside: readonly string[];
+}
+
+/** How thick (cm) a brush that fills a hole is. */
+const PLUG = 16;
+/** A brush that fills a hole reaches this far (cm) beyond its outline, since that is only found roughly where a whole wall is missing. */
+const LAP = 2;
+
+/** A structure brush in the hole, of the material that the brushes beside it show. */
+export function fillHole(doc: MapDocument, { hole, beside }: LeakPlace): MapDocument {
+  const normal = normalize(areaVector(hole));
+  if (hole.length < 3 || !normal.every(Number.isFinite) || Math.hypot(...normal) < 0.5)
+    throw new EditError('leak.noHole', 'The hole has no outline. Go there and close it by hand.');
+  const middle = hole.reduce<Vec3>((s, p) => addScaled(s, p, 1 / hole.length), [0, 0, 0]);
+  const wider = hole.map((p) => {
+    const out: Vec3 = [p[0] - middle[0], p[1] - middle[1], p[2] - middle[2]];
+    return addScaled(p, normalize(out), LAP);
+  });
+  const solid = hullOf(wider.flatMap((p) => [addScaled(p, normal, PLUG / 2), addScaled(p, normal, -PLUG / 2)]));
+  const like = beside.map((id) => doc.brushes.get(id)).find((b) => b?.role === 'structure');
+  const id = newId();
+  return {
+    ...doc,
+    brushes: new Map(doc.brushes).set(id, dressSolid(solid, id, like?.faces[0]?.material ?? 'limewash')),
+  };
+}
+
+/** Whether a box covers another along two axes and falls short of it along the third: then it can be drawn out over it. */
+function shortAlong(box: Box, hole: Box): { axis: 0 | 1 | 2; to: Box } | null {
+  const covers = (i: number) => box.min[i]! <= hole.min[i]! + 0.1 && box.max[i]! >= hole.max[i]! - 0.1;
+  const flat = boxSize(hole).map((s) => s < 1);
+  for (const axis of [0, 1, 2] as const) {
+    if (covers(axis)) continue;
+    const rest = [0, 1, 2].filter((i) => i !== axis);
+    // Across the hole's own thickness it is enough that the brush stands in its plane.
+    if (!rest.every((i) => covers(i) || (flat[i] && box.min[i]! <= hole.max[i]! + PLUG && box.max[i]! >= hole.min[i]! - PLUG))) continue; // prettier-ignore
+    const min = box.min.map((c, i) => (i === axis ? Math.min(c, hole.min[axis]) : c)) as unknown as Vec3;
+    const max = box.max.map((c, i) => (i === axis ? Math.max(c, hole.max[axis]) : c)) as unknown as Vec3;
+    return { axis, to: { min, max } };
+  }
+  return null;
+}
+
+/** A brush beside the hole drawn out over it, the one that has to grow least. */
+export function extendToClose(doc: MapDocument, { hole, beside }: LeakPlace): MapDocument {
+  const gap = boxOf(hole);
+  const grown = (b: Brush, to: Box) => boxSize(to).reduce((s, c, i) => s + c - boxSize(brushBounds(b))[i]!, 0);
+  const ways = beside
+    .flatMap((id) => doc.brushes.get(id) ?? [])
+    .filter((b) => b.role === 'structure')
+    .flatMap((b) => {
+      const way = shortAlong(brushBounds(b), gap);
+      return way ? [{ brush: b, to: way.to, by: grown(b, way.to) }] : [];
+    })
+    .sort((a, b) => a.by - b.by);
+  const best = ways[0];
+  if (!best)
+    throw new EditError('leak.noNeighbour', 'No brush beside the hole covers it when drawn out. Fill it with a brush.');
+  return stretchPicked(doc, new Set([best.brush.id]), best.to).doc;
+}
+
+/** What is offered for a leak, the likeliest first. */
+export const LEAK_FIXES = [
+  { label: 'Fill with a brush', apply: fillHole },
+  { label: 'Extend the neighbour to close', apply: extendToClose },
+] as const;
