@@ -13,12 +13,8 @@ import {
   brushPlanes,
   cross,
   dot,
-  firstHit,
-  makeTracer,
   NATURAL_TEXELS_PER_CM,
-  solidAt,
   type MapDocument,
-  type Tracer,
   type Vec3,
 } from '@yesca/core';
 import { goToSpawn } from '../commands/viewing.ts';
@@ -35,6 +31,7 @@ import { allowMaterial, dropMaterial } from './drop-material.ts';
 import { modifiers, type PointerKeys } from './pointer.ts';
 import { thingsAt, type SheetHit } from './sheet-geometry.ts';
 import { useInks } from './inks.ts';
+import { PickTracer } from './pick-tracer.ts';
 import { DENSITY_COLORS } from './page-shader.ts';
 import { EyeBrushes } from './EyeBrushes.tsx';
 import { EyeCamera, type EyeControls } from './EyeCamera.tsx';
@@ -42,12 +39,11 @@ import { RimmedPoints } from './RimmedPoints.tsx';
 import { EyeTexture } from './EyeTexture.tsx';
 import { EyeMarks } from './EyeMarks.tsx';
 
-const tracers = new WeakMap<ReadonlyMap<string, unknown>, Tracer>();
-/** The ray tracer over all brushes of a document. */
-function tracerOf(doc: MapDocument): Tracer {
-  let tracer = tracers.get(doc.brushes);
-  if (!tracer) tracers.set(doc.brushes, (tracer = makeTracer([...doc.brushes.values()])));
-  return tracer;
+const picks = new PickTracer();
+/** What a line of sight meets in a document. */
+function sightIn(doc: MapDocument): PickTracer {
+  picks.update(doc.brushes);
+  return picks;
 }
 
 /** The handles of Reshape as points of a fixed size on screen. */
@@ -299,7 +295,7 @@ function lookAlong(doc: MapDocument, from: Vec3, d: Vec3): { at: Vec3; normal?: 
   const hits: SheetHit[] = [];
   let start = from;
   for (let k = 0; k < 12; k++) {
-    const hit = firstHit(tracerOf(doc), start, d, 200_000);
+    const hit = sightIn(doc).firstHit(start, d, 200_000);
     if (!hit) break;
     if (hit.face >= 0) {
       const at: Vec3 = [start[0] + d[0] * hit.at, start[1] + d[1] * hit.at, start[2] + d[2] * hit.at];
@@ -342,9 +338,9 @@ function EyeNotice({ controls }: { controls: MutableRefObject<EyeControls> }) {
       const camera = controls.current.camera;
       if (!camera) return;
       const at = camera.position.toArray() as Vec3;
-      const inside = solidAt(tracerOf(doc), at);
+      const inside = sightIn(doc).solidAt(at);
       // Sealed in on all six sides by something is inside the map, for a quick look; the live check knows better but later.
-      const out = !inside && doc.rooms.size > 0 && SIX.some((way) => !firstHit(tracerOf(doc), at, way, 200_000));
+      const out = !inside && doc.rooms.size > 0 && SIX.some((way) => !sightIn(doc).firstHit(at, way, 200_000));
       setWhere(inside ? 'solid' : out ? 'outside' : null);
     };
     look();

@@ -136,6 +136,35 @@ export function assertValid(solid: Solid): void {
   if (flaw) throw new BrushError(flaw.code, flaw.message);
 }
 
+const sound = new WeakSet<Brush>();
+
+/** The first flaw of a brush, or null when it is valid. A brush that was found valid is not looked at again. */
+export function brushFlaw(brush: Brush): Flaw | null {
+  if (sound.has(brush)) return null;
+  const flaw = findFlaw(solidOf(brush));
+  if (!flaw) sound.add(brush);
+  return flaw;
+}
+
+const isTranslation = (m: Affine): boolean =>
+  m[0] === 1 && m[5] === 1 && m[10] === 1 && !m[1] && !m[2] && !m[4] && !m[6] && !m[8] && !m[9];
+
+/**
+ * A moved copy of a valid brush is valid as long as it stays in the world, and its axis planes move with it exactly: thousands
+ * of brushes are moved in a blink.
+ */
+export function inherit(moved: Brush, from: Brush, m: Affine): void {
+  if (!isTranslation(m)) return;
+  const planes = planeCache.get(from);
+  if (planes?.every((p) => p.normal.some((c) => Math.abs(c) === 1)))
+    planeCache.set(
+      moved,
+      planes.map(({ normal, distance }) => ({ normal, distance: distance + normal[0] * m[3] + normal[1] * m[7] + normal[2] * m[11] })), // prettier-ignore
+    );
+  const { min, max } = brushBounds(moved);
+  if (sound.has(from) && [...min, ...max].every((c) => Math.abs(c) <= WORLD_LIMIT)) sound.add(moved);
+}
+
 /** A brush moved by an affine map; a mirroring one turns the loops round. Frames are left to `surface/`. */
 export function transformShape(brush: Brush, m: Affine): Brush {
   const flip = determinant(m) < 0;

@@ -1,4 +1,4 @@
-import { assertValid, brushBounds, findFlaw, ROLES, solidOf, type Brush, type Role } from '../brush/index.ts';
+import { brushBounds, brushFlaw, findFlaw, ROLES, solidOf, type Brush, type Role } from '../brush/index.ts';
 import {
   applyAffine,
   boxSize,
@@ -13,7 +13,6 @@ import { newId, type MapDocument } from '../map/index.ts';
 import { transformBrush } from '../surface/index.ts';
 import type { Entity } from '../entity/index.ts';
 import { EditError } from './errors.ts';
-import { guarded } from './guard.ts';
 import { copyGroups, groupChain, inGroup, moveShapes, tidyGroups, wholeGroups } from './groups.ts';
 import { removeOpenings } from './openings.ts';
 import { without } from './remake.ts';
@@ -28,7 +27,8 @@ export interface Picked {
 }
 
 const checked = (brush: Brush): Brush => {
-  guarded(() => assertValid(solidOf(brush)));
+  const flaw = brushFlaw(brush);
+  if (flaw) throw new EditError(flaw.code, flaw.message);
   return brush;
 };
 

@@ -1,5 +1,5 @@
 import { Validator, type Schema } from '@cfworker/json-schema';
-import { findFlaw, ROLES, solidOf, brushPlanes, type Brush } from '../brush/index.ts';
+import { brushFlaw, ROLES, brushPlanes, type Brush } from '../brush/index.ts';
 import { paramFlaw, type Entity } from '../entity/index.ts';
 import { isUsableFrame } from '../surface/index.ts';
 import { MAP_FORMAT, MAP_SCHEMA, MAP_VERSION } from './schema.ts';
@@ -262,7 +262,7 @@ function keyed<T extends { id: string }>(items: readonly T[], where: string): Ma
 }
 
 function checkBrush(brush: Brush, place: string): void {
-  const flaw = findFlaw(solidOf(brush));
+  const flaw = brushFlaw(brush);
   if (flaw) throw new MapFileError(flaw.code, place, `Brush ${brush.id}: ${flaw.message}`);
   const planes = brushPlanes(brush);
   brush.faces.forEach((face, k) => {

@@ -1,5 +1,5 @@
 import type { Brush, Face, Solid, TextureFrame } from '../brush/index.ts';
-import { brushPlanes, transformShape } from '../brush/index.ts';
+import { brushPlanes, transformShape, inherit } from '../brush/index.ts';
 import {
   addScaled,
   cosSin,
@@ -158,9 +158,13 @@ export function flattenFrame(frame: TextureFrame, plane: Plane): TextureFrame {
   return { u: flat(frame.u), v: flat(frame.v) };
 }
 
+let inverted: { m: Affine; inverse: Affine | null } | null = null;
+/** All faces of a move are carried by one map: it is inverted once. */
+const inverseOf = (m: Affine): Affine | null => (inverted?.m === m ? inverted : (inverted = { m, inverse: invertAffine(m) })).inverse; // prettier-ignore
+
 /** The frame with which a face carried by `m` shows the same texel at the same corner: `frame ∘ m⁻¹`. */
 export function carryFrame(frame: TextureFrame, m: Affine): TextureFrame {
-  const inverse = invertAffine(m);
+  const inverse = inverseOf(m);
   if (!inverse) return frame;
   const carry = (r: Row): Row => {
     const at = (i: number) => r[0] * inverse[i]! + r[1] * inverse[4 + i]! + r[2] * inverse[8 + i]!;
@@ -171,8 +175,14 @@ export function carryFrame(frame: TextureFrame, m: Affine): TextureFrame {
 
 /** A frame is usable when its numbers are finite and it does not squash the picture to a line on its plane. */
 export function isUsableFrame(frame: TextureFrame, normal: Vec3): boolean {
-  if (![...frame.u, ...frame.v].every(Number.isFinite)) return false;
-  return Math.abs(dot(cross(rowVec(frame.u), rowVec(frame.v)), normal)) > 1e-9 && length(rowVec(frame.u)) < 1e6;
+  const { u, v } = frame;
+  // A sum is finite only where every number of it is; anything but a number makes it none.
+  if (!Number.isFinite(u[0] + u[1] + u[2] + u[3] + v[0] + v[1] + v[2] + v[3])) return false;
+  const area =
+    (u[1] * v[2] - u[2] * v[1]) * normal[0] +
+    (u[2] * v[0] - u[0] * v[2]) * normal[1] +
+    (u[0] * v[1] - u[1] * v[0]) * normal[2];
+  return Math.abs(area) > 1e-9 && u[0] * u[0] + u[1] * u[1] + u[2] * u[2] < 1e12;
 }
 
 /**
@@ -180,17 +190,20 @@ export function isUsableFrame(frame: TextureFrame, normal: Vec3): boolean {
  * where it then lies (turned away from it, or squashed to a line) is laid naturally.
  */
 export function transformBrush(brush: Brush, m: Affine, carry: boolean): Brush {
-  const moved = transformShape(brush, m);
-  const planes = brushPlanes(moved);
+  const shape = transformShape(brush, m);
+  inherit(shape, brush, m);
+  const planes = brushPlanes(shape);
   const before = brushPlanes(brush);
-  return {
-    ...moved,
-    faces: moved.faces.map((f, i) => {
+  const moved: Brush = {
+    ...shape,
+    faces: shape.faces.map((f, i) => {
       const frame = carry ? carryFrame(f.frame, m) : tiltFrame(f.frame, before[i]!, planes[i]!, false);
       if (isUsableFrame(frame, planes[i]!.normal)) return frame === f.frame ? f : { ...f, frame };
       return { ...f, frame: naturalFrame(planes[i]!) };
     }),
   };
+  inherit(moved, brush, m);
+  return moved;
 }
 
 /** Makes a brush of a solid, each face dressed with a material in world projection. */

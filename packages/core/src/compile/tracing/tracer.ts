@@ -159,8 +159,8 @@ export interface Hit {
   readonly face: number;
 }
 
-/** The first solid a ray meets within `far`, or null. Slower than {@link anyHit}; for rays that ask what they met. */
-export function firstHit(t: Tracer, o: Vec3, d: Vec3, far: number): Hit | null {
+/** The first solid a ray meets within `far`, or null; brushes in `gone` count as not there. Slower than {@link anyHit}; for rays that ask what they met. */
+export function firstHit(t: Tracer, o: Vec3, d: Vec3, far: number, gone?: ReadonlySet<Brush>): Hit | null {
   if (t.brushes.length === 0) return null;
   const { bounds, link, order } = t.bvh;
   let best: Hit | null = null;
@@ -177,6 +177,7 @@ export function firstHit(t: Tracer, o: Vec3, d: Vec3, far: number): Hit | null {
     }
     for (let s = first; s < first + n; s++) {
       const brush = t.brushes[order[s]!]!;
+      if (gone?.has(brush)) continue;
       const hit = enterBrush(brush, o, d, limit);
       if (hit && (best === null || hit.at < limit)) {
         best = hit;
@@ -223,7 +224,7 @@ export function enterBrush(brush: Brush, o: Vec3, d: Vec3, far: number): Hit | n
 }
 
 /** The solid that holds a point deeper than `depth` cm, or null. */
-export function solidAt(t: Tracer, p: Vec3, depth = 0): Brush | null {
+export function solidAt(t: Tracer, p: Vec3, depth = 0, gone?: ReadonlySet<Brush>): Brush | null {
   const { bounds, link, order } = t.bvh;
   const { slabs, planeRange, planes, stack } = t;
   const [x, y, z] = p;
@@ -260,7 +261,8 @@ export function solidAt(t: Tracer, p: Vec3, depth = 0): Brush | null {
         const end = (planeRange[s * 2]! + planeRange[s * 2 + 1]!) * 4;
         for (let k = planeRange[s * 2]! * 4; within && k < end; k += 4)
           within = planes[k]! * x + planes[k + 1]! * y + planes[k + 2]! * z - planes[k + 3]! < -d;
-        if (within) return t.brushes[order[s]!]!;
+        const brush = t.brushes[order[s]!]!;
+        if (within && !gone?.has(brush)) return brush;
       }
     }
     if (top === 0) return null;
