@@ -1,5 +1,6 @@
 import { TextInput, Tooltip } from '@mantine/core';
 import { useRef, useState, type KeyboardEvent, type ReactNode } from 'react';
+import { focusPane } from './focus.ts';
 import { notifyError } from '../state/notify.ts';
 
 interface Props<T extends string | number> {
@@ -45,11 +46,14 @@ export function TypedField<T extends string | number>(props: Props<T>) {
   const key = (event: KeyboardEvent<HTMLInputElement>) => {
     event.stopPropagation();
     // Leaving the field gives the keys back to the tools.
-    if (event.key === 'Enter') event.currentTarget.blur();
-    else if (event.key === 'Escape') {
+    if (event.key === 'Enter') {
+      event.currentTarget.blur();
+      focusPane();
+    } else if (event.key === 'Escape') {
       setText(null);
       dropped.current = true;
       event.currentTarget.blur();
+      focusPane();
     } else if ((event.key === 'ArrowUp' || event.key === 'ArrowDown') && props.onArrow) {
       event.preventDefault();
       props.onArrow((event.key === 'ArrowUp' ? 1 : -1) * (event.shiftKey ? 10 : 1));

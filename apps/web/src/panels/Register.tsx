@@ -10,6 +10,7 @@ import {
 } from '@yesca/core'; // prettier-ignore
 import { layerSelection } from '../commands/shaping.ts';
 import { goTo, goToStorey, recallView, rememberView } from '../commands/viewing.ts';
+import { searchKeys } from '../fields/focus.ts';
 import { useEditor } from '../state/editor.ts';
 import { askName } from './ask-name.tsx';
 import { isSelected, selectOnly, toggleThings, withMembers, type Thing } from '../state/selection.ts';
@@ -216,7 +217,7 @@ export function Register() {
         aria-label="Search the map"
         value={search}
         onChange={(e) => setSearch(e.currentTarget.value)}
-        onKeyDown={(e) => e.stopPropagation()}
+        onKeyDown={searchKeys}
       />
       {hidden > 0 && (
         <UnstyledButton className="row" onClick={() => useHidden.getState().showAll()}>

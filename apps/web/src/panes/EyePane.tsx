@@ -6,21 +6,15 @@ import {
   useRef,
   useState,
   type MutableRefObject,
+  type KeyboardEvent as ReactKeyboardEvent,
   type PointerEvent as ReactPointerEvent,
 } from 'react';
 import { Raycaster, Vector2, Vector3, type PerspectiveCamera } from 'three';
-import {
-  brushPlanes,
-  cross,
-  dot,
-  NATURAL_TEXELS_PER_CM,
-  type MapDocument,
-  type Vec3,
-} from '@yesca/core';
+import { brushPlanes, cross, dot, NATURAL_TEXELS_PER_CM, type MapDocument, type Vec3 } from '@yesca/core';
 import { goToSpawn } from '../commands/viewing.ts';
 import { lastPane } from '../commands/last-pane.ts';
 import { useEditor } from '../state/editor.ts';
-import { selectedBrushes } from '../state/selection.ts';
+import { isEmptySelection, selectedBrushes } from '../state/selection.ts';
 import { pickable, useShown } from '../state/shown.ts';
 import { useView } from '../state/view.ts';
 import { pointerTool } from '../tools/index.ts';
@@ -243,12 +237,34 @@ export function EyePane({ onMenu }: { onMenu?: (p: PanePointer, x: number, y: nu
     };
   }, []);
 
+  /** Arrows look round and, with Shift, move the camera, where nothing is selected that they would nudge. */
+  const key = (event: ReactKeyboardEvent) => {
+    const c = controls.current;
+    const way = { ArrowLeft: [1, 0], ArrowRight: [-1, 0], ArrowUp: [0, 1], ArrowDown: [0, -1] }[event.key];
+    if (!way || !c.camera || event.ctrlKey || event.altKey || event.metaKey || event.target !== box.current) return;
+    if (!isEmptySelection(useEditor.getState().selection)) return;
+    if (event.shiftKey) {
+      c.camera.translateX(-way[0]! * 32);
+      c.camera.translateZ(-way[1]! * 32);
+    } else {
+      c.yaw += way[0]! * 0.12;
+      c.pitch = Math.max(-1.5, Math.min(1.5, c.pitch + way[1]! * 0.08));
+    }
+    aim();
+    event.preventDefault();
+    event.stopPropagation();
+  };
+
   return (
     <div
       ref={box}
       className="pane eye-pane"
       data-pane="eye"
-      tabIndex={-1}
+      tabIndex={0}
+      role="application"
+      aria-label="Eye: with nothing selected arrows look round, with Shift they walk"
+      onFocus={() => (lastPane.kind = 'eye')}
+      onKeyDown={key}
       onPointerDown={down}
       onPointerMove={move}
       onPointerUp={up}

@@ -1,9 +1,11 @@
 import './pane.css';
 import { useElementSize, useMergedRef } from '@mantine/hooks';
-import { useEffect, useMemo, useRef, type PointerEvent as ReactPointerEvent } from 'react';
+import { useEffect, useMemo, useRef, useState, type KeyboardEvent as ReactKeyboardEvent, type PointerEvent as ReactPointerEvent } from 'react'; // prettier-ignore
+import type { Vec3 } from '@yesca/core';
 import { Stage } from 'react-konva';
 import { lastPane } from '../commands/last-pane.ts';
 import { useEditor } from '../state/editor.ts';
+import { isEmptySelection } from '../state/selection.ts';
 import { pickable } from '../state/shown.ts';
 import { setPointed, useView } from '../state/view.ts';
 import { pointerTool } from '../tools/index.ts';
@@ -11,7 +13,7 @@ import type { PanePointer } from '../tools/tool.ts';
 import { sectionGrips } from './draw-overlay.ts';
 import { allowMaterial, dropMaterial } from './drop-material.ts';
 import { modifiers, type PointerKeys } from './pointer.ts';
-import { sheetView, slid, snapPoint, snapTo, toScreen, toWorld, workingPoint, zoomAt, type SheetKind } from './projection.ts'; // prettier-ignore
+import { acrossOf, sheetView, slid, upOf, snapPoint, snapTo, toScreen, toWorld, workingPoint, zoomAt, type SheetKind } from './projection.ts'; // prettier-ignore
 import { hitSheet } from './sheet-geometry.ts';
 import { SheetLayers } from './SheetLayers.tsx';
 
@@ -95,7 +97,45 @@ export function SheetPane({
     return near(grips.knob, 8) ? 'turn' : grips.ends.some((e) => near(e, 12)) ? 'line' : null;
   };
 
+  /** Where the keyboard points; null until an arrow was pressed, and again when the pointer is used. */
+  const [crosshair, setCrosshair] = useState<Vec3 | null>(null);
+  const keysAt = (at: Vec3): PointerKeys => {
+    const bounds = ref.current!.getBoundingClientRect();
+    const [x, y] = toScreen(viewNow(), at);
+    return { clientX: bounds.left + x, clientY: bounds.top + y, shiftKey: false, ctrlKey: false, metaKey: false, altKey: false }; // prettier-ignore
+  };
+  /** Arrows move a crosshair where nothing is selected that they would nudge; Enter clicks there, a number begins there. */
+  const key = (event: ReactKeyboardEvent) => {
+    if (event.ctrlKey || event.metaKey || event.altKey || event.target !== ref.current) return;
+    const v = viewNow();
+    const { tool, snap } = useView.getState();
+    const { doc, selection, overlay } = useEditor.getState();
+    const way = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, 1], ArrowDown: [0, -1] }[event.key];
+    const here = crosshair ?? snapPoint(workingPoint(kind, useView.getState()), snap ? doc.settings.grid : null);
+    if (way && (tool !== 'pick' || isEmptySelection(selection)) && !overlay.typed) {
+      const by = doc.settings.grid * (event.shiftKey ? 8 : 1);
+      const to = here.map((c, i) => c + v.right[i]! * way[0]! * by + v.up[i]! * way[1]! * by) as unknown as Vec3;
+      const [x, y] = toScreen(v, to);
+      // It stays in sight: the paper slides along.
+      if (x < 20 || y < 20 || x > width - 20 || y > height - 20) useView.getState().set({ centre: slid(v, -way[0]! * by * v.zoom, way[1]! * by * v.zoom) }); // prettier-ignore
+      setCrosshair(to);
+      lastPane.kind = kind;
+      lastPane.at = to;
+      pointerTool().move(pointerAt(keysAt(to)));
+    } else if (event.key === 'Enter' && crosshair) {
+      const p = pointerAt(keysAt(crosshair));
+      pointerTool().down(p);
+      pointerTool().up(p);
+    } else if (/^[0-9]$/.test(event.key) && pointerTool().start) {
+      pointerTool().start!(pointerAt(keysAt(here)));
+      pointerTool().type?.(event.key);
+    } else return;
+    event.preventDefault();
+    event.stopPropagation();
+  };
+
   const down = (event: ReactPointerEvent) => {
+    setCrosshair(null);
     lastPane.kind = kind;
     ref.current!.focus({ preventScroll: true });
     if (event.button === 1 || (event.button === 0 && spaceHeld))
@@ -188,7 +228,11 @@ export function SheetPane({
       ref={merged}
       className="pane sheet-pane"
       data-pane={kind}
-      tabIndex={-1}
+      tabIndex={0}
+      role="application"
+      aria-label={`${kind === 'plan' ? 'Plan' : 'Section'}: arrows move a crosshair, Enter clicks there, numbers type sizes`}
+      onKeyDown={key}
+      onFocus={() => (lastPane.kind = kind)}
       data-view={JSON.stringify({ centre: view.centre, zoom: view.zoom })}
       onPointerDown={down}
       onPointerMove={move}
@@ -197,12 +241,22 @@ export function SheetPane({
       onDrop={(event) => dropMaterial(event, pointerAt(event))}
       onContextMenu={(event) => {
         event.preventDefault();
-        onMenu?.(pointerAt(event), event.clientX, event.clientY);
+        // The context-menu key has no pointer: it means the crosshair, or the middle.
+        const byKey = event.button !== 2;
+        const at = byKey ? keysAt(crosshair ?? workingPoint(kind, useView.getState())) : event;
+        onMenu?.(pointerAt(at), at.clientX, at.clientY);
       }}
     >
       <Stage width={width} height={height} listening={false}>
         <SheetLayers view={view} />
       </Stage>
+      {crosshair && (
+        <div className="crosshair" style={{ left: toScreen(view, crosshair)[0], top: toScreen(view, crosshair)[1] }}>
+          <span className="mono" aria-live="polite">
+            {Math.round(acrossOf(view, crosshair))} {Math.round(upOf(view, crosshair))}
+          </span>
+        </div>
+      )}
       <span className="pane-name">
         {kind === 'plan'
           ? `Plan · cut at ${Math.round(level + cutHeight)}`

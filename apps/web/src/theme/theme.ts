@@ -56,6 +56,8 @@ export const theme = createTheme({
     Select: { defaultProps: { size: 'xs' } },
     Button: { defaultProps: { size: 'xs' } },
     Menu: { defaultProps: { shadow: 'sm' } },
+    Modal: { defaultProps: { closeButtonProps: { 'aria-label': 'Close' } } },
+    Drawer: { defaultProps: { closeButtonProps: { 'aria-label': 'Close' } } },
   },
 });
 

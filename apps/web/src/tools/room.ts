@@ -202,6 +202,17 @@ export const roomTool: Tool = {
     }
     return true;
   },
+  start: (p) => {
+    if (p.pane !== 'plan' || state.name === 'ready') return;
+    roomTool.cancel();
+    roomId = newId();
+    host = hostAt(p);
+    const size: Point2 = host ? [64, 64] : [512, 384];
+    const height = useView.getState().roomHeight;
+    const at: Point2 = [p.snapped[0], p.snapped[1]];
+    state = { name: 'ready', corner: host ? at : beside(at, size), size, height, typed: '', press: null };
+    show(rectangle(state.corner, size), height, '');
+  },
   type: (text) => {
     if (state.name !== 'ready') return false;
     const typed = typedOn(state.typed, text);

@@ -35,6 +35,8 @@ export interface Tool {
   readonly cancel: () => boolean;
   /** Enter: commits what is shown. Gives false when there was nothing. */
   readonly commit: () => boolean;
+  /** Begins at a place, without a pointer, what then takes typed numbers. Absent: nothing of this tool does. */
+  readonly start?: (p: PanePointer) => void;
   /** Numbers typed during a gesture. Gives false when no gesture takes them. */
   readonly type?: (text: string) => boolean;
   readonly cursor: (p: PanePointer) => string;

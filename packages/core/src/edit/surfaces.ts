@@ -54,7 +54,7 @@ export function alignFaces(
   const frames = new Map<number, TextureFrame>();
   for (const piece of sheetsOf(faces, asPiece)) {
     const root = faces[piece.root]!;
-    const next = realigned(root, what, facts, (frame) => covered(faces, piece, frame), useOf(doc, root.brush));
+    const next = realigned(root, what, facts, (frame) => covered(faces, piece, frame), purposeOf(doc, root.brush));
     for (const [i, frame] of layPiece(faces, piece, next)) frames.set(i, frame);
   }
   return putFrames(doc, faces, frames);
@@ -116,7 +116,7 @@ function realigned(
 }
 
 /** What a brush is called, by itself and by its groups: what it is used for. */
-const useOf = (doc: MapDocument, brush: Brush): string =>
+const purposeOf = (doc: MapDocument, brush: Brush): string =>
   [brush.name, ...groupChain(doc, brush.group).map((g) => doc.groups.get(g)?.name)].filter(Boolean).join(' ');
 
 function regionFor(regions: readonly Region[], name: string | undefined, { min, max }: TexelBox, use: string) {
@@ -137,7 +137,7 @@ export function regionsFor(doc: MapDocument, ref: FaceRef, facts: MaterialLookup
     facts(face!.face.material)?.regions ?? [],
     max[0] - min[0],
     max[1] - min[1],
-    useOf(doc, face!.brush),
+    purposeOf(doc, face!.brush),
   );
 }
 

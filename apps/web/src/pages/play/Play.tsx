@@ -195,7 +195,6 @@ function Walk({
     const chosen = spawns.find((e) => e.id === id);
     if (!chosen) return;
     useView.getState().set({ playSpawn: chosen.id });
-    controls.current.yaw = chosen.turn;
     setSpawn({ at: chosen.at, yaw: chosen.turn, spawn: chosen.id });
   };
   const controls = useRef<Controls>({ keys: new Set(), yaw: spawn.yaw, pitch: 0, walking: false });
@@ -343,7 +342,10 @@ function LevelScene({
   useFrame((_, delta) => {
     const c = controls.current;
     const { keys } = c;
-    player.current ??= startPlayer(start.at, c.yaw);
+    if (!player.current) {
+      c.yaw = start.yaw;
+      player.current = startPlayer(start.at, c.yaw);
+    }
     const turn = Number(keys.has('ArrowLeft')) - Number(keys.has('ArrowRight'));
     const tilt = Number(keys.has('ArrowUp')) - Number(keys.has('ArrowDown'));
     c.yaw += turn * 120 * Math.min(delta, 0.1);

@@ -134,7 +134,7 @@ function Panes({ open }: { open: (p: PanePointer, x: number, y: number) => void 
     <Panel key="sheet" id="sheet" minSize="20%" defaultSize="50%">
       <PanelGroup orientation="vertical" {...rows}>
         {upper}
-        <Separator className="divider divider-h" />
+        <Separator className="divider divider-h" aria-label="Between Plan and Section: arrows move it" />
         {lower}
       </PanelGroup>
     </Panel>
@@ -150,7 +150,7 @@ function Panes({ open }: { open: (p: PanePointer, x: number, y: number) => void 
   return (
     <PanelGroup orientation="horizontal" {...columns}>
       {left}
-      <Separator className="divider divider-v" />
+      <Separator className="divider divider-v" aria-label="Between the Sheet and the Eye: arrows move it" />
       {right}
     </PanelGroup>
   );

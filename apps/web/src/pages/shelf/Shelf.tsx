@@ -52,6 +52,7 @@ export function Shelf() {
             aria-label="Search maps"
             value={search}
             onChange={(e) => setSearch(e.currentTarget.value)}
+            onKeyDown={(e) => e.key === 'Escape' && e.currentTarget.blur()}
           />
           <Select
             aria-label="Sort maps"

@@ -7,6 +7,7 @@ import { useNavigate } from 'react-router';
 import { materialCounts } from '@yesca/core';
 import { useMaterials, usePacks } from '../../api/hooks.ts';
 import { replaceThroughMap, selectWithMaterial } from '../../commands/surfaces.ts';
+import { searchKeys } from '../../fields/focus.ts';
 import { useEditor } from '../../state/editor.ts';
 import { useLibrary } from '../../state/library.ts';
 import { useView } from '../../state/view.ts';
@@ -55,7 +56,7 @@ export function MaterialLibrary({
           aria-label="Search materials"
           value={query.text}
           onChange={(e) => change({ text: e.currentTarget.value })}
-          onKeyDown={(e) => e.stopPropagation()}
+          onKeyDown={searchKeys}
           rightSection={
             query.text && (
               <ActionIcon size="xs" aria-label="Clear the search" onClick={() => change({ text: '' })}>
