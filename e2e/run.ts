@@ -4,7 +4,7 @@ import { runAll } from './harness.ts';
 import { revisions } from './revisions.ts';
 import { drawing, faces, rooms } from './shaping.ts';
 import { largeLibrary, pictures, surfaces } from './surfaces.ts';
-import { keyboard, leaving, powerCut, savingBack, shelf } from './shelf.ts';
+import { keyboard, leaving, powerCut, byKeyboard, deletedElsewhere, savingBack, shelf } from './shelf.ts';
 
 const all = [
   shelf,
@@ -20,6 +20,8 @@ const all = [
   largeLibrary,
   keyboard,
   savingBack,
+  deletedElsewhere,
+  byKeyboard,
   leaving,
   powerCut,
 ];

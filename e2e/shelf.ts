@@ -1,8 +1,9 @@
 import assert from 'node:assert/strict';
+import type { MapBody } from '@yesca/contract';
 import { parseMap } from '@yesca/core';
-import { openPage, sleep } from './browser.ts';
+import { sleep } from './browser.ts';
 import { faintTexts } from './contrast.ts';
-import { startServer, type Test } from './harness.ts';
+import { startServer, type Test, type World } from './harness.ts';
 import { Workshop } from './workshop.ts';
 
 export const shelf: Test = [
@@ -104,23 +105,121 @@ export const keyboard: Test = [
   },
 ];
 
+/** Two tabs of one map, each with an edit of its own; the second to save learns that it was late. */
+async function twoTabs(world: World, mine: string): Promise<Workshop> {
+  const w = await Workshop.newMap(world, 'One sealed room');
+  const body = (await (await fetch(`${world.base}/api/maps/${w.mapId}`)).json()) as MapBody;
+  const spawn = [...parseMap(body.document).entities.values()].find((e) => e.kind === 'spawn')!;
+  // The other one moves the spawn.
+  const moved = { ...spawn, at: [spawn.at[0] + 32, spawn.at[1], spawn.at[2]] };
+  const answer = await fetch(`${world.base}/api/maps/${w.mapId}/changes`, {
+    method: 'POST',
+    headers: { 'content-type': 'application/json' },
+    body: JSON.stringify({ baseVersion: body.version, items: [{ in: 'entities', id: spawn.id, item: moved }] }),
+  });
+  assert.equal(answer.status, 200);
+  await w.keys(mine);
+  await w.page.waitForSelector('[data-testid=conflict]', { timeout: 8000 });
+  return w;
+}
+const press = async (w: Workshop, label: string) =>
+  (await w.page.waitForSelector(`button::-p-text(${label})`))!.click();
+const stored = async (world: World, id: string) =>
+  parseMap(((await (await fetch(`${world.base}/api/maps/${id}`)).json()) as MapBody).document);
+
 export const savingBack: Test = [
-  'a save from elsewhere is not overwritten, and the screen says so',
+  'a save from elsewhere is not overwritten: both are seen, merged, copied or taken',
+  async (world) => {
+    // Mine makes the grid coarser, theirs moved the spawn: merged, both hold.
+    const w = await twoTabs(world, 'Alt+g');
+    const before = await stored(world, w.mapId);
+    await press(w, 'See both on the Plan');
+    await w.page.waitForSelector('[data-testid=comparison]');
+    await w.page.keyboard.press('Escape');
+    await w.page.waitForSelector('[role=dialog]', { hidden: true });
+    await press(w, 'Merge');
+    await w.page.waitForSelector('[data-testid=conflict-merge]');
+    await press(w, 'Take the merged map');
+    await w.saved();
+    const merged = await stored(world, w.mapId);
+    assert.equal(merged.settings.grid, 32);
+    assert.deepEqual([...merged.entities.values()], [...before.entities.values()]);
+    assert.equal(await w.page.$('[data-testid=conflict]'), null);
+
+    // Taken theirs, mine comes back with undo and is saved then.
+    const second = await twoTabs(world, 'Alt+g');
+    await press(second, 'Take theirs');
+    await second.saved();
+    assert.equal((await stored(world, second.mapId)).settings.grid, 16);
+    await second.keys('Control+z');
+    await second.saved();
+    assert.equal((await stored(world, second.mapId)).settings.grid, 32);
+
+    // Kept as a copy, theirs stays as it is and mine goes on beside it.
+    const third = await twoTabs(world, 'Alt+g');
+    const old = third.mapId;
+    await press(third, 'Keep mine as a copy');
+    await third.page.waitForFunction((id) => !location.pathname.includes(id), { timeout: 8000 }, old);
+    const copy = /maps\/([\w-]+)/.exec(third.page.url())![1]!;
+    assert.equal((await stored(world, copy)).settings.grid, 32);
+    assert.equal((await stored(world, old)).settings.grid, 16);
+  },
+];
+
+export const deletedElsewhere: Test = [
+  'a map that was deleted elsewhere is brought back with what was done here',
   async (world) => {
     const w = await Workshop.newMap(world, 'One sealed room');
-    const other = await openPage(world.browser, w.page.url());
-    await sleep(800);
-    await other.page.bringToFront();
-    await other.page.keyboard.down('Shift');
-    await other.page.keyboard.press('G');
-    await other.page.keyboard.up('Shift');
-    await sleep(1500);
-    await w.page.bringToFront();
+    assert.equal((await fetch(`${world.base}/api/maps/${w.mapId}`, { method: 'DELETE' })).status, 200);
     await w.keys('Alt+g');
-    await w.page.waitForFunction(
-      () => document.querySelector('[data-testid=save-state]')?.textContent === 'Changed elsewhere',
-      { timeout: 8000 },
+    await w.page.waitForSelector('[data-testid=conflict]', { timeout: 8000 });
+    await press(w, 'Bring it back');
+    await w.saved();
+    assert.equal((await stored(world, w.mapId)).settings.grid, 32);
+  },
+];
+
+export const byKeyboard: Test = [
+  'by keyboard alone: a room, a spawn, a light, built and played',
+  async (world) => {
+    const w = await Workshop.newMap(world, 'Empty sheet');
+    const { keyboard } = w.page;
+    const keys = async (...all: string[]) => {
+      for (const key of all) await keyboard.press(key as 'Enter');
+    };
+    await w.page.evaluate(() => (document.activeElement as HTMLElement | null)?.blur());
+    // The panes are tab stops.
+    for (let k = 0; k < 60; k++) {
+      await keyboard.press('Tab');
+      if (await w.page.evaluate(() => document.activeElement?.getAttribute('data-pane') === 'plan')) break;
+    }
+    assert.equal(await w.page.evaluate(() => document.activeElement?.getAttribute('data-pane')), 'plan');
+    await keys('r', 'ArrowLeft', 'ArrowRight');
+    await keyboard.type('512 384 272');
+    await keys('Enter', 'l');
+    for (let k = 0; k < 6; k++) await keys('ArrowRight', 'ArrowUp');
+    await keys('Enter');
+    await w.page.evaluate(() => document.querySelector<HTMLElement>('[data-pane=plan]')!.focus());
+    await w.saved();
+    await keyboard.press('Escape');
+    // The kind of thing is chosen in the tool's options, which are reached by Tab as everything is.
+    await (await w.page.waitForSelector('input[type=radio][value=pointLight]'))!.focus();
+    await keyboard.press('Space');
+    await w.page.evaluate(() => document.querySelector<HTMLElement>('[data-pane=plan]')!.focus());
+    for (let k = 0; k < 4; k++) await keys('ArrowRight');
+    await keys('Enter');
+    await w.saved();
+    const doc = await stored(world, w.mapId);
+    assert.deepEqual(
+      [doc.rooms.size, [...doc.entities.values()].map((e) => e.kind).sort()],
+      [1, ['pointLight', 'spawn']],
     );
+    await keyboard.down('Control');
+    await keyboard.press('b');
+    await keyboard.up('Control');
+    await w.page.waitForSelector('[data-testid=hud][data-at]', { timeout: 30_000 });
+    assert.match(await w.page.$eval('[data-testid=hud]', (e) => e.textContent ?? ''), /sketch build/);
+    assert.equal(await w.page.$('.play-trouble'), null);
   },
 ];
 

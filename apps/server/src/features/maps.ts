@@ -35,7 +35,7 @@ export function mapRoutes(app: FastifyInstance, context: Context): void {
     document: await saves.text(row),
   });
 
-  app.post('/api/maps', async (request, reply) => {
+  app.post('/api/maps', { bodyLimit: MAP_BODY }, async (request, reply) => {
     const { projectId, name, template, document } = await validated(CreateMap, request.body);
     await requireProject(context, projectId);
     const text = document ?? writeMap((TEMPLATES.find((t) => t.key === template) ?? TEMPLATES[0]!).make(name));

@@ -137,9 +137,18 @@ function beginOf(level: Level, search: URLSearchParams): Begin {
 function cannotMove(level: Level, at: Vec3): string | null {
   const collision = makeCollision(level);
   const feet: Vec3 = [at[0], at[1], at[2] + 1];
-  if (!fitsIn(collision, feet, true))
+  // Who begins a little in a wall is pushed out of it: what counts is whether walking leads anywhere.
+  const getsAway = Array.from({ length: 8 }, (_, k) => k * 45).some((yaw) => {
+    let s = startPlayer(at, yaw);
+    for (let i = 0; i < 60; i++) s = stepPlayer(collision, s, { forward: 1, right: 0, jump: false, crouch: false, yaw, pitch: 0 }, TIME_STEP); // prettier-ignore
+    return Math.hypot(s.at[0] - at[0], s.at[1] - at[1]) > 30;
+  });
+  if (!getsAway && !fitsIn(collision, feet, true))
     return 'You begin inside a solid, and cannot move from there. Move the spawn into the open, or play from another place.';
-  if (!fitsIn(collision, feet, false)) return 'It is too low here to stand: crouch (C) to get out, or move the spawn.';
+  if (!getsAway)
+    return 'There is no room to walk where you begin. Move the spawn to a freer place, or play from another one.';
+  if (fitsIn(collision, feet, true) && !fitsIn(collision, feet, false))
+    return 'It is too low here to stand: crouch (C) to get out, or move the spawn.';
   if (level.meta.sealed && levelCell(level, [at[0], at[1], at[2] + 50]) < 0)
     return 'You begin outside the map, in the void. Move the spawn into a room, or play from another place.';
   return null;
