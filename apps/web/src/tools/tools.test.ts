@@ -1,4 +1,5 @@
 /** @jest-environment jsdom */
+import { jest } from '@jest/globals';
 import { addBrushes, addRoom, brushBounds, brushPlanes, emptyMap, placeEntity } from '@yesca/core';
 import { handleAt } from '../panes/draw-overlay.ts';
 import { toWorld } from '../panes/projection.ts';
@@ -36,6 +37,21 @@ describe('Pick', () => {
     expect(ids()).toEqual(['under']);
     click(30, 31);
     expect(ids()).toEqual(['a']);
+  });
+
+  test('a click elsewhere, or after a while, begins with what is in front again', () => {
+    const now = jest.spyOn(Date, 'now').mockReturnValue(1e6);
+    editor().load('map', 1, addBrushes(start(), [crate('under', [0, 0, -64])]));
+    click(30, 31);
+    click(40, 40);
+    expect(ids()).toEqual(['a']);
+    now.mockReturnValue(1e6 + 60_000);
+    click(40, 40);
+    expect(ids()).toEqual(['a']);
+    now.mockReturnValue(1e6 + 60_200);
+    click(40, 40);
+    expect(ids()).toEqual(['under']);
+    now.mockRestore();
   });
 
   test('dragging the body moves on the grid as one step, shown while dragging', () => {

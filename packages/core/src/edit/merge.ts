@@ -1,5 +1,6 @@
 import { COLLECTIONS, type Collection, type MapDocument, type MapSettings } from '../map/index.ts';
 import { rootGroup } from './groups.ts';
+import { remakeAround } from './remake.ts';
 
 type Item = { readonly id: string };
 type Side = 'mine' | 'theirs';
@@ -71,6 +72,7 @@ export function mergeMaps(
   }
   const out = Object.fromEntries(COLLECTIONS.map((c) => [c, new Map(base[c] as ReadonlyMap<string, unknown>)]));
   const conflicts: Conflict[] = [];
+  const roomsBy: Record<Side, string[]> = { mine: [], theirs: [] };
   for (const [key, items] of units) {
     const touchedBy = (side: 'm' | 't') => items.some((x) => !same(x.b, x[side]));
     const both = touchedBy('m') && touchedBy('t') && items.some((x) => !same(x.m, x.t));
@@ -82,6 +84,10 @@ export function mergeMaps(
     const clash = both && items.some((x) => !same(x.b, x.m) && !same(x.b, x.t) && !same(x.m, x.t));
     const entangled = both && !clash && key.startsWith('room ');
     if (clash || entangled) conflicts.push({ key, label: labelOf(key, [mine, theirs, base]), mine: how('m'), theirs: how('t') }); // prettier-ignore
+    if (key.startsWith('room ')) {
+      const [m, t] = [touchedBy('m'), touchedBy('t')];
+      roomsBy[m && (!t || choices.get(key) === 'mine') ? 'mine' : 'theirs'].push(key.slice('room '.length));
+    }
     for (const x of items) {
       const taken = clash || entangled ? ((choices.get(key) ?? 'theirs') === 'mine' ? x.m : x.t) : same(x.b, x.m) ? x.t : x.m; // prettier-ignore
       if (taken) out[x.in]!.set(x.id, taken);
@@ -102,7 +108,10 @@ export function mergeMaps(
   if (base.name !== mine.name && base.name !== theirs.name && mine.name !== theirs.name)
     conflicts.push({ key: 'name', label: 'Name of the map', mine: 'changed', theirs: 'changed' });
   const doc = { ...theirs, ...out, name, settings } as unknown as MapDocument;
-  const dropped = [...doc.openings.values()].filter((o) => !o.rooms.every((r) => doc.rooms.has(r))).map((o) => o.id);
-  dropped.forEach((id) => (doc.openings as Map<string, unknown>).delete(id));
-  return { doc, conflicts, dropped };
+  const dropped = [...doc.openings.values()].filter((o) => !o.rooms.every((r) => doc.rooms.has(r)));
+  dropped.forEach((o) => (doc.openings as Map<string, unknown>).delete(o.id));
+  // Rooms of one beside rooms of the other share walls that neither of them made.
+  const beside = roomsBy.mine.length && roomsBy.theirs.length ? [...roomsBy.mine, ...roomsBy.theirs] : [];
+  const anew = [...new Set([...beside, ...dropped.flatMap((o) => o.rooms)])].filter((id) => doc.rooms.has(id));
+  return { doc: anew.length ? remakeAround(doc, anew) : doc, conflicts, dropped: dropped.map((o) => o.id) };
 }

@@ -9,7 +9,7 @@ import {
   type Brush,
 } from '../brush/index.ts';
 import { emptyMap, parseMap, writeMap, type MapDocument } from '../map/index.ts';
-import { rotation, shear, translation, type Vec3 } from '../math/index.ts';
+import { boxOf, rotation, shear, translation, type Vec3 } from '../math/index.ts';
 import { dressSolid, texelAt } from '../surface/index.ts';
 import { oneRoom } from '../testing/rooms.ts';
 import { alignPicked, distributePicked, guidesFor, repeatAlong, repeatAround, replaceWith } from './arranging.ts';
@@ -40,6 +40,18 @@ describe('cut', () => {
     expect([both.brushes.size, total(both.doc), valid(both.doc)]).toEqual([2, 400 * 32 * 300, true]);
     expect(total(cutBrushes(map(wall), ids('wall'), plane, 'front').doc)).toBe(300 * 32 * 300);
     expect(total(cutBrushes(map(wall), ids('wall'), plane, 'back').doc)).toBe(100 * 32 * 300);
+  });
+  test('fresh faces show what the brush shows, or the material chosen for them', () => {
+    const shown = (doc: MapDocument) => [...doc.brushes.values()].map((b) => b.faces.filter((f) => f.material === 'plaster').length); // prettier-ignore
+    expect(shown(cutBrushes(map(wall), ids('wall'), plane, 'both').doc)).toEqual([0, 0]);
+    expect(shown(cutBrushes(map(wall), ids('wall'), plane, 'both', 'plaster').doc)).toEqual([1, 1]);
+    const hole = box('w', [150, -50, 100], [250, 50, 220]);
+    const fresh = subtractBrushes(map(wall, hole), ids('w'), undefined, false, 'plaster').doc;
+    const boxes = [...fresh.brushes.values()].flatMap((b) => b.faces.map((f) => ({ material: f.material, box: boxOf(f.loop.map((k) => b.vertices[k]!)) }))); // prettier-ignore
+    const at = (p: Vec3) => boxes.filter((f) => p.every((x, k) => f.box.min[k]! <= x && x <= f.box.max[k]!)).map((f) => f.material); // prettier-ignore
+    // The four sides of the opening, and both faces of the wall beside it.
+    for (const p of [[150, 16, 160], [250, 16, 160], [200, 16, 100], [200, 16, 220]] as Vec3[]) expect(at(p)).toEqual(['plaster']); // prettier-ignore
+    for (const p of [[60, 0, 160], [60, 32, 160]] as Vec3[]) expect(at(p)).toEqual(['brick']);
   });
   test('leaves what it misses whole and selected, drops what is on the unwanted side, and says when it hits nothing', () => {
     const doc = map(wall, box('east', [500, 0, 0], [600, 32, 300]));

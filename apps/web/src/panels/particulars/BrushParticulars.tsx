@@ -199,16 +199,16 @@ function Operations({ box }: { box: boolean }) {
         <Group gap={4} align="flex-end" wrap="nowrap">
           <LengthField
             label="Shell"
-            tip="Thickness of the walls when made hollow"
+            tip="Thickness of the walls that Shell leaves"
             value={thickness}
             onChange={setThickness}
           />
-          <Tooltip label="Hollow it: walls inside its faces — Shift O">
+          <Tooltip label="Shell inside its faces — Shift O">
             <ActionIcon variant="default" aria-label="Shell inside" onClick={() => shellSelection(thickness, 'inside')}>
               <IconBoxMargin size={16} stroke={1.5} />
             </ActionIcon>
           </Tooltip>
-          <Tooltip label="Wrap it: walls outside its faces — Alt O">
+          <Tooltip label="Shell outside its faces — Alt O">
             <ActionIcon
               variant="default"
               aria-label="Shell outside"
