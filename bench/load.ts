@@ -1,5 +1,5 @@
 /**
- * The server under load and under attack, as it is built: `npx tsx bench/load.ts [editors|fuzz|memory|start]`. Prints a table
+ * The server under load and under attack, as it is built: `npx tsx bench/load.ts [start|editors|fuzz|memory|cuts]`. Prints a table
  * for docs/reliability.md. Everything goes to a server of its own on loopback, on a data folder of its own.
  */
 import { spawn, type ChildProcess } from 'node:child_process';
@@ -249,7 +249,15 @@ async function firstStart(): Promise<void> {
   await server.stop();
 }
 
-const parts = { start: firstStart, editors, fuzz, memory };
+/** The test of power cuts, with more of them than `npm test` has time for. */
+async function cuts(): Promise<void> {
+  const CUTS = process.env.CUTS ?? '100';
+  const child = spawn(process.execPath, ['--experimental-vm-modules', join(root, 'node_modules/jest/bin/jest.js'), 'power-cut'], { cwd: root, env: { ...process.env, CUTS }, stdio: ['ignore', 'ignore', 'inherit'] }); // prettier-ignore
+  const code = await new Promise((done) => child.once('exit', done));
+  note(`${CUTS} power cuts while saving: lost what was answered, or did not start`, code === 0 ? '0' : 'some', '0');
+}
+
+const parts = { start: firstStart, editors, fuzz, memory, cuts };
 for (const [name, part] of Object.entries(parts)) if (name.includes(process.argv[2] ?? '')) await part();
 console.log('| what | figure | wanted |\n|---|---|---|');
 for (const r of rows) console.log(`| ${r.join(' | ')} |`);

@@ -1,7 +1,8 @@
 /** `npm run screenshots`: takes docs/screenshots/ anew from the demo data, at 1280 × 800. `npm run screenshots -- 'cut|build'` only those whose name matches. */
 import { fileURLToPath } from 'node:url';
 import type { Page } from 'puppeteer-core';
-import type { ProjectCard } from '@yesca/contract';
+import type { MapBody, ProjectCard } from '@yesca/contract';
+import { parseMap, type Vec3 } from '@yesca/core';
 import { openBrowser, sleep } from './browser.ts';
 import { startServer } from './harness.ts';
 import { sheetPoint, Workshop } from './workshop.ts';
@@ -149,6 +150,25 @@ const pictures: Record<string, { page: string; prepare: (w: Workshop) => Promise
       await w.press('Revisions');
       await sleep(900);
       await w.page.click('.revisions-list .row:last-child');
+      await sleep(1500);
+    },
+  },
+  conflict: {
+    page: 'shape',
+    prepare: async (w) => {
+      // Somebody else raises the lamp over the pier; here the same lamp is moved aside, and a pier.
+      const address = `${server.base}/api/maps/${/maps\/([^/]+)/.exec(w.page.url())![1]}`;
+      const { version, document } = (await (await fetch(address)).json()) as MapBody;
+      const lamp = [...parseMap(document).entities.values()].find((e) => e.kind === 'pointLight')!;
+      const [x, y, z] = lamp.at;
+      const change = (at: Vec3) => ({ in: 'entities' as const, id: lamp.id, item: { ...lamp, at } });
+      await fetch(`${address}/changes`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ baseVersion: version, items: [change([x, y, z + 32])] }) }); // prettier-ignore
+      await nearer(w, x, y, 2);
+      await w.click('plan', x, y);
+      await w.keys('ArrowLeft', 'ArrowLeft');
+      await w.page.waitForSelector('[data-testid=conflict]');
+      await sleep(1500);
+      await w.press('Merge');
       await sleep(1500);
     },
   },
