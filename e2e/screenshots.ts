@@ -169,6 +169,7 @@ const pictures: Record<string, { page: string; prepare: (w: Workshop) => Promise
       await w.page.waitForSelector('[data-testid=conflict]');
       await sleep(1500);
       await w.press('Merge');
+      await w.page.mouse.move(900, 130);
       await sleep(1500);
     },
   },

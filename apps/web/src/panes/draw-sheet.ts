@@ -10,7 +10,7 @@ import {
   openingHole,
   openingName,
   pointOnSide,
-  roomBounds,
+  boxOfRoom,
   sideOf,
   waitingOpenings,
 } from '@yesca/core';
@@ -150,7 +150,7 @@ export function drawRoomNames(ctx: Ctx, doc: MapDocument, view: SheetView, inks:
   ctx.fillStyle = inks.soft;
   for (const room of doc.rooms.values()) {
     if (room.floor > level + 150 || room.ceiling < level + 50) continue;
-    const { min, max } = roomBounds(room);
+    const { min, max } = boxOfRoom(room);
     const [x, y] = toScreen(view, [(min[0] + max[0]) / 2, (min[1] + max[1]) / 2, 0]);
     const [w, h] = [(max[0] - min[0]) * view.zoom, (max[1] - min[1]) * view.zoom];
     const width = ctx.measureText(room.name).width + 6;

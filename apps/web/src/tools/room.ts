@@ -3,7 +3,7 @@ import {
   addRoom,
   insideOutline,
   newId,
-  roomBounds,
+  boxOfRoom,
   type MapDocument,
   type Point2,
   type Room,
@@ -100,7 +100,7 @@ function beside([x, y]: Point2, [w, d]: Point2): Point2 {
   const { wall, level, roomHeight } = useView.getState();
   let at: [number, number] = [x, y];
   for (const room of editor().doc.rooms.values()) {
-    const { min, max } = roomBounds(room);
+    const { min, max } = boxOfRoom(room);
     const gap = Math.max(wall, room.wall);
     if (max[2] <= level || min[2] >= level + roomHeight) continue;
     if (at[0] >= max[0] || at[0] + w <= min[0] || at[1] >= max[1] || at[1] + d <= min[1]) continue;
@@ -198,7 +198,7 @@ export const roomTool: Tool = {
     if (editor().run('Room', command(rectangle(corner, size), height))) {
       editor().select(selectOnly([{ type: 'room', id: host ?? roomId }]));
       const room = editor().doc.rooms.get(host ?? roomId);
-      if (room) reveal(roomBounds(room));
+      if (room) reveal(boxOfRoom(room));
     }
     return true;
   },

@@ -84,10 +84,10 @@ export function subtractBrush(brush: Brush, cutter: Brush, dress: Dresser): Rema
   const shared = polytopeVolume(clipPolytopeAll(polytopeOf(brush), brushPlanes(cutter)));
   if (shared <= NOTHING) return none;
   const planes = [...brushPlanes(cutter)].sort(uprightFirst);
-  let best = carve(brush, planes, dress.cap);
+  let best = cutAway(brush, planes, dress.cap);
   // Near corners and edges of the brush another order of cuts may leave pieces that need not lap over each other.
   for (let k = 1; k < ORDERS && best.lost + best.lapped > NOTHING; k++) {
-    const other = carve(brush, shuffled(planes, k), dress.cap);
+    const other = cutAway(brush, shuffled(planes, k), dress.cap);
     if (other.lost + other.lapped < best.lost + best.lapped) best = other;
   }
   // Without a single cut the cutter holds the whole brush.
@@ -101,7 +101,7 @@ function shuffled<T>(list: readonly T[], seed: number): T[] {
   return list.map((item, i) => ({ item, at: hashRandom(seed, i) })).sort((a, b) => a.at - b.at).map(({ item }) => item); // prettier-ignore
 }
 
-interface Carved {
+interface CutAway {
   readonly pieces: readonly Brush[];
   /** Volume of what is in no piece, cm³. */
   readonly lost: number;
@@ -110,7 +110,7 @@ interface Carved {
 }
 
 /** Cuts a brush by one plane after the other; what lies beyond each is a piece. */
-function carve(brush: Brush, planes: readonly Plane[], cap: DressCap): Carved {
+function cutAway(brush: Brush, planes: readonly Plane[], cap: DressCap): CutAway {
   const pieces: Brush[] = [];
   /** The brush behind more and more planes, as far as that is a valid brush; the last one is the smallest. */
   const rests: Brush[] = [brush];

@@ -1,7 +1,7 @@
 import { brushBounds, brushVolume, intersectBrushes, type Brush } from '../brush/index.ts';
 import {
   bridgeOpening, contentsOf, fitOpening, meetAgain, movePicked, openingFits, openingHole, openingSolid, overlapOf, pointOnSide,
-  removeOpenings, roomBounds, sideOf, subtractBrushes,
+  removeOpenings, boxOfRoom, sideOf, subtractBrushes,
 } from '../edit/index.ts'; // prettier-ignore
 import { newId, type MapDocument, type Opening, type Room } from '../map/index.ts';
 import { boxCenter, boxesOverlap, type Vec3 } from '../math/index.ts';
@@ -113,7 +113,7 @@ export const blockedOpening: Rule = {
 
 /** The shortest way (cm) in one of the axes' directions that takes a room out of another, with a wall left between. */
 function wayOut(moved: Room, still: Room): Vec3 {
-  const [a, b] = [roomBounds(moved), roomBounds(still)];
+  const [a, b] = [boxOfRoom(moved), boxOfRoom(still)];
   const wall = Math.max(moved.wall, still.wall);
   const ways = [0, 1, 2].flatMap((axis) =>
     [b.max[axis]! + wall - a.min[axis]!, b.min[axis]! - wall - a.max[axis]!].map((by) => ({ axis, by })),
@@ -131,7 +131,7 @@ export const roomsOverlap: Rule = {
       for (const b of rooms.slice(i + 1)) {
         const area = overlapOf(a, b);
         if (area === 0) continue;
-        const [p, q] = [roomBounds(a), roomBounds(b)];
+        const [p, q] = [boxOfRoom(a), boxOfRoom(b)];
         const shared = {
           min: p.min.map((c, k) => Math.max(c, q.min[k]!)) as unknown as Vec3,
           max: p.max.map((c, k) => Math.min(c, q.max[k]!)) as unknown as Vec3,

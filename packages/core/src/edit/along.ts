@@ -4,7 +4,7 @@ import { boxCenter, boxContains, insideOutline, uniteBoxes, type Box, type Vec3 
 import type { Picked } from './brushes.ts';
 import { membersOf, rootGroup } from './groups.ts';
 import { touchingRooms } from './remake.ts';
-import { roomBounds } from './room-clearance.ts';
+import { boxOfRoom } from './room-clearance.ts';
 
 /** What goes along when rooms are moved, turned or mirrored. */
 export interface Along {
@@ -22,7 +22,7 @@ const inRoom = (room: Room, p: Vec3): boolean =>
 
 /** Whether a box stands in a room: its middle inside, and nothing of it beyond the outside of the walls. */
 function boxInRoom(room: Room, box: Box): boolean {
-  const clear = roomBounds(room);
+  const clear = boxOfRoom(room);
   const shell: Box = {
     min: clear.min.map((c) => c - room.wall - AT_EDGE) as unknown as Vec3,
     max: clear.max.map((c) => c + room.wall + AT_EDGE) as unknown as Vec3,

@@ -20,7 +20,7 @@ const WALL: ReadonlySet<string> = new Set(['wall', 'sill', 'arch', 'head']);
 const kindOf = (part: string): string => part.split(':')[0]!;
 
 /** The bounds of a room's clear inside. */
-export function roomBounds({ footprint, floor, ceiling }: Room): Box {
+export function boxOfRoom({ footprint, floor, ceiling }: Room): Box {
   const xs = footprint.map((p) => p[0]);
   const ys = footprint.map((p) => p[1]);
   return { min: [Math.min(...xs), Math.min(...ys), floor], max: [Math.max(...xs), Math.max(...ys), ceiling] };
@@ -31,7 +31,7 @@ const TOUCHING = 1;
 
 /** The area (cm²) that the clear insides of two rooms share on the plan; 0 when they do not overlap in height. */
 export function overlapOf(a: Room, b: Room): number {
-  if (!boxesOverlap(roomBounds(a), roomBounds(b))) return 0;
+  if (!boxesOverlap(boxOfRoom(a), boxOfRoom(b))) return 0;
   const area = sharedArea(a.footprint, b.footprint);
   return area > TOUCHING ? area : 0;
 }
@@ -40,7 +40,7 @@ export function overlapOf(a: Room, b: Room): number {
 export function roomsNear(a: Room, b: Room): boolean {
   // A mitred corner reaches further out than its wall is thick.
   const reach = 2 * Math.max(a.wall, b.wall);
-  return boxesOverlap(roomBounds(a), roomBounds(b), -reach);
+  return boxesOverlap(boxOfRoom(a), boxOfRoom(b), -reach);
 }
 
 /** The space of an opening as a convex solid: from a little before the inner face of its first room's side, `depth` cm outward. */

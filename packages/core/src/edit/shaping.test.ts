@@ -51,7 +51,11 @@ describe('cut', () => {
     const at = (p: Vec3) => boxes.filter((f) => p.every((x, k) => f.box.min[k]! <= x && x <= f.box.max[k]!)).map((f) => f.material); // prettier-ignore
     // The four sides of the opening, and both faces of the wall beside it.
     for (const p of [[150, 16, 160], [250, 16, 160], [200, 16, 100], [200, 16, 220]] as Vec3[]) expect(at(p)).toEqual(['plaster']); // prettier-ignore
-    for (const p of [[60, 0, 160], [60, 32, 160]] as Vec3[]) expect(at(p)).toEqual(['brick']);
+    for (const p of [
+      [60, 0, 160],
+      [60, 32, 160],
+    ] as Vec3[])
+      expect(at(p)).toEqual(['brick']);
   });
   test('leaves what it misses whole and selected, drops what is on the unwanted side, and says when it hits nothing', () => {
     const doc = map(wall, box('east', [500, 0, 0], [600, 32, 300]));
