@@ -1,5 +1,5 @@
 /** `npm test`: types, lint, unit tests, tests in the real interface; ends with `N passed, N failed`. */
-import { spawnSync } from 'node:child_process';
+import { spawn, spawnSync } from 'node:child_process';
 import { existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -26,13 +26,20 @@ const count = (file) => {
 };
 const check = (ok) => (ok ? passed++ : failed++);
 
-check(step('types', 'npm', ['run', '--silent', 'types']));
-check(step('lint', 'npm', ['run', '--silent', 'lint']));
+/** What needs one core each goes side by side. */
+const beside = (name) =>
+  new Promise((done) => {
+    const child = spawn('npm', ['run', '--silent', name], { cwd: root, stdio: 'inherit' });
+    child.once('error', () => done(false));
+    child.once('exit', (code) => done(code === 0));
+  });
+console.log('\n— types, lint');
+for (const ok of await Promise.all(['types', 'lint'].map(beside))) check(ok);
 const unit = join(folder, 'unit.json');
 const unitOk = step(
   'unit tests',
   'npx',
-  ['jest', '--json', `--outputFile=${unit}`, ...(process.env.CI ? ['--maxWorkers=2'] : [])],
+  ['jest', '--json', `--outputFile=${unit}`, '--maxWorkers=2'],
   { NODE_OPTIONS: '--experimental-vm-modules --no-warnings' },
 );
 if (!count(unit) && !unitOk) failed++;

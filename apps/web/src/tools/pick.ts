@@ -74,7 +74,7 @@ let state: State = { name: 'idle' };
  */
 let lastClick: { x: number; y: number; pane: string; depth: number; when: number } | null = null;
 /** Clicks further apart than this (ms) begin with what is in front again. */
-const SAME_CLICK = 2500;
+const SAME_CLICK = 5000;
 /** A pointer that moved this far (pixels) is somewhere else. */
 const SAME_SPOT = 3;
 
