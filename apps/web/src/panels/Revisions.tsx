@@ -4,9 +4,18 @@ import { modals } from '@mantine/modals';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import useSWR, { mutate } from 'swr';
 import type { RevisionRow } from '@yesca/contract';
-import { brushBounds, compareMaps, uniteBoxes, type Brush, type Comparison, type MapDocument } from '@yesca/core';
+import {
+  brushBounds,
+  compareMaps,
+  uniteBoxes,
+  type Brush,
+  type Comparison,
+  type MapDocument,
+  type Vec3,
+} from '@yesca/core';
 import { api, get } from '../api/client.ts';
 import { parseMapFromServer } from '../api/document.ts';
+import { traceOutline } from '../panes/outline.ts';
 import { drawnBrush, drawnBrushes } from '../panes/sheet-geometry.ts';
 import { inkPattern, useInks, type Inks } from '../panes/inks.ts';
 import { sheetView, toScreen, type SheetView } from '../panes/projection.ts';
@@ -190,10 +199,7 @@ function drawComparison(
     ctx.beginPath();
     for (const brush of list) for (const o of drawnBrush(brush, view).outlines) trace(o.points);
   };
-  const trace = (points: readonly (readonly [number, number, number])[]) => {
-    points.forEach((p, i) => (i === 0 ? ctx.moveTo(...toScreen(view, p)) : ctx.lineTo(...toScreen(view, p))));
-    ctx.closePath();
-  };
+  const trace = (points: readonly Vec3[]) => traceOutline(ctx, points.map((p) => toScreen(view, p))); // prettier-ignore
   ctx.strokeStyle = inks.soft;
   ctx.globalAlpha = 0.35;
   ctx.lineWidth = 0.7;

@@ -14,6 +14,7 @@ import {
   sideOf,
   waitingOpenings,
 } from '@yesca/core';
+import { traceOutline } from './outline.ts';
 import { Labels, placesAround } from './labels.ts';
 import type { Selection } from '../state/selection.ts';
 import { selectedBrushes } from '../state/selection.ts';
@@ -55,14 +56,8 @@ export function drawGrid(ctx: Ctx, view: SheetView, inks: Inks, grid: number): v
   }
 }
 
-function trace(ctx: Ctx, view: SheetView, points: readonly Vec3[]): void {
-  points.forEach((p, i) => {
-    const [x, y] = toScreen(view, p);
-    if (i === 0) ctx.moveTo(x, y);
-    else ctx.lineTo(x, y);
-  });
-  ctx.closePath();
-}
+const trace = (ctx: Ctx, view: SheetView, points: readonly Vec3[]): void =>
+  traceOutline(ctx, points.map((p) => toScreen(view, p))); // prettier-ignore
 
 /** How a role is filled where it is cut. */
 function fillOf(ctx: Ctx, role: Role, inks: Inks): string | CanvasPattern | null {

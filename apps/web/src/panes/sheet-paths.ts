@@ -1,5 +1,6 @@
 import type { Brush, Role, Vec3 } from '@yesca/core';
 import { acrossOf, upOf, type SheetView } from './projection.ts';
+import { traceOutline } from './outline.ts';
 import { drawnBrushes } from './sheet-geometry.ts';
 
 /** Faces that look alike and lie at one depth, as one path in cm across and up the drawing. */
@@ -32,14 +33,8 @@ export function sheetPaths(brushes: readonly Brush[], view: SheetView): SheetPat
 
 function makePaths(brushes: readonly Brush[], view: SheetView): SheetPaths {
   const drawn = drawnBrushes(brushes, view);
-  const trace = (path: Path2D, points: readonly Vec3[]) => {
-    points.forEach((p, i) => {
-      const [x, y] = [acrossOf(view, p), upOf(view, p)];
-      if (i === 0) path.moveTo(x, y);
-      else path.lineTo(x, y);
-    });
-    path.closePath();
-  };
+  const trace = (path: Path2D, points: readonly Vec3[]) =>
+    traceOutline(path, points.map((p) => [acrossOf(view, p), upOf(view, p)])); // prettier-ignore
   const faces: FaceBatch[] = [];
   for (const { drawn: d, points, depth } of drawn.faces) {
     const { role } = d.brush;
