@@ -58,8 +58,8 @@ export function mirrorSelection(axis: 0 | 1 | 2): void {
   if (box) editor().run('Mirror', (doc) => transformPicked(doc, movedPicked(doc, editor().selection), mirror(axis, boxCenter(box)[axis]), view().carry)); // prettier-ignore
 }
 
-export const alignSelection = (axis: 0 | 1 | 2, to: 'low' | 'middle' | 'high') => void editor().run('Align', (doc) => alignPicked(doc, picked(), axis, to, view().carry)); // prettier-ignore
-export const distributeSelection = (axis: 0 | 1 | 2) => void editor().run('Spread evenly', (doc) => distributePicked(doc, picked(), axis, view().carry)); // prettier-ignore
+export const alignSelection = (axis: 0 | 1 | 2, to: 'low' | 'middle' | 'high') => void editor().run('Align', (doc) => alignPicked(doc, picked(), axis, to, view().carry, view().contents)); // prettier-ignore
+export const distributeSelection = (axis: 0 | 1 | 2) => void editor().run('Spread evenly', (doc) => distributePicked(doc, picked(), axis, view().carry, view().contents)); // prettier-ignore
 
 function selectCopies(label: string, make: (doc: MapDocument) => ReturnType<typeof repeatAlong>): void {
   let made = NOTHING;

@@ -1,16 +1,29 @@
 import { brushBounds } from '../brush/index.ts';
 import { boxCenter, boxSize, rotation, scaling, translation, type Affine, type Box, type Vec3 } from '../math/index.ts';
 import type { MapDocument } from '../map/index.ts';
+import { contentsOf } from './along.ts';
 import { addCopies, duplicatePicked, pickedBounds, transformPicked, type Copied, type Picked } from './brushes.ts';
 import { EditError } from './errors.ts';
 import { rootGroup, tidyGroups, wholeGroups } from './groups.ts';
 
 type Axis = 0 | 1 | 2;
 
-/** What is moved as one when things are arranged: a room, a group, a single brush or thing. */
-function units(doc: MapDocument, picked: Picked): { picked: Picked; box: Box }[] {
+/** What is moved as one when things are arranged: a room, with what stands in it if wished, a group, a single brush or thing. */
+function units(doc: MapDocument, picked: Picked, contents = false): { picked: Picked; box: Box }[] {
   const out: Picked[] = [];
-  for (const id of picked.rooms ?? []) out.push({ rooms: new Set([id]) });
+  const rooms: { picked: Picked; box: Box }[] = [];
+  // What is picked by itself has a place of its own, and nothing goes along with two rooms.
+  const taken = { brushes: new Set(picked.brushes), entities: new Set(picked.entities) };
+  for (const id of picked.rooms ?? []) {
+    const room = { rooms: new Set([id]) };
+    const box = pickedBounds(doc, room);
+    if (!box) continue;
+    const inside = contents ? contentsOf(doc, room.rooms) : { brushes: [], entities: [] };
+    const [brushes, entities] = (['brushes', 'entities'] as const).map((kind) => new Set([...inside[kind]].filter((k) => !taken[kind].has(k)))); // prettier-ignore
+    brushes!.forEach((k) => taken.brushes.add(k));
+    entities!.forEach((k) => taken.entities.add(k));
+    rooms.push({ picked: { ...room, brushes, entities }, box });
+  }
   const groups = new Map<string, { brushes: Set<string>; entities: Set<string> }>();
   const unitOf = (group: string | undefined) => {
     const made = { brushes: new Set<string>(), entities: new Set<string>() };
@@ -32,10 +45,11 @@ function units(doc: MapDocument, picked: Picked): { picked: Picked; box: Box }[]
     const e = doc.entities.get(id);
     if (e) unitOf(rootGroup(doc, e.group)).entities.add(id);
   }
-  return out.flatMap((p) => {
+  const others = out.flatMap((p) => {
     const box = pickedBounds(doc, p);
     return box ? [{ picked: p, box }] : [];
   });
+  return [...rooms, ...others];
 }
 
 const along = (axis: Axis, by: number): Vec3 => {
@@ -44,15 +58,16 @@ const along = (axis: Axis, by: number): Vec3 => {
   return v;
 };
 
-/** Lines things up along an axis: their low ends, middles or high ends come to those of the whole selection. */
+/** Lines things up along an axis: their low ends, middles or high ends come to those of the whole selection. With `contents`, rooms take along what stands in them. */
 export function alignPicked(
   doc: MapDocument,
   picked: Picked,
   axis: Axis,
   to: 'low' | 'middle' | 'high',
   carry = true,
+  contents = false,
 ): MapDocument {
-  const parts = units(doc, picked);
+  const parts = units(doc, picked, contents);
   if (parts.length < 2) throw new EditError('align.tooFew', 'Select two or more things to line them up.');
   const all = pickedBounds(doc, picked)!;
   const place = (b: Box) => (to === 'low' ? b.min[axis] : to === 'high' ? b.max[axis] : boxCenter(b)[axis]);
@@ -60,8 +75,14 @@ export function alignPicked(
 }
 
 /** Spreads things evenly along an axis: equal gaps between them, the outermost two stay. */
-export function distributePicked(doc: MapDocument, picked: Picked, axis: Axis, carry = true): MapDocument {
-  const parts = units(doc, picked).sort((a, b) => boxCenter(a.box)[axis] - boxCenter(b.box)[axis]);
+export function distributePicked(
+  doc: MapDocument,
+  picked: Picked,
+  axis: Axis,
+  carry = true,
+  contents = false,
+): MapDocument {
+  const parts = units(doc, picked, contents).sort((a, b) => boxCenter(a.box)[axis] - boxCenter(b.box)[axis]);
   if (parts.length < 3) throw new EditError('distribute.tooFew', 'Select three or more things to spread them evenly.');
   const first = parts[0]!.box.min[axis];
   const last = parts.at(-1)!.box.max[axis];

@@ -5,6 +5,7 @@ import { emptyMap, type MapDocument, type Point2 } from '../map/index.ts';
 import { boxesOverlap, convexParts, hashRandom, mirror, rotation, type Vec3 } from '../math/index.ts';
 import { DRESS_CARRIED, dressSolid } from '../surface/index.ts';
 import { DRESS, oneRoom, rectangle, roomSpec, twoRooms } from '../testing/rooms.ts';
+import { alignPicked, distributePicked } from './arranging.ts';
 import { contentsOf, joinedRooms, withAlong } from './along.ts';
 import { movePicked, removePicked, transformPicked } from './brushes.ts';
 import { placeEntity } from './entities.ts';
@@ -261,4 +262,23 @@ test('after random room commands no wall of one room stands in another, and what
     if (leak) throw new Error(`seed ${seed} leaks at ${JSON.stringify(leak.trail.at(-1))}`);
   }
   expect(checked).toBeGreaterThan(5);
+});
+
+test('rooms that are lined up or spread take along what stands in them, once, unless it is picked itself', () => {
+  let doc = emptyMap('t');
+  [0, 1000, 3000].forEach((x, i) => {
+    doc = addRoom(doc, roomSpec(rectangle(x, i * 40, 400, 300)), DRESS, `r${i}`);
+    doc = placeEntity(doc, 'pointLight', [x + 100, i * 40 + 50, 100], 0, `in${i}`);
+  });
+  const rooms = { rooms: new Set(['r0', 'r1', 'r2']) };
+  const place = (d: MapDocument, i: number) => {
+    const [x, y] = d.rooms.get(`r${i}`)!.footprint[0]!;
+    const at = d.entities.get(`in${i}`)!.at;
+    return [at[0] - x, at[1] - y];
+  };
+  for (const out of [alignPicked(doc, rooms, 1, 'low', true, true), distributePicked(doc, rooms, 0, true, true)]) {
+    expect([0, 1, 2].map((i) => place(out, i))).toEqual([[100, 50], [100, 50], [100, 50]]); // prettier-ignore
+    expect(out.rooms).not.toEqual(doc.rooms);
+  }
+  expect(place(alignPicked(doc, rooms, 1, 'low'), 2)).toEqual([100, 130]);
 });
