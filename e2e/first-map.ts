@@ -108,8 +108,10 @@ export const leakingMap: Test = [
     await w.sealing('sealed');
     // The second click on the east wall takes the wall itself out of its room; then it goes.
     await w.click('plan', 264, 100);
+    const edge = () => w.page.$eval('.particulars', (e) => e.getBoundingClientRect().right);
+    assert.ok((await edge()) <= w.page.viewport()!.width, 'what a room adds to the options pushes nothing out of sight');
     await w.click('plan', 264, 100);
-    assert.match(await w.text('[data-testid=particulars]'), /Brush/);
+    assert.match(await w.text('[data-testid=particulars]'), /^Brush/);
     await w.keys('Delete');
     await w.sealing('leaking');
     /** Pixels in the ink of errors (the section line's ember is another red). */

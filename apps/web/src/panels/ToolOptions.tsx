@@ -1,4 +1,4 @@
-import { Group, NumberInput, SegmentedControl, Select, Switch, Tooltip } from '@mantine/core';
+import { Group, NumberInput, SegmentedControl, Select, Stack, Switch, Tooltip } from '@mantine/core';
 import { ENTITY_KINDS, SHAPES, shapeSpec, type Role, type ShapeKind, type ShapeParam, type ShapeValue } from '@yesca/core'; // prettier-ignore
 import { LengthField } from '../fields/LengthField.tsx';
 import { useEditor } from '../state/editor.ts';
@@ -341,7 +341,8 @@ export function ToolOptions({ tool }: { tool: ToolName }) {
             />
           </Tooltip>
           {rooms && (
-            <>
+            // One over the other: what the selection adds must not move the panes.
+            <Stack gap={4}>
               <Tooltip label="A room that is moved, turned or mirrored takes along what stands in it: lamps, spawns, loose brushes">
                 <Switch
                   size="xs"
@@ -358,7 +359,7 @@ export function ToolOptions({ tool }: { tool: ToolName }) {
                   onChange={(e) => set({ neighbours: e.currentTarget.checked })}
                 />
               </Tooltip>
-            </>
+            </Stack>
           )}
           <Tooltip label="Step of turns by hand; Alt turns freely">
             <Select
