@@ -109,7 +109,10 @@ export const leakingMap: Test = [
     // The second click on the east wall takes the wall itself out of its room; then it goes.
     await w.click('plan', 264, 100);
     const edge = () => w.page.$eval('.particulars', (e) => e.getBoundingClientRect().right);
-    assert.ok((await edge()) <= w.page.viewport()!.width, 'what a room adds to the options pushes nothing out of sight');
+    assert.ok(
+      (await edge()) <= w.page.viewport()!.width,
+      'what a room adds to the options pushes nothing out of sight',
+    );
     await w.click('plan', 264, 100);
     assert.match(await w.text('[data-testid=particulars]'), /^Brush/);
     await w.keys('Delete');
