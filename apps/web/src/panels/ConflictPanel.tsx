@@ -7,6 +7,7 @@ import type { MapBody } from '@yesca/contract';
 import { compareMaps, mergeMaps, writeMap, type Conflict, type MapDocument } from '@yesca/core';
 import { api, get } from '../api/client.ts';
 import { parseMapFromServer } from '../api/document.ts';
+import { saveFile } from '../api/save-file.ts';
 import { useEditor } from '../state/editor.ts';
 import { notify, notifyError } from '../state/notify.ts';
 import { saveNow } from '../state/saving.ts';
@@ -30,16 +31,10 @@ export function ConflictPanel() {
 function Stale({ mapId }: { mapId: string }) {
   const [theirs, setTheirs] = useState<Theirs | null>(null);
   const [merging, setMerging] = useState(false);
-  const load = () =>
-    get<MapBody>(`/api/maps/${mapId}`).then((body) => {
-      const loaded = { version: body.version, doc: parseMapFromServer(body.document) };
-      setTheirs(loaded);
-      return loaded;
-    });
   useEffect(() => {
-    void load().catch(notifyError);
-    // Once for each time that the map was found changed.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
+    get<MapBody>(`/api/maps/${mapId}`)
+      .then((body) => setTheirs({ version: body.version, doc: parseMapFromServer(body.document) }))
+      .catch(notifyError);
   }, [mapId]);
   const takeTheirs = () => {
     if (!theirs) return;
@@ -212,11 +207,7 @@ function CopyButton() {
 function FileButton() {
   const write = () => {
     const { doc } = useEditor.getState();
-    const link = document.createElement('a');
-    link.href = URL.createObjectURL(new Blob([writeMap(doc)], { type: 'application/json' }));
-    link.download = `${doc.name.replace(/[^\w -]+/g, '_').slice(0, 80)}.yesca.json`;
-    link.click();
-    URL.revokeObjectURL(link.href);
+    saveFile(`${doc.name.replace(/[^\w -]+/g, '_').slice(0, 80)}.yesca.json`, writeMap(doc));
   };
   return (
     <Tooltip label="Writes yours into a file that can be imported on the Shelf">

@@ -1,6 +1,7 @@
 import { Group, NumberInput, SegmentedControl, Select, Stack, Switch, Tooltip } from '@mantine/core';
 import { ENTITY_KINDS, SHAPES, shapeSpec, type Role, type ShapeKind, type ShapeParam, type ShapeValue } from '@yesca/core'; // prettier-ignore
 import { LengthField } from '../fields/LengthField.tsx';
+import { Toggle } from '../fields/Toggle.tsx';
 import { useEditor } from '../state/editor.ts';
 import { activeShape, type ToolName, type ViewState, useSettings } from '../state/view.ts';
 import { redrawGhost } from '../tools/draw.ts';
@@ -252,14 +253,12 @@ export function ToolOptions({ tool }: { tool: ToolName }) {
               />
             </div>
           )}
-          <Tooltip label="Split a brush that would become concave into convex parts">
-            <Switch
-              size="xs"
-              label="Split"
-              checked={view.splitConcave}
-              onChange={(e) => set({ splitConcave: e.currentTarget.checked })}
-            />
-          </Tooltip>
+          <Toggle
+            label="Split"
+            tip="Split a brush that would become concave into convex parts"
+            value={view.splitConcave}
+            onChange={(v) => set({ splitConcave: v })}
+          />
         </Group>
       );
     case 'paint':
@@ -296,14 +295,12 @@ export function ToolOptions({ tool }: { tool: ToolName }) {
       );
     case 'measure':
       return (
-        <Tooltip label="The player's figure in the Section, with step and jump — Shift F">
-          <Switch
-            size="xs"
-            label="Figure"
-            checked={view.figure}
-            onChange={(e) => set({ figure: e.currentTarget.checked })}
-          />
-        </Tooltip>
+        <Toggle
+          label="Figure"
+          tip="The player's figure in the Section, with step and jump — Shift F"
+          value={view.figure}
+          onChange={(v) => set({ figure: v })}
+        />
       );
     default:
       return (
@@ -332,33 +329,27 @@ export function ToolOptions({ tool }: { tool: ToolName }) {
               ]}
             />
           </Tooltip>
-          <Tooltip label="Textures move along with their brushes">
-            <Switch
-              size="xs"
-              label="Carry"
-              checked={view.carry}
-              onChange={(e) => set({ carry: e.currentTarget.checked })}
-            />
-          </Tooltip>
+          <Toggle
+            label="Carry"
+            tip="Textures move along with their brushes"
+            value={view.carry}
+            onChange={(v) => set({ carry: v })}
+          />
           {rooms && (
             // One over the other: what the selection adds must not move the panes.
             <Stack gap={4}>
-              <Tooltip label="A room that is moved, turned or mirrored takes along what stands in it: lamps, spawns, loose brushes">
-                <Switch
-                  size="xs"
-                  label="Contents"
-                  checked={view.contents}
-                  onChange={(e) => set({ contents: e.currentTarget.checked })}
-                />
-              </Tooltip>
-              <Tooltip label="A room takes along the rooms that it shares walls with, and theirs">
-                <Switch
-                  size="xs"
-                  label="Neighbours"
-                  checked={view.neighbours}
-                  onChange={(e) => set({ neighbours: e.currentTarget.checked })}
-                />
-              </Tooltip>
+              <Toggle
+                label="Contents"
+                tip="A room that is moved, turned or mirrored takes along what stands in it: lamps, spawns, loose brushes"
+                value={view.contents}
+                onChange={(v) => set({ contents: v })}
+              />
+              <Toggle
+                label="Neighbours"
+                tip="A room takes along the rooms that it shares walls with, and theirs"
+                value={view.neighbours}
+                onChange={(v) => set({ neighbours: v })}
+              />
             </Stack>
           )}
           <Tooltip label="Step of turns by hand; Alt turns freely">

@@ -1,4 +1,14 @@
-import { areaVector, cross, dot, signedDistance, sub, type Plane, type Vec3, type Winding } from '../math/index.ts';
+import {
+  areaVector,
+  centroid,
+  cross,
+  dot,
+  signedDistance,
+  sub,
+  type Plane,
+  type Vec3,
+  type Winding,
+} from '../math/index.ts';
 import { faceWinding } from './solid.ts';
 import type { Brush } from './types.ts';
 
@@ -60,7 +70,7 @@ export function clipPolytope(p: Polytope, plane: Plane): Polytope {
 /** Points of one plane in order round their middle, counter-clockwise seen from where the normal points. */
 function round(points: readonly Vec3[], normal: Vec3): Winding | null {
   if (points.length < 3) return null;
-  const middle: Vec3 = [0, 1, 2].map((i) => points.reduce((s, p) => s + p[i]!, 0) / points.length) as unknown as Vec3;
+  const middle = centroid(points);
   const side: Vec3 = Math.abs(normal[2]) > 0.7 ? [1, 0, 0] : [0, 0, 1];
   const x = cross(side, normal);
   const y = cross(normal, x);

@@ -1,7 +1,18 @@
 import { brushBounds, hullOf, type Brush } from '../brush/index.ts';
 import { EditError, stretchPicked } from '../edit/index.ts';
 import { newId, type MapDocument } from '../map/index.ts';
-import { addScaled, areaVector, boxOf, boxSize, normalize, type Box, type Vec3, type Winding } from '../math/index.ts';
+import {
+  addScaled,
+  areaVector,
+  boxOf,
+  boxSize,
+  centroid,
+  normalize,
+  sub,
+  type Box,
+  type Vec3,
+  type Winding,
+} from '../math/index.ts';
 import { dressSolid } from '../surface/index.ts';
 
 /** The hole a map leaks through and the brushes beside it, as a structure tells. */
@@ -20,11 +31,8 @@ export function fillHole(doc: MapDocument, { hole, beside }: LeakPlace): MapDocu
   const normal = normalize(areaVector(hole));
   if (hole.length < 3 || !normal.every(Number.isFinite) || Math.hypot(...normal) < 0.5)
     throw new EditError('leak.noHole', 'The hole has no outline. Go there and close it by hand.');
-  const middle = hole.reduce<Vec3>((s, p) => addScaled(s, p, 1 / hole.length), [0, 0, 0]);
-  const wider = hole.map((p) => {
-    const out: Vec3 = [p[0] - middle[0], p[1] - middle[1], p[2] - middle[2]];
-    return addScaled(p, normalize(out), LAP);
-  });
+  const middle = centroid(hole);
+  const wider = hole.map((p) => addScaled(p, normalize(sub(p, middle)), LAP));
   const solid = hullOf(wider.flatMap((p) => [addScaled(p, normal, PLUG / 2), addScaled(p, normal, -PLUG / 2)]));
   const like = beside.map((id) => doc.brushes.get(id)).find((b) => b?.role === 'structure');
   const id = newId();

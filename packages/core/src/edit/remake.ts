@@ -3,7 +3,7 @@ import { newId, type MapDocument, type Opening, type Point2, type Room } from '.
 import { dressSolid, naturalFrame, redress } from '../surface/index.ts';
 import { EditError } from './errors.ts';
 import { clearParts, roomsNear } from './room-clearance.ts';
-import { openingHole, roomParts, sharedWalls, sideOf } from './room-parts.ts';
+import { openingHole, partKind, roomParts, sharedWalls, sideOf } from './room-parts.ts';
 
 /** Materials for the first dressing of a room's parts. */
 export interface RoomDress {
@@ -30,8 +30,6 @@ export function without<T>(map: ReadonlyMap<string, T>, drop: (item: T) => boole
 export const brushesOf = (doc: MapDocument, room: string): Brush[] =>
   [...doc.brushes.values()].filter((b) => b.room?.id === room);
 
-/** What a part is: `floor`, `wall` … */
-export const partKind = (part: string): string => part.split(':')[0]!;
 /** The side of the footprint a part of a wall stands on; null for other parts. */
 export const partSide = (part: string): number | null => {
   const [kind, side] = part.split(':');

@@ -12,12 +12,11 @@ import type { Opening, Point2, Room } from '../map/index.ts';
 import { boxesOverlap, convexParts, type Box, type Vec3 } from '../math/index.ts';
 import { DRESS_CARRIED, dressSolid } from '../surface/index.ts';
 import { sharedArea } from './floor.ts';
-import { ARCH_SEGMENTS, openingHole, pointOnSide, sideOf, type RoomPart } from './room-parts.ts';
+import { ARCH_SEGMENTS, openingHole, partKind, pointOnSide, sideOf, type RoomPart } from './room-parts.ts';
 
 /** Parts that close a room off; what stands in it or is sunk into its floor is not cut. */
 const SHELL: ReadonlySet<string> = new Set(['floor', 'ceiling', 'wall', 'sill', 'arch', 'head']);
 const WALL: ReadonlySet<string> = new Set(['wall', 'sill', 'arch', 'head']);
-const kindOf = (part: string): string => part.split(':')[0]!;
 
 /** The bounds of a room's clear inside. */
 export function boxOfRoom({ footprint, floor, ceiling }: Room): Box {
@@ -90,7 +89,7 @@ export function clearParts(
   }
   if (insides.length + holes.length === 0) return [...parts];
   return parts.flatMap((part) => {
-    const kind = kindOf(part.part);
+    const kind = partKind(part.part);
     if (!SHELL.has(kind)) return [part];
     let pieces: readonly Brush[] = [plain(part.solid, 'part')];
     const away = WALL.has(kind) ? [...insides, ...holes] : insides;

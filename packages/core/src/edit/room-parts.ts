@@ -78,6 +78,9 @@ interface Hole {
   readonly rise?: number;
 }
 
+/** What a part is: `floor`, `wall` … */
+export const partKind = (part: string): string => part.split(':')[0]!;
+
 /** How many straight pieces make the curve of an arch. */
 export const ARCH_SEGMENTS = 8;
 

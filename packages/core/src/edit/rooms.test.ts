@@ -5,7 +5,7 @@ import { buildStructure } from '../compile/index.ts';
 import { DRESS, oneRoom, rectangle, roomSpec, twoRooms } from '../testing/rooms.ts';
 import { texelAt } from '../surface/index.ts';
 import { applyAffine, convexParts, mirror, outlineArea, rotation } from '../math/index.ts';
-import { partKind } from './remake.ts';
+import { partKind } from './room-parts.ts';
 import { tidyFootprint } from './footprint.ts';
 import { changeOpening, doorwayPlaces, openDoorway, openWall, removeOpenings, sideNear } from './openings.ts';
 import { addInset, changeInset, removeInset } from './insets.ts';

@@ -1,4 +1,4 @@
-import type { Vec3 } from '../math/index.ts';
+import { cross, dot, scale, type Vec3 } from '../math/index.ts';
 import { newSweep, sweepBox, type Collision, type Sweep } from './collide.ts';
 import { PLAYER, SKIN } from './constants.ts';
 
@@ -254,16 +254,11 @@ function walk(
   return { at, velocity: [flat[0], flat[1], 0], blocked };
 }
 
-const dot = (a: Vec3, b: Vec3): number => a[0] * b[0] + a[1] * b[1] + a[2] * b[2];
-
 /** What of a movement runs along the line in which two planes meet. */
 function alongCrease(v: Vec3, n: Vec3, m: Vec3): Vec3 {
-  const cx = n[1] * m[2] - n[2] * m[1];
-  const cy = n[2] * m[0] - n[0] * m[2];
-  const cz = n[0] * m[1] - n[1] * m[0];
-  const l2 = cx * cx + cy * cy + cz * cz;
-  const k = l2 > 1e-9 ? (v[0] * cx + v[1] * cy + v[2] * cz) / l2 : 0;
-  return [cx * k, cy * k, cz * k];
+  const crease = cross(n, m);
+  const l2 = dot(crease, crease);
+  return l2 > 1e-9 ? scale(crease, dot(v, crease) / l2) : [0, 0, 0];
 }
 
 /** Flies for a time, sliding along whatever is met: at most four surfaces, and along the crease of two. */

@@ -316,7 +316,7 @@ function Walk({
                 aria-label="Begin at"
                 allowDeselect={false}
                 placeholder="Begin at a spawn"
-                value={spawn.spawn ?? (first.spawn === null && spawn === first ? null : spawn.spawn)}
+                value={spawn.spawn}
                 data={spawns.map((e, i) => ({ value: e.id, label: e.name ?? `Spawn ${i + 1}` }))}
                 onChange={choose}
               />

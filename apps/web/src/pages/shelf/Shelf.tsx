@@ -22,6 +22,7 @@ import type { MapBody, MapCard, ProjectCard } from '@yesca/contract';
 import { planDrawing, type PlanDrawing } from '@yesca/core';
 import { TEMPLATES } from '@yesca/stock';
 import { api, get } from '../../api/client.ts';
+import { saveFile } from '../../api/save-file.ts';
 import { useProjects } from '../../api/hooks.ts';
 import { notifyError } from '../../state/notify.ts';
 import { ThemeSwitch } from '../ThemeSwitch.tsx';
@@ -254,7 +255,7 @@ function Card({ map, doing }: { map: MapCard; doing: (work: () => Promise<unknow
             </Menu.Item>
             <Menu.Item onClick={() => setName(map.name)}>Rename</Menu.Item>
             <Menu.Item onClick={() => doing(() => api('POST', `/api/maps/${map.id}/duplicate`))}>Duplicate</Menu.Item>
-            <Menu.Item onClick={() => void saveFile(map)}>Save as a file</Menu.Item>
+            <Menu.Item onClick={() => void saveMap(map)}>Save as a file</Menu.Item>
             <Menu.Item onClick={() => remove(`/api/maps/${map.id}`, `${map.name} deleted`, doing)}>Delete</Menu.Item>
           </Menu.Dropdown>
         </Menu>
@@ -266,14 +267,10 @@ function Card({ map, doing }: { map: MapCard; doing: (work: () => Promise<unknow
   );
 }
 
-async function saveFile(map: MapCard): Promise<void> {
+async function saveMap(map: MapCard): Promise<void> {
   try {
     const { document: text } = await api<MapBody>('GET', `/api/maps/${map.id}`);
-    const link = document.createElement('a');
-    link.href = URL.createObjectURL(new Blob([text], { type: 'application/json' }));
-    link.download = `${map.name.replace(/[^\w-]+/g, '-').toLowerCase()}.yesca.json`;
-    link.click();
-    URL.revokeObjectURL(link.href);
+    saveFile(`${map.name.replace(/[^\w-]+/g, '-').toLowerCase()}.yesca.json`, text);
   } catch (error) {
     notifyError(error);
   }

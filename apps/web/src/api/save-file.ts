@@ -1,0 +1,8 @@
+/** Hands a JSON text to the browser as a file to keep. */
+export function saveFile(name: string, text: string): void {
+  const link = document.createElement('a');
+  link.href = URL.createObjectURL(new Blob([text], { type: 'application/json' }));
+  link.download = name;
+  link.click();
+  URL.revokeObjectURL(link.href);
+}
