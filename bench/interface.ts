@@ -1,4 +1,4 @@
-import type { CDPSession, Page } from 'puppeteer-core';
+import type { Browser, CDPSession, Page } from 'puppeteer-core';
 import { addBrushes, boxSolid, dressSolid, emptyMap, placeEntity, writeMap, type MapDocument } from '@yesca/core';
 import { MATERIALS } from '@yesca/stock';
 import { openBrowser, openPage, sleep } from '../e2e/browser.ts';
@@ -8,12 +8,15 @@ import { asBrushes, roomSlabs } from './scenes.ts';
 
 export interface InterfaceFigures {
   readonly brushes: number;
-  /** From asking for the page to a drawn Plan, ms of script and in all. */
-  readonly open: { readonly script: number; readonly whole: number };
+  /** From asking for the page to a drawn Plan, ms of script and in all; and script until the Eye shows all pictures too. */
+  readonly open: { readonly script: number; readonly whole: number; readonly dressed: number };
   /** Median ms of script in a frame of a drag, of a marquee, of sliding the drawing. */
   readonly drag: number;
   readonly marquee: number;
   readonly pan: number;
+  /** Median ms of script of an arrow's nudge until it is drawn: of one brush, and of all of the smaller map. */
+  readonly nudge: number;
+  readonly nudgeAll: { readonly brushes: number; readonly script: number };
   /** Median ms of script in a frame of turning the Eye, and of dragging a picture on a face in it. */
   readonly look: number;
   readonly texture: number;
@@ -59,6 +62,21 @@ async function perFrame(page: Page, session: CDPSession, steps: number, step: (i
   return Math.max(0, (await run(true)) - idle);
 } // prettier-ignore
 
+/** Median script of nudging everything there is in a map, ms. */
+async function nudgeOfAll(browser: Browser, url: string): Promise<number> {
+  const { page } = await openPage(browser, url);
+  const session = await page.createCDPSession();
+  await session.send('Performance.enable');
+  await page.waitForSelector('[data-pane=plan] canvas');
+  await sleep(4000);
+  await (await page.$('[data-pane=plan]'))!.focus();
+  await page.keyboard.down('Control');
+  await page.keyboard.press('a');
+  await page.keyboard.up('Control');
+  await sleep(1500);
+  return perFrame(page, session, 12, (i) => page.keyboard.press(i % 2 ? 'ArrowLeft' : 'ArrowRight'));
+}
+
 /** Measures the drawing table in headless Chromium with a map of about 5,000 brushes. */
 export async function measureInterface(): Promise<InterfaceFigures> {
   const server = await startServer();
@@ -67,8 +85,11 @@ export async function measureInterface(): Promise<InterfaceFigures> {
     const post = async (path: string, body: object) =>
       (await (await fetch(server.base + path, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) })).json()) as { id: string }; // prettier-ignore
     const project = await post('/api/projects', { name: 'Bench' });
+    const save = (name: string, document: MapDocument) => post('/api/maps', { projectId: project.id, name, document: writeMap(document) }); // prettier-ignore
     const doc = bigMap(29);
-    const map = await post('/api/maps', { projectId: project.id, name: 'Bench', document: writeMap(doc) });
+    const smaller = bigMap(18);
+    const map = await save('Bench', doc);
+    const second = await save('Smaller', smaller);
     const { page } = await openPage(browser, server.base);
     const session = await page.createCDPSession();
     await session.send('Performance.enable');
@@ -80,8 +101,9 @@ export async function measureInterface(): Promise<InterfaceFigures> {
     const whole = performance.now() - began;
     // The counter starts anew with the page.
     const after = await scriptTime(session);
-    const open = { script: (after >= before ? after - before : after) * 1000, whole };
+    const opened = (now: number) => (now >= before ? now - before : now) * 1000;
     await sleep(4000);
+    const open = { script: opened(after), whole, dressed: opened(await scriptTime(session)) };
     // Nearer, so that the crate can be taken: what is on paper is what one works on.
     const zoomed = async (h: number, v: number) => sheetPoint(page, 'plan', h, v);
     const drags = async (from: [number, number], to: (i: number) => [number, number]) => {
@@ -95,6 +117,8 @@ export async function measureInterface(): Promise<InterfaceFigures> {
     const [x, y] = await zoomed(192, 192);
     await page.mouse.click(x, y);
     await sleep(500);
+    const nudge = await perFrame(page, session, 20, (i) => page.keyboard.press(i % 2 ? 'ArrowLeft' : 'ArrowRight'));
+    await sleep(1500);
     const drag = await drags([x, y], (i) => [x + 10 + (i % 30) * 3, y - 6 - (i % 20) * 3]);
     await page.keyboard.press('Escape');
     await sleep(500);
@@ -121,7 +145,20 @@ export async function measureInterface(): Promise<InterfaceFigures> {
     await page.mouse.down();
     const texture = await perFrame(page, session, 60, (i) => page.mouse.move(ex + 8 + (i % 30) * 2, ey + (i % 20)));
     await page.mouse.up();
-    return { brushes: doc.brushes.size, open, drag, marquee, pan, look, texture, materials: MATERIAL_COUNT };
+    await page.close({ runBeforeUnload: false });
+    const nudgeAll = { brushes: smaller.brushes.size, script: await nudgeOfAll(browser, `${server.base}/maps/${second.id}/shape`) }; // prettier-ignore
+    return {
+      brushes: doc.brushes.size,
+      open,
+      nudge,
+      nudgeAll,
+      drag,
+      marquee,
+      pan,
+      look,
+      texture,
+      materials: MATERIAL_COUNT,
+    };
   } finally {
     await close();
     await server.stop();

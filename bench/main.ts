@@ -293,14 +293,17 @@ async function subtractions(): Promise<void> {
 
 /** The drawing table with 5,000 brushes in headless Chromium. */
 async function drawingTable(): Promise<void> {
-  const { brushes, open, drag, marquee, pan, look, texture, materials } = await measureInterface();
+  const { brushes, open, nudge, nudgeAll, drag, marquee, pan, look, texture, materials } = await measureInterface();
   const of = `${brushes.toLocaleString('en')} brushes, ${materials} materials`;
   note(`script in a frame of a drag, ${of} (median)`, drag, null, '≤ 4 ms');
   note(`script in a frame of a box selection, ${of} (median)`, marquee, null, '');
   note(`script in a frame of sliding the whole drawing, ${of} (median)`, pan, null, '');
   note(`script in a frame of turning the Eye, ${of} (median)`, look, null, '');
   note(`script in a frame of dragging a picture in the Eye, ${of} (median)`, texture, null, '');
-  note(`opening the map, ${of}: script`, open.script, null, '');
+  note(`script of nudging one brush, ${of} (median)`, nudge, null, '≤ 50 ms');
+  note(`script of nudging all of ${nudgeAll.brushes.toLocaleString('en')} brushes (median)`, nudgeAll.script, null, '≤ 100 ms'); // prettier-ignore
+  note(`opening the map, ${of}: script`, open.script, null, '≤ 1,500 ms');
+  note(`opening the map, ${of}: script until the Eye is dressed too`, open.dressed, null, '');
   note(`opening the map, ${of}: until drawn`, open.whole, null, '');
 }
 

@@ -2,6 +2,7 @@ import { useThree } from '@react-three/fiber';
 import { memo, useEffect, useMemo } from 'react';
 import { DoubleSide, MeshBasicMaterial, type Material } from 'three';
 import { NATURAL_TEXELS_PER_CM, type Brush } from '@yesca/core';
+import type { Chunks } from '../state/chunks.ts';
 import { useEditor } from '../state/editor.ts';
 import { useLibrary } from '../state/library.ts';
 import { useView, type EyeMode } from '../state/view.ts';
@@ -25,23 +26,39 @@ function lookOf(pages: PicturePages, name: string): BatchedLook {
   if (!facts) return MISSING;
   const size = [facts.width, facts.height] as const;
   // Nothing stands in for what is mostly holes.
-  const { page, layer } = pages.placeOf(name, size, facts.solidity === 'cutOut' ? 'transparent' : facts.average);
+  const { page, layer } = pages.placeOf(name, size, facts.solidity === 'cutOut' ? null : facts.average);
   return { key: pageKey(page, { solidity: facts.solidity, glow: !!facts.glow }), size, layer };
 }
 
-/** Brushes, drawn by the pages their pictures lie on: textured, as clay, or with what the Eye's mode tells of their texture. */
-export const EyeBrushes = memo(function EyeBrushes({ brushes, sky }: { brushes: readonly Brush[]; sky: string }) {
+/**
+ * Brushes, drawn by the pages their pictures lie on: textured, as clay, or with what the Eye's mode tells of their texture.
+ * `still` is what stands still, `live` what a gesture changes.
+ */
+export function EyeBrushes({ still, live, sky }: { still: Chunks; live: readonly Brush[]; sky: string }) {
   const { gl, invalidate } = useThree();
-  const inks = useInks();
   const pages = picturePages(gl, invalidate);
+  const looks = useLooks(pages, sky);
   // Sizes of pictures are part of the coordinates.
   const materials = useLibrary((s) => s.materials);
+  const all = live.length > 0 ? [...still, live] : still;
+  return all.map((brushes, i) => <Chunk key={i} {...{ brushes, pages, materials, looks }} />);
+}
+
+interface ChunkProps {
+  readonly brushes: readonly Brush[];
+  readonly pages: PicturePages;
+  readonly materials: ReadonlyMap<string, unknown>;
+  readonly looks: (batch: string) => Material;
+}
+
+const Chunk = memo(function Chunk({ brushes, pages, materials, looks }: ChunkProps) {
+  const { invalidate } = useThree();
   const batches = useMemo(() => {
     void materials;
-    const looks = new Map<string, BatchedLook>();
+    const known = new Map<string, BatchedLook>();
     return batchBrushes(brushes, (name) => {
-      let look = looks.get(name);
-      if (!look) looks.set(name, (look = lookOf(pages, name)));
+      let look = known.get(name);
+      if (!look) known.set(name, (look = lookOf(pages, name)));
       return look;
     });
   }, [brushes, materials, pages]);
@@ -49,28 +66,33 @@ export const EyeBrushes = memo(function EyeBrushes({ brushes, sky }: { brushes: 
     invalidate();
     return () => batches.forEach((b) => b.geometry.dispose());
   }, [batches, invalidate]);
-  return (
-    <>
-      {batches.map(({ key, geometry }) => (
-        <mesh key={key} geometry={geometry} renderOrder={key.includes('seeThrough') ? 1 : 0}>
-          <Look batch={key} pages={pages} sky={sky} inks={inks} />
-        </mesh>
-      ))}
-    </>
-  );
+  return batches.map(({ key, geometry }) => (
+    <mesh key={key} geometry={geometry} renderOrder={key.includes('seeThrough') ? 1 : 0}>
+      <primitive object={looks(key)} attach="material" />
+    </mesh>
+  ));
 });
 
-/** How a batch looks in a mode of the Eye. */
-function Look({ batch, pages, sky, inks }: { batch: string; pages: PicturePages; sky: string; inks: Inks }) {
+/** How batches look in the Eye's mode: one material for each, shared by all chunks. */
+function useLooks(pages: PicturePages, sky: string): (batch: string) => Material {
   const { invalidate } = useThree();
+  const inks = useInks();
   const mode = useView((s) => s.eyeMode);
   const wanted = useEditor((s) => s.doc.settings.texelsPerCm ?? NATURAL_TEXELS_PER_CM);
-  const material = useMemo(() => makeLook(batch, mode, pages, wanted, sky, inks), [batch, mode, pages, wanted, sky, inks]); // prettier-ignore
+  const made = useMemo(() => {
+    const known = new Map<string, Material>();
+    const of = (batch: string): Material => {
+      let material = known.get(batch);
+      if (!material) known.set(batch, (material = makeLook(batch, mode, pages, wanted, sky, inks)));
+      return material;
+    };
+    return { known, of };
+  }, [mode, pages, wanted, sky, inks]);
   useEffect(() => {
     invalidate();
-    return () => material.dispose();
-  }, [material, invalidate]);
-  return <primitive object={material} attach="material" />;
+    return () => made.known.forEach((m) => m.dispose());
+  }, [made, invalidate]);
+  return made.of;
 }
 
 function makeLook(
@@ -88,7 +110,7 @@ function makeLook(
   const { page, kind } = readKey(batch);
   // Holes stay holes in clay too.
   if (mode === 'clay' && kind.solidity !== 'cutOut') return new MeshBasicMaterial({ color: CLAY, vertexColors: true });
-  return pageMaterial(mode === 'clay' ? 'textured' : mode, kind, pages.texture(page), pages.size(page), wanted, inks.ink); // prettier-ignore
+  return pageMaterial(mode === 'clay' ? 'textured' : mode, kind, pages, page, wanted, inks.ink);
 }
 
 const CLAY = '#d9cfbc';

@@ -114,8 +114,7 @@ function Scene() {
   const { skyColor } = doc.settings;
   return (
     <>
-      <EyeBrushes brushes={still} sky={skyColor} />
-      {live.length > 0 && <EyeBrushes brushes={live} sky={skyColor} />}
+      <EyeBrushes still={still} live={live} sky={skyColor} />
       <Selected doc={doc} />
       <Handles doc={doc} />
       <EyeTexture doc={doc} />
@@ -138,6 +137,7 @@ export function EyePane({ onMenu }: { onMenu?: (p: PanePointer, x: number, y: nu
     orbit: null,
   });
   const press = useRef<{ button: number; x: number; y: number; moved: boolean } | null>(null);
+  const settled = useSettled();
   const aim = () => box.current?.dispatchEvent(new Event('yesca-aim'));
 
   const pointerAt = (event: PointerKeys): PanePointer | null => {
@@ -272,19 +272,36 @@ export function EyePane({ onMenu }: { onMenu?: (p: PanePointer, x: number, y: nu
       onDrop={(event) => dropMaterial(event, pointerAt(event))}
       onContextMenu={(e) => e.preventDefault()}
     >
-      <Canvas
-        frameloop="demand"
-        dpr={[0.5, 1.5]}
-        camera={{ fov: 75, near: 2, far: 60_000 }}
-        gl={{ antialias: true, preserveDrawingBuffer: true }}
-      >
-        <Scene />
-        <EyeCamera controls={controls} mapId={mapId} />
-      </Canvas>
+      {settled && (
+        <Canvas
+          frameloop="demand"
+          dpr={[0.5, 1.5]}
+          camera={{ fov: 75, near: 2, far: 60_000 }}
+          gl={{ antialias: true, preserveDrawingBuffer: true }}
+        >
+          <Scene />
+          <EyeCamera controls={controls} mapId={mapId} />
+        </Canvas>
+      )}
       <EyeNotice controls={controls} />
       <DensityLegend />
     </div>
   );
+}
+
+/** Frames after which the sheets beside have been drawn; each waits for the graphics card to be done with the last. */
+const FRAMES_TO_SETTLE = 6;
+
+/** Whether what opened with the pane has been drawn: beginning a 3D picture waits for all that was asked for before. */
+function useSettled(): boolean {
+  const [frames, setFrames] = useState(0);
+  const settled = frames >= FRAMES_TO_SETTLE;
+  useEffect(() => {
+    if (settled) return;
+    const next = requestAnimationFrame(() => setFrames((n) => n + 1));
+    return () => cancelAnimationFrame(next);
+  }, [frames, settled]);
+  return settled;
 }
 
 /** Which way the camera looks. */
@@ -343,6 +360,8 @@ function DensityLegend() {
   );
 }
 
+const SOON = 250;
+
 /** Says when the camera is inside a solid or outside the map, and offers the way back to a spawn. */
 function EyeNotice({ controls }: { controls: MutableRefObject<EyeControls> }) {
   // Not the draft: the tracer is made anew for every other document.
@@ -359,9 +378,13 @@ function EyeNotice({ controls }: { controls: MutableRefObject<EyeControls> }) {
       const out = !inside && doc.rooms.size > 0 && SIX.some((way) => !sightIn(doc).firstHit(at, way, 200_000));
       setWhere(inside ? 'solid' : out ? 'outside' : null);
     };
-    look();
+    // An edit is drawn first; where the camera stands can be said a moment later.
+    const soon = setTimeout(look, SOON);
     pane.addEventListener('yesca-aim', look);
-    return () => pane.removeEventListener('yesca-aim', look);
+    return () => {
+      clearTimeout(soon);
+      pane.removeEventListener('yesca-aim', look);
+    };
   }, [doc, controls]);
   if (!where) return null;
   return (

@@ -63,7 +63,7 @@ export function SheetLayers({ view }: { view: SheetView }) {
   );
   const drawLive = (context: Konva.Context) => {
     const ctx = raw(context);
-    if (live.length) drawSolids(ctx, live, view, inks, 0);
+    if (live.length) drawSolids(ctx, [live], view, inks, 0);
     drawRoomNames(ctx, doc, view, inks, level);
     drawWaiting(ctx, doc, view, inks);
     drawEntities(ctx, doc, view, inks, selection, { all: reaches, pointed });

@@ -247,9 +247,12 @@ export function SheetPane({
         onMenu?.(pointerAt(at), at.clientX, at.clientY);
       }}
     >
-      <Stage width={width} height={height} listening={false}>
-        <SheetLayers view={view} />
-      </Stage>
+      {/* Nothing is drawn before there is paper to draw on. */}
+      {width > 0 && (
+        <Stage width={width} height={height} listening={false}>
+          <SheetLayers view={view} />
+        </Stage>
+      )}
       {crosshair && (
         <div className="crosshair" style={{ left: toScreen(view, crosshair)[0], top: toScreen(view, crosshair)[1] }}>
           <span className="mono" aria-live="polite">

@@ -2,7 +2,6 @@ import {
   entityKind,
   lightReach,
   sunDirection,
-  type Brush,
   type Entity,
   type MapDocument,
   type Role,
@@ -17,6 +16,7 @@ import {
 import { traceOutline } from './outline.ts';
 import { Labels, placesAround } from './labels.ts';
 import type { Selection } from '../state/selection.ts';
+import type { Chunks } from '../state/chunks.ts';
 import { selectedBrushes } from '../state/selection.ts';
 import { inkPattern, type Inks } from './inks.ts';
 import { acrossOf, beyond, toScreen, upOf, type SheetView } from './projection.ts';
@@ -70,7 +70,7 @@ function fillOf(ctx: Ctx, role: Role, inks: Inks): string | CanvasPattern | null
 }
 
 /** Solids and what lies beyond them: thinner and lighter with depth; what is before the cut dashed. `grid` 0 draws none. */
-export function drawSolids(ctx: Ctx, brushes: readonly Brush[], view: SheetView, inks: Inks, grid: number): void {
+export function drawSolids(ctx: Ctx, brushes: Chunks, view: SheetView, inks: Inks, grid: number): void {
   const { faces, before, cut } = sheetPaths(brushes, view);
   ctx.lineJoin = 'round';
   for (const { role, depth, path } of faces) {

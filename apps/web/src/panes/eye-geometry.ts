@@ -48,7 +48,8 @@ const LAMP: Vec3 = (() => {
 export function shadeOf(normal: Vec3): [number, number, number] {
   const up = normal[2] * 0.5 + 0.5;
   const lamp = Math.max(0, normal[0] * LAMP[0] + normal[1] * LAMP[1] + normal[2] * LAMP[2]) * LAMP_STRENGTH;
-  return [0, 1, 2].map((i) => (GROUND[i]! + (SKY[i]! - GROUND[i]!) * up) * SKY_STRENGTH + lamp) as [number, number, number]; // prettier-ignore
+  const along = (i: 0 | 1 | 2) => (GROUND[i] + (SKY[i] - GROUND[i]) * up) * SKY_STRENGTH + lamp;
+  return [along(0), along(1), along(2)];
 }
 
 /**
@@ -59,7 +60,8 @@ export function batchBrushes(brushes: Iterable<Brush>, lookOf: (material: string
   const lists = new Map<string, { position: number[]; color: number[]; uv: number[]; layer: number[]; index: number[] }>(); // prettier-ignore
   for (const brush of brushes) {
     const planes = brushPlanes(brush);
-    brush.faces.forEach((face, i) => {
+    for (let i = 0; i < brush.faces.length; i++) {
+      const face = brush.faces[i]!;
       const look = apartOf(brush, i) ?? lookOf(face.material);
       let list = lists.get(look.key);
       if (!list) lists.set(look.key, (list = { position: [], color: [], uv: [], layer: [], index: [] }));
@@ -69,21 +71,21 @@ export function batchBrushes(brushes: Iterable<Brush>, lookOf: (material: string
       for (const k of face.loop) {
         const p = brush.vertices[k]!;
         const [u, v] = texelAt(face.frame, p);
-        list.position.push(...p);
-        list.color.push(...shade);
+        list.position.push(p[0], p[1], p[2]);
+        list.color.push(shade[0], shade[1], shade[2]);
         list.uv.push(u / w, v / h);
         list.layer.push(look.layer);
       }
       for (let k = 2; k < face.loop.length; k++) list.index.push(base, base + k - 1, base + k);
-    });
+    }
   }
   return [...lists].map(([key, { position, color, uv, layer, index }]) => {
     const geometry = new BufferGeometry();
-    geometry.setAttribute('position', new BufferAttribute(Float32Array.from(position), 3));
-    geometry.setAttribute('color', new BufferAttribute(Float32Array.from(color), 3));
-    geometry.setAttribute('uv', new BufferAttribute(Float32Array.from(uv), 2));
-    geometry.setAttribute('layer', new BufferAttribute(Float32Array.from(layer), 1));
-    geometry.setIndex(new BufferAttribute(Uint32Array.from(index), 1));
+    geometry.setAttribute('position', new BufferAttribute(new Float32Array(position), 3));
+    geometry.setAttribute('color', new BufferAttribute(new Float32Array(color), 3));
+    geometry.setAttribute('uv', new BufferAttribute(new Float32Array(uv), 2));
+    geometry.setAttribute('layer', new BufferAttribute(new Float32Array(layer), 1));
+    geometry.setIndex(new BufferAttribute(new Uint32Array(index), 1));
     return { key, geometry };
   });
 }
@@ -95,10 +97,13 @@ export function edgeGeometry(brushes: Iterable<Brush>): BufferGeometry {
     for (const face of brush.faces)
       face.loop.forEach((a, k) => {
         const b = face.loop[(k + 1) % face.loop.length]!;
-        if (a < b) position.push(...brush.vertices[a]!, ...brush.vertices[b]!);
+        if (a > b) return;
+        const p = brush.vertices[a]!;
+        const q = brush.vertices[b]!;
+        position.push(p[0], p[1], p[2], q[0], q[1], q[2]);
       });
   const geometry = new BufferGeometry();
-  geometry.setAttribute('position', new BufferAttribute(Float32Array.from(position), 3));
+  geometry.setAttribute('position', new BufferAttribute(new Float32Array(position), 3));
   return geometry;
 }
 
@@ -114,13 +119,13 @@ export function faceEdges(doc: MapDocument, faces: readonly { brush: string; fac
     );
   }
   const geometry = new BufferGeometry();
-  geometry.setAttribute('position', new BufferAttribute(Float32Array.from(position), 3));
+  geometry.setAttribute('position', new BufferAttribute(new Float32Array(position), 3));
   return geometry;
 }
 
 const ofPoints = (points: readonly Vec3[]): BufferGeometry => {
   const geometry = new BufferGeometry();
-  geometry.setAttribute('position', new BufferAttribute(Float32Array.from(points.flat()), 3));
+  geometry.setAttribute('position', new BufferAttribute(new Float32Array(points.flat()), 3));
   return geometry;
 };
 

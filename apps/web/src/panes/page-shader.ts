@@ -1,5 +1,6 @@
-import { Color, CustomBlending, OneFactor, ShaderMaterial, ZeroFactor, type DataArrayTexture } from 'three';
+import { Color, CustomBlending, OneFactor, ShaderMaterial, ZeroFactor } from 'three';
 import type { Solidity } from '@yesca/core';
+import type { PicturePages } from './picture-pages.ts';
 
 /** Colours of the density view: too coarse, as wanted, too fine. */
 export const DENSITY_COLORS = { coarse: '#4a6fb0', right: '#d9cfbc', fine: '#b0523f' } as const;
@@ -26,12 +27,17 @@ void main() {
 
 const PICTURE = /* glsl */ `
 uniform sampler2DArray pictures;
+uniform vec4 standIns[LAYERS];
 varying vec2 vUv;
 varying float vLayer;
 varying vec2 vTexel;
 varying vec3 vPlace;
 varying vec3 vShade;
-vec4 picture() { return texture(pictures, vec3(vUv, vLayer)); }`;
+vec4 picture() {
+  vec4 found = texture(pictures, vec3(vUv, vLayer));
+  vec4 standIn = standIns[int(vLayer + 0.5)];
+  return standIn.a < 0.0 ? found : standIn;
+}`;
 
 const TEXTURED = /* glsl */ `
 ${PICTURE}
@@ -99,25 +105,32 @@ export interface PageKind {
   readonly glow: boolean;
 }
 
-/** The look of a page of pictures of one size, in texels. `wanted` is the map's density, in texels a cm. */
+/** The look of a page of pictures. `wanted` is the map's density, in texels a cm. */
 export function pageMaterial(
   view: PageView,
   { solidity, glow }: PageKind,
-  pictures: DataArrayTexture,
-  size: readonly [number, number],
+  pages: PicturePages,
+  page: number,
   wanted: number,
   ink: string,
 ): ShaderMaterial {
   const holes = solidity === 'cutOut';
   const clear = solidity === 'seeThrough';
+  const standIns = pages.standIns(page);
   const material = new ShaderMaterial({
     vertexColors: true,
     vertexShader: VERTEX,
     fragmentShader: { textured: TEXTURED, texels: TEXELS, density: DENSITY }[view],
-    defines: { ...(holes && { HOLES: '' }), ...(clear && { CLEAR: '' }), ...(glow && { GLOWS: '' }) },
+    defines: {
+      LAYERS: standIns.length,
+      ...(holes && { HOLES: '' }),
+      ...(clear && { CLEAR: '' }),
+      ...(glow && { GLOWS: '' }),
+    },
     uniforms: {
-      pictures: { value: pictures },
-      size: { value: size },
+      pictures: { value: pages.texture(page) },
+      standIns: { value: standIns },
+      size: { value: pages.size(page) },
       wanted: { value: wanted },
       ink: { value: new Color(ink) },
       coarse: { value: new Color(DENSITY_COLORS.coarse) },

@@ -1,17 +1,36 @@
-import { DataArrayTexture, LinearFilter, LinearMipmapLinearFilter, RepeatWrapping, SRGBColorSpace, Texture, Vector3, type WebGLRenderer } from 'three'; // prettier-ignore
+import { Color, DataArrayTexture, LinearFilter, LinearMipmapLinearFilter, RepeatWrapping, SRGBColorSpace, Texture, Vector3, Vector4, type WebGLRenderer } from 'three'; // prettier-ignore
 import { pictureUrl } from '../api/hooks.ts';
 import { anisotropy } from './anisotropy.ts';
 import { layersOf, makePlaces, type PicturePlace, type PictureSize } from './picture-places.ts';
 
 /** What pictures of materials are gathered in, so that one draw shows many materials. */
 export interface PicturePages {
-  /** The place of a material's picture; its loading begins with the first call, and `average` stands in for it until then. */
-  readonly placeOf: (material: string, size: PictureSize, average: string) => PicturePlace;
+  /**
+   * The place of a material's picture; its loading begins with the first call, and `average` stands in for it until
+   * then: a colour, or null where nothing is to be seen.
+   */
+  readonly placeOf: (material: string, size: PictureSize, average: string | null) => PicturePlace;
   readonly texture: (page: number) => DataArrayTexture;
+  /** What stands in for each layer of a page: a linear colour with its opacity, or {@link ARRIVED}. Changes in place. */
+  readonly standIns: (page: number) => readonly Vector4[];
   readonly size: (page: number) => PictureSize;
 }
 
-type Picture = HTMLImageElement | HTMLCanvasElement;
+/** The opacity that says of a stand-in that its picture is here. */
+export const ARRIVED = -1;
+
+/** Texels handed to the graphics card in a frame, so that no frame waits for it: four pictures of 512 × 512. */
+const TEXELS_A_FRAME = 4 * 512 * 512;
+
+interface Page {
+  readonly texture: DataArrayTexture;
+  readonly standIns: readonly Vector4[];
+  /** Pictures asked for that have neither come nor failed. */
+  coming: number;
+  readonly come: { readonly layer: number; readonly picture: ImageBitmap }[];
+  /** Layers handed over whose smaller versions are still to be made. */
+  readonly here: number[];
+}
 
 const made = new WeakMap<WebGLRenderer, PicturePages>();
 
@@ -20,77 +39,80 @@ export function picturePages(gl: WebGLRenderer, onChange: () => void): PicturePa
   const known = made.get(gl);
   if (known) return known;
   const places = makePlaces();
-  const textures: DataArrayTexture[] = [];
-  let waiting: { place: PicturePlace; picture: Picture }[] = [];
+  const pages: Page[] = [];
+  const full: Page[] = [];
 
   const put = () => {
-    const now = waiting;
-    waiting = [];
-    now.forEach(({ place, picture }, i) => {
-      const texture = textures[place.page]!;
-      // Smaller versions of a whole page are made at once: with the last picture that came in for it.
-      texture.generateMipmaps = !now.slice(i + 1).some((later) => later.place.page === place.page);
-      gl.copyTextureToTexture(new Texture(picture), texture, null, new Vector3(0, 0, place.layer));
-    });
-    onChange();
+    const page = full[0]!;
+    let texels = 0;
+    while (page.come.length > 0 && texels < TEXELS_A_FRAME) {
+      const { layer, picture } = page.come.shift()!;
+      texels += picture.width * picture.height;
+      // Making smaller versions costs as much for one picture as for the whole page: it is done with the last.
+      page.texture.generateMipmaps = page.come.length === 0;
+      gl.copyTextureToTexture(new Texture(picture), page.texture, null, new Vector3(0, 0, layer));
+      picture.close();
+      page.here.push(layer);
+    }
+    if (page.come.length === 0) {
+      for (const layer of page.here.splice(0)) page.standIns[layer]!.w = ARRIVED;
+      full.shift();
+      onChange();
+    }
+    if (full.length > 0) requestAnimationFrame(put);
   };
-  const arrive = (place: PicturePlace, picture: Picture) => {
-    if (waiting.length === 0) requestAnimationFrame(put);
-    waiting.push({ place, picture });
+  const settle = (page: Page) => {
+    if (--page.coming > 0 || page.come.length === 0 || full.includes(page)) return;
+    full.push(page);
+    if (full.length === 1) requestAnimationFrame(put);
   };
 
   const out: PicturePages = {
     placeOf: (material, size, average) => {
       const { place, fresh } = places.placeOf(material, size);
       if (!fresh) return place;
-      textures[place.page] ??= emptyPage(gl, size);
-      arrive(place, plain(size, average));
-      const picture = new Image();
-      picture.onload = () => arrive(place, fitted(picture, size));
-      picture.src = pictureUrl(material, 'albedo');
+      const page = (pages[place.page] ??= emptyPage(gl, size));
+      const { r, g, b } = new Color(average ?? 0);
+      page.standIns[place.layer]!.set(r, g, b, average === null ? 0 : 1);
+      page.coming += 1;
+      void bitmapOf(pictureUrl(material, 'albedo'), size)
+        .then((picture) => page.come.push({ layer: place.layer, picture }))
+        // What stands in for it stays.
+        .catch(() => undefined)
+        .then(() => settle(page));
       return place;
     },
-    texture: (page) => textures[page]!,
+    texture: (page) => pages[page]!.texture,
+    standIns: (page) => pages[page]!.standIns,
     size: places.size,
   };
   made.set(gl, out);
   return out;
 }
 
-function emptyPage(gl: WebGLRenderer, size: PictureSize): DataArrayTexture {
-  const texture = new DataArrayTexture(null, size[0], size[1], layersOf(size));
+function emptyPage(gl: WebGLRenderer, size: PictureSize): Page {
+  const layers = layersOf(size);
+  const texture = new DataArrayTexture(null, size[0], size[1], layers);
   texture.wrapS = texture.wrapT = RepeatWrapping;
   texture.colorSpace = SRGBColorSpace;
   texture.minFilter = LinearMipmapLinearFilter;
   texture.magFilter = LinearFilter;
   texture.generateMipmaps = true;
   texture.anisotropy = anisotropy();
-  // Room for all layers and their smaller versions is taken now, the pictures follow one by one.
+  // Room for all layers and their smaller versions is taken now, the pictures follow.
   texture.source.dataReady = false;
   texture.needsUpdate = true;
   gl.initTexture(texture);
-  return texture;
+  return { texture, standIns: Array.from({ length: layers }, () => new Vector4()), coming: 0, come: [], here: [] };
 }
 
-function canvasOf([w, h]: PictureSize): { canvas: HTMLCanvasElement; pen: CanvasRenderingContext2D } {
-  const canvas = document.createElement('canvas');
-  canvas.width = w;
-  canvas.height = h;
-  return { canvas, pen: canvas.getContext('2d')! };
-}
-
-/** What stands in for a picture until it is here. */
-function plain(size: PictureSize, color: string): HTMLCanvasElement {
-  const { canvas, pen } = canvasOf(size);
-  pen.fillStyle = color;
-  pen.fillRect(0, 0, ...size);
-  return canvas;
-}
-
-/** A picture of exactly a layer's size: one that differs from what the library says is drawn to fit. */
-function fitted(picture: HTMLImageElement, size: PictureSize): Picture {
-  if (picture.naturalWidth === size[0] && picture.naturalHeight === size[1]) return picture;
-  const { canvas, pen } = canvasOf(size);
-  pen.drawImage(picture, 0, 0, ...size);
-  return canvas;
+/** A picture of exactly a layer's size, decoded beside the page's own work: one that differs is made to fit. */
+async function bitmapOf(url: string, [resizeWidth, resizeHeight]: PictureSize): Promise<ImageBitmap> {
+  const answer = await fetch(url);
+  if (!answer.ok) throw new Error(`No picture at ${url}`);
+  // As it is in the file: colours under holes stay, and nothing is turned into the screen's colours.
+  const asIs = { premultiplyAlpha: 'none', colorSpaceConversion: 'none' } as const;
+  const picture = await createImageBitmap(await answer.blob(), asIs);
+  if (picture.width === resizeWidth && picture.height === resizeHeight) return picture;
+  return createImageBitmap(picture, { ...asIs, resizeWidth, resizeHeight, resizeQuality: 'high' });
 }

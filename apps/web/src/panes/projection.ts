@@ -86,10 +86,11 @@ export const beyond = (view: SheetView, p: Vec3): number => dot(p, view.away) - 
 export function spanAlong({ min, max }: Box, d: Vec3): [number, number] {
   let low = 0;
   let high = 0;
-  for (const i of [0, 1, 2] as const) {
-    const [a, b] = [min[i] * d[i], max[i] * d[i]];
-    low += Math.min(a, b);
-    high += Math.max(a, b);
+  for (let i = 0; i < 3; i++) {
+    const a = min[i]! * d[i]!;
+    const b = max[i]! * d[i]!;
+    low += a < b ? a : b;
+    high += a < b ? b : a;
   }
   return [low, high];
 }

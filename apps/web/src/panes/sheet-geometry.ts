@@ -53,12 +53,13 @@ function project(brush: Brush, view: SheetView): DrawnBrush {
   const planes = brushPlanes(brush);
   /** What lies before the cut is taken off the faces of a brush that is cut. */
   const before: Plane = { normal: [-view.away[0], -view.away[1], -view.away[2]], distance: -view.cut };
-  const outlines = brush.faces.flatMap((face, i): Outline[] => {
-    if (dot(planes[i]!.normal, view.away) >= -1e-6) return [];
-    const whole = face.loop.map((k) => brush.vertices[k]!);
+  const outlines: Outline[] = [];
+  for (let i = 0; i < brush.faces.length; i++) {
+    if (dot(planes[i]!.normal, view.away) >= -1e-6) continue;
+    const whole = brush.faces[i]!.loop.map((k) => brush.vertices[k]!);
     const shown = points ? clipBehind(whole, before) : whole;
-    return shown ? [{ points: shown, face: i, depth: beyond(view, centroid(shown)) }] : [];
-  });
+    if (shown) outlines.push({ points: shown, face: i, depth: beyond(view, centroid(shown)) });
+  }
   if (points) return { brush, where: 'cut', outlines: [{ points, face: -1, depth: 0 }], below: outlines };
   return { brush, where: near - view.cut >= -1e-6 ? 'beyond' : 'before', outlines };
 }

@@ -151,32 +151,48 @@ describe('how a brush is drawn', () => {
   });
 
   test('paths hold while the paper slides and zooms, and are made anew for another cut or other brushes', () => {
+    let made = 0;
     /** A path that remembers how many loops it has: jsdom draws nothing. */
     class Loops {
       count = 0;
       moveTo() {
+        made++;
         this.count++;
+      }
+      addPath(other: Loops) {
+        this.count += other.count;
       }
       lineTo() {}
       closePath() {}
     }
     Object.assign(globalThis, { Path2D: Loops });
-    const list = [
-      box('low', { min: [0, 0, 0], max: [50, 50, 10] }),
-      box('beside', { min: [100, 0, 0], max: [150, 50, 10] }),
-      box('higher', { min: [0, 0, 10], max: [50, 50, 90] }),
-      box('cut', { min: [200, 0, 0], max: [250, 50, 400] }),
-      box('above', { min: [300, 0, 300], max: [350, 50, 400] }),
+    const chunks = [
+      [
+        box('low', { min: [0, 0, 0], max: [50, 50, 10] }),
+        box('higher', { min: [0, 0, 10], max: [50, 50, 90] }),
+        box('cut', { min: [200, 0, 0], max: [250, 50, 400] }),
+      ],
+      [
+        box('beside', { min: [100, 0, 0], max: [150, 50, 10] }),
+        box('above', { min: [300, 0, 300], max: [350, 50, 400] }),
+        box('cut too', { min: [400, 0, 0], max: [450, 50, 400] }),
+      ],
     ];
     const loops = (p: Path2D) => (p as unknown as Loops).count;
-    const paths = sheetPaths(list, plan);
+    const paths = sheetPaths(chunks, plan);
+    // As if it were one list: what looks alike is one path.
     expect(paths.faces.map((f) => loops(f.path))).toEqual([2, 1]);
     expect(paths.faces[0]!.depth).toBeGreaterThan(paths.faces[1]!.depth);
-    expect(paths.cut.map((c) => [c.role, loops(c.path)])).toEqual([['detail', 1]]);
+    expect(paths.cut.map((c) => [c.role, loops(c.path)])).toEqual([['detail', 2]]);
     expect(loops(paths.before)).toBe(1);
-    expect(sheetPaths(list, { ...plan, zoom: 3, centre: [900, 0, 0] })).toBe(paths);
-    expect(sheetPaths(list, { ...plan, cut: plan.cut - 10 })).not.toBe(paths);
-    expect(sheetPaths([...list], plan)).not.toBe(paths);
+    const oneByOne = sheetPaths([chunks.flat()], plan);
+    expect(oneByOne.faces.map((f) => [f.role, f.depth, loops(f.path)])).toEqual(paths.faces.map((f) => [f.role, f.depth, loops(f.path)])); // prettier-ignore
+    expect(sheetPaths(chunks, { ...plan, zoom: 3, centre: [900, 0, 0] })).toBe(paths);
+    expect(sheetPaths(chunks, { ...plan, cut: plan.cut - 10 })).not.toBe(paths);
+    const traced = made;
+    expect(sheetPaths([chunks[0]!, [...chunks[1]!]], plan)).not.toBe(paths);
+    // Of the chunk that stayed nothing is traced anew.
+    expect(made - traced).toBe(3);
   });
 });
 

@@ -1,5 +1,6 @@
 import { create } from 'zustand';
 import type { Brush, MapDocument, Role } from '@yesca/core';
+import { Chunker, type Chunks } from './chunks.ts';
 import { useEditor, type EditorState } from './editor.ts';
 import { useView } from './view.ts';
 
@@ -74,11 +75,12 @@ export function pickable(doc: MapDocument): MapDocument {
 /** What the panes draw: the visible document, its brushes split in those a gesture leaves alone and those it changes. */
 export interface Shown {
   readonly doc: MapDocument;
-  readonly still: readonly Brush[];
+  readonly still: Chunks;
   readonly live: readonly Brush[];
 }
 
-let lastStill: { base: MapDocument; key: string; still: readonly Brush[] } | null = null;
+let lastStill: { base: MapDocument; key: string; still: Chunks } | null = null;
+const chunker = new Chunker();
 let lastShown: { doc: MapDocument; draft: MapDocument | null; filter: Filter; out: Shown } | null = null;
 
 /** Splits what is drawn, so that a drag of a few brushes does not draw all others anew every frame. */
@@ -94,7 +96,7 @@ export function splitShown({ doc, draft }: Pick<EditorState, 'doc' | 'draft'>, f
   }
   const key = [...changed].filter((id) => doc.brushes.has(id)).join(' ');
   if (!lastStill || lastStill.base !== base || lastStill.key !== key)
-    lastStill = { base, key, still: [...base.brushes.values()].filter((b) => !changed.has(b.id)) };
+    lastStill = { base, key, still: chunker.update([...base.brushes.values()].filter((b) => !changed.has(b.id))) }; // prettier-ignore
   const shown = draft ? visible(draft, filter) : base;
   const live = [...changed].flatMap((id) => shown.brushes.get(id) ?? []);
   const out: Shown = { doc: shown, still: lastStill.still, live };

@@ -146,8 +146,13 @@ export function brushFlaw(brush: Brush): Flaw | null {
   return flaw;
 }
 
-const isTranslation = (m: Affine): boolean =>
+export const isTranslation = (m: Affine): boolean =>
   m[0] === 1 && m[5] === 1 && m[10] === 1 && !m[1] && !m[2] && !m[4] && !m[6] && !m[8] && !m[9];
+
+const isAxial = ({ normal: [x, y, z] }: Plane): boolean => Math.abs(x) === 1 || Math.abs(y) === 1 || Math.abs(z) === 1;
+
+const inWorld = ([x, y, z]: Vec3): boolean =>
+  Math.abs(x) <= WORLD_LIMIT && Math.abs(y) <= WORLD_LIMIT && Math.abs(z) <= WORLD_LIMIT;
 
 /**
  * A moved copy of a valid brush is valid as long as it stays in the world, and its axis planes move with it exactly: thousands
@@ -156,13 +161,17 @@ const isTranslation = (m: Affine): boolean =>
 export function inherit(moved: Brush, from: Brush, m: Affine): void {
   if (!isTranslation(m)) return;
   const planes = planeCache.get(from);
-  if (planes?.every((p) => p.normal.some((c) => Math.abs(c) === 1)))
+  if (planes?.every(isAxial))
     planeCache.set(
       moved,
       planes.map(({ normal, distance }) => ({ normal, distance: distance + normal[0] * m[3] + normal[1] * m[7] + normal[2] * m[11] })), // prettier-ignore
     );
-  const { min, max } = brushBounds(moved);
-  if (sound.has(from) && [...min, ...max].every((c) => Math.abs(c) <= WORLD_LIMIT)) sound.add(moved);
+  // Rounding keeps the order of numbers: the bounds of what moved are what the bounds moved to.
+  const { min, max } = brushBounds(from);
+  const low = applyAffine(m, min);
+  const high = applyAffine(m, max);
+  boundsCache.set(moved, { min: low, max: high });
+  if (sound.has(from) && inWorld(low) && inWorld(high)) sound.add(moved);
 }
 
 /** A brush moved by an affine map; a mirroring one turns the loops round. Frames are left to `surface/`. */

@@ -4,22 +4,22 @@ import type { MapDocument } from '../map/index.ts';
 import { orderRound } from '../compile/index.ts';
 import { meetPlane, signedDistance, type Plane, type Vec3 } from '../math/index.ts';
 
+/** Points nearer to each other than this are one on a drawing, cm. */
+const SAME_POINT = 1e-3;
+
 /** What an upright or level cut through a solid looks like: its outline on the cutting plane, or null where it misses. */
 export function cutOutline(brush: Brush, plane: Plane): Vec3[] | null {
   const points: Vec3[] = [];
   const d = brush.vertices.map((v) => signedDistance(plane, v));
-  const seen = new Set<string>();
-  for (const face of brush.faces)
-    face.loop.forEach((i, k) => {
-      const j = face.loop[(k + 1) % face.loop.length]!;
-      if (i > j || d[i]! > 0 === d[j]! > 0) return;
+  for (const { loop } of brush.faces)
+    for (let k = 0; k < loop.length; k++) {
+      const i = loop[k]!;
+      const j = loop[k + 1 === loop.length ? 0 : k + 1]!;
+      if (i > j || d[i]! > 0 === d[j]! > 0) continue;
       const p = meetPlane(plane, brush.vertices[i]!, brush.vertices[j]!, d[i]!, d[j]!);
-      const key = p.map((c) => c.toFixed(3)).join();
-      if (!seen.has(key)) {
-        seen.add(key);
-        points.push(p);
-      }
-    });
+      // A corner on the plane is met by several edges.
+      if (!points.some((q) => Math.abs(p[0] - q[0]) + Math.abs(p[1] - q[1]) + Math.abs(p[2] - q[2]) < SAME_POINT)) points.push(p); // prettier-ignore
+    }
   return points.length >= 3 ? orderRound(points, plane.normal) : null;
 }
 

@@ -16,21 +16,30 @@ export interface Bvh {
 const LEAF_SIZE = 2;
 const BINS = 16;
 
+/** Makes bounds hold nothing: what is then merged into them is what they hold. */
+function empty(out: Float64Array, o: number): void {
+  for (let k = 0; k < 3; k++) {
+    out[o + k] = Infinity;
+    out[o + k + 3] = -Infinity;
+  }
+}
+
 /** Builds the tree by the surface-area heuristic over bins (Wald, On fast Construction of SAH-based Bounding Volume Hierarchies, 2007). */
 export function buildBvh(boxes: readonly Box[]): Bvh {
   const n = boxes.length;
   const order = Int32Array.from(boxes.keys());
   const bounds = new Float64Array(Math.max(1, 2 * n) * 6);
   const link = new Int32Array(Math.max(1, 2 * n) * 2);
+  const cutter = makeCutter(boxes, order);
   let count = 0;
   let deepest = 0;
 
   const place = (from: number, to: number, depth: number): number => {
     const at = count++;
     deepest = Math.max(deepest, depth);
-    const box = boundsOf(boxes, order, from, to);
-    bounds.set(box, at * 6);
-    const cut = to - from > LEAF_SIZE ? bestCut(boxes, order, from, to) : -1;
+    empty(bounds, at * 6);
+    for (let i = from; i < to; i++) merge(bounds, at * 6, cutter.flat, order[i]! * 6);
+    const cut = to - from > LEAF_SIZE ? cutter.bestCut(from, to) : -1;
     if (cut <= from || cut >= to) {
       link[at * 2] = from;
       link[at * 2 + 1] = to - from;
@@ -50,81 +59,91 @@ export function buildBvh(boxes: readonly Box[]): Bvh {
   };
 }
 
-function boundsOf(boxes: readonly Box[], order: Int32Array, from: number, to: number): Float64Array {
-  const out = new Float64Array([Infinity, Infinity, Infinity, -Infinity, -Infinity, -Infinity]);
-  for (let i = from; i < to; i++) grow(out, boxes[order[i]!]!);
-  return out;
-}
-
-function grow(out: Float64Array, b: Box): void {
+/** Grows six bounds of one list by six of another. */
+function merge(out: Float64Array, o: number, by: Float64Array, b: number): void {
   for (let k = 0; k < 3; k++) {
-    if (b.min[k]! < out[k]!) out[k] = b.min[k]!;
-    if (b.max[k]! > out[k + 3]!) out[k + 3] = b.max[k]!;
+    if (by[b + k]! < out[o + k]!) out[o + k] = by[b + k]!;
+    if (by[b + k + 3]! > out[o + k + 3]!) out[o + k + 3] = by[b + k + 3]!;
   }
 }
 
-const halfArea = (b: Float64Array): number => {
-  const [x, y, z] = [b[3]! - b[0]!, b[4]! - b[1]!, b[5]! - b[2]!];
+function halfArea(b: Float64Array): number {
+  const x = b[3]! - b[0]!;
+  const y = b[4]! - b[1]!;
+  const z = b[5]! - b[2]!;
   return x < 0 ? 0 : x * y + y * z + z * x;
-};
+}
 
-/** Reorders a range of items round the cheapest cut and gives its place. Falls back to the middle when all centres coincide. */
-function bestCut(boxes: readonly Box[], order: Int32Array, from: number, to: number): number {
-  let best = { cost: Infinity, axis: 0, bin: 0, low: 0, scale: 0 };
-  for (let axis = 0; axis < 3; axis++) {
-    let low = Infinity;
-    let high = -Infinity;
-    const centre = (i: number) => (boxes[i]!.min[axis]! + boxes[i]!.max[axis]!) / 2;
+/** What cuts ranges of items in two. Its working memory is taken once: a tree of thousands asks thousands of times. */
+function makeCutter(boxes: readonly Box[], order: Int32Array) {
+  const flat = new Float64Array(boxes.length * 6);
+  const centres = new Float64Array(boxes.length * 3);
+  boxes.forEach(({ min, max }, i) => {
+    for (let k = 0; k < 3; k++) {
+      flat[i * 6 + k] = min[k]!;
+      flat[i * 6 + k + 3] = max[k]!;
+      centres[i * 3 + k] = (min[k]! + max[k]!) / 2;
+    }
+  });
+  const counts = new Int32Array(BINS);
+  const bins = new Float64Array(BINS * 6);
+  const right = new Float64Array(BINS);
+  const sweep = new Float64Array(6);
+
+  /** Reorders a range of items round the cheapest cut and gives its place. Falls back to the middle when all centres coincide. */
+  const bestCut = (from: number, to: number): number => {
+    let bestCost = Infinity;
+    let bestAxis = 0;
+    let bestBin = 0;
+    let bestLow = 0;
+    let bestScale = 0;
+    for (let axis = 0; axis < 3; axis++) {
+      let low = Infinity;
+      let high = -Infinity;
+      for (let i = from; i < to; i++) {
+        const c = centres[order[i]! * 3 + axis]!;
+        if (c < low) low = c;
+        if (c > high) high = c;
+      }
+      if (high - low < 1e-9) continue;
+      const scale = (BINS - 1e-6) / (high - low);
+      counts.fill(0);
+      for (let b = 0; b < BINS; b++) empty(bins, b * 6);
+      for (let i = from; i < to; i++) {
+        const b = Math.floor((centres[order[i]! * 3 + axis]! - low) * scale);
+        counts[b]!++;
+        merge(bins, b * 6, flat, order[i]! * 6);
+      }
+      empty(sweep, 0);
+      let items = 0;
+      for (let b = BINS - 1; b > 0; b--) {
+        items += counts[b]!;
+        merge(sweep, 0, bins, b * 6);
+        right[b] = items * halfArea(sweep);
+      }
+      empty(sweep, 0);
+      items = 0;
+      for (let b = 0; b < BINS - 1; b++) {
+        items += counts[b]!;
+        merge(sweep, 0, bins, b * 6);
+        const cost = items * halfArea(sweep) + right[b + 1]!;
+        if (items === 0 || items === to - from || cost >= bestCost) continue;
+        bestCost = cost;
+        bestAxis = axis;
+        bestBin = b;
+        bestLow = low;
+        bestScale = scale;
+      }
+    }
+    if (bestCost === Infinity) return (from + to) >> 1;
+    let cut = from;
     for (let i = from; i < to; i++) {
-      const c = centre(order[i]!);
-      low = Math.min(low, c);
-      high = Math.max(high, c);
-    }
-    if (high - low < 1e-9) continue;
-    const scale = (BINS - 1e-6) / (high - low);
-    const counts = new Int32Array(BINS);
-    const bins = Array.from(
-      { length: BINS },
-      () => new Float64Array([Infinity, Infinity, Infinity, -Infinity, -Infinity, -Infinity]),
-    );
-    for (let i = from; i < to; i++) {
-      const b = Math.floor((centre(order[i]!) - low) * scale);
-      counts[b]!++;
-      grow(bins[b]!, boxes[order[i]!]!);
-    }
-    const right = new Float64Array(BINS);
-    const sweep = new Float64Array([Infinity, Infinity, Infinity, -Infinity, -Infinity, -Infinity]);
-    let items = 0;
-    for (let b = BINS - 1; b > 0; b--) {
-      items += counts[b]!;
-      merge(sweep, bins[b]!);
-      right[b] = items * halfArea(sweep);
-    }
-    sweep.set([Infinity, Infinity, Infinity, -Infinity, -Infinity, -Infinity]);
-    items = 0;
-    for (let b = 0; b < BINS - 1; b++) {
-      items += counts[b]!;
-      merge(sweep, bins[b]!);
-      const cost = items * halfArea(sweep) + right[b + 1]!;
-      if (items > 0 && items < to - from && cost < best.cost) best = { cost, axis, bin: b, low, scale };
-    }
-  }
-  if (best.cost === Infinity) return (from + to) >> 1;
-  let cut = from;
-  for (let i = from; i < to; i++) {
-    const item = order[i]!;
-    const centre = (boxes[item]!.min[best.axis]! + boxes[item]!.max[best.axis]!) / 2;
-    if (Math.floor((centre - best.low) * best.scale) <= best.bin) {
+      const item = order[i]!;
+      if (Math.floor((centres[item * 3 + bestAxis]! - bestLow) * bestScale) > bestBin) continue;
       order[i] = order[cut]!;
       order[cut++] = item;
     }
-  }
-  return cut;
-}
-
-function merge(out: Float64Array, b: Float64Array): void {
-  for (let k = 0; k < 3; k++) {
-    if (b[k]! < out[k]!) out[k] = b[k]!;
-    if (b[k + 3]! > out[k + 3]!) out[k + 3] = b[k + 3]!;
-  }
+    return cut;
+  };
+  return { flat, bestCut };
 }

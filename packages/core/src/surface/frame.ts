@@ -1,5 +1,5 @@
 import type { Brush, Face, Solid, TextureFrame } from '../brush/index.ts';
-import { brushPlanes, transformShape, inherit } from '../brush/index.ts';
+import { brushPlanes, inherit, isTranslation, transformShape } from '../brush/index.ts';
 import {
   addScaled,
   cosSin,
@@ -190,11 +190,11 @@ export function isUsableFrame(frame: TextureFrame, normal: Vec3): boolean {
  * where it then lies (turned away from it, or squashed to a line) is laid naturally.
  */
 export function transformBrush(brush: Brush, m: Affine, carry: boolean): Brush {
+  if (isTranslation(m)) return moveBrush(brush, m, carry);
   const shape = transformShape(brush, m);
-  inherit(shape, brush, m);
   const planes = brushPlanes(shape);
   const before = brushPlanes(brush);
-  const moved: Brush = {
+  return {
     ...shape,
     faces: shape.faces.map((f, i) => {
       const frame = carry ? carryFrame(f.frame, m) : tiltFrame(f.frame, before[i]!, planes[i]!, false);
@@ -202,6 +202,12 @@ export function transformBrush(brush: Brush, m: Affine, carry: boolean): Brush {
       return { ...f, frame: naturalFrame(planes[i]!) };
     }),
   };
+}
+
+/** A brush moved without turning: pictures stay as dense and as upright as they were. */
+function moveBrush(brush: Brush, m: Affine, carry: boolean): Brush {
+  const shape = transformShape(brush, m);
+  const moved: Brush = carry ? { ...shape, faces: shape.faces.map((f) => ({ ...f, frame: carryFrame(f.frame, m) })) } : shape; // prettier-ignore
   inherit(moved, brush, m);
   return moved;
 }

@@ -25,7 +25,10 @@ export function makeTracer(brushes: readonly Brush[]): Tracer {
   const planes: number[] = [];
   bvh.order.forEach((item, slot) => {
     const { min, max } = brushBounds(brushes[item]!);
-    slabs.set([...min, ...max], slot * 6);
+    for (let k = 0; k < 3; k++) {
+      slabs[slot * 6 + k] = min[k]!;
+      slabs[slot * 6 + k + 3] = max[k]!;
+    }
     const own = brushPlanes(brushes[item]!);
     if (own.length === 6 && own.every((p) => p.normal.some((c) => Math.abs(c) === 1))) return;
     planeRange[slot * 2] = planes.length / 4;
