@@ -52,42 +52,68 @@ export function shadeOf(normal: Vec3): [number, number, number] {
   return [along(0), along(1), along(2)];
 }
 
+/** Faces that go into one batch, with how many corners and triangles they have. */
+interface Gathered {
+  readonly faces: { readonly brush: Brush; readonly face: number; readonly look: BatchedLook }[];
+  corners: number;
+  triangles: number;
+}
+
 /**
  * The faces of brushes gathered by how they are drawn, with positions, shade, place on the picture (0 to 1) and its layer.
  * `lookOf` is asked for materials that show only: to ask for a look loads its picture.
  */
 export function batchBrushes(brushes: Iterable<Brush>, lookOf: (material: string) => BatchedLook): Batch[] {
-  const lists = new Map<string, { position: number[]; color: number[]; uv: number[]; layer: number[]; index: number[] }>(); // prettier-ignore
-  for (const brush of brushes) {
-    const planes = brushPlanes(brush);
-    for (let i = 0; i < brush.faces.length; i++) {
-      const face = brush.faces[i]!;
-      const look = apartOf(brush, i) ?? lookOf(face.material);
-      let list = lists.get(look.key);
-      if (!list) lists.set(look.key, (list = { position: [], color: [], uv: [], layer: [], index: [] }));
-      const base = list.position.length / 3;
-      const [w, h] = look.size;
-      const shade = shadeOf(planes[i]!.normal);
-      for (const k of face.loop) {
-        const p = brush.vertices[k]!;
-        const [u, v] = texelAt(face.frame, p);
-        list.position.push(p[0], p[1], p[2]);
-        list.color.push(shade[0], shade[1], shade[2]);
-        list.uv.push(u / w, v / h);
-        list.layer.push(look.layer);
+  const gathered = new Map<string, Gathered>();
+  for (const brush of brushes)
+    for (let face = 0; face < brush.faces.length; face++) {
+      const { loop, material } = brush.faces[face]!;
+      const look = apartOf(brush, face) ?? lookOf(material);
+      let all = gathered.get(look.key);
+      if (!all) gathered.set(look.key, (all = { faces: [], corners: 0, triangles: 0 }));
+      all.faces.push({ brush, face, look });
+      all.corners += loop.length;
+      all.triangles += loop.length - 2;
+    }
+  return [...gathered].map(([key, all]) => ({ key, geometry: geometryOf(all) }));
+}
+
+function geometryOf({ faces, corners, triangles }: Gathered): BufferGeometry {
+  const position = new Float32Array(corners * 3);
+  const color = new Float32Array(corners * 3);
+  const uv = new Float32Array(corners * 2);
+  const layer = new Float32Array(corners);
+  const index = new Uint32Array(triangles * 3);
+  let at = 0;
+  let next = 0;
+  for (const { brush, face, look } of faces) {
+    const { loop, frame } = brush.faces[face]!;
+    const shade = shadeOf(brushPlanes(brush)[face]!.normal);
+    const [w, h] = look.size;
+    for (let k = 2; k < loop.length; k++) {
+      index[next++] = at;
+      index[next++] = at + k - 1;
+      index[next++] = at + k;
+    }
+    for (const corner of loop) {
+      const p = brush.vertices[corner]!;
+      const [u, v] = texelAt(frame, p);
+      for (let c = 0; c < 3; c++) {
+        position[at * 3 + c] = p[c]!;
+        color[at * 3 + c] = shade[c]!;
       }
-      for (let k = 2; k < face.loop.length; k++) list.index.push(base, base + k - 1, base + k);
+      uv[at * 2] = u / w;
+      uv[at * 2 + 1] = v / h;
+      layer[at++] = look.layer;
     }
   }
-  return [...lists].map(([key, { position, color, uv, layer, index }]) => {
-    const geometry = new BufferGeometry();
-    geometry.setAttribute('position', new BufferAttribute(new Float32Array(position), 3));
-    geometry.setAttribute('color', new BufferAttribute(new Float32Array(color), 3));
-    geometry.setAttribute('uv', new BufferAttribute(new Float32Array(uv), 2));
-    geometry.setAttribute('layer', new BufferAttribute(new Float32Array(layer), 1));
-    geometry.setIndex(new BufferAttribute(new Uint32Array(index), 1));
-    return { key, geometry };
-  });
+  const geometry = new BufferGeometry();
+  geometry.setAttribute('position', new BufferAttribute(position, 3));
+  geometry.setAttribute('color', new BufferAttribute(color, 3));
+  geometry.setAttribute('uv', new BufferAttribute(uv, 2));
+  geometry.setAttribute('layer', new BufferAttribute(layer, 1));
+  geometry.setIndex(new BufferAttribute(index, 1));
+  return geometry;
 }
 
 /** The edges of some brushes as line segments. */

@@ -1,11 +1,17 @@
 import * as Comlink from 'comlink';
-import { diffDocuments, isEmptyChange, type MapDocument } from '@yesca/core';
+import { diffDocuments, isEmptyChange, type Change, type MapDocument } from '@yesca/core';
 import type { Checker } from '../workers/check.worker.ts';
 import { useEditor } from './editor.ts';
 import { useLibrary, type LibraryState } from './library.ts';
 
 /** Quiet time after an edit before the check starts, ms: a leak is to show within a second. */
 const DELAY = 150;
+
+/** A change without what was before it: half as much to hand over. */
+const newSide = (change: Change): Change => ({
+  ...change,
+  items: change.items.map((item) => ({ in: item.in, id: item.id, after: item.after })),
+});
 
 /** Runs the live check in a worker after every edit. Gives a function that stops it. */
 export function keepChecked(): () => void {
@@ -27,7 +33,7 @@ export function keepChecked(): () => void {
       if (knownMap !== mapId || !known) await checker.reset(doc);
       else {
         const change = diffDocuments(known, doc, '');
-        if (!isEmptyChange(change)) await checker.follow(change);
+        if (!isEmptyChange(change)) await checker.follow(newSide(change));
       }
       known = doc;
       knownMap = mapId;
