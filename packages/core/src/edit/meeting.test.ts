@@ -1,4 +1,4 @@
-import { brushBounds, brushVolume, extrude, intersectBrushes } from '../brush/index.ts';
+import { brushBounds, brushPlanes, brushVolume, extrude, intersectBrushes } from '../brush/index.ts';
 import { buildStructure } from '../compile/index.ts';
 import { fixLabels, fixProblem, runChecks } from '../checks/index.ts';
 import { emptyMap, type MapDocument, type Point2 } from '../map/index.ts';
@@ -56,6 +56,20 @@ describe('an opening that loses its wall', () => {
     const bridged = bridgeOpening(apart, 'door');
     expect(joined(bridged, [100, 100, 10], [1200, 300, 10])).toBe(true);
     expect(bridged.rooms.size).toBe(3);
+  });
+
+  test('is bridged by a passage that looks like its room, though only the faces that are seen were painted', () => {
+    const upper = (doc: MapDocument, room: string) => {
+      const floor = [...doc.brushes.values()].find((b) => b.room?.id === room && b.room.part.startsWith('floor'))!;
+      return { floor, face: brushPlanes(floor).findIndex((plane) => plane.normal[2] === 1) };
+    };
+    const { floor, face } = upper(apart, 'a');
+    const faces = floor.faces.map((f, i) => (i === face ? { ...f, material: 'slate' } : f));
+    const painted = { ...apart, brushes: new Map(apart.brushes).set(floor.id, { ...floor, faces }) };
+    const bridged = bridgeOpening(painted, 'door');
+    const passage = [...bridged.rooms.keys()].find((id) => !apart.rooms.has(id))!;
+    const made = upper(bridged, passage);
+    expect(made.floor.faces[made.face]!.material).toBe('slate');
   });
 
   test('comes back over a turn of both rooms, far from the origin', () => {

@@ -161,7 +161,7 @@ function materialOf(part: string, look: RoomDress): string {
 }
 
 /** The materials a room mostly shows, for parts that have no forerunner. */
-function dressOf(brushes: readonly Brush[]): RoomDress {
+export function dressOf(brushes: readonly Brush[]): RoomDress {
   const of = (kind: 'floor' | 'ceiling' | 'wall', fallback: string) => {
     const brush = brushes.find((b) =>
       kind === 'wall' ? partSide(b.room!.part) !== null : partKind(b.room!.part) === kind,

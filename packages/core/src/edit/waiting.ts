@@ -3,7 +3,7 @@ import { contentsOf } from './along.ts';
 import { movePicked } from './brushes.ts';
 import { EditError } from './errors.ts';
 import { changeOpening } from './openings.ts';
-import { openingFits, remakeAround } from './remake.ts';
+import { dressOf, openingFits, remakeAround } from './remake.ts';
 import { openingHole, pointOnSide, sideOf, type Side } from './room-parts.ts';
 import { addRoom } from './rooms.ts';
 
@@ -84,7 +84,7 @@ export function bridgeOpening(doc: MapDocument, id: string): MapDocument {
     doc,
     { name: `${first.name} to ${second.name}`, footprint, floor, ceiling, wall },
     // Dressed like the room it comes from.
-    dressOfRoom(doc, first),
+    dressOf([...doc.brushes.values()].filter((b) => b.room?.id === first.id)),
     passage,
   );
   const there = made.rooms.get(passage)!;
@@ -95,13 +95,6 @@ export function bridgeOpening(doc: MapDocument, id: string): MapDocument {
   const exit: Opening = { ...o, id: newId(), rooms: [passage, second.id], side: far, at: o.width / 2 };
   const openings = new Map(made.openings).set(id, entrance).set(exit.id, exit);
   return remakeAround({ ...made, openings }, [first.id, passage, second.id]);
-}
-
-function dressOfRoom(doc: MapDocument, room: Room): { floor: string; wall: string; ceiling: string } {
-  const of = (kind: string) =>
-    [...doc.brushes.values()].find((b) => b.room?.id === room.id && b.room.part.startsWith(kind))?.faces[0]?.material;
-  const wall = of('wall') ?? 'limewash';
-  return { wall, floor: of('floor') ?? wall, ceiling: of('ceiling') ?? wall };
 }
 
 /** Moves and, where need be, shrinks an opening so that it lies within the wall it waits for. */
