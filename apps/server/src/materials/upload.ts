@@ -15,6 +15,9 @@ interface Found {
   readonly listed?: MaterialManifest;
 }
 
+/** Files larger than this (bytes) are not held in memory beside each other. */
+const LARGE = 4 * 1024 * 1024;
+
 /**
  * Unpacks and decodes an upload in a process of its own: nothing of it is trusted. Each result is a line of a file as soon as
  * it is there, so that nothing good is lost when the process has to be ended.
@@ -105,9 +108,14 @@ export async function decodeUpload({ folder, files, done, skip }: DecodeTask): P
     const [normal, roughness] = [await decode(itsNormal, 'normal'), await decode(itsRoughness, 'roughness')];
     await tell({ key: k, refused: bad, material: { file: file.name, name, albedo, normal, roughness, ...(list ? { listed: list } : {}) } }); // prettier-ignore
   };
-  // Few at once, and never more pixels together than one picture may have.
+  // Few at once, and never more pixels together than one picture may have; large files one after another.
   const limit = pLimit(Math.min(4, availableParallelism()));
-  await Promise.all([...byKey].map(([k, item]) => limit(() => one(k, item))));
+  const large = pLimit(1);
+  await Promise.all(
+    [...byKey].map(([k, item]) =>
+      item.file.size > LARGE ? large(() => limit(() => one(k, item))) : limit(() => one(k, item)),
+    ),
+  );
   for (const file of sides.values())
     refused.push({ file: file.name, code: 'image.alone', message: 'A normal or roughness picture came without the picture it belongs to. Import both together under the same name.' }); // prettier-ignore
   await tell({ end: refused });
