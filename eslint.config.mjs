@@ -3,10 +3,12 @@ import ts from 'typescript-eslint';
 import hooks from 'eslint-plugin-react-hooks';
 import prettier from 'eslint-config-prettier';
 import globals from 'globals';
+import { readdirSync } from 'node:fs';
 
 /** Folders of core in the order they may build on each other: a folder imports only those before it. */
 const CORE_ORDER = [
   'math',
+  'params',
   'brush',
   'surface',
   'entity',
@@ -42,6 +44,16 @@ const coreLayers = CORE_ORDER.map((folder, place) => ({
   },
 }));
 
+/** What files call the kinds of things: one file a kind in `kinds/`. No other file may ask for one by name. */
+const KINDS = readdirSync(new URL('./packages/core/src/entity/kinds/', import.meta.url))
+  .filter((file) => file !== 'index.ts' && !file.includes('.test.'))
+  .map((file) => file.replace(/\.ts$/, '').replace(/-(.)/g, (_, letter) => letter.toUpperCase()));
+
+const NO_APPLICATIONS = {
+  selector: 'ImportDeclaration[source.value=/^@yesca\\/(web|server|cli)/]',
+  message: 'Packages never import applications.',
+};
+
 export default ts.config(
   { ignores: ['**/node_modules', '**/dist', '**/data', '**/.cache'] },
   js.configs.recommended,
@@ -71,11 +83,26 @@ export default ts.config(
   {
     files: ['packages/**/*.ts'],
     rules: {
+      'no-restricted-syntax': ['error', NO_APPLICATIONS],
+    },
+  },
+  {
+    files: ['packages/core/src/**/*.ts', 'apps/{web,cli,server}/src/**/*.{ts,tsx}'],
+    ignores: [
+      'packages/core/src/entity/kinds/**',
+      '**/*.test.{ts,tsx}',
+      '**/testing/**',
+      '**/testing.ts',
+      '**/kind-icons.ts',
+    ],
+    rules: {
       'no-restricted-syntax': [
         'error',
+        NO_APPLICATIONS,
         {
-          selector: 'ImportDeclaration[source.value=/^@yesca\\/(web|server|cli)/]',
-          message: 'Packages never import applications.',
+          selector: `Literal[value=/^(${KINDS.join('|')})$/]`,
+          message:
+            'Only entity/kinds/ knows kinds by name. Ask for what is meant: isSpawn, shines, floods, entityKind(…).',
         },
       ],
     },

@@ -4,6 +4,9 @@ import { useView } from '../state/view.ts';
 import { surfaceUnder } from '../tools/surface-under.ts';
 import { lastPane } from './last-pane.ts';
 
+/** What an address calls the spawn that a playtest begins at. */
+export const FROM_SPAWN = 'from';
+
 /** Where a playtest begins and with which build, as an address. `fresh` builds first, with the preset used last. */
 export function playAddress(
   mapId: string,
@@ -13,7 +16,7 @@ export function playAddress(
   if (how.fresh) search.set('fresh', '1');
   if (how.at) search.set('at', how.at.map((c) => Math.round(c * 10) / 10).join(' '));
   if (how.turn !== undefined) search.set('turn', String(Math.round(how.turn)));
-  if (how.spawn) search.set('spawn', how.spawn);
+  if (how.spawn) search.set(FROM_SPAWN, how.spawn);
   return `/maps/${mapId}/play${search.size ? `?${search}` : ''}`;
 }
 

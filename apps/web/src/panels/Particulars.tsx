@@ -30,8 +30,8 @@ export function Particulars() {
     const { type, id } = things[0]!;
     const room = type === 'room' ? doc.rooms.get(id) : undefined;
     if (room) return <RoomParticulars key={key} doc={doc} room={room} />;
-    const entity = type === 'entity' ? doc.entities.get(id) : undefined;
-    if (entity) return <EntityParticulars key={key} entity={entity} />;
   }
+  const entities = things.flatMap(({ type, id }) => (type === 'entity' ? (doc.entities.get(id) ?? []) : []));
+  if (entities.length === things.length) return <EntityParticulars key={key} doc={doc} entities={entities} />;
   return <BrushParticulars key={key} doc={doc} selection={selection} />;
 }

@@ -1,7 +1,7 @@
 import { ActionIcon, Group, Text, TextInput, Tooltip, UnstyledButton } from '@mantine/core';
 import {
-  IconBookmark, IconBulb, IconCube, IconEye, IconEyeOff, IconFlag, IconLock, IconLockOpen, IconPencil, IconPlus, IconSquare, IconStack2, IconStairs,
-  IconSun, IconTrash,
+  IconBookmark, IconCube, IconEye, IconEyeOff, IconLock, IconLockOpen, IconPencil, IconPlus, IconSquare, IconStack2, IconStairs,
+  IconTrash, type Icon,
 } from '@tabler/icons-react'; // prettier-ignore
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useMemo, useRef, useState, type MouseEvent } from 'react';
@@ -11,13 +11,13 @@ import {
 import { layerSelection } from '../commands/shaping.ts';
 import { goTo, goToStorey, recallView, rememberView } from '../commands/viewing.ts';
 import { searchKeys } from '../fields/focus.ts';
+import { kindIcon } from '../theme/kind-icons.ts';
 import { useEditor } from '../state/editor.ts';
 import { askName } from './ask-name.tsx';
 import { isSelected, selectOnly, toggleThings, withMembers, type Thing } from '../state/selection.ts';
 import { useHidden } from '../state/shown.ts';
 import { useView } from '../state/view.ts';
 
-type Icon = typeof IconCube;
 type Row = { readonly head: string } | { readonly thing: Thing; readonly label: string; readonly icon: Icon };
 
 function rowsOf(doc: MapDocument, search: string): Row[] {
@@ -26,10 +26,9 @@ function rowsOf(doc: MapDocument, search: string): Row[] {
     const kept = rows.filter((r) => match(r.label));
     return kept.length ? [{ head: `${head} · ${kept.length}` }, ...kept] : [];
   };
-  const icons: Record<string, Icon> = { spawn: IconFlag, pointLight: IconBulb, sun: IconSun };
   return [
     ...group('Rooms', [...doc.rooms.values()].map((r) => ({ thing: { type: 'room', id: r.id }, label: r.released ? `${r.name} · ${r.released.length} released` : r.name, icon: IconSquare }))),
-    ...group('Things', [...doc.entities.values()].map((e) => ({ thing: { type: 'entity', id: e.id }, label: e.name || entityKind(e.kind)?.label || e.kind, icon: icons[e.kind] ?? IconFlag }))),
+    ...group('Things', [...doc.entities.values()].map((e) => ({ thing: { type: 'entity', id: e.id }, label: e.name || entityKind(e.kind)?.label || e.kind, icon: kindIcon(e.kind) }))),
     ...group('Groups', [...doc.groups.values()].map((g) => ({ thing: { type: 'group', id: g.id }, label: g.name, icon: IconStack2 }))),
     ...group('Brushes', [...doc.brushes.values()].filter((b) => (!b.room || b.room.released) && (!b.group || search)).map((b) => ({ thing: { type: 'brush', id: b.id }, label: `${b.name ?? `${b.role[0]!.toUpperCase()}${b.role.slice(1)}, ${b.faces.length} faces`}${b.room ? ' · released' : ''}`, icon: IconCube }))),
   ]; // prettier-ignore

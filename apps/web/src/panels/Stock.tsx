@@ -1,15 +1,13 @@
 import { Anchor, Button, Group, Loader, Stack, Text, Tooltip, UnstyledButton } from '@mantine/core';
-import { IconBulb, IconFlag, IconSun } from '@tabler/icons-react';
 import { useDropzone } from 'react-dropzone';
 import { Link } from 'react-router';
 import { ENTITY_KINDS } from '@yesca/core';
 import { notify } from '../state/notify.ts';
 import { useSettings } from '../state/view.ts';
+import { kindIcon } from '../theme/kind-icons.ts';
 import { chooseTool } from '../tools/index.ts';
 import { importWords, useImport } from './library/useImport.ts';
 import { MaterialLibrary } from './library/MaterialLibrary.tsx';
-
-const ICONS: Record<string, typeof IconFlag> = { spawn: IconFlag, pointLight: IconBulb, sun: IconSun };
 
 /** The drawer of things to use: entities to place and materials to paint with. */
 export function Stock() {
@@ -26,9 +24,9 @@ export function Stock() {
         <h3 className="panel-title">Things</h3>
         <Stack gap={2}>
           {ENTITY_KINDS.map((k) => {
-            const Icon = ICONS[k.kind] ?? IconFlag;
+            const Icon = kindIcon(k.kind);
             return (
-              <Tooltip key={k.kind} label={k.tip} position="right">
+              <Tooltip key={k.kind} label={k.help} position="right">
                 <UnstyledButton
                   className="row"
                   data-active={(tool === 'place' && placing === 'thing' && entityKind === k.kind) || undefined}

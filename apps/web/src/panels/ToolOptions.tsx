@@ -1,5 +1,5 @@
-import { Group, NumberInput, SegmentedControl, Select, Stack, Switch, Tooltip } from '@mantine/core';
-import { ENTITY_KINDS, SHAPES, shapeSpec, type Role, type ShapeKind, type ShapeParam, type ShapeValue } from '@yesca/core'; // prettier-ignore
+import { Group, SegmentedControl, Select, Stack, Switch, Tooltip } from '@mantine/core';
+import { ENTITY_KINDS, SHAPES, shapeSpec, type Role, type ShapeKind, type ShapeValue } from '@yesca/core'; // prettier-ignore
 import { LengthField } from '../fields/LengthField.tsx';
 import { Toggle } from '../fields/Toggle.tsx';
 import { useEditor } from '../state/editor.ts';
@@ -8,73 +8,7 @@ import { redrawGhost } from '../tools/draw.ts';
 import { Choice } from '../fields/Choice.tsx';
 import { SheetOptions } from './SheetOptions.tsx';
 import { MaterialSwatch } from './MaterialSwatch.tsx';
-
-/** One number, choice or switch of a shape. */
-export function ShapeField({
-  param,
-  value,
-  onChange,
-}: {
-  param: ShapeParam;
-  value: ShapeValue;
-  onChange: (value: ShapeValue) => void;
-}) {
-  if (param.type === 'switch')
-    return (
-      <Tooltip label={param.tip}>
-        <Switch
-          size="xs"
-          mb={6}
-          label={param.label}
-          checked={value as boolean}
-          onChange={(e) => onChange(e.currentTarget.checked)}
-        />
-      </Tooltip>
-    );
-  if (param.type === 'choice')
-    return (
-      <Tooltip label={param.tip}>
-        <Select
-          label={param.label}
-          w={86}
-          allowDeselect={false}
-          data={[...param.choices]}
-          value={value as string}
-          onChange={(v) => v && onChange(v)}
-        />
-      </Tooltip>
-    );
-  const clamp = (v: number) => Math.min(param.max, Math.max(param.min, v));
-  if (param.type === 'count')
-    return (
-      <Tooltip label={param.tip}>
-        <NumberInput
-          size="xs"
-          label={param.label}
-          w={64}
-          min={param.min}
-          max={param.max}
-          value={value as number}
-          onChange={(v) => onChange(Math.round(clamp(Number(v) || param.initial)))}
-          onKeyDown={(e) => {
-            e.stopPropagation();
-            if (e.key === 'Enter') e.currentTarget.blur();
-          }}
-        />
-      </Tooltip>
-    );
-  return (
-    <div className="narrow-field">
-      <LengthField
-        label={param.label}
-        tip={param.tip}
-        unit={param.type === 'length' ? 'cm' : param.type === 'angle' ? '°' : ''}
-        value={value as number}
-        onChange={(v) => onChange(clamp(v))}
-      />
-    </div>
-  );
-}
+import { ParamPanel } from './params/ParamPanel.tsx';
 
 function DrawOptions() {
   const view = useSettings();
@@ -107,9 +41,12 @@ function DrawOptions() {
           onChange={(height) => set({ height: Math.max(1, height) })}
         />
       </div>
-      {shapeSpec(shape).params.map((param) => (
-        <ShapeField key={param.key} param={param} value={params[param.key]!} onChange={(v) => change(param.key, v)} />
-      ))}
+      <ParamPanel
+        row
+        specs={shapeSpec(shape).params}
+        values={[params]}
+        onChange={(key, v) => change(key, v as ShapeValue)}
+      />
       <Tooltip label="What drawn brushes are for">
         <Select
           label="Role"

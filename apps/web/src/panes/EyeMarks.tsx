@@ -1,6 +1,6 @@
 import { useMemo } from 'react';
 import { BufferAttribute, BufferGeometry } from 'three';
-import type { MapDocument, Vec3 } from '@yesca/core';
+import { add, entityKind, star, type MapDocument, type Vec3 } from '@yesca/core';
 import { useEditor } from '../state/editor.ts';
 import { useInks } from './inks.ts';
 
@@ -10,30 +10,15 @@ const lines = (points: readonly Vec3[]): BufferGeometry => {
   return g;
 };
 
-/** Spawns as flags with a facing line, lights as small crosses of lines, in world space. */
+/** Things as their kinds mark them, in world space. */
 function entityLines(doc: MapDocument, selected: ReadonlySet<string>, which: boolean): BufferGeometry {
   const out: Vec3[] = [];
-  const to = (a: Vec3, ...rest: Vec3[]) => rest.reduce((p, q) => (out.push(p, q), q), a);
   for (const e of doc.entities.values()) {
     if (selected.has(e.id) !== which) continue;
-    const [x, y, z] = e.at;
-    if (e.kind === 'spawn') {
-      const [c, s] = [Math.cos((e.turn * Math.PI) / 180), Math.sin((e.turn * Math.PI) / 180)];
-      to([x, y, z], [x, y, z + 120], [x + c * 40, y + s * 40, z + 105], [x, y, z + 90]);
-      to([x, y, z + 2], [x + c * 60, y + s * 60, z + 2]);
-      for (let k = 0; k < 12; k++) {
-        const at = (i: number): Vec3 => [
-          x + Math.cos((i * Math.PI) / 6) * 20,
-          y + Math.sin((i * Math.PI) / 6) * 20,
-          z + 2,
-        ];
-        to(at(k), at(k + 1));
-      }
-    } else {
-      const r = e.kind === 'sun' ? 26 : 12;
-      for (const [dx, dy, dz] of [[1, 0, 0], [0, 1, 0], [0, 0, 1], [0.7, 0.7, 0], [0.7, -0.7, 0], [0, 0.7, 0.7], [0, 0.7, -0.7], [0.7, 0, 0.7], [0.7, 0, -0.7]] as const)
-        to([x - dx * r, y - dy * r, z - dz * r], [x + dx * r, y + dy * r, z + dz * r]); // prettier-ignore
-    }
+    for (const line of entityKind(e.kind)?.mark(e, (id) => doc.entities.get(id)) ?? star(12))
+      line.forEach((p, i) => {
+        if (i > 0) out.push(add(e.at, line[i - 1]!), add(e.at, p));
+      });
   }
   return lines(out);
 }

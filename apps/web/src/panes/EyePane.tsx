@@ -10,7 +10,7 @@ import {
   type PointerEvent as ReactPointerEvent,
 } from 'react';
 import { Raycaster, Vector2, Vector3, type PerspectiveCamera } from 'three';
-import { brushPlanes, cross, dot, NATURAL_TEXELS_PER_CM, type MapDocument, type Vec3 } from '@yesca/core';
+import { brushPlanes, cross, dot, entityKind, NATURAL_TEXELS_PER_CM, type MapDocument, type Vec3 } from '@yesca/core';
 import { goToSpawn } from '../commands/viewing.ts';
 import { lastPane } from '../commands/last-pane.ts';
 import { useEditor } from '../state/editor.ts';
@@ -155,7 +155,7 @@ export function EyePane({ onMenu }: { onMenu?: (p: PanePointer, x: number, y: nu
     const base = pickable(useEditor.getState().doc);
     const { at, normal, hits } = lookAlong(base, from, towards);
     for (const e of base.entities.values()) {
-      const lift = e.kind === 'spawn' ? 60 : 0;
+      const lift = entityKind(e.kind)?.grip ?? 0;
       const p = new Vector3(e.at[0], e.at[1], e.at[2] + lift).project(camera);
       if (p.z < 1 && Math.hypot(((p.x + 1) / 2) * bounds.width - x, ((1 - p.y) / 2) * bounds.height - y) < 14)
         hits.unshift({ thing: { type: 'entity', id: e.id }, face: -1 });

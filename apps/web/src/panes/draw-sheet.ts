@@ -1,7 +1,5 @@
 import {
   entityKind,
-  lightReach,
-  sunDirection,
   type Entity,
   type MapDocument,
   type Role,
@@ -13,6 +11,7 @@ import {
   sideOf,
   waitingOpenings,
 } from '@yesca/core';
+import { drawSymbol, symbolBounds, symbolOf } from './draw-symbol.ts';
 import { traceOutline } from './outline.ts';
 import { Labels, placesAround } from './labels.ts';
 import type { Selection } from '../state/selection.ts';
@@ -128,8 +127,8 @@ function outline(ctx: Ctx, shape: Path2D, role: Role, inks: Inks): void {
   ctx.setLineDash([]);
 }
 
-/** Symbols take this much of the drawing (pixels from their place): words keep clear of it. */
-const SYMBOL = 13;
+/** Words keep clear of symbols by this much, pixels. */
+const CLEAR = 4;
 
 /** Names of rooms near their middles, on the plan, clear of symbols and of each other; one with no room for it is left out. */
 export function drawRoomNames(ctx: Ctx, doc: MapDocument, view: SheetView, inks: Inks, level: number): void {
@@ -137,7 +136,8 @@ export function drawRoomNames(ctx: Ctx, doc: MapDocument, view: SheetView, inks:
   const labels = new Labels();
   for (const e of doc.entities.values()) {
     const [x, y] = toScreen(view, e.at);
-    labels.take({ x: x - SYMBOL, y: y - (e.kind === 'spawn' ? 24 : SYMBOL), width: SYMBOL * 2 + 4, height: e.kind === 'spawn' ? 30 : SYMBOL * 2 }); // prettier-ignore
+    const b = symbolBounds(symbolOf(e, { ...view, number: 1 }, (id) => doc.entities.get(id)));
+    labels.take({ x: x + b.left - CLEAR, y: y + b.top - CLEAR, width: b.right - b.left + 2 * CLEAR, height: b.bottom - b.top + 2 * CLEAR }); // prettier-ignore
   }
   ctx.font = "500 11px 'Archivo Variable', sans-serif";
   ctx.textAlign = 'center';
@@ -199,102 +199,22 @@ export function drawWaiting(ctx: Ctx, doc: MapDocument, view: SheetView, inks: I
 /** Symbols thin out when the drawing is far away. */
 const thinness = (view: SheetView): number => Math.max(0.4, Math.min(1, view.zoom / 0.16));
 
-/** A thing as a map symbol: numbered flag, lamp with its reach, sun with its direction. */
-function symbol(
-  ctx: Ctx,
-  e: Entity,
-  view: SheetView,
-  inks: Inks,
-  number: number,
-  selected: boolean,
-  reach: boolean,
-): void {
-  const place = toScreen(view, e.at);
-  const thin = selected ? 1 : thinness(view);
-  if (reach && e.kind === 'pointLight') {
-    ctx.beginPath();
-    ctx.arc(...place, lightReach(Number(e.params.candela)) * view.zoom, 0, Math.PI * 2);
-    ctx.strokeStyle = selected ? inks.indigo : inks.ink;
-    ctx.lineWidth = 0.7;
-    ctx.stroke();
-  }
-  ctx.save();
-  ctx.translate(...place);
-  ctx.scale(thin, thin);
-  strokeSymbol(ctx, e, view, inks, number, selected);
-  ctx.restore();
-}
-
-function strokeSymbol(ctx: Ctx, e: Entity, view: SheetView, inks: Inks, number: number, selected: boolean): void {
-  const [x, y] = [0, 0];
-  const ink = selected ? inks.indigo : inks.ink;
+/** How far a thing reaches: a lamp's light, all round or in its cone. */
+function drawReach(ctx: Ctx, e: Entity, doc: MapDocument, view: SheetView, ink: string): void {
   ctx.strokeStyle = ink;
-  ctx.fillStyle = inks.sheet;
-  ctx.lineWidth = selected ? 2 : 1.3;
-  if (e.kind === 'pointLight') {
-    ctx.beginPath();
-    ctx.arc(x, y, 4.5, 0, Math.PI * 2);
-    ctx.fill();
-    ctx.stroke();
-    ctx.beginPath();
-    for (let k = 0; k < 8; k++) {
-      const a = (k * Math.PI) / 4;
-      ctx.moveTo(x + Math.cos(a) * 6.5, y + Math.sin(a) * 6.5);
-      ctx.lineTo(x + Math.cos(a) * 9.5, y + Math.sin(a) * 9.5);
-    }
-    ctx.stroke();
-    return;
-  }
-  if (e.kind === 'sun') {
-    const towards = sunDirection(e);
-    const dx = -acrossOf(view, towards);
-    const dy = upOf(view, towards);
-    const l = Math.hypot(dx, dy) || 1;
-    ctx.beginPath();
-    ctx.arc(x, y, 7, 0, Math.PI * 2);
-    ctx.fill();
-    ctx.stroke();
-    ctx.beginPath();
-    ctx.arc(x, y, 2.5, 0, Math.PI * 2);
-    ctx.stroke();
-    arrow(ctx, x + (dx / l) * 9, y + (dy / l) * 9, x + (dx / l) * 30, y + (dy / l) * 30);
-    return;
-  }
-  const facing: Vec3 = [Math.cos((e.turn * Math.PI) / 180), Math.sin((e.turn * Math.PI) / 180), 0];
+  ctx.lineWidth = 0.7;
   ctx.beginPath();
-  ctx.moveTo(x, y);
-  ctx.lineTo(x + acrossOf(view, facing) * 18, y - upOf(view, facing) * 18);
-  ctx.stroke();
-  if (e.kind === 'spawn') {
-    ctx.beginPath();
-    ctx.moveTo(x, y);
-    ctx.lineTo(x, y - 20);
-    ctx.lineTo(x + 15, y - 20);
-    ctx.lineTo(x + 11, y - 14.5);
-    ctx.lineTo(x + 15, y - 9);
-    ctx.lineTo(x, y - 9);
-    ctx.fill();
-    ctx.stroke();
-    ctx.fillStyle = ink;
-    ctx.font = "600 9px 'JetBrains Mono Variable', monospace";
-    ctx.textAlign = 'center';
-    ctx.fillText(String(number), x + 6, y - 11.5);
-    ctx.beginPath();
-    ctx.arc(x, y, 2.5, 0, Math.PI * 2);
-    ctx.fill();
-    return;
-  }
-  ctx.strokeRect(x - 5, y - 5, 10, 10);
-}
-
-function arrow(ctx: Ctx, x0: number, y0: number, x1: number, y1: number): void {
-  const a = Math.atan2(y1 - y0, x1 - x0);
-  ctx.beginPath();
-  ctx.moveTo(x0, y0);
-  ctx.lineTo(x1, y1);
-  for (const turn of [2.6, -2.6]) {
-    ctx.moveTo(x1, y1);
-    ctx.lineTo(x1 + Math.cos(a + turn) * 7, y1 + Math.sin(a + turn) * 7);
+  for (const reach of entityKind(e.kind)?.reach(e, (id) => doc.entities.get(id)) ?? []) {
+    if ('sphere' in reach) {
+      const [x, y] = toScreen(view, e.at);
+      ctx.moveTo(x + reach.sphere * view.zoom, y);
+      ctx.arc(x, y, reach.sphere * view.zoom, 0, Math.PI * 2);
+    } else
+      reach.line.forEach((p, i) => {
+        const [x, y] = toScreen(view, [e.at[0] + p[0], e.at[1] + p[1], e.at[2] + p[2]]);
+        if (i === 0) ctx.moveTo(x, y);
+        else ctx.lineTo(x, y);
+      });
   }
   ctx.stroke();
 }
@@ -308,15 +228,29 @@ export function drawEntities(
   selection: Selection,
   reaches: { readonly all: boolean; readonly pointed: string | null },
 ): void {
-  let spawns = 0;
+  const numbers = new Map<string, number>();
   for (const e of doc.entities.values()) {
-    if (e.kind === 'spawn') spawns++;
+    const number = (numbers.get(e.kind) ?? 0) + 1;
+    numbers.set(e.kind, number);
     const depth = beyond(view, e.at);
-    ctx.globalAlpha = selection.entities.has(e.id) ? 1 : depth < -300 || depth > 400 ? 0.35 : 1;
     const selected = selection.entities.has(e.id);
-    symbol(ctx, e, view, inks, spawns, selected, selected || reaches.all || reaches.pointed === e.id);
-    if (selection.entities.has(e.id) && entityKind(e.kind)) {
-      const [x, y] = toScreen(view, e.at);
+    const ink = selected ? inks.indigo : inks.ink;
+    ctx.globalAlpha = selected ? 1 : depth < -300 || depth > 400 ? 0.35 : 1;
+    if (selected || reaches.all || reaches.pointed === e.id) drawReach(ctx, e, doc, view, ink);
+    const [x, y] = toScreen(view, e.at);
+    const thin = selected ? 1 : thinness(view);
+    ctx.save();
+    ctx.translate(x, y);
+    ctx.scale(thin, thin);
+    ctx.lineWidth = selected ? 2 : 1.3;
+    drawSymbol(
+      ctx,
+      symbolOf(e, { ...view, number }, (id) => doc.entities.get(id)),
+      ink,
+      inks.sheet,
+    );
+    ctx.restore();
+    if (selected && entityKind(e.kind)) {
       tick(ctx, x - 13, y - 13, inks);
       tick(ctx, x + 13, y + 13, inks);
     }

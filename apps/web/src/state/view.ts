@@ -1,7 +1,15 @@
 import { create } from 'zustand';
 import { persist } from 'zustand/middleware';
 import { useShallow } from 'zustand/react/shallow';
-import { shapeParams, type Role, type SectionLine, type ShapeKind, type ShapeValue, type Vec3 } from '@yesca/core';
+import {
+  ENTITY_KINDS,
+  shapeParams,
+  type Role,
+  type SectionLine,
+  type ShapeKind,
+  type ShapeValue,
+  type Vec3,
+} from '@yesca/core';
 
 export type ToolName = 'pick' | 'draw' | 'room' | 'cut' | 'reshape' | 'paint' | 'place' | 'measure';
 /** How the Eye shows surfaces: as clay, textured, textured with the texels' grid, or coloured by density. */
@@ -157,7 +165,7 @@ export const useView = create<ViewState>()(
       placing: 'thing',
       crosswise: false,
       sheetSize: [0, 0],
-      entityKind: 'spawn',
+      entityKind: ENTITY_KINDS[0]!.kind,
       carry: true,
       contents: true,
       neighbours: false,

@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import { boxOf, type Box, type Point2 } from '../math/index.ts';
 import { oracleVolume } from '../testing/oracle.ts';
 import { archCurve } from './arch.ts';
+import { nearestValue } from '../params/index.ts';
 import { SHAPE_KINDS, shapeSolids, shapeSpec, type ShapeKind, type ShapeValue } from './shapes.ts';
 import { findFlaw, solidVolume } from './solid.ts';
 
@@ -34,12 +35,12 @@ describe('every shape', () => {
     fc.assert(
       fc.property(kind, fc.infiniteStream(fc.double({ min: 0, max: 1, noNaN: true })), (k, parts) => {
         const params = Object.fromEntries(
-          shapeSpec(k).params.map((p) => {
+          Object.entries(shapeSpec(k).params).map(([key, p]) => {
             const t = parts.next().value;
-            if (p.type === 'switch') return [p.key, t < 0.5];
-            if (p.type === 'choice') return [p.key, p.choices[Math.floor(t * 0.999 * p.choices.length)]!];
-            const value = p.min + (Math.min(p.max, 64) - p.min) * t;
-            return [p.key, p.type === 'count' ? Math.round(value) : value];
+            if (p.type === 'switch') return [key, t < 0.5];
+            if (p.type === 'choice') return [key, p.choices[Math.floor(t * 0.999 * p.choices.length)]!];
+            if (p.type !== 'number') throw new Error(`A shape has no use for ${p.type}`);
+            return [key, nearestValue(p, p.min + (Math.min(p.max, 64) - p.min) * t)];
           }),
         );
         let solids;

@@ -7,6 +7,7 @@ import {
   type Point2,
   type Vec3,
 } from '../math/index.ts';
+import { params, type ParamSpecs } from '../params/index.ts';
 import { archSolids } from './arch.ts';
 import { BrushError } from './errors.ts';
 import { boxSolid, extrude, prismSolid, wedgeSolid, type Heading } from './primitives.ts';
@@ -21,88 +22,103 @@ export type ShapeKind = (typeof SHAPE_KINDS)[number];
 
 export type ShapeValue = number | string | boolean;
 
-/** One number, choice or switch of a shape, as an interface asks for it. Lengths in cm, angles in degrees. */
-export type ShapeParam =
-  | { readonly key: string; readonly label: string; readonly tip: string; readonly type: 'length' | 'count' | 'angle' | 'part'; readonly initial: number; readonly min: number; readonly max: number }
-  | { readonly key: string; readonly label: string; readonly tip: string; readonly type: 'choice'; readonly initial: string; readonly choices: readonly string[] }
-  | { readonly key: string; readonly label: string; readonly tip: string; readonly type: 'switch'; readonly initial: boolean }; // prettier-ignore
-
 export interface ShapeSpec {
   readonly kind: ShapeKind;
   readonly label: string;
-  readonly params: readonly ShapeParam[];
+  readonly params: ParamSpecs;
 }
 
-const sides = (initial: number, min = 3): ShapeParam => ({ key: 'sides', label: 'Sides', tip: 'How many flat sides go round', type: 'count', initial, min, max: 64 }); // prettier-ignore
-const heading = (label: string, tip: string): ShapeParam => ({ key: 'rises', label, tip, type: 'choice', initial: 'north', choices: ['north', 'east', 'south', 'west'] }); // prettier-ignore
-const axis: ShapeParam = { key: 'axis', label: 'Axis', tip: 'The direction it stands or lies along', type: 'choice', initial: 'up', choices: ['up', 'east', 'north'] }; // prettier-ignore
-const thickness = (initial: number, tip: string, min = 0.5): ShapeParam => ({ key: 'thickness', label: 'Thickness', tip, type: 'length', initial, min, max: 4096 }); // prettier-ignore
-const steps: ShapeParam = { key: 'steps', label: 'Steps', tip: 'How many steps', type: 'count', initial: 8, min: 1, max: 200 }; // prettier-ignore
-const solid: ShapeParam = { key: 'solid', label: 'Solid', tip: 'Solid underneath, or treads alone', type: 'switch', initial: true }; // prettier-ignore
-const tread: ShapeParam = { key: 'tread', label: 'Tread', tip: 'Thickness of a tread when not solid', type: 'length', initial: 16, min: 0.5, max: 512 }; // prettier-ignore
+const { angle, choice, integer, length, part, yesNo } = params;
+
+const sides = (initial: number, min = 3) =>
+  integer(initial, { label: 'Sides', help: 'How many flat sides go round', min, max: 64 });
+const HEADINGS = ['north', 'east', 'south', 'west'] as const;
+const rises = (label: string, help: string) => choice(HEADINGS, 'north', { label, help });
+const axis = choice(['up', 'east', 'north'], 'up', { label: 'Axis', help: 'The direction it stands or lies along' });
+const thickness = (initial: number, help: string, min = 0.5) =>
+  length(initial, { label: 'Thickness', help, min, max: 4096 });
+const steps = (initial: number) => integer(initial, { label: 'Steps', help: 'How many steps', min: 1, max: 200 });
+const body = {
+  solid: yesNo(true, { label: 'Solid', help: 'Solid underneath, or treads alone' }),
+  tread: length(16, {
+    label: 'Tread',
+    help: 'Thickness of a tread when not solid',
+    min: 0.5,
+    max: 512,
+    shownWhen: (values) => !values.solid,
+  }),
+};
 
 /** The shapes that can be drawn, with what can be set on each. */
 export const SHAPES: readonly ShapeSpec[] = [
-  { kind: 'box', label: 'Box', params: [] },
-  { kind: 'wedge', label: 'Wedge', params: [heading('Rises to', 'Where the slope is highest')] },
-  { kind: 'prism', label: 'Prism', params: [sides(8), axis] },
-  { kind: 'cylinder', label: 'Cylinder', params: [sides(16), axis] },
+  { kind: 'box', label: 'Box', params: {} },
+  { kind: 'wedge', label: 'Wedge', params: { rises: rises('Rises to', 'Where the slope is highest') } },
+  { kind: 'prism', label: 'Prism', params: { sides: sides(8), axis } },
+  { kind: 'cylinder', label: 'Cylinder', params: { sides: sides(16), axis } },
   {
     kind: 'cone',
     label: 'Cone',
-    params: [
-      sides(16),
-      { key: 'top', label: 'Top', tip: 'What is left of the base at the top, 0 for a point', type: 'part', initial: 0, min: 0, max: 0.99 }, // prettier-ignore
+    params: {
+      sides: sides(16),
+      top: part(0, { label: 'Top', help: 'What is left of the base at the top, 0 for a point', max: 0.99 }),
       axis,
-    ],
+    },
   },
   {
     kind: 'dome',
     label: 'Dome',
-    params: [
-      sides(16),
-      { key: 'rings', label: 'Rings', tip: 'How many rings of faces from foot to top', type: 'count', initial: 4, min: 1, max: 16 }, // prettier-ignore
-      thickness(0, 'Thickness of a hollow dome; 0 makes it solid', 0),
-    ],
+    params: {
+      sides: sides(16),
+      rings: integer(4, { label: 'Rings', help: 'How many rings of faces from foot to top', min: 1, max: 16 }),
+      thickness: thickness(0, 'Thickness of a hollow dome; 0 makes it solid', 0),
+    },
   },
   {
     kind: 'arch',
     label: 'Arch',
-    params: [
-      { key: 'segments', label: 'Segments', tip: 'How many straight pieces make the curve', type: 'count', initial: 8, min: 2, max: 32 }, // prettier-ignore
-      thickness(32, 'Width of the legs and of the ring at the crown'),
-      { key: 'rise', label: 'Rise', tip: 'Height of the curve; 0 makes a round arch', type: 'length', initial: 0, min: 0, max: 4096 }, // prettier-ignore
-      { key: 'wall', label: 'Wall', tip: 'Fill the corners above the curve', type: 'switch', initial: true },
-      { key: 'through', label: 'Through to', tip: 'Which way one walks through', type: 'choice', initial: 'north', choices: ['north', 'east'] }, // prettier-ignore
-    ],
+    params: {
+      segments: integer(8, { label: 'Segments', help: 'How many straight pieces make the curve', min: 2, max: 32 }),
+      thickness: thickness(32, 'Width of the legs and of the ring at the crown'),
+      rise: length(0, { label: 'Rise', help: 'Height of the curve; 0 makes a round arch', max: 4096 }),
+      wall: yesNo(true, { label: 'Wall', help: 'Fill the corners above the curve' }),
+      through: choice(['north', 'east'], 'north', { label: 'Through to', help: 'Which way one walks through' }),
+    },
   },
   {
     kind: 'pipe',
     label: 'Pipe',
-    params: [
-      sides(16, 1),
-      thickness(16, 'Thickness of the wall'),
-      { key: 'angle', label: 'Angle', tip: 'How far it goes round; under 360 makes a curved wall', type: 'angle', initial: 360, min: 5, max: 360 }, // prettier-ignore
-      { key: 'start', label: 'From', tip: 'Where a curved wall begins, counter-clockwise from east', type: 'angle', initial: 0, min: 0, max: 359 }, // prettier-ignore
+    params: {
+      sides: sides(16, 1),
+      thickness: thickness(16, 'Thickness of the wall'),
+      angle: angle(360, { label: 'Angle', help: 'How far it goes round; under 360 makes a curved wall', min: 5 }),
+      start: angle(0, {
+        label: 'From',
+        help: 'Where a curved wall begins, counter-clockwise from east',
+        max: 359,
+        shownWhen: (values) => values.angle !== 360,
+      }),
       axis,
-    ],
+    },
   },
-  { kind: 'spike', label: 'Spike', params: [axis] },
-  { kind: 'stair', label: 'Stair', params: [heading('Rises to', 'Which way one walks up'), steps, solid, tread] },
+  { kind: 'spike', label: 'Spike', params: { axis } },
+  {
+    kind: 'stair',
+    label: 'Stair',
+    params: { rises: rises('Rises to', 'Which way one walks up'), steps: steps(8), ...body },
+  },
   {
     kind: 'turningStair',
     label: 'Turning stair',
-    params: [
-      heading('First to', 'Which way the first step is walked'),
-      { key: 'turns', label: 'Turns', tip: 'Which way it turns going up', type: 'choice', initial: 'left', choices: ['left', 'right'] }, // prettier-ignore
-      { ...steps, initial: 12 },
-      { key: 'angle', label: 'Angle', tip: 'How far it turns', type: 'angle', initial: 180, min: 15, max: 1080 },
-      { key: 'innerRadius', label: 'Eye', tip: 'Radius of the open middle', type: 'length', initial: 16, min: 0, max: 4096 }, // prettier-ignore
-      solid,
-      tread,
-    ],
+    params: {
+      rises: rises('First to', 'Which way the first step is walked'),
+      turns: choice(['left', 'right'], 'left', { label: 'Turns', help: 'Which way it turns going up' }),
+      steps: steps(12),
+      angle: angle(180, { label: 'Angle', help: 'How far it turns', min: 15, max: 1080 }),
+      innerRadius: length(16, { label: 'Eye', help: 'Radius of the open middle', max: 4096 }),
+      ...body,
+    },
   },
-  { kind: 'polygon', label: 'Polygon', params: [] },
+  { kind: 'polygon', label: 'Polygon', params: {} },
 ];
 
 export const shapeSpec = (kind: ShapeKind): ShapeSpec => SHAPES.find((s) => s.kind === kind)!;
@@ -115,13 +131,15 @@ export interface ShapeRecipe {
   readonly outline?: readonly Point2[];
 }
 
-/** The parameters of a shape with what is missing filled in. */
+/** The parameters of a shape with what is missing filled in, and what is of another type or no choice left out. */
 export function shapeParams(kind: ShapeKind, given: Readonly<Record<string, ShapeValue>>): Record<string, ShapeValue> {
   return Object.fromEntries(
-    shapeSpec(kind).params.map((p) => {
-      const value = given[p.key];
-      const fits = typeof value === typeof p.initial && (p.type !== 'choice' || p.choices.includes(value as string));
-      return [p.key, fits ? value! : p.initial];
+    Object.entries(shapeSpec(kind).params).map(([key, spec]) => {
+      const value = given[key];
+      const initial = spec.initial as ShapeValue;
+      const fits =
+        typeof value === typeof initial && (spec.type !== 'choice' || spec.choices.includes(value as string));
+      return [key, fits ? value! : initial];
     }),
   );
 }
@@ -133,7 +151,7 @@ export function shapeParams(kind: ShapeKind, given: Readonly<Record<string, Shap
 export function shapeSolids({ kind, box, params: given, outline }: ShapeRecipe): Solid[] {
   const p = shapeParams(kind, given);
   const num = (key: string) => p[key] as number;
-  const body = { solid: p.solid as boolean, tread: num('tread') };
+  const filled = { solid: p.solid as boolean, tread: num('tread') };
   switch (kind) {
     case 'box':
       return [boxSolid(box)];
@@ -155,9 +173,9 @@ export function shapeSolids({ kind, box, params: given, outline }: ShapeRecipe):
     case 'spike':
       return lying(box, p.axis as Axis, (b) => [spikeSolid(b)]);
     case 'stair':
-      return stairSolids(box, p.rises as Heading, num('steps'), body);
+      return stairSolids(box, p.rises as Heading, num('steps'), filled);
     case 'turningStair':
-      return turningStairSolids(box, { ...body, steps: num('steps'), innerRadius: num('innerRadius'), angle: num('angle'), turns: p.turns as 'left', rises: p.rises as Heading }); // prettier-ignore
+      return turningStairSolids(box, { ...filled, steps: num('steps'), innerRadius: num('innerRadius'), angle: num('angle'), turns: p.turns as 'left', rises: p.rises as Heading }); // prettier-ignore
     case 'polygon':
       return polygonSolids(outline ?? [], box.min[2], box.max[2]);
   }

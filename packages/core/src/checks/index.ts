@@ -8,9 +8,10 @@ import { unseenSelection } from './selected.ts';
 import { density, flushSeam, leakyLook, missingMaterial, placeholderLeft, stretched, unseenInView } from './surfaces.ts'; // prettier-ignore
 import { blockedOpening, roomsOverlap, waitingOpening } from './rooms.ts';
 import { misplacedSpawn, noSpawn } from './spawn.ts';
+import { thingFlaws } from './things.ts';
 import type { CheckContext, Fix, Problem, Rule } from './types.ts';
 
-export { entityName, entityNameWithin, SENTENCES } from './sentences.ts';
+export { SENTENCES } from './sentences.ts';
 export { extendToClose, fillHole, LEAK_FIXES, type LeakPlace } from './leak.ts';
 export { openingName } from './rooms.ts';
 export type { CheckContext, Fix, PlayerBody, Problem, Rule } from './types.ts';
@@ -22,6 +23,7 @@ export const RULES: readonly Rule[] = [
   unseenSelection,
   noLight,
   misplacedLight,
+  thingFlaws,
   waitingOpening,
   blockedOpening,
   roomsOverlap,

@@ -1,14 +1,15 @@
 import { brushBounds, brushContains, DRAWN_ROLES } from '../brush/index.ts';
+import { entityName, floods, shines } from '../entity/index.ts';
 import { changeEntity, removePicked } from '../edit/index.ts';
 import type { MapDocument } from '../map/index.ts';
 import type { Vec3 } from '../math/index.ts';
-import { entityName, SENTENCES } from './sentences.ts';
+import { SENTENCES } from './sentences.ts';
 import type { Problem, Rule } from './types.ts';
 
 export const noLight: Rule = {
   code: 'check.noLight',
   find: (doc) =>
-    doc.brushes.size === 0 || [...doc.entities.values()].some((e) => e.kind === 'pointLight' || e.kind === 'sun')
+    doc.brushes.size === 0 || [...doc.entities.values()].some(shines)
       ? []
       : [
           {
@@ -45,7 +46,8 @@ export const misplacedLight: Rule = {
   code: 'check.lightPlace',
   find: (doc, { placeOf }) =>
     [...doc.entities.values()].flatMap((e): Problem[] => {
-      if (e.kind !== 'pointLight') return [];
+      // Light that comes from nowhere in particular is never in the way of anything.
+      if (!shines(e) || !floods(e)) return [];
       const solid = around(doc, e.at);
       const where = solid ? 'solid' : (placeOf?.(e.at) ?? 'open');
       if (where === 'open' || (where === 'solid' && !solid)) return [];

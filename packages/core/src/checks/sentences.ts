@@ -1,5 +1,3 @@
-import { entityKind, type Entity } from '../entity/index.ts';
-
 /** Sentences that the live checks, the command line and a build share, so that one trouble is told in one way. */
 export const SENTENCES = {
   noSpawn: 'There is no spawn, so nobody can play the map. Place one: tool Place, then Spawn.',
@@ -9,11 +7,3 @@ export const SENTENCES = {
   misplaced: (what: string, where: 'solid' | 'void'): string =>
     `${what} stands ${where === 'solid' ? 'inside a solid' : 'in the void outside the map'}. Move it into a room.`,
 } as const;
-
-/** What an entity is called: its own name, or what it is. */
-export const entityName = (e: Pick<Entity, 'name' | 'kind'> | undefined): string =>
-  e?.name ? e.name : `A ${(entityKind(e?.kind ?? '')?.label ?? 'thing').toLowerCase()}`;
-
-/** The same in the middle of a sentence. */
-export const entityNameWithin = (e: Pick<Entity, 'name' | 'kind'> | undefined): string =>
-  e?.name ? e.name : entityName(e).replace('A ', 'a ');

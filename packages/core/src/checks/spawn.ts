@@ -1,14 +1,15 @@
 import { brushBounds, brushContains, stopsPlayers } from '../brush/index.ts';
+import { entityName, isSpawn } from '../entity/index.ts';
 import { changeEntity, removePicked } from '../edit/index.ts';
 import type { MapDocument } from '../map/index.ts';
 import type { Vec3 } from '../math/index.ts';
-import { entityName, SENTENCES } from './sentences.ts';
+import { SENTENCES } from './sentences.ts';
 import type { Problem, Rule } from './types.ts';
 
 export const noSpawn: Rule = {
   code: 'check.noSpawn',
   find: (doc) =>
-    [...doc.entities.values()].some((e) => e.kind === 'spawn')
+    [...doc.entities.values()].some(isSpawn)
       ? []
       : [
           {
@@ -30,7 +31,7 @@ export const misplacedSpawn: Rule = {
   code: 'check.spawnPlace',
   find: (doc, { placeOf }) =>
     [...doc.entities.values()].flatMap((e): Problem[] => {
-      if (e.kind !== 'spawn') return [];
+      if (!isSpawn(e)) return [];
       const body = bodyOf(e.at);
       const where = solidAround(doc, body) ? 'solid' : (placeOf?.(body) ?? 'open');
       if (where === 'open') return [];

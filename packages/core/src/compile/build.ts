@@ -1,5 +1,5 @@
-import { entityKind } from '../entity/index.ts';
-import { entityName, entityNameWithin, SENTENCES } from '../checks/index.ts';
+import { entityName, entityNameWithin, floods, isSpawn, shines } from '../entity/index.ts';
+import { SENTENCES } from '../checks/index.ts';
 import type { MapDocument } from '../map/index.ts';
 import type { Vec3 } from '../math/index.ts';
 import { packLevel, writeLevel, type Level } from './level/index.ts';
@@ -63,7 +63,7 @@ export interface BuildResult {
 
 /** The points from which the inside is flooded. */
 export const seedsOf = (doc: MapDocument): Seed[] =>
-  [...doc.entities.values()].filter((e) => entityKind(e.kind)?.mustBeInside).sort((a, b) => (a.id < b.id ? -1 : 1)).map(({ id, at }) => ({ id, at })); // prettier-ignore
+  [...doc.entities.values()].filter(floods).sort((a, b) => (a.id < b.id ? -1 : 1)).map(({ id, at }) => ({ id, at })); // prettier-ignore
 
 /**
  * Builds a level from a map: structure, visibility, lighting, level. Pure and deterministic. A map that leaks gives a level
@@ -161,9 +161,9 @@ function messagesOf(doc: MapDocument, structure: Structure, visibility: Visibili
       { at, entities: [id] },
     );
   }
-  const kinds = [...doc.entities.values()].map((e) => e.kind);
-  if (!kinds.includes('spawn')) say('warning', 'build.noSpawn', SENTENCES.noSpawn);
-  if (!kinds.includes('pointLight') && !kinds.includes('sun')) say('warning', 'build.noLight', SENTENCES.noLight);
+  const things = [...doc.entities.values()];
+  if (!things.some(isSpawn)) say('warning', 'build.noSpawn', SENTENCES.noSpawn);
+  if (!things.some(shines)) say('warning', 'build.noLight', SENTENCES.noLight);
   if (visibility && visibility.fellBack > 0)
     say(
       'info',

@@ -1,17 +1,8 @@
 import { brushBounds, brushFlaw, findFlaw, ROLES, solidOf, type Brush, type Role } from '../brush/index.ts';
-import {
-  applyAffine,
-  boxSize,
-  scaling,
-  translation,
-  uniteBoxes,
-  type Affine,
-  type Box,
-  type Vec3,
-} from '../math/index.ts';
+import { boxSize, scaling, translation, uniteBoxes, type Affine, type Box, type Vec3 } from '../math/index.ts';
 import { newId, type MapDocument } from '../map/index.ts';
 import { transformBrush } from '../surface/index.ts';
-import type { Entity } from '../entity/index.ts';
+import { renameReferences, transformEntity, type Entity } from '../entity/index.ts';
 import { EditError } from './errors.ts';
 import { copyGroups, groupChain, inGroup, moveShapes, tidyGroups, wholeGroups } from './groups.ts';
 import { removeOpenings } from './openings.ts';
@@ -80,20 +71,11 @@ export function transformPicked(doc: MapDocument, picked: Picked, m: Affine, car
     const entities = new Map(out.entities);
     for (const id of picked.entities) {
       const e = entities.get(id);
-      if (e) entities.set(id, { ...e, at: applyAffine(m, e.at), turn: turned(m, e) });
+      if (e) entities.set(id, transformEntity(e, m));
     }
     out = { ...out, entities };
   }
   return out;
-}
-
-/** The turn of an entity after a map: where its facing tick then points. */
-function turned(m: Affine, e: Entity): number {
-  const r = (e.turn * Math.PI) / 180;
-  const [x, y] = [Math.cos(r), Math.sin(r)];
-  const angle = (Math.atan2(m[4] * x + m[5] * y, m[0] * x + m[1] * y) * 180) / Math.PI;
-  const near = Math.round(angle * 1e9) / 1e9;
-  return Math.abs(near - e.turn) < 1e-6 || Math.abs(Math.abs(near - e.turn) - 360) < 1e-6 ? e.turn : (near + 360) % 360;
 }
 
 /** Stretches what is picked so that its bounds become `to`. A room stays a room: its footprint and heights are stretched. */
@@ -187,7 +169,8 @@ export function addCopies(
     return copied === undefined ? undefined : renamed.get(copied);
   };
   const copies = brushes.map((b) => ({ ...inGroup(looseBrush(b), groupOf(b.group)), id: newId() }));
-  const things = entities.map((e) => ({ ...inGroup(e, groupOf(e.group)), id: newId() }));
+  const names = new Map(entities.map((e) => [e.id, newId()]));
+  const things = entities.map((e) => renameReferences({ ...inGroup(e, groupOf(e.group)), id: names.get(e.id)! }, 'thing', names)); // prettier-ignore
   const out = addBrushes(doc, copies);
   const all = new Map(out.entities);
   for (const e of things) all.set(e.id, e);

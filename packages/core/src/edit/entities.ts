@@ -1,4 +1,5 @@
-import { entityKind, initialParams, paramFlaw, type Entity, type ParamValue } from '../entity/index.ts';
+import { entityKind, entityParamFlaw, type Entity } from '../entity/index.ts';
+import { initialValues, type ParamValue } from '../params/index.ts';
 import { isFiniteVec, WORLD_LIMIT, type Vec3 } from '../math/index.ts';
 import { newId, type MapDocument, type MapSettings } from '../map/index.ts';
 import { EditError } from './errors.ts';
@@ -8,7 +9,10 @@ export function placeEntity(doc: MapDocument, kind: string, at: Vec3, turn = 0, 
   const spec = entityKind(kind);
   if (!spec) throw new EditError('entity.kind', `There is no entity kind called ${kind}. Choose one from Stock.`);
   checkPlace(at);
-  return { ...doc, entities: new Map(doc.entities).set(id, { id, kind, at, turn, params: initialParams(spec) }) };
+  return {
+    ...doc,
+    entities: new Map(doc.entities).set(id, { id, kind, at, turn, params: initialValues(spec.params) }),
+  };
 }
 
 export function changeEntity(
@@ -22,7 +26,7 @@ export function changeEntity(
   if (change.turn !== undefined && !Number.isFinite(change.turn))
     throw new EditError('entity.turn', 'The turn must be a number of degrees.');
   for (const [key, value] of Object.entries(change.params ?? {})) {
-    const flaw = paramFlaw(old.kind, key, value);
+    const flaw = entityParamFlaw(old.kind, key, value);
     if (flaw) throw new EditError('entity.param', flaw);
   }
   return {

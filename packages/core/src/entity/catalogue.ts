@@ -1,37 +1,43 @@
-import { pointLight } from './point-light.ts';
-import { spawn } from './spawn.ts';
-import { sun } from './sun.ts';
-import type { Entity, EntityKind, ParamValue } from './types.ts';
-
-/** Every kind of entity that can be placed, in the order in which Stock shows them. */
-export const ENTITY_KINDS: readonly EntityKind[] = [spawn, pointLight, sun];
+import { paramFlaw, type ParamValue } from '../params/index.ts';
+import type { Around, EntityKind } from './kind.ts';
+import { ENTITY_KINDS } from './kinds/index.ts';
+import type { LightSource } from './light-source.ts';
+import type { Entity } from './types.ts';
 
 const byKind = new Map(ENTITY_KINDS.map((k) => [k.kind, k]));
 
 /** The kind's description, or undefined for a kind from a newer version. */
 export const entityKind = (kind: string): EntityKind | undefined => byKind.get(kind);
 
-export const initialParams = (kind: EntityKind): Record<string, ParamValue> =>
-  Object.fromEntries(Object.entries(kind.params).map(([key, spec]) => [key, spec.initial]));
-
-/** Why a value does not fit a parameter, or null. */
-export function paramFlaw(kind: string, key: string, value: unknown): string | null {
+/** Why a value does not fit a thing's parameter, in a sentence, or null. What this version does not know fits. */
+export function entityParamFlaw(kind: string, key: string, value: unknown): string | null {
   const spec = byKind.get(kind)?.params[key];
-  if (!spec) return null;
-  if (spec.type === 'number') {
-    if (typeof value !== 'number' || !Number.isFinite(value)) return `${spec.label} must be a number.`;
-    if (spec.min !== undefined && value < spec.min)
-      return `${spec.label} must be at least ${spec.min}${spec.unit ?? ''}.`;
-    if (spec.max !== undefined && value > spec.max)
-      return `${spec.label} must be at most ${spec.max}${spec.unit ?? ''}.`;
-  }
-  if (spec.type === 'color' && !(typeof value === 'string' && /^#[0-9a-f]{6}$/i.test(value)))
-    return `${spec.label} must be a colour like #ffcc88.`;
-  return null;
+  return spec ? paramFlaw(spec, value) : null;
 }
+
+/** A thing's parameter, or its default. */
+export const paramOf = (entity: Entity, key: string): ParamValue | undefined =>
+  entity.params[key] ?? byKind.get(entity.kind)?.params[key]?.initial;
+
+/** Whether players begin there. */
+export const isSpawn = (entity: Pick<Entity, 'kind'>): boolean => byKind.get(entity.kind)?.spawns ?? false;
+/** Whether it gives light. */
+export const shines = (entity: Pick<Entity, 'kind'>): boolean => byKind.get(entity.kind)?.shines ?? false;
+/** Whether the inside is flooded from it. */
+export const floods = (entity: Pick<Entity, 'kind'>): boolean => byKind.get(entity.kind)?.floods ?? false;
+export const lightOf = (entity: Entity, around?: Around): LightSource | null =>
+  byKind.get(entity.kind)?.light(entity, around) ?? null;
 
 /** The spawn a single player and the first camera begin at: the first by name, then by id. */
 export function firstSpawn(entities: Iterable<Entity>): Entity | undefined {
   const key = (e: Entity) => `${e.name ?? '~'} ${e.id}`;
-  return [...entities].filter((e) => e.kind === 'spawn').sort((a, b) => (key(a) < key(b) ? -1 : 1))[0];
+  return [...entities].filter(isSpawn).sort((a, b) => (key(a) < key(b) ? -1 : 1))[0];
 }
+
+/** What a thing is called: its own name, or what it is. */
+export const entityName = (e: Pick<Entity, 'name' | 'kind'> | undefined): string =>
+  e?.name ? e.name : `A ${(byKind.get(e?.kind ?? '')?.label ?? 'thing').toLowerCase()}`;
+
+/** The same in the middle of a sentence. */
+export const entityNameWithin = (e: Pick<Entity, 'name' | 'kind'> | undefined): string =>
+  e?.name ? e.name : entityName(e).replace('A ', 'a ');

@@ -1,5 +1,11 @@
 export * from './types.ts';
 export * from './catalogue.ts';
 export * from './color.ts';
-export { lightReach } from './point-light.ts';
-export { sunDirection } from './sun.ts';
+export { star, type Reach, type SpaceLine, type Stroke, type SymbolPoint, type SymbolView } from './strokes.ts';
+export { coneShare, type LightCone, type LightSource } from './light-source.ts';
+export type { Handle, ThingChange } from './handles.ts';
+export type { Around, EntityKind, Port, ThingFlaw } from './kind.ts';
+export { ENTITY_KINDS } from './kinds/index.ts';
+export { dimReach } from './lamps.ts';
+export { renameReferences } from './references.ts';
+export { transformEntity } from './transform.ts';

@@ -1,4 +1,5 @@
 import type { Vec3 } from '../math/index.ts';
+import type { ParamValue } from '../params/index.ts';
 
 /** A thing placed in a map. Kinds this version does not know are kept and drawn as plain marks. */
 export interface Entity {
@@ -12,28 +13,4 @@ export interface Entity {
   readonly group?: string;
   readonly layer?: string;
   readonly params: Readonly<Record<string, ParamValue>>;
-}
-
-export type ParamValue = number | string | boolean | readonly number[];
-
-/** One parameter of an entity kind: what the Particulars show and what the compile may rely on. */
-export interface ParamSpec {
-  readonly label: string;
-  readonly tip: string;
-  readonly type: 'number' | 'color' | 'text';
-  readonly unit?: string;
-  readonly min?: number;
-  readonly max?: number;
-  readonly initial: ParamValue;
-}
-
-export interface EntityKind {
-  readonly kind: string;
-  readonly label: string;
-  readonly tip: string;
-  /** Height (cm) above the surface at which a new one is placed. */
-  readonly standsAt: number;
-  /** Whether a flood of the inside starts from it, so that it must be inside. */
-  readonly mustBeInside: boolean;
-  readonly params: Readonly<Record<string, ParamSpec>>;
 }

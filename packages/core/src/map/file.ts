@@ -1,6 +1,6 @@
 import { Validator, type Schema } from '@cfworker/json-schema';
 import { brushFlaw, ROLES, brushPlanes, type Brush } from '../brush/index.ts';
-import { paramFlaw, type Entity } from '../entity/index.ts';
+import { entityParamFlaw, type Entity } from '../entity/index.ts';
 import { isUsableFrame } from '../surface/index.ts';
 import { MAP_FORMAT, MAP_SCHEMA, MAP_VERSION } from './schema.ts';
 import {
@@ -166,7 +166,7 @@ function checkOpening(doc: MapDocument, o: Opening, place: string): void {
 
 function checkEntity(entity: Entity, place: string): void {
   for (const [key, value] of Object.entries(entity.params)) {
-    const flaw = paramFlaw(entity.kind, key, value);
+    const flaw = entityParamFlaw(entity.kind, key, value);
     if (flaw) throw new MapFileError('map.badField', `${place}/params/${key}`, `Entity ${entity.id}: ${flaw}`);
   }
 }

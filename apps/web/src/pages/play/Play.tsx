@@ -8,6 +8,7 @@ import {
   levelCell,
   makeCollision,
   readLevel,
+  isSpawn,
   spawnOf,
   fits as fitsIn,
   startPlayer,
@@ -18,7 +19,7 @@ import {
   type Vec3,
 } from '@yesca/core';
 import type { BuildRow } from '@yesca/contract';
-import { buildAndPlay } from '../../commands/playing.ts';
+import { buildAndPlay, FROM_SPAWN } from '../../commands/playing.ts';
 import { useView } from '../../state/view.ts';
 import { useBuild, isRunning } from '../build/useBuild.ts';
 import { useContent } from '../build/useContent.ts';
@@ -128,8 +129,8 @@ function beginOf(level: Level, search: URLSearchParams): Begin {
   const at = search.get('at')?.split(' ').map(Number);
   const first = spawnOf(level);
   if (at?.length === 3 && at.every(Number.isFinite)) return { at: at as unknown as Vec3, yaw: Number(search.get('turn') ?? first.yaw), spawn: null }; // prettier-ignore
-  const chosen = search.get('spawn') ?? useView.getState().playSpawn;
-  const spawn = level.meta.entities.find((e) => e.kind === 'spawn' && e.id === chosen);
+  const chosen = search.get(FROM_SPAWN) ?? useView.getState().playSpawn;
+  const spawn = level.meta.entities.find((e) => isSpawn(e) && e.id === chosen);
   return spawn ? { at: spawn.at, yaw: spawn.turn, spawn: spawn.id } : { ...first, spawn: null };
 }
 
@@ -198,7 +199,7 @@ function Walk({
   onLeave: () => void;
 }) {
   const [spawn, setSpawn] = useState(first);
-  const spawns = level.meta.entities.filter((e) => e.kind === 'spawn');
+  const spawns = level.meta.entities.filter(isSpawn);
   const trouble = useMemo(() => cannotMove(level, spawn.at), [level, spawn]);
   const choose = (id: string | null) => {
     const chosen = spawns.find((e) => e.id === id);

@@ -1,5 +1,5 @@
 import { Menu } from '@mantine/core';
-import { placeEntity, PLAYER, type Likeness, type OpeningKind } from '@yesca/core';
+import { ENTITY_KINDS, placeEntity, PLAYER, type EntityKind, type Likeness, type OpeningKind } from '@yesca/core';
 import { commandById } from '../../commands/commands.ts';
 import { keysOf } from '../../commands/keys.ts';
 import { openingAt, selectSimilar } from '../../commands/shaping.ts';
@@ -50,8 +50,8 @@ export function PaneMenu({ at, onClose }: { at: MenuAt | null; onClose: () => vo
   const room = brush?.room && !brush.room.released ? doc.rooms.get(brush.room.id) : undefined;
   const [x, y] = p.snapped;
   const floor = p.pane === 'eye' ? p.raw[2] : surfaceUnder(doc, p.snapped);
-  const place = (kind: string, up: number) => () =>
-    void run(`Place ${kind}`, (d) => placeEntity(d, kind, [Math.round(x), Math.round(y), Math.round(floor + up)]));
+  const place = (k: EntityKind) => () =>
+    void run(`Place ${k.label.toLowerCase()}`, (d) => placeEntity(d, k.kind, [Math.round(x), Math.round(y), Math.round(floor + k.standsAt)])); // prettier-ignore
   const open = (kind: OpeningKind) => () => openingAt(room!.id, [p.raw[0], p.raw[1]], kind);
   return (
     <Menu
@@ -153,8 +153,11 @@ export function PaneMenu({ at, onClose }: { at: MenuAt | null; onClose: () => vo
           </>
         )}
         <Menu.Divider />
-        <Menu.Item onClick={place('spawn', 0)}>Place a spawn here</Menu.Item>
-        <Menu.Item onClick={place('pointLight', 200)}>Place a point light here</Menu.Item>
+        {ENTITY_KINDS.map((k) => (
+          <Menu.Item key={k.kind} onClick={place(k)}>
+            Place a {k.label.toLowerCase()} here
+          </Menu.Item>
+        ))}
         <Do id="play.here" />
         <Do id="play.buildHere" />
         {p.pane !== 'section' && <Do id="surface.sheet" />}

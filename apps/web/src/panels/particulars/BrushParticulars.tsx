@@ -17,7 +17,7 @@ import { LengthField } from '../../fields/LengthField.tsx';
 import { asPicked, thingsOf, type Selection } from '../../state/selection.ts';
 import { useView } from '../../state/view.ts';
 import { MaterialSwatch } from '../MaterialSwatch.tsx';
-import { ShapeField } from '../ToolOptions.tsx';
+import { ParamPanel } from '../params/ParamPanel.tsx';
 import { PlaceAndSize, run, Section } from './shared.tsx';
 
 /** The roles a build knows what to do with. */
@@ -144,19 +144,10 @@ function ShapeSection({ group }: { group: BrushGroup }) {
     max[axis] = shape.box.min[axis] + size;
     run('Change shape', (d) => changeShape(d, group.id, { box: { min: shape.box.min, max } }));
   };
-  if (spec.params.length === 0) return null;
+  if (Object.keys(spec.params).length === 0) return null;
   return (
     <Section title={spec.label}>
-      <Group gap={6} align="flex-end">
-        {spec.params.map((param) => (
-          <ShapeField
-            key={param.key}
-            param={param}
-            value={shape.params[param.key]!}
-            onChange={(v) => change(param.key, v)}
-          />
-        ))}
-      </Group>
+      <ParamPanel specs={spec.params} values={[shape.params]} onChange={(key, v) => change(key, v as ShapeValue)} />
       {steps && (
         <SimpleGrid cols={2} spacing={4}>
           <LengthField

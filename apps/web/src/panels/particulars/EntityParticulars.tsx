@@ -1,78 +1,81 @@
 import { Button, SimpleGrid, Text, Tooltip } from '@mantine/core';
-import { changeEntity, entityKind, type Entity, type Vec3 } from '@yesca/core';
+import { changeEntity, entityKind, entityName, readValues, type Entity, type MapDocument, type Vec3 } from '@yesca/core'; // prettier-ignore
 import { playFrom } from '../../commands/playing.ts';
 import { LengthField } from '../../fields/LengthField.tsx';
 import { TextField } from '../../fields/TextField.tsx';
-import { Color, run, Section } from './shared.tsx';
+import { ParamPanel } from '../params/ParamPanel.tsx';
+import { run, Section } from './shared.tsx';
 
-export function EntityParticulars({ entity }: { entity: Entity }) {
-  const kind = entityKind(entity.kind);
-  const change = (what: Parameters<typeof changeEntity>[2]) =>
-    run('Change entity', (d) => changeEntity(d, entity.id, what));
-  const place = (axis: number, v: number) => {
-    const at: [number, number, number] = [...entity.at];
-    at[axis] = v;
-    change({ at: at as Vec3 });
-  };
+type Change = Parameters<typeof changeEntity>[2];
+
+/** The values of one thing, or of several: those of one kind share its parameters, those of different kinds where they stand. */
+export function EntityParticulars({ doc, entities }: { doc: MapDocument; entities: readonly Entity[] }) {
+  const first = entities[0]!;
+  const kind = entities.every((e) => e.kind === first.kind) ? entityKind(first.kind) : undefined;
+  const single = entities.length === 1;
+  const change = (what: Change | ((e: Entity) => Change)) =>
+    run(single ? 'Change thing' : 'Change things', (d) =>
+      entities.reduce((out, e) => changeEntity(out, e.id, typeof what === 'function' ? what(e) : what), d),
+    );
+  const place = (axis: number, v: number) =>
+    change((e) => ({ at: e.at.map((c, i) => (i === axis ? v : c)) as unknown as Vec3 }));
+  const all = <T,>(of: (e: Entity) => T): T | null => (entities.every((e) => of(e) === of(first)) ? of(first) : null);
+  const things = (to: string) =>
+    to === 'thing'
+      ? [...doc.entities.values()]
+          .filter((e) => !entities.includes(e))
+          .map((e, i) => ({ value: e.id, label: e.name ?? `${entityName(e).slice(2)} ${i + 1}` }))
+      : [];
+  const title = kind?.label ?? (single ? first.kind : 'Things');
   return (
-    <>
-      <Section title={kind?.label ?? entity.kind}>
+    <Section title={single ? title : `${title} · ${entities.length}`}>
+      {single && (
         <TextField
           label="Name"
-          value={entity.name ?? ''}
+          value={first.name ?? ''}
           placeholder={kind?.label}
           onChange={(name) => change({ name })}
         />
-        <SimpleGrid cols={3} spacing={4}>
-          {['X', 'Y', 'Z'].map((a, i) => (
-            <LengthField
-              key={a}
-              label={a}
-              tip={['East', 'North', 'Up'][i]!}
-              value={entity.at[i]!}
-              onChange={(v) => place(i, v)}
-            />
-          ))}
-        </SimpleGrid>
-        {entity.kind !== 'pointLight' && (
+      )}
+      <SimpleGrid cols={3} spacing={4}>
+        {['X', 'Y', 'Z'].map((a, i) => (
           <LengthField
-            label={entity.kind === 'sun' ? 'Stands towards' : 'Looks towards'}
-            tip="Degrees counter-clockwise from east, seen from above"
-            unit="°"
-            value={entity.turn}
-            onChange={(turn) => change({ turn: ((turn % 360) + 360) % 360 })}
+            key={a}
+            label={a}
+            tip={['East', 'North', 'Up'][i]!}
+            value={all((e) => e.at[i]!)}
+            onChange={(v) => place(i, v)}
           />
-        )}
-        {Object.entries(kind?.params ?? {}).map(([key, spec]) =>
-          spec.type === 'color' ? (
-            <Color
-              key={key}
-              label={spec.label}
-              value={String(entity.params[key])}
-              onChange={(v) => change({ params: { [key]: v } })}
-            />
-          ) : (
-            <LengthField
-              key={key}
-              label={spec.label}
-              tip={spec.tip}
-              unit={spec.unit}
-              value={Number(entity.params[key])}
-              onChange={(v) => change({ params: { [key]: v } })}
-            />
-          ),
-        )}
-        {entity.kind === 'spawn' && (
-          <Tooltip label="Walks the last build from this spawn; Play then begins here until another is chosen">
-            <Button variant="default" size="xs" onClick={() => playFrom(entity.id)}>
-              Play from this spawn
-            </Button>
-          </Tooltip>
-        )}
-        <Text size="xs" c="dimmed">
-          {kind?.tip ?? 'This kind comes from a newer version. It is kept as it is.'}
-        </Text>
-      </Section>
-    </>
+        ))}
+      </SimpleGrid>
+      {kind?.facing && (
+        <LengthField
+          label={kind.facing.label}
+          tip={kind.facing.help}
+          unit="°"
+          value={all((e) => e.turn)}
+          onChange={(turn) => change({ turn: ((turn % 360) + 360) % 360 })}
+        />
+      )}
+      {kind && (
+        <ParamPanel
+          specs={kind.params}
+          values={entities.map((e) => readValues(kind.params, e.params))}
+          choices={things}
+          onChange={(key, value) => change({ params: { [key]: value } })}
+        />
+      )}
+      {single && kind?.spawns && (
+        <Tooltip label="Walks the last build from this spawn; Play then begins here until another is chosen">
+          <Button variant="default" size="xs" onClick={() => playFrom(first.id)}>
+            Play from this spawn
+          </Button>
+        </Tooltip>
+      )}
+      <Text size="xs" c="dimmed">
+        {kind?.help ??
+          (single ? 'This kind comes from a newer version. It is kept as it is.' : 'Things of several kinds.')}
+      </Text>
+    </Section>
   );
 }

@@ -1,11 +1,12 @@
 import { Button, Chip, Group, SimpleGrid, Text } from '@mantine/core';
 import { changeSettings, NATURAL_TEXELS_PER_CM, ROLES, renameMap, type MapDocument, type Role } from '@yesca/core';
 import { turnSection } from '../../commands/viewing.ts';
+import { Color } from '../../fields/Color.tsx';
 import { LengthField } from '../../fields/LengthField.tsx';
 import { TextField } from '../../fields/TextField.tsx';
 import { useView } from '../../state/view.ts';
 import { openRevisions } from '../Revisions.tsx';
-import { Color, run, Section } from './shared.tsx';
+import { run, Section } from './shared.tsx';
 
 const count = (n: number, one: string, many: string): string => `${n} ${n === 1 ? one : many}`;
 

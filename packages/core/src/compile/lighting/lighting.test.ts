@@ -61,6 +61,38 @@ function luxOf(lighting: Lighting, surface: number, p: Vec3): number {
 /** The middle of the luxel a point lies in. */
 const middle = (c: number, size: number): number => (Math.floor(c / size) + 0.5) * size;
 
+describe('a spot light', () => {
+  /** Smooth between the two half angles, by their cosines: what the catalogue promises. */
+  const edge = (cos: number, inner: number, outer: number): number => {
+    const t = Math.min(1, Math.max(0, (cos - Math.cos(outer)) / (Math.cos(inner) - Math.cos(outer))));
+    return t * t * (3 - 2 * t);
+  };
+  test('gives I·cosθ/d² within its cone, fades at the soft edge and leaves the rest dark', () => {
+    const at: Vec3 = [500, 500, 400];
+    const params = { candela: 900, color: WHITE, cone: 70, soft: 0.4, aim: [60, 0, -200] as Vec3 };
+    const doc = changeEntity(placeEntity(inside(hall()), 'spotLight', at, 0, 'spot'), 'spot', { params });
+    const result = buildLevel(doc, 'final');
+    const axis = normalize(params.aim);
+    const half = (35 * Math.PI) / 180;
+    const seen = { lit: 0, soft: 0, dark: 0 };
+    for (let x = 60; x < 960; x += 75)
+      for (let y = 60; y < 960; y += 75) {
+        const p: Vec3 = [middle(x, 8), middle(y, 8), 0];
+        const way = sub(p, at);
+        const d = Math.hypot(...way);
+        const share = edge(dot(way, axis) / d, half * 0.6, half);
+        const expected = (900 * (at[2] / d) * share) / (d / 100) ** 2;
+        const lux = luxAt(result, p, [0, 0, 1]);
+        if (share === 0) expect(lux).toBeLessThan(1);
+        else if (share === 1) expect(Math.abs(lux - expected) / expected).toBeLessThan(0.01);
+        // Within the soft edge a luxel is the mean over its square.
+        else expect(Math.abs(lux - expected)).toBeLessThan(0.5);
+        seen[share === 0 ? 'dark' : share === 1 ? 'lit' : 'soft']++;
+      }
+    expect(Math.min(seen.lit, seen.soft, seen.dark)).toBeGreaterThan(5);
+  });
+});
+
 describe('a point light', () => {
   test('gives I·cosθ/d² on a floor', () => {
     const result = buildLevel(lamp(inside(hall()), [500, 500, 300], 900), 'final');

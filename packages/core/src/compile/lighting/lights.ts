@@ -1,20 +1,10 @@
-import { lightTint, sunDirection, type Entity } from '../../entity/index.ts';
+import { coneShare, lightOf, lightTint, type Entity, type LightSource } from '../../entity/index.ts';
 import type { Brush } from '../../brush/index.ts';
 import { anyHit, enterBrush, makeTracer, type Tracer } from '../tracing/index.ts';
 import { dot, OFF_SURFACE, type Vec3 } from '../../math/index.ts';
 
-export interface PointLight {
-  readonly at: Vec3;
-  /** Candela in linear red, green, blue. */
-  readonly intensity: Vec3;
-}
-
-export interface SunLight {
-  /** Unit vector towards the sun. */
-  readonly towards: Vec3;
-  /** Lux in linear red, green, blue. */
-  readonly illuminance: Vec3;
-}
+export type PointLight = Extract<LightSource, { type: 'point' }>;
+export type SunLight = Extract<LightSource, { type: 'parallel' }>;
 
 export interface Lights {
   readonly points: readonly PointLight[];
@@ -30,14 +20,12 @@ const tint = (color: unknown, strength: number): Vec3 => {
 
 /** The lights of a map, in id order. */
 export function collectLights(entities: Iterable<Entity>, ambientColor: string, ambientLux: number): Lights {
-  const sorted = [...entities].sort((a, b) => (a.id < b.id ? -1 : 1));
+  const things = new Map([...entities].map((e) => [e.id, e]));
+  const sorted = [...things.values()].sort((a, b) => (a.id < b.id ? -1 : 1));
+  const sources = sorted.flatMap((e) => lightOf(e, (id) => things.get(id)) ?? []);
   return {
-    points: sorted
-      .filter((e) => e.kind === 'pointLight')
-      .map((e) => ({ at: e.at, intensity: tint(e.params.color, Number(e.params.candela ?? 0)) })),
-    suns: sorted
-      .filter((e) => e.kind === 'sun')
-      .map((e) => ({ towards: sunDirection(e), illuminance: tint(e.params.color, Number(e.params.lux ?? 0)) })),
+    points: sources.filter((s) => s.type === 'point'),
+    suns: sources.filter((s) => s.type === 'parallel'),
     ambient: tint(ambientColor, ambientLux),
   };
 }
@@ -79,7 +67,8 @@ function reachOfSky(skies: readonly Brush[], p: Vec3, d: Vec3): number {
 }
 
 /**
- * Adds the direct light at a point of a surface to `out[0…2]`, in lux: `I·cosθ/d²` for points (d in metres), `E·cosθ` for the
+ * Adds the direct light at a point of a surface to `out[0…2]`, in lux: `I·cosθ/d²` for points (d in metres; within their cone, if they
+ * have one, times its share), `E·cosθ` for the
  * sun where the first thing seen towards it shows the sky (or nothing at all). Angles and distances are those of the point
  * itself; only the rays start a little off the surface, which near a lamp in the plane of a face makes all the difference.
  */
@@ -94,7 +83,7 @@ export function addDirect(
   const ox = p[0] + normal[0] * OFF_SURFACE;
   const oy = p[1] + normal[1] * OFF_SURFACE;
   const oz = p[2] + normal[2] * OFF_SURFACE;
-  for (const { at, intensity } of points) {
+  for (const { at, intensity, cone } of points) {
     const dx = at[0] - p[0];
     const dy = at[1] - p[1];
     const dz = at[2] - p[2];
@@ -102,7 +91,9 @@ export function addDirect(
     if (along <= 0) continue;
     const d2 = dx * dx + dy * dy + dz * dz;
     // d is in cm: 1/m² is 10⁴/cm².
-    const factor = (along * 10_000) / (d2 * Math.sqrt(d2));
+    const d = Math.sqrt(d2);
+    let factor = (along * 10_000) / (d2 * d);
+    if (cone) factor *= coneShare(cone, -dx / d, -dy / d, -dz / d);
     if (factor * (intensity[0] + intensity[1] + intensity[2]) < LEAST_LUX) continue;
     if (anyHit(scene.all, ox, oy, oz, at[0] - ox, at[1] - oy, at[2] - oz, 1)) continue;
     out[0]! += intensity[0] * factor;

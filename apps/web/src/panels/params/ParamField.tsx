@@ -1,0 +1,198 @@
+import { Select, Textarea, Tooltip } from '@mantine/core';
+import { useState } from 'react';
+import { nearestValue, paramFlaw, sameValue, withUnit, type ChoiceParam, type NumberParam, type ParamSpec, type ParamValue, type TextParam, type Vec3, type VectorParam } from '@yesca/core'; // prettier-ignore
+import { LengthField } from '../../fields/LengthField.tsx';
+import { TextField } from '../../fields/TextField.tsx';
+import { Toggle } from '../../fields/Toggle.tsx';
+import { notifyError } from '../../state/notify.ts';
+import { Color } from '../../fields/Color.tsx';
+
+/** What a reference may name: its value, and how it is called. */
+export type Choices = readonly { readonly value: string; readonly label: string }[];
+
+export interface FieldProps<S extends ParamSpec = ParamSpec> {
+  readonly spec: S;
+  /** The value of each selected thing; one or more. */
+  readonly values: readonly ParamValue[];
+  readonly onChange: (value: ParamValue) => void;
+  /** What a reference may name. */
+  readonly choices?: (to: string) => Choices;
+}
+
+/** The value that all have, or null where they differ. */
+const shared = <T extends ParamValue>(values: readonly ParamValue[]): T | null =>
+  values.every((v) => sameValue(v, values[0])) ? (values[0] as T) : null;
+
+/** The field of one parameter, whatever its type. Several things with different values show that they are mixed. */
+export function ParamField(props: FieldProps) {
+  const { spec, onChange } = props;
+  /** What does not fit is told in the sentence that files and commands tell, and not set. */
+  const set = (value: ParamValue) => {
+    const flaw = paramFlaw(spec, value);
+    if (flaw) notifyError(new Error(flaw));
+    else onChange(value);
+  };
+  switch (spec.type) {
+    case 'number':
+      return <NumberField {...props} spec={spec} onChange={set} />;
+    case 'switch':
+      return <SwitchField {...props} spec={spec} />;
+    case 'choice':
+      return <ChoiceField {...props} spec={spec} />;
+    case 'color':
+      return <Color label={spec.label} value={shared<string>(props.values) ?? ''} onChange={set} />;
+    case 'text':
+      return <LinesField {...props} spec={spec} onChange={set} />;
+    case 'vector':
+      return <VectorField {...props} spec={spec} onChange={set} />;
+    case 'reference':
+      return <ReferenceField {...props} />;
+    case 'list':
+      return <ListField {...props} onChange={set} />;
+    case 'keyframes':
+      return null;
+  }
+}
+
+function NumberField({ spec, values, onChange }: FieldProps<NumberParam>) {
+  return (
+    <LengthField
+      label={spec.label}
+      tip={`${spec.help}${rangeOf(spec)}`}
+      unit={spec.unit}
+      value={shared<number>(values)}
+      onChange={(v) => onChange(spec.measure === 'count' ? nearestValue(spec, v) : v)}
+    />
+  );
+}
+
+/** The range in words, where a person could come upon its ends. */
+const rangeOf = ({ min, max, unit }: NumberParam): string =>
+  max >= 100_000 ? '' : `: ${min} to ${withUnit(max, unit)}`;
+
+function SwitchField({ spec, values, onChange }: FieldProps) {
+  const value = shared<boolean>(values);
+  return (
+    <Toggle
+      label={value === null ? `${spec.label} (mixed)` : spec.label}
+      tip={spec.help}
+      value={value ?? false}
+      onChange={onChange}
+    />
+  );
+}
+
+function ChoiceField({ spec, values, onChange }: FieldProps<ChoiceParam>) {
+  return (
+    <Tooltip label={spec.help}>
+      <Select
+        label={spec.label}
+        allowDeselect={false}
+        placeholder="mixed"
+        data={spec.choices.map((c) => ({ value: c, label: spec.names?.[c] ?? c }))}
+        value={shared<string>(values)}
+        onChange={(v) => v !== null && onChange(v)}
+      />
+    </Tooltip>
+  );
+}
+
+function LinesField({ spec, values, onChange }: FieldProps<TextParam>) {
+  const value = shared<string>(values);
+  const [text, setText] = useState<string | null>(null);
+  const placeholder = value === null ? 'mixed' : undefined;
+  if (!spec.lines)
+    return <TextField label={spec.label} value={value ?? ''} placeholder={placeholder} onChange={onChange} />;
+  const commit = () => {
+    if (text !== null && text !== value) onChange(text);
+    setText(null);
+  };
+  return (
+    <Tooltip label={spec.help}>
+      <Textarea
+        label={spec.label}
+        autosize
+        minRows={2}
+        maxRows={8}
+        placeholder={placeholder}
+        value={text ?? value ?? ''}
+        onChange={(e) => setText(e.currentTarget.value)}
+        onBlur={commit}
+        onKeyDown={(e) => {
+          e.stopPropagation();
+          if (e.key === 'Escape') setText(null);
+        }}
+      />
+    </Tooltip>
+  );
+}
+
+function VectorField({ spec, values, onChange }: FieldProps<VectorParam>) {
+  const change = (axis: number, to: number) => {
+    const from = values[0] as Vec3;
+    onChange(from.map((c, i) => (i === axis ? to : c)));
+  };
+  return (
+    <div>
+      <Tooltip label={spec.help}>
+        <span className="field-title">{spec.label}</span>
+      </Tooltip>
+      <div className="three-fields">
+        {(['X', 'Y', 'Z'] as const).map((axis, i) => (
+          <LengthField
+            key={axis}
+            label={axis}
+            tip={`${spec.label}: ${spec.help}`}
+            value={shared<number>(values.map((v) => (v as Vec3)[i]!))}
+            onChange={(v) => change(i, v)}
+          />
+        ))}
+      </div>
+    </div>
+  );
+}
+
+function ReferenceField({ spec, values, onChange, choices }: FieldProps) {
+  const value = shared<string>(values);
+  const known = spec.type === 'reference' ? (choices?.(spec.to) ?? []) : [];
+  const missing = value && !known.some((c) => c.value === value) ? [{ value, label: `${value} (gone)` }] : [];
+  return (
+    <Tooltip label={spec.help}>
+      <Select
+        label={spec.label}
+        searchable
+        clearable
+        placeholder={value === null ? 'mixed' : 'none'}
+        data={[...known, ...missing]}
+        value={value === '' ? null : value}
+        onChange={(v) => onChange(v ?? '')}
+      />
+    </Tooltip>
+  );
+}
+
+/** A list of plain values, one a line. */
+function ListField({ spec, values, onChange }: FieldProps) {
+  const value = shared<readonly ParamValue[]>(values);
+  const [text, setText] = useState<string | null>(null);
+  const of = spec.type === 'list' ? spec.of : spec;
+  const read = (line: string): ParamValue => (of.type === 'number' ? Number(line) : line);
+  const commit = () => {
+    if (text !== null) onChange(text.split('\n').map((l) => l.trim()).filter(Boolean).map(read)); // prettier-ignore
+    setText(null);
+  };
+  return (
+    <Tooltip label={`${spec.help}; one a line`}>
+      <Textarea
+        label={spec.label}
+        autosize
+        minRows={2}
+        placeholder={value === null ? 'mixed' : 'none'}
+        value={text ?? value?.join('\n') ?? ''}
+        onChange={(e) => setText(e.currentTarget.value)}
+        onBlur={commit}
+        onKeyDown={(e) => e.stopPropagation()}
+      />
+    </Tooltip>
+  );
+}

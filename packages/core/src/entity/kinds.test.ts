@@ -1,0 +1,160 @@
+import fc from 'fast-check';
+import {
+  changeEntity,
+  duplicatePicked,
+  movePicked,
+  placeEntity,
+  removePicked,
+  transformPicked,
+} from '../edit/index.ts';
+import { runChecks } from '../checks/index.ts';
+import { emptyMap, parseMap, writeMap, type MapDocument } from '../map/index.ts';
+import { add, dot, length, mirror, normalize, rotation, sub, type Vec3 } from '../math/index.ts';
+import { paramFlaw } from '../params/index.ts';
+import { coneShare, ENTITY_KINDS, entityKind, lightOf, type Entity, type Stroke } from './index.ts';
+
+const view = { right: [1, 0, 0] as Vec3, up: [0, 1, 0] as Vec3, number: 1 };
+const withThing = (kind: string, at: Vec3 = [0, 0, 0], id = 'a', doc = emptyMap('t')): MapDocument =>
+  placeEntity(doc, kind, at, 0, id);
+const thing = (doc: MapDocument, id = 'a'): Entity => doc.entities.get(id)!;
+const around = (doc: MapDocument) => (id: string) => doc.entities.get(id);
+
+const pointsOf = (strokes: readonly Stroke[]): number[] =>
+  strokes.flatMap((s) => ('line' in s ? s.line.flat() : 'circle' in s ? [s.circle] : [...s.at]));
+
+describe.each(ENTITY_KINDS.map((k) => [k.kind, k] as const))('the kind %s', (name, kind) => {
+  test('says what it is, and its defaults fit their own ranges', () => {
+    expect(entityKind(name)).toBe(kind);
+    for (const text of [kind.label, kind.help, ...Object.values(kind.params).flatMap((p) => [p.label, p.help])])
+      expect(text).toMatch(/^[A-Z].*\S$/);
+    for (const spec of Object.values(kind.params)) expect(paramFlaw(spec, spec.initial)).toBeNull();
+  });
+
+  test('is drawn from any side, near its place, whatever way it is turned', () => {
+    fc.assert(
+      fc.property(fc.double({ min: 0, max: 360, noNaN: true }), fc.double({ min: -90, max: 90, noNaN: true }), (turn, tilt) => {
+        const e = { ...thing(withThing(name, [3000, -2000, 500])), turn };
+        const [c, s] = [Math.cos((tilt * Math.PI) / 180), Math.sin((tilt * Math.PI) / 180)];
+        for (const v of [view, { ...view, up: [0, s, c] as Vec3 }]) {
+          const points = pointsOf(kind.symbol(e, v));
+          expect(points.length).toBeGreaterThan(0);
+          expect(points.every((x) => Math.abs(x) < 40)).toBe(true);
+        }
+        const lines = kind.mark(e);
+        expect(lines.length).toBeGreaterThan(0);
+        expect(lines.flat().every((p) => length(p) < 200)).toBe(true);
+      }),
+      { numRuns: 50 },
+    ); // prettier-ignore
+  });
+
+  test('its handles change what they stand for, and end up where they were dragged', () => {
+    fc.assert(
+      fc.property(fc.tuple(...[0, 1, 2].map(() => fc.double({ min: -300, max: 300, noNaN: true }))), (to) => {
+        const doc = withThing(name, [100, 200, 300]);
+        for (const handle of kind.handles(thing(doc), around(doc))) {
+          const { turn, params } = handle.moved(to as unknown as Vec3);
+          const moved = changeEntity(doc, 'a', { ...(turn === undefined ? {} : { turn }), params });
+          const now = kind.handles(thing(moved), around(moved)).find((h) => h.id === handle.id)!;
+          if (handle.id === 'aim' && length(to as unknown as Vec3) > 1) expect(length(sub(now.at, to as unknown as Vec3))).toBeLessThan(0.01);
+          if (handle.id === 'facing' && Math.hypot(to[0]!, to[1]!) > 1)
+            expect(dot(normalize(now.at), normalize([to[0]!, to[1]!, 0]))).toBeGreaterThan(0.99999);
+          // Nothing that a handle does is refused, or cannot be read again.
+          expect(parseMap(writeMap(moved)).entities.get('a')).toEqual(moved.entities.get('a'));
+        }
+      }),
+      { numRuns: 60 },
+    ); // prettier-ignore
+  });
+
+  test('is read back as it was written, and turned and mirrored stays readable', () => {
+    const doc = withThing(name, [100, 200, 300]);
+    for (const m of [rotation(2, 27, [50, 50, 0]), rotation(0, 90, [0, 0, 0]), mirror(0, 20), mirror(2, 100)]) {
+      const moved = transformPicked(doc, { entities: new Set(['a']) }, m);
+      expect(parseMap(writeMap(moved)).entities.get('a')).toEqual(moved.entities.get('a'));
+    }
+  });
+});
+
+describe('a spot light', () => {
+  const lamp = (params: Entity['params'] = {}, at: Vec3 = [0, 0, 200]) =>
+    changeEntity(withThing('spotLight', at), 'a', { params });
+  const source = (doc: MapDocument) => {
+    const light = lightOf(thing(doc), around(doc))!;
+    if (light.type !== 'point' || !light.cone) throw new Error('no cone');
+    return { ...light, cone: light.cone };
+  };
+
+  test('gives all of its light along its axis, half where the soft edge is half way, none beyond the cone', () => {
+    const { cone } = source(lamp({ cone: 60, soft: 0.5, aim: [0, 0, -100] }));
+    const share = (degrees: number) => {
+      const a = (degrees * Math.PI) / 180;
+      return coneShare(cone, Math.sin(a), 0, -Math.cos(a));
+    };
+    expect([0, 10, 14.9].map(share)).toEqual([1, 1, 1]);
+    expect([30.1, 90, 180].map(share)).toEqual([0, 0, 0]);
+    // The cubic is half where the cosine is half way between those of the two angles.
+    const halfWay = (Math.acos((Math.cos(Math.PI / 12) + Math.cos(Math.PI / 6)) / 2) * 180) / Math.PI;
+    expect(share(halfWay)).toBeCloseTo(0.5, 9);
+    for (let d = 15; d < 30; d++) expect(share(d + 1)).toBeLessThan(share(d));
+  });
+
+  test('with a hard edge is all or nothing', () => {
+    const { cone } = source(lamp({ cone: 40, soft: 0, aim: [100, 0, 0] }));
+    expect([19.99, 20.01].map((d) => coneShare(cone, Math.cos((d * Math.PI) / 180), Math.sin((d * Math.PI) / 180), 0))).toEqual([1, 0]); // prettier-ignore
+  });
+
+  test('aims at a thing wherever either of them is moved, and says so when that is gone', () => {
+    let doc = lamp({ target: 'b' });
+    doc = withThing('pointLight', [300, 400, 200], 'b', doc);
+    const axis = () => source(doc).cone.axis;
+    expect(length(sub(axis(), [0.6, 0.8, 0]))).toBeLessThan(1e-12);
+    doc = movePicked(doc, { entities: new Set(['b']) }, [-300, -400, -150]);
+    expect(length(sub(axis(), [0, 0, -1]))).toBeLessThan(1e-12);
+    expect(runChecks(doc).filter((p) => p.rule === 'check.thing')).toEqual([]);
+    doc = removePicked(doc, { entities: new Set(['b']) });
+    // It shines at its own point then, and a check tells.
+    expect(axis()).toEqual([0, 0, -1]);
+    expect(runChecks(doc).filter((p) => p.rule === 'check.thing').map((p) => p.text)).toEqual([
+      'A spot light aims at a thing that is no longer in the map. Choose another, or none.',
+    ]); // prettier-ignore
+  });
+
+  test('turns and mirrors its aim with it, and keeps it over any turn there and back', () => {
+    const doc = lamp({ aim: [100, 0, -50] });
+    const picked = { entities: new Set(['a']) };
+    const aim = (d: MapDocument) => thing(d).params.aim as unknown as Vec3;
+    expect(aim(transformPicked(doc, picked, rotation(2, 90, [7, 7, 0])))).toEqual([0, 100, -50]);
+    expect(aim(transformPicked(doc, picked, mirror(0, 33)))).toEqual([-100, 0, -50]);
+    expect(aim(movePicked(doc, picked, [64, 64, 64]))).toEqual([100, 0, -50]);
+    let turned = doc;
+    for (let k = 0; k < 40; k++)
+      turned = transformPicked(turned, picked, rotation(2, 27 * (k % 2 ? -1 : 1), [5000, 0, 0]));
+    expect(length(sub(aim(turned), [100, 0, -50]))).toBeLessThan(1e-6);
+  });
+
+  test('a copy aims at the copy of what it aims at, or at the same thing where that is not copied', () => {
+    let doc = lamp({ target: 'b' });
+    doc = withThing('pointLight', [300, 400, 200], 'b', doc);
+    const both = duplicatePicked(doc, { entities: new Set(['a', 'b']) }, [0, 0, 0]);
+    const [copy] = [...both.picked.entities!]
+      .map((id) => both.doc.entities.get(id)!)
+      .filter((e) => e.kind === 'spotLight');
+    expect(both.picked.entities).toContain(copy!.params.target);
+    const one = duplicatePicked(doc, { entities: new Set(['a']) }, [0, 0, 0]);
+    expect(one.doc.entities.get([...one.picked.entities!][0]!)!.params.target).toBe('b');
+  });
+
+  test('its cone and its reach are drawn where its light ends', () => {
+    const doc = lamp({ cone: 90, candela: 500, aim: [0, 0, -1] });
+    const lines = entityKind('spotLight')!
+      .reach(thing(doc), around(doc))
+      .flatMap((r) => ('line' in r ? r.line : []));
+    const ends = lines.filter((p) => length(p) > 1);
+    for (const p of ends) {
+      expect(length(p)).toBeCloseTo(1000, 6);
+      expect(dot(normalize(p), [0, 0, -1])).toBeCloseTo(Math.SQRT1_2, 9);
+    }
+    expect(add(thing(doc).at, ends[0]!)[2]).toBeCloseTo(200 - 707.1, 0);
+  });
+});

@@ -1,0 +1,33 @@
+import { defineKind } from '../kind.ts';
+import { facingHandle } from '../handles.ts';
+import { facing, round, seenFrom } from '../strokes.ts';
+
+export const spawn = defineKind({
+  kind: 'spawn',
+  label: 'Spawn',
+  help: 'Where a player begins. The tick shows where they look.',
+  standsAt: 0,
+  facing: { label: 'Looks towards', help: 'Degrees counter-clockwise from east, seen from above' },
+  floods: true,
+  spawns: true,
+  grip: 60,
+  params: {},
+  symbol: ({ turn }, view) => {
+    const [x, y] = seenFrom(view, facing(turn));
+    return [
+      { line: [[0, 0], [x * 18, y * 18]] },
+      { line: [[0, 0], [0, 20], [15, 20], [11, 14.5], [15, 9], [0, 9]], fill: 'paper' },
+      { text: String(view.number), at: [6, 11.5] },
+      { circle: 2.5, fill: 'ink' },
+    ]; // prettier-ignore
+  },
+  mark: ({ turn }) => {
+    const [c, s] = facing(turn);
+    return [
+      [[0, 0, 0], [0, 0, 120], [c * 40, s * 40, 105], [0, 0, 90]],
+      [[0, 0, 2], [c * 60, s * 60, 2]],
+      round(12, (x, y) => [x * 20, y * 20, 2]),
+    ]; // prettier-ignore
+  },
+  handles: ({ turn }) => [facingHandle(turn, 80)],
+});

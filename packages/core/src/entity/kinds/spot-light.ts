@@ -1,0 +1,103 @@
+import { add, cross, length, normalize, scale, sub, type Vec3 } from '../../math/index.ts';
+import { params, type ParamSpecs, type ValuesOf } from '../../params/index.ts';
+import { lightTint } from '../color.ts';
+import { coneHandle, sideOf, wayHandle } from '../handles.ts';
+import { defineKind, type Around } from '../kind.ts';
+import { dimReach, strength, tinted } from '../lamps.ts';
+import { arrow, round, seenFrom, type SpaceLine } from '../strokes.ts';
+import type { Entity } from '../types.ts';
+
+const CONE = { min: 1, max: 170 } as const;
+
+const specs = {
+  color: params.color('#ffe9c9', { label: 'Colour', help: 'Colour of the light' }),
+  candela: strength(600),
+  cone: params.angle(60, { label: 'Cone', help: 'Full angle within which it shines, in degrees', ...CONE }),
+  soft: params.part(0.3, { label: 'Soft edge', help: 'How much of the cone fades towards its edge: 0 is a hard edge, 1 fades from the middle' }), // prettier-ignore
+  target: params.reference('thing', {
+    label: 'Aims at',
+    help: 'A thing it always points at, wherever either is moved',
+  }),
+  aim: params.way([0, 0, -200], {
+    label: 'Aim',
+    help: 'The point it shines at, in cm from the lamp',
+    shownWhen: (values) => values.target === '',
+  }),
+} satisfies ParamSpecs;
+
+type Values = ValuesOf<typeof specs>;
+
+const MARK_LENGTH = 60;
+
+/** From the lamp to what it shines at: the thing it aims at while there is one, else its own point. */
+function aimOf({ at, values }: Entity & { readonly values: Values }, around: Around): Vec3 {
+  const target = values.target === '' ? undefined : around(values.target);
+  const way = target ? sub(target.at, at) : values.aim;
+  return length(way) > 1e-3 ? way : [0, 0, -1];
+}
+
+/** The cone's edges from the lamp: four lines and the round they end on, `reach` cm along its axis or along its sides, whichever is nearer. */
+function coneLines(aim: Vec3, full: number, reach: number): SpaceLine[] {
+  const axis = normalize(aim);
+  const side = sideOf(axis);
+  const up = cross(side, axis);
+  const half = (full * Math.PI) / 360;
+  const rim = (c: number, s: number): Vec3 =>
+    add(scale(axis, Math.cos(half) * reach), add(scale(side, c * Math.sin(half) * reach), scale(up, s * Math.sin(half) * reach))); // prettier-ignore
+  const ring = round(24, rim);
+  return [...[0, 6, 12, 18].map((k): SpaceLine => [[0, 0, 0], ring[k]!]), ring];
+}
+
+export const spotLight = defineKind({
+  kind: 'spotLight',
+  label: 'Spot light',
+  help: 'Shines in a cone from one point towards another, or towards a thing, and fades with the square of the distance.',
+  standsAt: 220,
+  floods: true,
+  params: specs,
+  symbol: (lamp, view, around) => {
+    const [x, y] = seenFrom(view, normalize(aimOf(lamp, around)));
+    const l = Math.hypot(x, y);
+    // Seen along its axis a spot is a round in a round; from the side a shade that opens where it shines.
+    if (l < 0.2) return [{ circle: 7.5, fill: 'paper' }, { circle: 3 }];
+    const at = (along: number, across: number) => [(x / l) * along - (y / l) * across, (y / l) * along + (x / l) * across] as const; // prettier-ignore
+    return [
+      { line: [at(-5, 3), at(5, 7.5), at(5, -7.5), at(-5, -3)], closed: true, fill: 'paper' },
+      ...arrow([x, y], 8, 8 + 14 * l),
+    ];
+  },
+  mark: (lamp, around) => {
+    const aim = aimOf(lamp, around);
+    return [...coneLines(aim, lamp.values.cone, 36), [[0, 0, 0], scale(normalize(aim), MARK_LENGTH)]];
+  },
+  reach: (lamp, around) => [
+    ...coneLines(aimOf(lamp, around), lamp.values.cone, dimReach(lamp.values.candela)).map((line) => ({ line })),
+  ],
+  handles: (lamp, around) => {
+    const aim = aimOf(lamp, around);
+    // What aims at a thing is aimed by moving that thing.
+    const free = lamp.values.target === '' || !around(lamp.values.target);
+    return [...(free ? [wayHandle('aim', 'Aim', aim)] : []), coneHandle('cone', 'Cone', aim, lamp.values.cone, CONE)];
+  },
+  light: (lamp, around) => {
+    const { color, candela, cone, soft } = lamp.values;
+    const half = (cone * Math.PI) / 360;
+    return {
+      type: 'point',
+      at: lamp.at,
+      intensity: tinted(lightTint(color), candela),
+      cone: {
+        axis: normalize(aimOf(lamp, around)),
+        inner: Math.cos(half * (1 - soft)),
+        outer: Math.cos(half),
+      },
+    };
+  },
+  flaws: ({ id, values }, around) => {
+    if (values.target === '') return [];
+    if (values.target === id)
+      return [{ code: 'aimsAtItself', severity: 'warning', text: (name) => `${name} aims at itself. Choose another thing, or none.` }]; // prettier-ignore
+    if (around(values.target)) return [];
+    return [{ code: 'aimsAtNothing', severity: 'warning', text: (name) => `${name} aims at a thing that is no longer in the map. Choose another, or none.` }]; // prettier-ignore
+  },
+});

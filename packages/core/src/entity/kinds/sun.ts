@@ -1,0 +1,43 @@
+import { cosSin, type Vec3 } from '../../math/index.ts';
+import { params } from '../../params/index.ts';
+import { lightTint } from '../color.ts';
+import { facingHandle } from '../handles.ts';
+import { defineKind } from '../kind.ts';
+import { tinted } from '../lamps.ts';
+import { arrow, seenFrom, star } from '../strokes.ts';
+
+/** Unit vector towards the sun: `turn` is the compass direction it stands in (0 east, counter-clockwise). */
+function sunDirection(turn: number, height: number): Vec3 {
+  const [c, s] = cosSin(turn);
+  const [ch, sh] = cosSin(height);
+  return [c * ch, s * ch, sh];
+}
+
+export const sun = defineKind({
+  kind: 'sun',
+  label: 'Sun',
+  help: 'Parallel light that comes in through faces that show the sky. Its place in the map does not matter.',
+  standsAt: 150,
+  facing: { label: 'Stands towards', help: 'Degrees counter-clockwise from east, seen from above' },
+  params: {
+    color: params.color('#fff1d6', { label: 'Colour', help: 'Colour of the sunlight' }),
+    lux: params.quantity('lx', 400, {
+      label: 'Strength',
+      help: 'Illuminance in lux on a surface that faces the sun',
+      min: 0,
+      max: 1_000_000,
+    }),
+    height: params.angle(50, { label: 'Height', help: 'Degrees of the sun above the horizon', min: 1, max: 90 }),
+  },
+  symbol: ({ turn, values }, view) => {
+    const [x, y] = seenFrom(view, sunDirection(turn, values.height));
+    return [{ circle: 7, fill: 'paper' }, { circle: 2.5 }, ...arrow([-x, -y], 9, 30)];
+  },
+  mark: () => star(26),
+  handles: ({ turn }) => [facingHandle(turn, 120)],
+  light: ({ turn, values }) => ({
+    type: 'parallel',
+    towards: sunDirection(turn, values.height),
+    illuminance: tinted(lightTint(values.color), values.lux),
+  }),
+});

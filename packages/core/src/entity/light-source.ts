@@ -1,0 +1,40 @@
+import type { Vec3 } from '../math/index.ts';
+
+/** What a thing that shines gives, in linear red, green and blue. */
+export type LightSource =
+  | {
+      readonly type: 'point';
+      readonly at: Vec3;
+      /** Candela. */
+      readonly intensity: Vec3;
+      /** Absent: all round. */
+      readonly cone?: LightCone;
+    }
+  | {
+      readonly type: 'parallel';
+      /** Unit vector towards it. */
+      readonly towards: Vec3;
+      /** Lux on a surface that faces it. */
+      readonly illuminance: Vec3;
+    };
+
+/** Light within a cone: whole up to the inner angle from its axis, fading to none at the outer. */
+export interface LightCone {
+  /** Unit vector along which it shines. */
+  readonly axis: Vec3;
+  /** Cosines of the half angles; `inner` is at least `outer`. */
+  readonly inner: number;
+  readonly outer: number;
+}
+
+/**
+ * How much of a cone's light goes a way (unit vector, from the lamp), from 0 to 1: smooth between the two angles, as a cubic of
+ * the angle's cosine (smoothstep), so that neither edge shows.
+ */
+export function coneShare({ axis, inner, outer }: LightCone, x: number, y: number, z: number): number {
+  const cos = axis[0] * x + axis[1] * y + axis[2] * z;
+  if (cos >= inner) return 1;
+  if (cos <= outer) return 0;
+  const t = (cos - outer) / (inner - outer);
+  return t * t * (3 - 2 * t);
+}

@@ -1,0 +1,35 @@
+import { applyAffine, type Affine, type Vec3 } from '../math/index.ts';
+import type { ParamSpec, ParamValue } from '../params/index.ts';
+import { entityKind } from './catalogue.ts';
+import type { Entity } from './types.ts';
+
+/** A thing moved, turned, mirrored or stretched: its place, its turn, and what of its parameters lies in space. */
+export function transformEntity(e: Entity, m: Affine): Entity {
+  const specs = Object.entries(entityKind(e.kind)?.params ?? {});
+  const params = { ...e.params };
+  for (const [key, spec] of specs) if (params[key] !== undefined) params[key] = transformValue(spec, params[key], m);
+  return { ...e, at: applyAffine(m, e.at), turn: turned(m, e.turn), params };
+}
+
+function transformValue(spec: ParamSpec, value: ParamValue, m: Affine): ParamValue {
+  if (spec.type === 'list' && Array.isArray(value)) return value.map((v: ParamValue) => transformValue(spec.of, v, m));
+  if (spec.type !== 'vector') return value;
+  const v = value as Vec3;
+  return (spec.means === 'place' ? applyAffine(m, v) : applyLinear(m, v)).map(tidy);
+}
+
+/** Where a direction points after a map: its shift does not count. */
+const applyLinear = (m: Affine, v: Vec3): Vec3 =>
+  applyAffine([m[0], m[1], m[2], 0, m[4], m[5], m[6], 0, m[8], m[9], m[10], 0], v);
+
+/** Rounded off by what turning to and fro adds. */
+const tidy = (x: number): number => Math.round(x * 1e9) / 1e9 + 0;
+
+/** The turn after a map: where the facing tick then points. */
+function turned(m: Affine, turn: number): number {
+  const r = (turn * Math.PI) / 180;
+  const [x, y] = [Math.cos(r), Math.sin(r)];
+  const angle = (Math.atan2(m[4] * x + m[5] * y, m[0] * x + m[1] * y) * 180) / Math.PI;
+  const near = Math.round(angle * 1e9) / 1e9;
+  return Math.abs(near - turn) < 1e-6 || Math.abs(Math.abs(near - turn) - 360) < 1e-6 ? turn : (near + 360) % 360;
+}

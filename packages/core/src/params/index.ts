@@ -1,0 +1,3 @@
+export * from './types.ts';
+export * as params from './builders.ts';
+export { initialValues, nearestValue, paramFlaw, readValues, sameValue, shownParams, withUnit } from './values.ts';
