@@ -15,7 +15,7 @@ import { goToSpawn } from '../commands/viewing.ts';
 import { lastPane } from '../commands/last-pane.ts';
 import { useEditor } from '../state/editor.ts';
 import { isEmptySelection, selectedBrushes } from '../state/selection.ts';
-import { pickable, useShown } from '../state/shown.ts';
+import { pickable, useShownLater } from '../state/shown.ts';
 import { useView } from '../state/view.ts';
 import { pointerTool } from '../tools/index.ts';
 import { reshapeHandles, useReshape } from '../tools/reshape.ts';
@@ -110,7 +110,7 @@ function Selected({ doc }: { doc: MapDocument }) {
 
 /** What is seen. Apart from the pane, so that a gesture draws it anew and nothing round it. */
 function Scene() {
-  const { doc, still, live } = useShown();
+  const { doc, still, live } = useShownLater(lastPane.kind === 'eye');
   const { skyColor } = doc.settings;
   return (
     <>

@@ -4,7 +4,8 @@ import { Layer, Shape } from 'react-konva';
 import { showSize } from '../fields/arithmetic.ts';
 import { useEditor } from '../state/editor.ts';
 import { asPicked, isSized } from '../state/selection.ts';
-import { useShown } from '../state/shown.ts';
+import { useShownLater } from '../state/shown.ts';
+import { lastPane } from '../commands/last-pane.ts';
 import { usePointed, useView } from '../state/view.ts';
 import { transformBox } from '../tools/own-axes.ts';
 import { reshapeHandles, useReshape } from '../tools/reshape.ts';
@@ -29,7 +30,7 @@ const raw = (context: Konva.Context): CanvasRenderingContext2D => context._conte
  */
 export function SheetLayers({ view }: { view: SheetView }) {
   const inks = useInks();
-  const { doc, still, live } = useShown();
+  const { doc, still, live } = useShownLater(lastPane.kind === view.kind);
   const selection = useEditor((s) => s.selection);
   const overlay = useEditor((s) => s.overlay);
   const trail = useEditor((s) => s.trail);

@@ -1,3 +1,4 @@
+import { useDeferredValue } from 'react';
 import { create } from 'zustand';
 import type { Brush, MapDocument, Role } from '@yesca/core';
 import { Chunker, type Chunks } from './chunks.ts';
@@ -112,4 +113,14 @@ export function useShown(): Shown {
   const roles = useView((s) => s.hiddenRoles);
   const things = useView((s) => s.hideThings);
   return splitShown({ doc, draft }, { hidden, roles, things });
+}
+
+/**
+ * The same for a pane that nobody works in just now: it follows as soon as there is time, so that what one works in is never kept
+ * waiting. `now` asks for it at once.
+ */
+export function useShownLater(now: boolean): Shown {
+  const shown = useShown();
+  const later = useDeferredValue(shown);
+  return now ? shown : later;
 }

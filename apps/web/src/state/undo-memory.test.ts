@@ -21,13 +21,17 @@ jest.unstable_mockModule('idb-keyval', () => ({
 }));
 
 const { useEditor } = await import('./editor.ts');
+const { selectOnly } = await import('./selection.ts');
 const { keepUndo, recallUndo } = await import('./undo-memory.ts');
 
 const editor = () => useEditor.getState();
 const settled = () => new Promise((done) => setTimeout(done, 5));
 const block = dressSolid(boxSolid({ min: [0, 0, 0], max: [64, 64, 64] }), 'a', 'm', {});
 const start = (): MapDocument => addBrushes(emptyMap('t'), [block]);
-const nudge = () => editor().run('Move', (d) => movePicked(d, { brushes: new Set(['a']) }, [16, 0, 0]));
+const nudge = () => {
+  editor().select(selectOnly([{ type: 'brush', id: 'a' }]));
+  editor().run('Move', (d) => movePicked(d, { brushes: new Set(['a']) }, [16, 0, 0]));
+};
 const left = () => editor().doc.brushes.get('a')!.vertices[0]![0];
 /** As the server answers a save. */
 const saved = async (version: number) => {
@@ -59,6 +63,7 @@ describe('steps kept over a reload', () => {
     await saved(3);
     await reopen(3);
     expect([editor().undo.length, editor().redo.length, left()]).toEqual([1, 1, 16]);
+    expect(editor().undo[0]!.selection.brushes).toEqual(new Set(['a']));
     editor().redoOne();
     expect(left()).toBe(32);
     editor().undoOne();

@@ -1,6 +1,7 @@
 import { del, delMany, get, getMany, setMany } from 'idb-keyval';
+import type { Change } from '@yesca/core';
 import { useEditor, type Step } from './editor.ts';
-import { NOTHING } from './selection.ts';
+import { selectOnly, thingsOf, type Selection, type Thing } from './selection.ts';
 
 /** How many steps are kept over a reload. */
 const KEPT = 100;
@@ -54,9 +55,22 @@ async function write(
   const nameAll = (steps: readonly Step[]) => steps.map((s) => nameOf(mapId, s));
   const memory: Memory = { version, undo: nameAll(undo), redo: nameAll(redo) };
   const fresh = [...undo, ...redo].filter((s) => !kept.has(nameOf(mapId, s)));
-  await setMany([[keyOf(mapId), memory], ...fresh.map((s): [string, Step] => [nameOf(mapId, s), s])]);
+  // As text: thousands of things are written as one in half the time that copying each of them takes.
+  await setMany([[keyOf(mapId), memory], ...fresh.map((s): [string, string] => [nameOf(mapId, s), asText(s)])]);
   for (const name of stepsOf(memory)) kept.delete(name);
   await delMany([...kept]);
+}
+
+/** A step with what was selected as lists: JSON knows no sets. */
+const asText = ({ selection, ...change }: Step): string =>
+  JSON.stringify({ ...change, selection: thingsOf(selection), faces: selection.faces });
+
+function asStep(text: string): Step {
+  const { selection, faces, ...change } = JSON.parse(text) as Change & {
+    selection: Thing[];
+    faces: Selection['faces'];
+  };
+  return { ...change, selection: { ...selectOnly(selection), faces } };
 }
 
 async function forget(mapId: string, memory: Memory): Promise<void> {
@@ -72,16 +86,15 @@ export async function recallUndo(mapId: string): Promise<void> {
   if (open.mapId !== mapId || open.undo.length + open.redo.length > 0) return;
   if (memory.version !== open.version) return void forget(mapId, memory).catch(() => undefined);
   const all = stepsOf(memory);
-  const steps = await getMany<Step | undefined>(all).catch(() => []);
+  const texts = await getMany<string | undefined>(all).catch(() => []);
   const now = useEditor.getState();
   if (now.mapId !== mapId || now.version !== memory.version || now.undo.length + now.redo.length > 0) return;
   // A step is worth nothing without those between it and the document: all are taken up or none.
-  if (steps.length !== all.length || steps.some((s) => !s)) return;
-  const whole = steps.map((step, i): Step => {
-    // Steps kept by an older version know of no selection.
-    const s = step!.selection ? step! : { ...step!, selection: NOTHING };
-    names.set(s, all[i]!);
-    return s;
+  if (texts.length !== all.length || texts.some((t) => typeof t !== 'string')) return;
+  const whole = texts.map((text, i): Step => {
+    const step = asStep(text!);
+    names.set(step, all[i]!);
+    return step;
   });
   const undos = memory.undo.length;
   useEditor.setState({ undo: whole.slice(0, undos), redo: whole.slice(undos) });
