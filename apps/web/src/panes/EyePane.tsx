@@ -19,6 +19,7 @@ import { pickable, useShownLater } from '../state/shown.ts';
 import { useView } from '../state/view.ts';
 import { pointerTool } from '../tools/index.ts';
 import { reshapeHandles, useReshape } from '../tools/reshape.ts';
+import { thingHandles } from '../tools/thing-handles.ts';
 import { snapHere, type PanePointer } from '../tools/tool.ts';
 import { edgeGeometry, faceEdges, figureLines, pointGeometry } from './eye-geometry.ts';
 import { allowMaterial, dropMaterial } from './drop-material.ts';
@@ -63,6 +64,33 @@ function Handles({ doc }: { doc: MapDocument }) {
         // Free ones are paper with an indigo rim; chosen ones indigo all through.
         <RimmedPoints key={i} geometry={geometry} rim={inks.indigo} fill={i === 0 ? inks.sheet : inks.indigo} />
       ))}
+    </>
+  );
+}
+
+/** The handles of the selected thing, with lines from it where they say so. */
+function ThingHandles({ doc }: { doc: MapDocument }) {
+  const { invalidate } = useThree();
+  const selection = useEditor((s) => s.selection);
+  const picking = useView((s) => s.tool === 'pick');
+  const inks = useInks();
+  const { points, lines } = useMemo(() => {
+    const all = picking ? thingHandles(doc, selection) : [];
+    return {
+      points: pointGeometry(all.map((h) => h.at)),
+      lines: pointGeometry(all.filter((h) => h.handle.line).flatMap((h) => [h.from, h.at])),
+    };
+  }, [doc, selection, picking]);
+  useEffect(() => {
+    invalidate();
+    return () => [points, lines].forEach((g) => g.dispose());
+  }, [points, lines, invalidate]);
+  return (
+    <>
+      <lineSegments geometry={lines} renderOrder={3}>
+        <lineBasicMaterial color={inks.indigo} depthTest={false} transparent opacity={0.7} />
+      </lineSegments>
+      <RimmedPoints geometry={points} rim={inks.indigo} fill={inks.sheet} />
     </>
   );
 }
@@ -117,6 +145,7 @@ function Scene() {
       <EyeBrushes still={still} live={live} sky={skyColor} />
       <Selected doc={doc} />
       <Handles doc={doc} />
+      <ThingHandles doc={doc} />
       <EyeTexture doc={doc} />
       <Figure />
       <EyeMarks doc={doc} />

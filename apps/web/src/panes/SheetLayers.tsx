@@ -8,6 +8,7 @@ import { useShownLater } from '../state/shown.ts';
 import { lastPane } from '../commands/last-pane.ts';
 import { usePointed, useView } from '../state/view.ts';
 import { transformBox } from '../tools/own-axes.ts';
+import { thingHandles } from '../tools/thing-handles.ts';
 import { reshapeHandles, useReshape } from '../tools/reshape.ts';
 import {
   drawCutHeight,
@@ -16,6 +17,7 @@ import {
   drawOverlay,
   drawPivot,
   drawSectionLine,
+  drawThingHandles,
   drawTrail,
 } from './draw-overlay.ts';
 import { drawEntities, drawRoomNames, drawSelected, drawSolids, drawWaiting } from './draw-sheet.ts';
@@ -46,8 +48,9 @@ export function SheetLayers({ view }: { view: SheetView }) {
   const pointed = usePointed((s) => s.id);
   const handles = useView((s) => s.handles);
   const chosen = useReshape((s) => s.chosen);
-  const own = useView((s) => s.axes === 'own');
-  const box = tool === 'pick' && settled && view.square ? transformBox(doc, asPicked(selection), own && view.kind === 'plan') : null; // prettier-ignore
+  const ownAxes = useView((s) => s.axes === 'own');
+  const box = tool === 'pick' && settled && view.square ? transformBox(doc, asPicked(selection), ownAxes && view.kind === 'plan') : null; // prettier-ignore
+  const own = useMemo(() => (tool === 'pick' ? thingHandles(doc, selection, view) : []), [tool, doc, selection, view]);
   const { grid, module } = doc.settings;
   const marks = useMemo(
     () => (tool === 'reshape' ? reshapeHandles(doc, selection, handles, chosen) : undefined),
@@ -73,6 +76,7 @@ export function SheetLayers({ view }: { view: SheetView }) {
     else drawCutHeight(ctx, view, level + cutHeight, inks);
     if (figure) drawFigure(ctx, view, [view.centre[0], view.centre[1], level], crouching, inks);
     if (trail) drawTrail(ctx, view, trail, inks);
+    if (own.length) drawThingHandles(ctx, view, own, inks);
     if (pivot && tool === 'pick') drawPivot(ctx, view, pivot, inks);
     if (box) drawHandles(ctx, view, box, inks, isSized(selection));
     drawOverlay(ctx, view, marks ? { ...overlay, marks } : overlay, inks, (cm) => showSize(cm, module));

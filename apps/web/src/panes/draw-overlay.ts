@@ -4,6 +4,7 @@ import type { Mark, Measured, Overlay } from '../state/editor.ts';
 import { inAxes, type TransformBox } from '../tools/own-axes.ts';
 import type { Inks } from './inks.ts';
 import { toScreen, type SheetView } from './projection.ts';
+import type { ThingHandle } from '../tools/thing-handles.ts';
 
 type Ctx = CanvasRenderingContext2D;
 
@@ -55,6 +56,30 @@ export function drawHandles(ctx: Ctx, view: SheetView, { box, turn }: TransformB
   ctx.arc(kx, ky, 5, 0, Math.PI * 2);
   ctx.fill();
   ctx.stroke();
+}
+
+/** Handles of a thing: a line from it where the handle says so, and a diamond to drag. */
+export function drawThingHandles(ctx: Ctx, view: SheetView, handles: readonly ThingHandle[], inks: Inks): void {
+  for (const { handle, at, from } of handles) {
+    const [x, y] = toScreen(view, at);
+    ctx.strokeStyle = inks.indigo;
+    ctx.fillStyle = inks.sheet;
+    if (handle.line) {
+      ctx.lineWidth = 1;
+      ctx.setLineDash([3, 3]);
+      ctx.beginPath();
+      ctx.moveTo(...toScreen(view, from));
+      ctx.lineTo(x, y);
+      ctx.stroke();
+      ctx.setLineDash([]);
+    }
+    ctx.lineWidth = 1.5;
+    ctx.beginPath();
+    for (const [dx, dy] of [[0, -5], [5, 0], [0, 5], [-5, 0]] as const) ctx.lineTo(x + dx, y + dy); // prettier-ignore
+    ctx.closePath();
+    ctx.fill();
+    ctx.stroke();
+  }
 }
 
 /** The point that turns go round: a ring with a cross through it. */

@@ -6,6 +6,8 @@ import { HANDLES, handleAt, skewTabs, turnKnob } from '../panes/draw-overlay.ts'
 import { acrossOf, snapTo, spanAlong, toScreen, upOf, type SheetView } from '../panes/projection.ts';
 import { drawnBrush } from '../panes/sheet-geometry.ts';
 import { boxToBox, inAxes, transformBox } from './own-axes.ts';
+import { handleUnder } from './handle-under.ts';
+import { handleCommand, thingHandles, type ThingHandle } from './thing-handles.ts';
 import { useEditor } from '../state/editor.ts';
 import {
   asPicked,
@@ -25,7 +27,7 @@ import { useView } from '../state/view.ts';
 import { dragged, gridStep, samePixel, typedHere, typedOn, type PanePointer, type Tool } from './tool.ts';
 
 type Handle = (typeof HANDLES)[number];
-type Grip = { readonly kind: 'side'; readonly handle: Handle } | { readonly kind: 'turn' } | { readonly kind: 'skew'; readonly along: 'h' | 'v' }; // prettier-ignore
+type Grip = { readonly kind: 'handle'; readonly of: ThingHandle } | { readonly kind: 'side'; readonly handle: Handle } | { readonly kind: 'turn' } | { readonly kind: 'skew'; readonly along: 'h' | 'v' }; // prettier-ignore
 type Guide = { readonly axis: 0 | 1 | 2; readonly at: number };
 
 type State =
@@ -65,6 +67,7 @@ type State =
       readonly by: number;
       readonly typed: string;
     }
+  | { readonly name: 'handling'; readonly start: PanePointer; readonly of: ThingHandle; readonly to: PanePointer }
   | { readonly name: 'marquee'; readonly start: PanePointer };
 
 let state: State = { name: 'idle' };
@@ -88,6 +91,8 @@ const handleBox = (view: SheetView) => transformBox(editor().doc, asPicked(edito
 const near = (a: readonly [number, number], p: PanePointer, within = 8) => Math.hypot(a[0] - p.x, a[1] - p.y) <= within;
 
 function gripUnder(p: PanePointer): Grip | null {
+  const own = handleUnder(p, thingHandles(pickable(editor().doc), editor().selection, p.view));
+  if (own) return { kind: 'handle', of: own };
   const shown = p.view?.square ? handleBox(p.view) : null;
   if (!p.view || !shown) return null;
   const { box, turn } = shown;
@@ -312,6 +317,7 @@ function inMarquee(view: SheetView, a: Vec3, b: Vec3, whole: boolean): Thing[] {
 function begin({ start, grip, thing }: Extract<State, { name: 'pressed' }>): State {
   const { selection, select, doc } = editor();
   const box = selectionBox();
+  if (grip?.kind === 'handle') return { name: 'handling', start, of: grip.of, to: start };
   if (grip && box) {
     const common = { start, box, typed: '' };
     if (grip.kind === 'side') {
@@ -333,6 +339,10 @@ function begin({ start, grip, thing }: Extract<State, { name: 'pressed' }>): Sta
 /** Shows what the gesture would do now. */
 function show(): void {
   const { preview, setOverlay } = editor();
+  if (state.name === 'handling') {
+    const command = handleCommand(state.of, state.start, state.to);
+    if (command) preview(command);
+  }
   if (state.name === 'moving') {
     preview(movedCommand(state));
     const box = moved(state.box, state.by);
@@ -364,7 +374,8 @@ export const pickTool: Tool = {
     if (state.name === 'pressed' && !samePixel(state.start, p)) state = begin(state);
     // What was typed holds against the pointer.
     if ('typed' in state && state.typed) return;
-    if (state.name === 'moving') state = { ...state, by: dragBy(state.start, p, state.box, state.guides) };
+    if (state.name === 'handling') state = { ...state, to: p };
+    else if (state.name === 'moving') state = { ...state, by: dragBy(state.start, p, state.box, state.guides) };
     else if (state.name === 'resizing') state = { ...state, to: resizedBox(state, p) };
     else if (state.name === 'turning') state = { ...state, by: turnedBy(state, p) };
     else if (state.name === 'skewing') {
@@ -391,6 +402,9 @@ export const pickTool: Tool = {
         return result.doc;
       });
       if (made) select(made);
+    } else if (was.name === 'handling') {
+      const command = handleCommand(was.of, was.start, was.to);
+      if (command) run(was.of.handle.label, command);
     } else if (was.name === 'resizing') run('Resize', resizeCommand(was));
     else if (was.name === 'turning') run('Turn', mapCommand(was));
     else if (was.name === 'skewing') run('Skew', mapCommand(was));
@@ -447,7 +461,7 @@ export const pickTool: Tool = {
   },
   cursor: (p) => {
     const grip = gripUnder(p);
-    if (grip?.kind === 'turn') return 'grab';
+    if (grip?.kind === 'turn' || grip?.kind === 'handle') return 'grab';
     if (grip?.kind === 'skew') return grip.along === 'h' ? 'ew-resize' : 'ns-resize';
     if (grip) {
       const { handle } = grip;

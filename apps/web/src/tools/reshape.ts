@@ -7,6 +7,7 @@ import { useEditor, type Mark } from '../state/editor.ts';
 import { selectedBrushes, selectOnly, withMembers, type Selection } from '../state/selection.ts';
 import { useView, type ViewState } from '../state/view.ts';
 import { bendSide, moveOutline, outlineHandles, roomToShape } from './room-outline.ts';
+import { handleUnder } from './handle-under.ts';
 import { dragged, gridStep, samePixel, typedHere, typedOn, type PanePointer, type Tool } from './tool.ts';
 
 /** A handle: the corners it moves, and for a face which one. Of a room's outline `brush` is the room. */
@@ -81,34 +82,20 @@ const handlesNow = () => {
   return reshapeHandles(doc, selection, useView.getState().handles, useReshape.getState().chosen);
 };
 
-/** How near (pixels) a handle is hit. */
-const REACH = 9;
-
 /** The handles under the pointer: in a drawing the whole column behind the nearest. */
 function under(p: PanePointer): Handle[] {
   const all = handlesNow();
+  const best = handleUnder(p, all);
+  if (!best) return [];
   if (p.view) {
-    const view = p.view;
-    const place = (h: Handle) => toScreen(view, h.at);
-    const distance = (h: Handle) => Math.hypot(place(h)[0] - p.x, place(h)[1] - p.y);
-    const near = all.filter((h) => distance(h) < REACH).sort((a, b) => distance(a) - distance(b));
-    if (near.length === 0) return [];
-    const [x, y] = place(near[0]!);
-    return near.filter((h) => Math.hypot(place(h)[0] - x, place(h)[1] - y) < 1.5);
+    // What lies behind one another on the paper is taken together.
+    const [x, y] = toScreen(p.view, best.at);
+    return all.filter((h) => {
+      const [hx, hy] = toScreen(p.view!, h.at);
+      return Math.hypot(hx - x, hy - y) < 1.5;
+    });
   }
-  if (!p.ray) return [];
-  // In Eye: the handle nearest to the line of sight, as seen from the camera.
-  const { from, towards } = p.ray;
-  let best: Handle | null = null;
-  let least = 0.025;
-  for (const h of all) {
-    const to: Vec3 = [h.at[0] - from[0], h.at[1] - from[1], h.at[2] - from[2]];
-    const along = dot(to, towards);
-    if (along <= 0) continue;
-    const off = Math.sqrt(Math.max(0, dot(to, to) - along * along)) / along;
-    if (off < least) [best, least] = [h, off];
-  }
-  return best ? [best] : [];
+  return [best];
 }
 
 /** The way the grabbed handle is moved: onto the grid; a face along its normal unless Shift shears it. */

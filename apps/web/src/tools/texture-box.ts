@@ -5,6 +5,7 @@ import {
 import { useEditor } from '../state/editor.ts';
 import { materialFacts } from '../state/library.ts';
 import { useView } from '../state/view.ts';
+import { handleUnder } from './handle-under.ts';
 import { pointOn, type PanePointer } from './tool.ts';
 
 /** Where a handle sits: −1, 0 or 1 across and down the covered part of the picture; `turn` is the knob outside. */
@@ -44,25 +45,13 @@ export function textureBox(doc: MapDocument, refs: readonly FaceRef[]): TextureB
   return { face: face!, box, corners: [0, 2, 4, 6].map((i) => grips[i]!.at), grips };
 }
 
-/** Handles are taken within so many radians of the line of sight: about ten pixels. */
-const REACH = 0.02;
-
 /** The handle under the pointer of the Eye. */
 export function textureGripUnder(p: PanePointer): TextureGrip | null {
   if (!p.ray) return null;
   const { doc, selection } = useEditor.getState();
   const shown = textureBox(doc, selection.faces);
   if (!shown) return null;
-  let best: TextureGrip | null = null;
-  let bestAngle = REACH;
-  for (const { grip, at: place } of shown.grips) {
-    const to = sub(place, p.ray.from);
-    const along = dot(to, p.ray.towards);
-    if (along <= 0) continue;
-    const angle = Math.hypot(...cross(to, p.ray.towards)) / along;
-    if (angle < bestAngle) [best, bestAngle] = [grip, angle];
-  }
-  return best;
+  return handleUnder(p, shown.grips)?.grip ?? null;
 }
 
 export interface TextureDrag {
