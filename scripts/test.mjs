@@ -1,12 +1,23 @@
-/** `npm test`: types, lint, unit tests, tests in the real interface; ends with `N passed, N failed`. */
+/**
+ * `npm test`: types, lint, unit tests, tests in the real interface; ends with `N passed, N failed`. `npm test -- unit|e2e|types
+ * [PATTERN]` runs one of the three, and of it what the pattern finds: in paths of unit tests, in names of the others.
+ */
 import { spawn, spawnSync } from 'node:child_process';
 import { existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { ensureBrowser, ensureBuilt, ensureDependencies, root } from './ensure.mjs';
 
+const [part, pattern] = process.argv.slice(2);
+if (part && !['types', 'unit', 'e2e'].includes(part)) {
+  console.error(
+    `There is no part called ${part}. Type npm test -- types, unit or e2e, with a pattern behind it if you like.`,
+  );
+  process.exit(2);
+}
+const wants = (name) => !part || part === name;
 ensureDependencies();
-ensureBrowser();
+if (wants('e2e')) ensureBrowser();
 const folder = mkdtempSync(join(tmpdir(), 'yesca-test-'));
 let passed = 0;
 let failed = 0;
@@ -33,20 +44,22 @@ const beside = (name) =>
     child.once('error', () => done(false));
     child.once('exit', (code) => done(code === 0));
   });
-console.log('\n— types, lint');
-for (const ok of await Promise.all(['types', 'lint'].map(beside))) check(ok);
-const unit = join(folder, 'unit.json');
-const unitOk = step(
-  'unit tests',
-  'npx',
-  ['jest', '--json', `--outputFile=${unit}`, '--maxWorkers=2'],
-  { NODE_OPTIONS: '--experimental-vm-modules --no-warnings' },
-);
-if (!count(unit) && !unitOk) failed++;
-ensureBuilt();
-const e2e = join(folder, 'e2e.json');
-const e2eOk = step('end-to-end tests', 'npx', ['tsx', 'e2e/run.ts', e2e]);
-if (!count(e2e) && !e2eOk) failed++;
+if (wants('types')) {
+  console.log('\n— types, lint');
+  for (const ok of await Promise.all(['types', 'lint'].map(beside))) check(ok);
+}
+if (wants('unit')) {
+  const file = join(folder, 'unit.json');
+  const jest = ['jest', '--json', `--outputFile=${file}`, '--maxWorkers=2', ...(pattern ? [pattern] : [])];
+  const ok = step('unit tests', 'npx', jest, { NODE_OPTIONS: '--experimental-vm-modules --no-warnings' });
+  if (!count(file) && !ok) failed++;
+}
+if (wants('e2e')) {
+  ensureBuilt();
+  const file = join(folder, 'e2e.json');
+  const ok = step('end-to-end tests', 'npx', ['tsx', 'e2e/run.ts', file], pattern ? { E2E: pattern } : {});
+  if (!count(file) && !ok) failed++;
+}
 rmSync(folder, { recursive: true, force: true });
 console.log(`\n${passed} passed, ${failed} failed`);
 process.exit(failed === 0 ? 0 : 1);

@@ -164,9 +164,9 @@ test('roles and settings are set, and nonsense is refused by code', () => {
       () => changeEntity(placeEntity(start(), 'pointLight', [0, 0, 0], 0, 'l'), 'l', { params: { color: 'red' } }),
     ],
     ['settings.grid', () => changeSettings(start(), { grid: 0 })],
-    ['settings.density', () => changeSettings(start(), { texelsPerCm: 0 })],
-    ['settings.ambient', () => changeSettings(start(), { ambientLux: -1 })],
-    ['settings.color', () => changeSettings(start(), { skyColor: 'blue' })],
+    ['settings.texelsPerCm', () => changeSettings(start(), { texelsPerCm: 0 })],
+    ['settings.ambientLux', () => changeSettings(start(), { ambientLux: -1 })],
+    ['settings.skyColor', () => changeSettings(start(), { skyColor: 'blue' })],
     ['map.name', () => renameMap(start(), '   ')],
   ];
   for (const [code, command] of refusals) expect(command).toThrow(expect.objectContaining({ code }));

@@ -1,7 +1,7 @@
 import { entityKind, entityParamFlaw, type Entity } from '../entity/index.ts';
-import { initialValues, type ParamValue } from '../params/index.ts';
+import { initialValues, paramFlaw, type ParamValue } from '../params/index.ts';
 import { isFiniteVec, WORLD_LIMIT, type Vec3 } from '../math/index.ts';
-import { newId, type MapDocument, type MapSettings } from '../map/index.ts';
+import { INITIAL_SETTINGS, newId, SETTINGS, type MapDocument, type MapSettings } from '../map/index.ts';
 import { EditError } from './errors.ts';
 
 /** Places a new entity of a kind with its usual parameters. */
@@ -15,10 +15,11 @@ export function placeEntity(doc: MapDocument, kind: string, at: Vec3, turn = 0, 
   };
 }
 
+/** Changes a thing. A parameter that is undefined is unset: it then has its usual value. */
 export function changeEntity(
   doc: MapDocument,
   id: string,
-  change: Partial<Pick<Entity, 'at' | 'turn' | 'name'>> & { params?: Record<string, ParamValue> },
+  change: Partial<Pick<Entity, 'at' | 'turn' | 'name'>> & { params?: Readonly<Record<string, ParamValue | undefined>> },
 ): MapDocument {
   const old = doc.entities.get(id);
   if (!old) throw new EditError('entity.unknown', 'That entity is no longer in the map.');
@@ -26,13 +27,12 @@ export function changeEntity(
   if (change.turn !== undefined && !Number.isFinite(change.turn))
     throw new EditError('entity.turn', 'The turn must be a number of degrees.');
   for (const [key, value] of Object.entries(change.params ?? {})) {
-    const flaw = entityParamFlaw(old.kind, key, value);
+    const flaw = value === undefined ? null : entityParamFlaw(old.kind, key, value);
     if (flaw) throw new EditError('entity.param', flaw);
   }
-  return {
-    ...doc,
-    entities: new Map(doc.entities).set(id, { ...old, ...change, params: { ...old.params, ...change.params } }),
-  };
+  const all = Object.entries({ ...old.params, ...change.params });
+  const params = Object.fromEntries(all.filter((entry): entry is [string, ParamValue] => entry[1] !== undefined));
+  return { ...doc, entities: new Map(doc.entities).set(id, { ...old, ...change, params }) };
 }
 
 function checkPlace(at: Vec3): void {
@@ -43,19 +43,16 @@ function checkPlace(at: Vec3): void {
     );
 }
 
+/** Settings that every map has; the others may be left unset. */
+const REQUIRED: ReadonlySet<string> = new Set(Object.keys(INITIAL_SETTINGS));
+
 export function changeSettings(doc: MapDocument, change: Partial<MapSettings>): MapDocument {
-  const settings = { ...doc.settings, ...change };
-  if (!(settings.grid > 0 && settings.grid <= 512))
-    throw new EditError('settings.grid', 'The grid step is above 0 and up to 512 cm.');
-  if (!(settings.ambientLux >= 0 && settings.ambientLux <= 100_000))
-    throw new EditError('settings.ambient', 'Ambient light is 0 to 100000 lux.');
-  if (settings.texelsPerCm !== undefined && !(settings.texelsPerCm > 0 && settings.texelsPerCm <= 64))
-    throw new EditError('settings.density', 'The wanted density is above 0 and up to 6400 texels a metre.');
-  if (settings.module !== undefined && !(settings.module > 0 && settings.module <= 4096))
-    throw new EditError('settings.module', 'A module is above 0 and up to 4096 cm, or 0 for none.');
-  for (const c of [settings.ambientColor, settings.skyColor])
-    if (!/^#[0-9a-f]{6}$/i.test(c)) throw new EditError('settings.color', 'A colour is written like #ffcc88.');
-  return { ...doc, settings };
+  for (const [key, value] of Object.entries(change)) {
+    const spec = SETTINGS[key as keyof MapSettings];
+    const flaw = spec && value === undefined && !REQUIRED.has(key) ? null : spec && paramFlaw(spec, value);
+    if (flaw) throw new EditError(`settings.${key}`, flaw);
+  }
+  return { ...doc, settings: { ...doc.settings, ...change } };
 }
 
 export function renameMap(doc: MapDocument, name: string): MapDocument {

@@ -10,9 +10,11 @@ interface Range {
   readonly max: number;
 }
 
+type Extras = Pick<NumberParam, 'none' | 'shown'>;
+
 const numberOf =
   (measure: NumberParam['measure'], unit: string, usual: Range) =>
-  (initial: number, { min = usual.min, max = usual.max, ...about }: About<number> & Partial<Range>): NumberParam => ({ type: 'number', measure, unit, initial, min, max, ...about }); // prettier-ignore
+  (initial: number, { min = usual.min, max = usual.max, ...about }: About<number> & Partial<Range> & Extras): NumberParam => ({ type: 'number', measure, unit, initial, min, max, ...about }); // prettier-ignore
 
 /** A length in cm. */
 export const length = numberOf('length', 'cm', { min: 0, max: 100_000 });
@@ -23,7 +25,7 @@ export const part = numberOf('part', '', { min: 0, max: 1 });
 /** A whole number. */
 export const integer = numberOf('count', '', { min: 0, max: 1_000_000 });
 /** Any other number, with its unit. */
-export const quantity = (unit: string, initial: number, about: About<number> & Range): NumberParam =>
+export const quantity = (unit: string, initial: number, about: About<number> & Range & Extras): NumberParam =>
   numberOf('other', unit, about)(initial, about);
 
 export const yesNo = (initial: boolean, about: About<boolean>): SwitchParam => ({ type: 'switch', initial, ...about });

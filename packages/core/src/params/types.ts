@@ -20,6 +20,10 @@ export interface NumberParam extends Described<number>, Ranged {
   readonly type: 'number';
   readonly measure: 'length' | 'angle' | 'part' | 'count' | 'other';
   readonly unit: string;
+  /** It may be left unset, which this word then says. */
+  readonly none?: string;
+  /** Shown and typed in another unit: so many of it in one of its own. */
+  readonly shown?: { readonly unit: string; readonly times: number };
 }
 
 export interface SwitchParam extends Described<boolean> {

@@ -13,22 +13,23 @@ export type Choices = readonly { readonly value: string; readonly label: string 
 export interface FieldProps<S extends ParamSpec = ParamSpec> {
   readonly spec: S;
   /** The value of each selected thing; one or more. */
-  readonly values: readonly ParamValue[];
-  readonly onChange: (value: ParamValue) => void;
+  readonly values: readonly (ParamValue | undefined)[];
+  /** Undefined unsets what may be unset. */
+  readonly onChange: (value: ParamValue | undefined) => void;
   /** What a reference may name. */
   readonly choices?: (to: string) => Choices;
 }
 
 /** The value that all have, or null where they differ. */
-const shared = <T extends ParamValue>(values: readonly ParamValue[]): T | null =>
-  values.every((v) => sameValue(v, values[0])) ? (values[0] as T) : null;
+const shared = <T extends ParamValue>(values: readonly (ParamValue | undefined)[]): T | null =>
+  values[0] !== undefined && values.every((v) => sameValue(v, values[0])) ? (values[0] as T) : null;
 
 /** The field of one parameter, whatever its type. Several things with different values show that they are mixed. */
 export function ParamField(props: FieldProps) {
   const { spec, onChange } = props;
   /** What does not fit is told in the sentence that files and commands tell, and not set. */
-  const set = (value: ParamValue) => {
-    const flaw = paramFlaw(spec, value);
+  const set = (value: ParamValue | undefined) => {
+    const flaw = value === undefined ? null : paramFlaw(spec, value);
     if (flaw) notifyError(new Error(flaw));
     else onChange(value);
   };
@@ -55,20 +56,26 @@ export function ParamField(props: FieldProps) {
 }
 
 function NumberField({ spec, values, onChange }: FieldProps<NumberParam>) {
+  const times = spec.shown?.times ?? 1;
+  const value = shared<number>(values);
   return (
     <LengthField
       label={spec.label}
       tip={`${spec.help}${rangeOf(spec)}`}
-      unit={spec.unit}
-      value={shared<number>(values)}
-      onChange={(v) => onChange(spec.measure === 'count' ? nearestValue(spec, v) : v)}
+      unit={spec.shown?.unit ?? spec.unit}
+      value={value === null ? null : value * times}
+      none={values.every((v) => v === undefined) ? spec.none : undefined}
+      onNone={spec.none ? () => onChange(undefined) : undefined}
+      onChange={(v) => onChange(spec.measure === 'count' ? nearestValue(spec, v) : v / times)}
     />
   );
 }
 
 /** The range in words, where a person could come upon its ends. */
-const rangeOf = ({ min, max, unit }: NumberParam): string =>
-  max >= 100_000 ? '' : `: ${min} to ${withUnit(max, unit)}`;
+const rangeOf = ({ min, max, unit, shown, none }: NumberParam): string =>
+  max >= 100_000 || none
+    ? ''
+    : `: ${min * (shown?.times ?? 1)} to ${withUnit(max * (shown?.times ?? 1), shown?.unit ?? unit)}`;
 
 function SwitchField({ spec, values, onChange }: FieldProps) {
   const value = shared<boolean>(values);

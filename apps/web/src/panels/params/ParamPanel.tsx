@@ -7,8 +7,8 @@ import './params.css';
 interface Props {
   readonly specs: ParamSpecs;
   /** The values of each selected thing; one or more. */
-  readonly values: readonly ParamValues[];
-  readonly onChange: (key: string, value: ParamValue) => void;
+  readonly values: readonly Readonly<Record<string, ParamValue | undefined>>[];
+  readonly onChange: (key: string, value: ParamValue | undefined) => void;
   readonly choices?: (to: string) => Choices;
   /** In a row below the drawings rather than one under another in the panel. */
   readonly row?: boolean;
@@ -19,14 +19,21 @@ interface Props {
  * value that is not the usual one can be set back.
  */
 export function ParamPanel({ specs, values, onChange, choices, row }: Props) {
-  const first = values[0] ?? {};
+  const first = (values[0] ?? {}) as ParamValues;
   return (
     <div className={row ? 'params params-row' : 'params'}>
       {shownParams(specs, first).map(([key, spec]) => {
-        const own = values.map((v) => v[key] ?? spec.initial);
-        const usual = own.every((v) => sameValue(v, spec.initial));
+        const none = spec.type === 'number' && spec.none !== undefined;
+        const usualValue = none ? undefined : spec.initial;
+        const own = values.map((v) => v[key] ?? usualValue);
+        const usual = own.every((v) => sameValue(v, usualValue));
         return (
-          <div key={key} className="param" data-type={spec.type}>
+          <div
+            key={key}
+            className="param"
+            data-type={spec.type}
+            data-measure={spec.type === 'number' ? spec.measure : undefined}
+          >
             <ParamField spec={spec} values={own} onChange={(v) => onChange(key, v)} choices={choices} />
             {!usual && !row && (
               <Tooltip label={`Back to ${words(spec)}`}>
@@ -35,7 +42,7 @@ export function ParamPanel({ specs, values, onChange, choices, row }: Props) {
                   size="xs"
                   className="param-reset"
                   aria-label={`${spec.label}: back to ${words(spec)}`}
-                  onClick={() => onChange(key, spec.initial)}
+                  onClick={() => onChange(key, usualValue)}
                 >
                   <IconArrowBackUp size={13} stroke={1.6} />
                 </ActionIcon>
@@ -50,7 +57,8 @@ export function ParamPanel({ specs, values, onChange, choices, row }: Props) {
 
 /** The usual value in words. */
 function words(spec: ParamSpec): string {
-  if (spec.type === 'number') return withUnit(spec.initial, spec.unit);
+  if (spec.type === 'number')
+    return spec.none ?? withUnit(spec.initial * (spec.shown?.times ?? 1), spec.shown?.unit ?? spec.unit);
   if (spec.type === 'switch') return spec.initial ? 'on' : 'off';
   if (spec.type === 'list' || spec.type === 'keyframes') return 'none';
   if (spec.type === 'vector') return spec.initial.join(', ');

@@ -1,17 +1,25 @@
 import { Button, Chip, Group, SimpleGrid, Text } from '@mantine/core';
-import { changeSettings, NATURAL_TEXELS_PER_CM, ROLES, renameMap, type MapDocument, type Role } from '@yesca/core';
+import {
+  changeSettings,
+  ROLES,
+  renameMap,
+  SETTINGS,
+  type MapDocument,
+  type MapSettings,
+  type ParamSpecs,
+  type Role,
+} from '@yesca/core';
 import { turnSection } from '../../commands/viewing.ts';
-import { Color } from '../../fields/Color.tsx';
 import { LengthField } from '../../fields/LengthField.tsx';
 import { TextField } from '../../fields/TextField.tsx';
 import { useView } from '../../state/view.ts';
+import { ParamPanel } from '../params/ParamPanel.tsx';
 import { openRevisions } from '../Revisions.tsx';
 import { run, Section } from './shared.tsx';
 
 const count = (n: number, one: string, many: string): string => `${n} ${n === 1 ? one : many}`;
 
 export function MapParticulars({ doc }: { doc: MapDocument }) {
-  const { settings } = doc;
   return (
     <>
       <Section title="Map">
@@ -20,21 +28,7 @@ export function MapParticulars({ doc }: { doc: MapDocument }) {
           {count(doc.rooms.size, 'room', 'rooms')}, {count(doc.brushes.size, 'brush', 'brushes')},{' '}
           {count(doc.entities.size, 'thing', 'things')}
         </Text>
-        <LengthField
-          label="Module"
-          tip="A size in which lengths can be read and typed: 4m is four modules; empty for none"
-          value={settings.module ?? null}
-          none="none"
-          onNone={() => run('Module', (d) => changeSettings(d, { module: undefined }))}
-          onChange={(module) => run('Module', (d) => changeSettings(d, { module }))}
-        />
-        <LengthField
-          label="Texture density"
-          tip="Texels a metre that faces should have: the checks and the Eye’s Density measure by it"
-          unit="tx/m"
-          value={(settings.texelsPerCm ?? NATURAL_TEXELS_PER_CM) * 100}
-          onChange={(v) => run('Texture density', (d) => changeSettings(d, { texelsPerCm: v / 100 }))}
-        />
+        <Settings doc={doc} keys={['module', 'texelsPerCm']} />
         <Button variant="default" onClick={openRevisions}>
           Revisions
         </Button>
@@ -42,28 +36,24 @@ export function MapParticulars({ doc }: { doc: MapDocument }) {
       <SectionLine />
       <Kinds />
       <Section title="Light and sky">
-        <Color
-          label="Ambient colour"
-          value={settings.ambientColor}
-          onChange={(ambientColor) => run('Ambient', (d) => changeSettings(d, { ambientColor }))}
-        />
-        <LengthField
-          label="Ambient light"
-          tip="Even light everywhere, in lux"
-          unit="lx"
-          value={settings.ambientLux}
-          onChange={(ambientLux) => run('Ambient', (d) => changeSettings(d, { ambientLux }))}
-        />
-        <Color
-          label="Sky colour"
-          value={settings.skyColor}
-          onChange={(skyColor) => run('Sky', (d) => changeSettings(d, { skyColor }))}
-        />
+        <Settings doc={doc} keys={['ambientColor', 'ambientLux', 'skyColor']} />
       </Section>
       <Text size="xs" c="dimmed" px={10}>
         Select something to see its values here. Alt-click picks a single face.
       </Text>
     </>
+  );
+}
+
+/** Some of the map's settings. */
+function Settings({ doc, keys }: { doc: MapDocument; keys: readonly (keyof MapSettings)[] }) {
+  const specs: ParamSpecs = Object.fromEntries(keys.map((key) => [key, SETTINGS[key]]));
+  return (
+    <ParamPanel
+      specs={specs}
+      values={[{ ...doc.settings }]}
+      onChange={(key, value) => run(specs[key]!.label, (d) => changeSettings(d, { [key]: value }))}
+    />
   );
 }
 

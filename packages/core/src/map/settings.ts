@@ -1,0 +1,24 @@
+import { NATURAL_TEXELS_PER_CM } from '../surface/index.ts';
+import { params, type ParamSpecs } from '../params/index.ts';
+
+/** What can be set for a map as a whole. */
+export const SETTINGS = {
+  grid: params.length(16, { label: 'Grid', help: 'What things snap to', min: 0.01, max: 512 }),
+  module: params.length(0, {
+    label: 'Module',
+    help: 'A size in which lengths can be read and typed: 4m is four modules; empty for none',
+    min: 0.01,
+    max: 4096,
+    none: 'none',
+  }),
+  texelsPerCm: params.quantity('tx/cm', NATURAL_TEXELS_PER_CM, {
+    label: 'Texture density',
+    help: 'Texels a metre that faces should have: the checks and the Eye’s Density measure by it',
+    min: 0.01,
+    max: 64,
+    shown: { unit: 'tx/m', times: 100 },
+  }),
+  ambientColor: params.color('#c9d4e6', { label: 'Ambient colour', help: 'Colour of the even light everywhere' }),
+  ambientLux: params.quantity('lx', 4, { label: 'Ambient light', help: 'Even light everywhere, in lux', min: 0, max: 100_000 }), // prettier-ignore
+  skyColor: params.color('#bcd3e6', { label: 'Sky colour', help: 'Colour of faces that show the sky' }),
+} satisfies ParamSpecs;
