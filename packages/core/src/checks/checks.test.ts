@@ -1,5 +1,5 @@
 import { boxSolid } from '../brush/index.ts';
-import { addBrushes, addLayer, addRoom, alignFaces, changeLayer, findFaces, moveToLayer, openDoorway, paintFaces, placeEntity, setFrames, setRole, setShow, type FaceRef } from '../edit/index.ts'; // prettier-ignore
+import { addBrushes, addLayer, addRoom, alignFaces, changeLayer, changeOpening, changeRoom, findFaces, moveToLayer, openDoorway, paintFaces, placeEntity, setFrames, setRole, setShow, type FaceRef } from '../edit/index.ts'; // prettier-ignore
 import { buildStructure, placesOf, seedsOf } from '../compile/index.ts';
 import { bodyIn } from '../play/index.ts';
 import { emptyMap, type MapDocument } from '../map/index.ts';
@@ -90,9 +90,9 @@ describe('ways through', () => {
     ['wide and high enough', 44, 180, 0, []],
     ['exactly as wide and high as the player', 40, 176, 0, []],
     ['too narrow', 36, 208, 0, ['check.narrow']],
-    ['only to crouch through', 112, 150, 0, ['check.low']],
-    ['too low even to crouch', 112, 96, 0, ['check.low']],
-    ['both', 36, 150, 0, ['check.narrow', 'check.low']],
+    ['only to crouch through', 112, 150, 0, ['check.lowOpening']],
+    ['too low even to crouch', 112, 96, 0, ['check.lowOpening']],
+    ['both', 36, 150, 0, ['check.lowOpening', 'check.narrow']],
     ['a window, which nobody walks through', 36, 96, 96, []],
     ['a slit that nobody would try', 8, 208, 0, []],
   ])('a doorway that is %s', (_, width, height, sill, wanted) =>
@@ -105,8 +105,36 @@ describe('ways through', () => {
     expect(narrow!.at![0]).toBeGreaterThan(399);
     expect(narrow!.at![0]).toBeLessThan(417);
     expect(narrow!.at!.slice(1)).toEqual([200, expect.closeTo(0, 1)]);
-    expect(found(joined(112, 150))[0]![1]).toMatch(/150 cm high.*only crouching/);
-    expect(found(joined(112, 96))[0]![1]).toMatch(/96 cm high; even a crouching/);
+    const sentences = [150, 96].map((height) => found(joined(112, height))[0]![1]);
+    expect(sentences[0]).toBe('The doorway from Room 1 to Room 2 is 150 cm high: a player gets through it only crouching; upright takes 176. Make it higher.'); // prettier-ignore
+    expect(sentences[1]).toMatch(/96 cm high: even a crouching player needs \d+\. Make it higher\.$/);
+  });
+
+  test('a beam over a wide doorway is a low passage, with the same words', () => {
+    // Not the opening is low, but what was hung into it.
+    const beam = box('beam', { min: [400, 140, 150], max: [416, 260, 208] });
+    const doc = addBrushes(joined(112, 208), [{ ...beam, role: 'structure' }]);
+    expect(found(doc).filter(([rule]) => rule === 'check.low')).toEqual([['check.low', expect.stringMatching(/150 cm high.*only crouching/)]]); // prettier-ignore
+  });
+
+  test('a low doorway is made high enough, or as high as its rooms are; arches are, windows are not told of', () => {
+    const fixed = (doc: MapDocument) => {
+      const problem = runChecks(doc, context(doc)).find((p) => p.rule === 'check.lowOpening')!;
+      return fixProblem(doc, problem, context(doc));
+    };
+    const higher = fixed(joined(112, 150));
+    expect(higher.openings.get('o')!.height).toBe(184);
+    expect(found(higher)).toEqual([]);
+    const low = changeRoom(joined(112, 150), 'b', { ceiling: 170 });
+    expect(fixed(low).openings.get('o')!.height).toBe(170);
+    const kind = (k: 'arch' | 'window') => {
+      const doc = joined(112, 150);
+      return changeOpening(doc, 'o', { kind: k });
+    };
+    expect(found(kind('arch')).map(([rule, text]) => [rule, /^The arch/.test(text)])).toEqual([
+      ['check.lowOpening', true],
+    ]);
+    expect(found(kind('window')).filter(([rule]) => rule === 'check.lowOpening')).toEqual([]);
   });
 });
 

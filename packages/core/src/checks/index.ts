@@ -2,6 +2,7 @@ import type { MapDocument } from '../map/index.ts';
 import { offGrid, tinyBrush } from './brushes.ts';
 import { coplanarFaces } from './coplanar.ts';
 import { misplacedLight, noLight } from './light.ts';
+import { lowOpening } from './low-openings.ts';
 import { lowPassage, narrowPassage } from './passages.ts';
 import { buriedBrush } from './buried.ts';
 import { unseenSelection } from './selected.ts';
@@ -26,6 +27,7 @@ export const RULES: readonly Rule[] = [
   thingFlaws,
   waitingOpening,
   blockedOpening,
+  lowOpening,
   roomsOverlap,
   tinyBrush,
   buriedBrush,

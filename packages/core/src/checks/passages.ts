@@ -3,6 +3,7 @@ import {
   addScaled, cross, dot, intersectWindings, signedDistance, windingArea, windingCentroid, type Plane, type Vec3, type Winding,
 } from '../math/index.ts'; // prettier-ignore
 import type { MapDocument } from '../map/index.ts';
+import { inLowOpening } from './low-openings.ts';
 import { nearPairs } from './pairs.ts';
 import type { CheckContext, PlayerBody, Problem, Rule } from './types.ts';
 
@@ -108,6 +109,7 @@ export const lowPassage: Rule = {
     if (!body) return [];
     const out: Problem[] = [];
     for (const gap of gaps(doc, context, body.standing, CRAWL, (n) => n[2] > 0.9999)) {
+      if (inLowOpening(doc, gap.middle, body)) continue;
       const ground = brushBounds(gap.pair[0]).max[2];
       // Something else on the floor makes it another passage.
       const floor = body.groundUnder(gap.middle);

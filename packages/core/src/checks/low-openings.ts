@@ -1,0 +1,77 @@
+import { changeOpening, openingHole, openingFits, pointOnSide, sideOf } from '../edit/index.ts';
+import type { MapDocument, Opening } from '../map/index.ts';
+import type { Vec3 } from '../math/index.ts';
+import { openingName } from './rooms.ts';
+import type { PlayerBody, Problem, Rule } from './types.ts';
+
+/** What is left between a head and the lintel, cm. */
+const HEADROOM = 8;
+
+/** The highest an opening can be in the rooms it leads through, cm. */
+function mostHeight(doc: MapDocument, o: Opening): number {
+  const rooms = o.rooms.flatMap((id) => doc.rooms.get(id) ?? []);
+  return Math.min(...rooms.map((r) => r.ceiling)) - Math.max(...rooms.map((r) => r.floor)) - o.sill;
+}
+
+function middleOf(doc: MapDocument, o: Opening): Vec3 {
+  const [x, y] = pointOnSide(sideOf(doc.rooms.get(o.rooms[0])!, o.side), o.at, 0);
+  return [x, y, openingHole(o, doc.rooms).bottom + o.height / 2];
+}
+
+/** Whether a player has to stoop in an opening that is cut. Through a window, or what begins as high as one, nobody walks. */
+const isLow = (doc: MapDocument, o: Opening, body: PlayerBody): boolean =>
+  (o.kind ?? 'door') !== 'window' && o.sill <= body.step && o.height < body.standing && openingFits(doc, o);
+
+/** Doorways and arches through which nobody walks upright. What waits for its wall is told of elsewhere; windows are to look through. */
+export const lowOpening: Rule = {
+  code: 'check.lowOpening',
+  find: (doc, { body }) => {
+    if (!body) return [];
+    return [...doc.openings.values()].flatMap((o): Problem[] => {
+      if (!isLow(doc, o, body)) return [];
+      const height = Math.round(o.height * 10) / 10;
+      const how = o.height < body.crouching ? `even a crouching player needs ${body.crouching}` : `a player gets through it only crouching; upright takes ${body.standing}`; // prettier-ignore
+      const [a, b] = o.rooms.map((id) => doc.rooms.get(id)?.name);
+      const where = b === undefined ? `out of ${a}` : `from ${a} to ${b}`;
+      return [
+        {
+          id: `check.lowOpening ${o.id}`,
+          rule: 'check.lowOpening',
+          severity: 'warning',
+          text: `The ${openingName(o)} ${where} is ${height} cm high: ${how}. Make it higher.`,
+          at: middleOf(doc, o),
+          openings: [o.id],
+        },
+      ];
+    });
+  },
+  fixes: [
+    {
+      label: 'Make it high enough to walk through',
+      offered: (doc, problem) => {
+        const o = doc.openings.get(problem.openings![0]!);
+        return !!o && mostHeight(doc, o) > o.height + 1;
+      },
+      apply: (doc, problem, { body }) => {
+        const o = doc.openings.get(problem.openings![0]!);
+        if (!o || !body) return doc;
+        return changeOpening(doc, o.id, { height: Math.min(mostHeight(doc, o), body.standing + HEADROOM) });
+      },
+    },
+  ],
+};
+
+/** Whether a point lies in an opening that is told of as low: then no more needs to be said about the place. */
+export function inLowOpening(doc: MapDocument, p: Vec3, body: PlayerBody): boolean {
+  return [...doc.openings.values()].some((o) => {
+    if (!isLow(doc, o, body)) return false;
+    const room = doc.rooms.get(o.rooms[0])!;
+    const side = sideOf(room, o.side);
+    const { bottom, top } = openingHole(o, doc.rooms);
+    const off = [p[0] - side.start[0], p[1] - side.start[1]] as const;
+    const along = off[0] * side.along[0] + off[1] * side.along[1];
+    const out = off[0] * side.out[0] + off[1] * side.out[1];
+    const thick = o.rooms.reduce((t, id) => t + (doc.rooms.get(id)?.wall ?? 0), 1);
+    return Math.abs(along - o.at) <= o.width / 2 && out > -1 && out < thick && p[2] > bottom - 1 && p[2] < top + 1;
+  });
+}
