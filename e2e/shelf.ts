@@ -64,12 +64,19 @@ export const keyboard: Test = [
     await w.page.waitForSelector('.shortcut');
     assert.match(await w.text('.shortcut-columns'), /Frame the selection or the map/);
     await w.keys('Escape');
-    await sleep(400);
-    const ground = () => w.page.evaluate(() => getComputedStyle(document.body).backgroundColor);
-    const paper = await ground();
+    await w.page.waitForFunction(() => document.querySelector('[role=dialog]') === null);
+    const paper = await w.page.evaluate(() => getComputedStyle(document.body).backgroundColor);
+    const groundIs = (same: boolean) =>
+      w.page.waitForFunction(
+        (was, wanted) => (getComputedStyle(document.body).backgroundColor === was) === wanted,
+        {},
+        paper,
+        same,
+      );
     await w.press('Night theme');
-    assert.notEqual(await ground(), paper);
+    await groundIs(false);
     await w.press('Paper theme');
+    await groundIs(true);
     const nameless = await w.page.evaluate(() =>
       [...document.querySelectorAll<HTMLElement>('button, a, input, [role=switch]')]
         .filter(

@@ -6,6 +6,7 @@ import {
   brushBounds,
   dressSolid,
   emptyMap,
+  openDoorway,
   placeEntity,
   type RoomDress,
 } from '@yesca/core';
@@ -166,4 +167,40 @@ test('going to a place selects what is there and turns the views to it', () => {
   expect(useEyeRequest.getState().request).toMatchObject({ at: [500, 600, 164], stand: true, turn: 90 });
   goTo(undefined, ['gone'], []);
   expect(useView.getState().centre).toEqual([500, 600, 0]);
+});
+
+describe('the section through the selection', () => {
+  const section = () => useView.getState().section;
+  const through = (looks: number) => {
+    useView.getState().set({ section: { at: [999, 999], looks } });
+    run('view.sectionSelection');
+    return section();
+  };
+
+  test('goes through its middle, along its longer side, and looks the nearer way', () => {
+    // The crate is 64 wide and 32 deep: it is cut along x, and one looks north or south.
+    expect(through(90)).toEqual({ at: [32, 16], looks: 90 });
+    expect(through(10)).toEqual({ at: [32, 16], looks: 90 });
+    expect(through(260)).toEqual({ at: [32, 16], looks: 270 });
+  });
+
+  test('looks as it did where nothing is longer, and stays where nothing is selected', () => {
+    editor().run('Resize', (d) =>
+      addBrushes(d, [dressSolid(boxSolid({ min: [0, 0, 0], max: [64, 60, 16] }), 'b', 'm')]),
+    );
+    editor().select(selectOnly([{ type: 'brush', id: 'b' }]));
+    expect(through(37)).toEqual({ at: [32, 30], looks: 37 });
+    editor().select(selectOnly([]));
+    expect(through(45)).toEqual({ at: [999, 999], looks: 45 });
+  });
+
+  test('cuts an opening across, so that its sill and head are seen', () => {
+    const spec = (x: number) => ({ footprint: [[x, 0], [x + 400, 0], [x + 400, 400], [x, 400]] as const, floor: 0, ceiling: 272, wall: 16 }); // prettier-ignore
+    editor().run('Rooms', (d) =>
+      openDoorway(addRoom(addRoom(d, spec(0), DRESS, 'r'), spec(416), DRESS, 's'), 'r', 's', { width: 96, height: 208, sill: 0 }, 'o'),
+    ); // prettier-ignore
+    editor().select(selectOnly([{ type: 'opening', id: 'o' }]));
+    // The wall runs north and south at x = 400: one looks along it, and the line crosses it.
+    expect([through(90), through(280).looks]).toEqual([{ at: [400, 200], looks: 90 }, 270]);
+  });
 });

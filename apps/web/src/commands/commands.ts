@@ -19,7 +19,16 @@ import {
 } from './shaping.ts'; // prettier-ignore
 import { alignSelected, bothSidesSelected, copySelected, crossSelected, fitSelected, flowSelected, mirrorSelected, nudgeTexture, placeSheetHere, scatterSelected, selectWithMaterial } from './surfaces.ts'; // prettier-ignore
 import { buildAndPlay, playFromHere } from './playing.ts';
-import { cameraToPointer, frameAll, goToLeak, goToSpawn, moveStorey, rememberView, turnSection } from './viewing.ts';
+import {
+  cameraToPointer,
+  frameAll,
+  goToLeak,
+  goToSpawn,
+  moveStorey,
+  rememberView,
+  sectionThroughSelection,
+  turnSection,
+} from './viewing.ts';
 import { SHAPE_KINDS } from '@yesca/core';
 
 /** One thing that can be done: found in the palette, shown on the shortcut sheet, bound to a key. */
@@ -215,6 +224,7 @@ export const COMMANDS: readonly Command[] = [
   { id: 'view.home', group: 'View', label: 'Eye: stand at the spawn', keys: 'home', run: goToSpawn },
   { id: 'view.camera', group: 'View', label: 'Eye: camera to pointer', keys: 'z', run: cameraToPointer },
   { id: 'view.sectionFlip', group: 'View', label: 'Section: look the other way', keys: 'alt+s', run: () => turnSection(180) },
+  { id: 'view.sectionSelection', group: 'View', label: 'Section through the selection', keys: 'alt+c', run: sectionThroughSelection },
   { id: 'view.sectionTurn', group: 'View', label: 'Section: turn a quarter', keys: 'alt+d', run: () => turnSection(90) },
   { id: 'view.figure', group: 'View', label: 'Player figure and guides', keys: 'shift+f', run: () => view().set({ figure: !view().figure }) },
   { id: 'view.crouch', group: 'View', label: 'Player figure crouches', run: () => view().set({ figure: true, crouching: !view().crouching }) },

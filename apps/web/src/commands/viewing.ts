@@ -1,4 +1,4 @@
-import { boxCenter, brushBounds, uniteBoxes, type Box, firstSpawn, pickedBounds, PLAYER, saveView, SENTENCES, storeysOf, type FaceRef, type SavedView, type Vec3 } from '@yesca/core'; // prettier-ignore
+import { boxCenter, brushBounds, uniteBoxes, type Box, firstSpawn, pickedBounds, PLAYER, pointOnSide, saveView, SENTENCES, sideOf, storeysOf, type FaceRef, type Point2, type SavedView, type Vec3 } from '@yesca/core'; // prettier-ignore
 import { useEditor } from '../state/editor.ts';
 import { notify } from '../state/notify.ts';
 import { asPicked, isEmptySelection, selectOnly, stillThere } from '../state/selection.ts';
@@ -11,13 +11,18 @@ const view = () => useView.getState();
 
 /** Fits what is selected, or the whole map, into the drawings. */
 export function frameAll(): void {
-  const { doc, selection } = editor();
+  const { selection } = editor();
   const nothing = isEmptySelection(selection);
-  const picked = { ...asPicked(selection), brushes: new Set([...selection.brushes, ...selection.faces.map((f) => f.brush)]) }; // prettier-ignore
-  const box = nothing ? mapBounds() : pickedBounds(doc, picked);
+  const box = nothing ? mapBounds() : selectionBounds();
   if (!box) return view().set({ centre: [0, 0, 130], zoom: 0.5 });
   fit(box, nothing);
 }
+
+/** The box round what is selected; of faces that of their brushes. */
+const selectionBounds = (): Box | null => {
+  const { doc, selection } = editor();
+  return pickedBounds(doc, { ...asPicked(selection), brushes: new Set([...selection.brushes, ...selection.faces.map((f) => f.brush)]) }); // prettier-ignore
+};
 
 const mapBounds = (): Box | null => {
   const { doc } = editor();
@@ -98,6 +103,40 @@ export function moveStorey(by: 1 | -1): void {
 export function goToStorey(floor: number, cut?: number): void {
   const { centre, set } = view();
   set({ level: floor, centre: [centre[0], centre[1], floor + 130], ...(cut ? { cutHeight: cut } : {}) });
+}
+
+/**
+ * The section line goes through the middle of what is selected, along its longer side, and looks as it did or, if it has to turn, the
+ * nearer of the two ways; a single opening is cut across, so that its sill and head are seen.
+ */
+export function sectionThroughSelection(): void {
+  const { doc, selection } = editor();
+  if (isEmptySelection(selection))
+    return notify('Select something first: the section line goes through its middle.', 'section');
+  const { section, set } = view();
+  const [opening] = [...selection.openings].flatMap((id) => doc.openings.get(id) ?? []);
+  const room = opening && doc.rooms.get(opening.rooms[0]);
+  if (opening && room?.footprint[opening.side]) {
+    const side = sideOf(room, opening.side);
+    const [x, y] = pointOnSide(side, opening.at, 0);
+    // Across the wall: the line runs as the wall's normal does, and one looks along the wall.
+    return set({ section: { ...section, at: [Math.round(x), Math.round(y)], looks: nearerWay(section.looks, degreesOf(side.along)) } }); // prettier-ignore
+  }
+  const box = selectionBounds();
+  if (!box) return;
+  reveal(box);
+  const size = [box.max[0] - box.min[0], box.max[1] - box.min[1]] as const;
+  // A line along x looks along y. What is about as wide as deep is cut the way the line runs now.
+  const along = size[0] > size[1] * 1.25 ? 90 : size[1] > size[0] * 1.25 ? 0 : section.looks;
+  set({ section: { ...sectionThrough(boxCenter(box)), looks: nearerWay(section.looks, along) } });
+}
+
+const degreesOf = ([x, y]: Point2): number => (Math.round((Math.atan2(y, x) * 180) / Math.PI) + 360) % 360;
+
+/** Of a direction and its opposite the one nearer to where the Section looks now. */
+function nearerWay(now: number, looks: number): number {
+  const off = Math.abs((((looks - now) % 360) + 540) % 360 - 180); // prettier-ignore
+  return (off > 90 ? looks + 180 : looks) % 360;
 }
 
 /** The Section looks the other way, or a quarter further round. */
