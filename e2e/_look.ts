@@ -10,8 +10,20 @@ try {
   await page.waitForSelector('[data-pane=plan] canvas');
   await sleep(4000);
   await page.screenshot({ path: '/tmp/s1.png' });
-  await page.keyboard.press('d'); await sleep(300);
-  await page.evaluate(() => ([...document.querySelectorAll('button')].find((b) => b.textContent?.trim() === 'Draw') as HTMLElement).click()); await sleep(500);
-  for (let i = 0; i < 6; i++) { await page.keyboard.down('Shift'); await page.keyboard.press('b'); await page.keyboard.up('Shift'); await sleep(150); }
+  await page.keyboard.press('d');
+  await sleep(300);
+  await page.evaluate(() =>
+    ([...document.querySelectorAll('button')].find((b) => b.textContent?.trim() === 'Draw') as HTMLElement).click(),
+  );
+  await sleep(500);
+  for (let i = 0; i < 6; i++) {
+    await page.keyboard.down('Shift');
+    await page.keyboard.press('b');
+    await page.keyboard.up('Shift');
+    await sleep(150);
+  }
   await page.screenshot({ path: '/tmp/s2.png' });
-} finally { await close(); await server.stop(); }
+} finally {
+  await close();
+  await server.stop();
+}

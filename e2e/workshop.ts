@@ -182,6 +182,16 @@ export class Workshop {
     }
   }
 
+  /** Does the command that some words find in the palette. Keys belong to the palette from when it has the focus until it has gone. */
+  async palette(words: string): Promise<void> {
+    await this.keys('Control+k');
+    await this.page.waitForFunction(() => document.activeElement?.closest('[role=dialog]')?.querySelector('input') === document.activeElement); // prettier-ignore
+    await this.type(words);
+    await this.page.waitForFunction((w) => [...document.querySelectorAll('[role=dialog] button')].every((b) => b.textContent!.toLowerCase().includes(w)), {}, words.toLowerCase()); // prettier-ignore
+    await this.keys('Enter');
+    await this.page.waitForFunction(() => document.querySelector('[role=dialog]') === null);
+  }
+
   async type(text: string): Promise<void> {
     await this.page.keyboard.type(text, { delay: 15 });
     await sleep(80);
