@@ -55,7 +55,7 @@ const NO_APPLICATIONS = {
 };
 
 export default ts.config(
-  { ignores: ['**/node_modules', '**/dist', '**/data', '**/.cache'] },
+  { ignores: ['**/node_modules', '**/dist', '**/data', '**/.cache', '**/*.generated.js'] },
   js.configs.recommended,
   ...ts.configs.recommended,
   hooks.configs.flat['recommended-latest'],

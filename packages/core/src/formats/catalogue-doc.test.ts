@@ -11,7 +11,7 @@ import { entitiesDocument, publishedSchema } from './catalogue-doc.ts';
 const read = (path: string) => readFileSync(fileURLToPath(new URL(`../../../../docs/${path}`, import.meta.url)), 'utf8'); // prettier-ignore
 const validates = (schema: unknown, value: unknown) => new Validator(schema as Schema, '2020-12').validate(value).valid;
 
-test('the documents are those of the catalogue; `npm run docs` makes them anew', () => {
+test('the documents are those of the catalogue; `npm run generate` makes them anew', () => {
   expect(read('entities.md')).toBe(entitiesDocument());
   expect(JSON.parse(read('formats/map.schema.json'))).toEqual(JSON.parse(JSON.stringify(publishedSchema())));
 });

@@ -74,7 +74,7 @@ export const entitiesDocument = (): string =>
   [
     '# Kinds of things',
     '',
-    'Made from `packages/core/src/entity/kinds/` by `npm run docs`; a test says when it is stale. Lengths in cm, angles in degrees. Parameters that a file',
+    'Made from `packages/core/src/entity/kinds/` by `npm run generate`; a test says when it is stale. Lengths in cm, angles in degrees. Parameters that a file',
     'leaves out have the value they have at first; kinds and parameters that a version does not know are kept as they are.',
     '',
     ...ENTITY_KINDS.flatMap(kindOf),

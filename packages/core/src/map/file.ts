@@ -1,8 +1,9 @@
-import { Validator, type Schema } from '@cfworker/json-schema';
-import { brushFlaw, ROLES, brushPlanes, type Brush } from '../brush/index.ts';
+import { brushFlaw, brushPlanes, type Brush } from '../brush/index.ts';
 import { entityParamFlaw, type Entity } from '../entity/index.ts';
 import { isUsableFrame } from '../surface/index.ts';
-import { MAP_FORMAT, MAP_SCHEMA, MAP_VERSION } from './schema.ts';
+import * as checks from './schema-check.generated.js';
+import type { SchemaCheck } from './schema-check.generated.js';
+import { MAP_FORMAT, MAP_VERSION } from './schema.ts';
 import {
   COLLECTIONS, emptyMap, type Collection, type Group, type Layer, type MapDocument, type Opening, type Room, type SavedView, type Storey,
 } from './types.ts'; // prettier-ignore
@@ -97,25 +98,17 @@ export function mapFromData(data: unknown): MapDocument {
       'version',
       `This map was written by a newer Yesca (version ${file.version}; this one reads ${MAP_VERSION}). Update Yesca.`,
     );
-  checkSchema(data);
+  refuseInvalid(checks.map, data, '');
   const doc = mapFromChecked(data);
   checkContents(doc, data as FileLists);
   return doc;
 }
 
-function checkSchema(data: unknown): void {
-  refuseInvalid(new Validator(MAP_SCHEMA as unknown as Schema, '2020-12', true), data, '');
-}
-
-function refuseInvalid(validator: Validator, data: unknown, within: string): void {
-  const result = validator.validate(data);
-  if (!result.valid) {
-    const deepest = result.errors.reduce((a, b) =>
-      b.instanceLocation.split('/').length > a.instanceLocation.split('/').length ? b : a,
-    );
-    const place = [within, deepest.instanceLocation.replace(/^#\/?/, '')].filter(Boolean).join('/') || 'file';
-    throw new MapFileError('map.badField', place, `At ${place}: ${deepest.error}`);
-  }
+function refuseInvalid(check: SchemaCheck, data: unknown, within: string): void {
+  if (check(data)) return;
+  const [{ instancePath, message }] = check.errors as [NonNullable<SchemaCheck['errors']>[number]];
+  const place = [within, instancePath.slice(1)].filter(Boolean).join('/') || 'file';
+  throw new MapFileError('map.badField', place, `At ${place}: it ${message ?? 'does not fit'}.`);
 }
 
 /**
@@ -171,59 +164,16 @@ function checkEntity(entity: Entity, place: string): void {
   }
 }
 
-const itemValidators = new Map<string, Validator>();
-
-/** Checks one item against its part of the schema. */
-function checkItem(collection: Collection, item: unknown, place: string): void {
-  let validator = itemValidators.get(collection);
-  if (!validator) {
-    const { items } = MAP_SCHEMA.properties[collection];
-    itemValidators.set(collection, (validator = new Validator(items as unknown as Schema, '2020-12', true)));
-  }
-  refuseInvalid(validator, item, place);
-}
-
-/** Whether the fields of a brush are what the schema asks, told without the schema: of thousands of brushes most are. */
-const plainBrush = (b: Brush): boolean =>
-  Array.isArray(b.vertices) &&
-  Array.isArray(b.faces) &&
-  b.vertices.every((v) => Array.isArray(v) && v.length === 3) &&
-  b.name === undefined &&
-  b.stops === undefined &&
-  b.vertices.length <= 512 &&
-  b.faces.length <= 256 &&
-  [b.id, b.group ?? 'x', b.layer ?? 'x', b.room?.id ?? 'x'].every(
-    (id) => typeof id === 'string' && id.length > 0 && id.length <= 64,
-  ) &&
-  (b.room === undefined || (typeof b.room.part === 'string' && b.room.part.length <= 128)) &&
-  (b.room?.released === undefined || b.room.released) &&
-  ROLES.includes(b.role) &&
-  b.faces.every(
-    (f) =>
-      f.mirror === undefined &&
-      f.grain === undefined &&
-      f.show === undefined &&
-      typeof f.material === 'string' &&
-      f.material.length > 0 &&
-      f.material.length <= 128 &&
-      Number.isInteger(f.id) &&
-      f.id >= 0 &&
-      Array.isArray(f.loop) &&
-      f.loop.length <= 256 &&
-      f.frame?.u?.length === 4 &&
-      f.frame.v?.length === 4,
-  );
-
 /** Throws {@link MapFileError} unless an item could be read as part of a map: its fields, and the geometry or parameters it holds. */
 export function assertItem(collection: Collection, item: { readonly id: string }, place: string): void {
-  if (collection !== 'brushes' || !plainBrush(item as Brush)) checkItem(collection, item, place);
+  refuseInvalid(checks[collection], item, place);
   if (collection === 'brushes') checkBrush(item as Brush, place);
   if (collection === 'entities') checkEntity(item as Entity, place);
 }
 
 /** Throws {@link MapFileError} unless a map may be called that and have these settings. */
 export function assertSettings(name: string, settings: MapDocument['settings']): void {
-  checkSchema({ ...JSON.parse(writeMap({ ...emptyMap('map'), settings })), name });
+  refuseInvalid(checks.map, { ...JSON.parse(writeMap({ ...emptyMap('map'), settings })), name }, '');
 }
 
 /**

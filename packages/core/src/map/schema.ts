@@ -93,7 +93,7 @@ export const MAP_SCHEMA = {
           role: { enum: [...ROLES] },
           group: id,
           layer: id,
-          stops: { type: 'array', items: { enum: [...STOPPABLE] }, uniqueItems: true },
+          stops: { type: 'array', items: { type: 'string', enum: [...STOPPABLE] }, uniqueItems: true },
           name: { type: 'string', maxLength: 200 },
           vertices: { type: 'array', items: point, minItems: 4, maxItems: 512 },
           faces: {

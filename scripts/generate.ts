@@ -1,0 +1,13 @@
+/**
+ * `npm run generate`: writes what is made from the program. Docs of the kinds of things, the published schema, and the check of
+ * map files: the schema compiled into plain code ahead of time, since pages may not make code from text.
+ */
+import { writeFileSync } from 'node:fs';
+import { format } from 'prettier';
+import { entitiesDocument, publishedSchema } from '../packages/core/src/formats/catalogue-doc.ts';
+import { compiledSchema } from './compiled-schema.ts';
+
+const at = (path: string) => new URL(`../${path}`, import.meta.url);
+writeFileSync(at('docs/entities.md'), entitiesDocument());
+writeFileSync(at('docs/formats/map.schema.json'), await format(JSON.stringify(publishedSchema()), { parser: 'json', printWidth: 120 })); // prettier-ignore
+writeFileSync(at('packages/core/src/map/schema-check.generated.js'), compiledSchema());
