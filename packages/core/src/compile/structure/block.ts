@@ -115,7 +115,8 @@ export function buildBlock(box: Box, brushes: readonly Brush[]): Block {
     if (shape) fragments.push({ shape, solid: brush.role === 'structure' });
   }
   const root = divide(boxPolyhedron(box), fragments);
-  const { leafCell, ...space } = mergeLeaves(leaves, planes);
+  const hints = fragments.filter((f) => !f.solid).flatMap((f) => f.shape.faces.filter((face) => face.plane >= 0));
+  const { leafCell, ...space } = mergeLeaves(leaves, planes, hints);
   const tree = { planes, nodes, root, leafCell };
   return { box, ...tree, ...space, pieces: openPieces(box, brushes, tree, indexOf) };
 }

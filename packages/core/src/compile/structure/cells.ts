@@ -57,10 +57,16 @@ export const sideFace = (owner: number, winding: Winding): Side => ({
 
 /**
  * Joins empty leaves into convex cells as long as the union stays convex, largest shared face first, and links the cells.
- * `leaves` holds null for solid leaves.
+ * `leaves` holds null for solid leaves. Across the faces of `hints` nothing is joined: they were put there to divide.
  */
-export function mergeLeaves(leaves: readonly (Polyhedron | null)[], planes: readonly Plane[]) {
+export function mergeLeaves(
+  leaves: readonly (Polyhedron | null)[],
+  planes: readonly Plane[],
+  hints: readonly PolyFace[],
+) {
+  // prettier-ignore
   const raw = linkLeaves(leaves, planes);
+  const barred = raw.filter((link) => isHinted(link, planes, hints));
   const shape: (Polyhedron | null)[] = [...leaves];
   const parent = leaves.map((_, i) => i);
   const find = (i: number): number => {
@@ -73,7 +79,7 @@ export function mergeLeaves(leaves: readonly (Polyhedron | null)[], planes: read
     for (const { link } of bySize) {
       const a = find(link.a);
       const b = find(link.b);
-      if (a === b) continue;
+      if (a === b || barred.some((l) => isBetween(find(l.a), find(l.b), a, b))) continue;
       const union = joinIfConvex(shape[a]!, shape[b]!, link.plane, planes);
       if (!union) continue;
       parent[b] = a;
@@ -91,6 +97,17 @@ export function mergeLeaves(leaves: readonly (Polyhedron | null)[], planes: read
   });
   return { cells, leafCell, links: joinLinks(raw, leafCell), leaves, leafLinks: raw };
 }
+
+const isBetween = (p: number, q: number, a: number, b: number): boolean => (p === a && q === b) || (p === b && q === a);
+
+/** Whether a hint's face lies in a link's opening. */
+const isHinted = (link: CellLink, planes: readonly Plane[], hints: readonly PolyFace[]): boolean =>
+  hints.some((face) => {
+    if (planes[face.plane] !== link.plane) return false;
+    const winding = face.along ? face.winding : face.winding.toReversed();
+    const shared = intersectWindings(link.winding, winding, link.plane.normal);
+    return shared !== null && windingArea(shared) > MIN_PORTAL;
+  });
 
 function linkLeaves(leaves: readonly (Polyhedron | null)[], planes: readonly Plane[]): CellLink[] {
   const out = new Map<number, Side[]>();

@@ -4,6 +4,7 @@ import { addBrushes, addRoom, placeEntity, removePicked } from '../../edit/index
 import { dressSolid, transformBrush } from '../../surface/index.ts';
 import {
   add,
+  applyAffine,
   areaVector,
   distance,
   dot,
@@ -120,7 +121,31 @@ describe('surfaces', () => {
     ]);
     const s = build(doc);
     expect(s.surfaces).toHaveLength(6);
-    expect(inside(s).length).toBeGreaterThanOrEqual(1);
+    // The room is 32 … 544 wide: before the hint, within it, behind it. No cell reaches through one of its sides.
+    const cellAt = (x: number) => locate(s.blocks, [x, 200, 100]);
+    expect(new Set([100, 208, 300].map(cellAt)).size).toBe(3);
+    for (const side of [200, 216])
+      expect(inside(s).some((c) => c.bounds.min[0] < side - 1 && c.bounds.max[0] > side + 1)).toBe(false);
+  });
+
+  test('a hint divides at any angle, and no cell reaches through one that ends in the room', () => {
+    for (const degrees of [27, 45, 133]) {
+      const middle: Vec3 = [288, 224, 100];
+      const slab = dressSolid(boxSolid({ min: [280, -400, -10], max: [296, 900, 300] }), 'hint', 'oak', {
+        role: 'hint',
+      });
+      const m = rotation(2, degrees, middle);
+      const s = build(addBrushes(oneRoom(), [transformBrush(slab, m, true)]));
+      const across = applyAffine(rotation(2, degrees, [0, 0, 0]), [1, 0, 0]);
+      const cells = [-60, 0, 60].map((k) => locate(s.blocks, add(middle, scale(across, k))));
+      expect(new Set(cells).size).toBe(3);
+      expect(s.surfaces.some((x) => x.brush === 'hint')).toBe(false);
+    }
+    const short = dressSolid(boxSolid({ min: [280, -400, -10], max: [296, 200, 300] }), 'hint', 'oak', {
+      role: 'hint',
+    });
+    const s = build(addBrushes(oneRoom(), [short]));
+    expect(inside(s).some((c) => c.bounds.min[0] < 279 && c.bounds.max[0] > 297 && c.bounds.min[1] < 199)).toBe(false);
   });
 });
 
