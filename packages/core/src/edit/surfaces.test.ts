@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { boxSolid, brushPlanes, pipeSolids, archSolids, prismSolid, vaultSolids, type Brush, type Solid } from '../brush/index.ts'; // prettier-ignore
 import { emptyMap, type MapDocument } from '../map/index.ts';
-import { dot, lerp, type Box, type Vec3 } from '../math/index.ts';
+import { addScaled, dot, lerp, type Box, type Vec3 } from '../math/index.ts';
 import {
   densityOf,
   dressSolid,
@@ -352,6 +352,13 @@ describe('one face like another', () => {
     const [a, b] = faces.flatMap((f) => faces.filter((g) => dot(f.plane.normal, g.plane.normal) < -1 + 1e-9 && Math.abs(f.plane.normal[2]) < 0.1 && Math.abs(f.plane.normal[0]) > 0.1 && Math.abs(f.plane.normal[1]) > 0.1).map((g) => [f, g] as const))[0]!; // prettier-ignore
     const out = mirrorAlignment(slanted, a.ref, [b.ref]);
     expect(densityOf(look(out, b.ref).frame, b.plane).most).toBeCloseTo(2, 9);
+    // The mirror stands halfway between the two planes: each corner of one shows what its image in it shows on the other.
+    const n = a.plane.normal;
+    const halfway = (a.plane.distance - b.plane.distance) / 2;
+    for (const p of a.winding) {
+      const image = addScaled(p, n, -2 * (dot(n, p) - halfway));
+      near(texelAt(look(out, b.ref).frame, image), texelAt(look(slanted, a.ref).frame, p));
+    }
   });
   test('both sides: every point of the far face shows the texel right opposite', () => {
     const net = setFrames(withBrushes([box(128, 1, 128)]), [], () => worldFrame([0, 0, 1]));

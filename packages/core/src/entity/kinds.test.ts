@@ -76,6 +76,25 @@ describe.each(ENTITY_KINDS.map((k) => [k.kind, k] as const))('the kind %s', (nam
   });
 });
 
+test('the sun stands where its compass and its height say, and what it gives follows from its strength', () => {
+  fc.assert(
+    fc.property(fc.double({ min: 0, max: 360, noNaN: true }), fc.double({ min: 1, max: 90, noNaN: true }), (turn, height) => {
+      const doc = changeEntity(withThing('sun'), 'a', { turn, params: { height, lux: 300, color: '#ffffff' } });
+      const light = lightOf(thing(doc))!;
+      if (light.type !== 'parallel') throw new Error('not parallel');
+      const { towards, illuminance } = light;
+      expect(length(towards)).toBeCloseTo(1, 9);
+      expect((Math.asin(Math.min(1, towards[2])) * 180) / Math.PI).toBeCloseTo(height, 4);
+      if (height < 89.9) {
+        const compass = ((Math.atan2(towards[1], towards[0]) * 180) / Math.PI + 360) % 360;
+        const off = Math.abs(compass - turn);
+        expect(Math.min(off, 360 - off)).toBeLessThan(1e-4);
+      }
+      expect(illuminance.map((c) => Math.round(c * 1e6) / 1e6)).toEqual([300, 300, 300]);
+    }),
+  ); // prettier-ignore
+});
+
 describe('a spot light', () => {
   const lamp = (params: Entity['params'] = {}, at: Vec3 = [0, 0, 200]) =>
     changeEntity(withThing('spotLight', at), 'a', { params });
