@@ -5,3 +5,6 @@ export const lastPane: { kind: 'plan' | 'section' | 'eye'; at: Vec3 | null; norm
   kind: 'plan',
   at: null,
 };
+
+/** Which pane is worked in. */
+export const paneInUse = (): 'plan' | 'section' | 'eye' => lastPane.kind;

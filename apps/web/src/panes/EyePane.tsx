@@ -12,10 +12,10 @@ import {
 import { Raycaster, Vector2, Vector3, type PerspectiveCamera } from 'three';
 import { brushPlanes, cross, dot, entityKind, NATURAL_TEXELS_PER_CM, type MapDocument, type Vec3 } from '@yesca/core';
 import { goToSpawn } from '../commands/viewing.ts';
-import { lastPane } from '../commands/last-pane.ts';
+import { lastPane, paneInUse } from '../commands/last-pane.ts';
 import { useEditor } from '../state/editor.ts';
 import { isEmptySelection, selectedBrushes } from '../state/selection.ts';
-import { pickable, useShownLater } from '../state/shown.ts';
+import { pickable, useShown } from '../state/shown.ts';
 import { useView } from '../state/view.ts';
 import { pointerTool } from '../tools/index.ts';
 import { reshapeHandles, useReshape } from '../tools/reshape.ts';
@@ -138,7 +138,7 @@ function Selected({ doc }: { doc: MapDocument }) {
 
 /** What is seen. Apart from the pane, so that a gesture draws it anew and nothing round it. */
 function Scene() {
-  const { doc, still, live } = useShownLater(lastPane.kind === 'eye');
+  const { doc, still, live } = useShown('eye', paneInUse);
   const { skyColor } = doc.settings;
   return (
     <>

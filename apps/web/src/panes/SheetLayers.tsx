@@ -4,8 +4,8 @@ import { Layer, Shape } from 'react-konva';
 import { showSize } from '../fields/arithmetic.ts';
 import { useEditor } from '../state/editor.ts';
 import { asPicked, isSized } from '../state/selection.ts';
-import { useShownLater } from '../state/shown.ts';
-import { lastPane } from '../commands/last-pane.ts';
+import { useShown } from '../state/shown.ts';
+import { paneInUse } from '../commands/last-pane.ts';
 import { usePointed, useView } from '../state/view.ts';
 import { transformBox } from '../tools/own-axes.ts';
 import { thingHandles } from '../tools/thing-handles.ts';
@@ -32,7 +32,7 @@ const raw = (context: Konva.Context): CanvasRenderingContext2D => context._conte
  */
 export function SheetLayers({ view }: { view: SheetView }) {
   const inks = useInks();
-  const { doc, still, live } = useShownLater(lastPane.kind === view.kind);
+  const { doc, still, live } = useShown(view.kind, paneInUse);
   const selection = useEditor((s) => s.selection);
   const overlay = useEditor((s) => s.overlay);
   const trail = useEditor((s) => s.trail);

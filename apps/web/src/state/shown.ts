@@ -1,4 +1,4 @@
-import { useDeferredValue } from 'react';
+import { startTransition, useEffect, useState } from 'react';
 import { create } from 'zustand';
 import type { Brush, MapDocument, Role } from '@yesca/core';
 import { Chunker, type Chunks } from './chunks.ts';
@@ -105,22 +105,25 @@ export function splitShown({ doc, draft }: Pick<EditorState, 'doc' | 'draft'>, f
   return out;
 }
 
-/** What the panes draw, kept up to date. */
-export function useShown(): Shown {
-  const doc = useEditor((s) => s.doc);
-  const draft = useEditor((s) => s.draft);
-  const hidden = useHidden((s) => s.ids);
-  const roles = useView((s) => s.hiddenRoles);
-  const things = useView((s) => s.hideThings);
-  return splitShown({ doc, draft }, { hidden, roles, things });
-}
+export type Pane = 'plan' | 'section' | 'eye';
 
 /**
- * The same for a pane that nobody works in just now: it follows as soon as there is time, so that what one works in is never kept
- * waiting. `now` asks for it at once.
+ * What a pane draws, kept up to date. A pane that nobody works in follows an edit as soon as there is time, so that the one in
+ * use is never kept waiting by it; gestures show in all panes at once. `inUse` tells which pane that is.
  */
-export function useShownLater(now: boolean): Shown {
-  const shown = useShown();
-  const later = useDeferredValue(shown);
-  return now ? shown : later;
+export function useShown(pane: Pane, inUse: () => Pane): Shown {
+  const [shown, setShown] = useState(() => splitShown(useEditor.getState()));
+  useEffect(() => {
+    const follow = () => {
+      const state = useEditor.getState();
+      const now = splitShown(state);
+      if (state.draft || inUse() === pane) setShown(now);
+      else startTransition(() => setShown(now));
+    };
+    // Something may have changed between the first drawing and here.
+    follow();
+    const stops = [useEditor, useHidden, useView].map((store) => store.subscribe(follow));
+    return () => stops.forEach((stop) => stop());
+  }, [pane, inUse]);
+  return shown;
 }
