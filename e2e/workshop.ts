@@ -71,8 +71,10 @@ export class Workshop {
   static async newMap(world: World, template: string): Promise<Workshop> {
     const w = await Workshop.open(world);
     await w.press('New map');
+    // What is typed before the dialog has the focus is lost; and maps of other tests may be called like a template.
+    await w.page.waitForFunction(() => document.activeElement?.matches('[role=dialog] input'));
     await w.type(`Trial ${++trials}`);
-    await w.press(template);
+    await (await w.page.waitForSelector(`[role=dialog] ::-p-text(${template})`))!.click();
     await w.page.waitForSelector('[data-pane=plan] canvas');
     await w.page.waitForSelector('[data-pane=eye] canvas');
     await sleep(600);
