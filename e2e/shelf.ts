@@ -28,24 +28,29 @@ export const shelf: Test = [
     await w.press('New project');
     await sleep(400);
     const names = async () => (await w.projects()).flatMap((p) => p.maps.map((m) => m.name));
+    /** Waits until the server lists a map, or no longer does. */
+    const listed = async (name: string, wanted: boolean): Promise<void> => {
+      for (let k = 0; k < 100; k++) {
+        if ((await names()).some((n) => n.includes(name)) === wanted) return;
+        await sleep(100);
+      }
+      assert.fail(`${name} is ${wanted ? 'not' : 'still'} on the Shelf`);
+    };
     await w.press('Menu of First Room');
     await w.press('Duplicate');
-    await sleep(500);
-    assert.ok((await names()).includes('First Room copy'));
+    await listed('First Room copy', true);
     await w.press('Menu of First Room copy');
     await w.press('Rename');
+    await w.page.waitForFunction(() => document.activeElement?.tagName === 'INPUT');
     await w.type('Second Room');
     await w.keys('Enter');
-    await sleep(500);
+    await listed('Second Room', true);
     const copied = (await names()).find((n) => n.includes('Second Room'))!;
-    assert.ok(copied);
     await w.press(`Menu of ${copied}`);
     await w.press('Delete');
-    await sleep(500);
-    assert.ok(!(await names()).includes(copied));
+    await listed(copied, false);
     await w.press('Undo');
-    await sleep(500);
-    assert.ok((await names()).includes(copied));
+    await listed(copied, true);
     w.clean();
   },
 ];
