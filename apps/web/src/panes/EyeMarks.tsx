@@ -1,14 +1,9 @@
 import { useMemo } from 'react';
-import { BufferAttribute, BufferGeometry } from 'three';
+import type { BufferGeometry } from 'three';
 import { add, entityKind, star, type MapDocument, type Vec3 } from '@yesca/core';
 import { useEditor } from '../state/editor.ts';
+import { pointGeometry } from './eye-geometry.ts';
 import { useInks } from './inks.ts';
-
-const lines = (points: readonly Vec3[]): BufferGeometry => {
-  const g = new BufferGeometry();
-  g.setAttribute('position', new BufferAttribute(Float32Array.from(points.flat()), 3));
-  return g;
-};
 
 /** Things as their kinds mark them, in world space. */
 function entityLines(doc: MapDocument, selected: ReadonlySet<string>, which: boolean): BufferGeometry {
@@ -20,7 +15,7 @@ function entityLines(doc: MapDocument, selected: ReadonlySet<string>, which: boo
         if (i > 0) out.push(add(e.at, line[i - 1]!), add(e.at, p));
       });
   }
-  return lines(out);
+  return pointGeometry(out);
 }
 
 /** What is not solid, in the Eye: entities as line marks, and the leak trail. */
@@ -30,7 +25,10 @@ export function EyeMarks({ doc }: { doc: MapDocument }) {
   const trail = useEditor((s) => s.trail);
   const plain = useMemo(() => entityLines(doc, selected, false), [doc, selected]);
   const picked = useMemo(() => entityLines(doc, selected, true), [doc, selected]);
-  const path = useMemo(() => lines((trail ?? []).flatMap((p, i, all) => (i === 0 ? [] : [all[i - 1]!, p]))), [trail]);
+  const path = useMemo(
+    () => pointGeometry((trail ?? []).flatMap((p, i, all) => (i === 0 ? [] : [all[i - 1]!, p]))),
+    [trail],
+  );
   return (
     <>
       <lineSegments geometry={plain}>

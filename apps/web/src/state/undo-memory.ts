@@ -50,7 +50,6 @@ async function write(
   version: number,
   [undo, redo]: readonly [readonly Step[], readonly Step[]],
 ): Promise<void> {
-  // prettier-ignore
   const kept = new Set(stepsOf(await get<Memory>(keyOf(mapId))));
   const nameAll = (steps: readonly Step[]) => steps.map((s) => nameOf(mapId, s));
   const memory: Memory = { version, undo: nameAll(undo), redo: nameAll(redo) };

@@ -1,7 +1,7 @@
-import { changeOpening, openingHole, openingFits, pointOnSide, sideOf } from '../edit/index.ts';
+import { changeOpening, openingHole, openingFits, sideOf } from '../edit/index.ts';
 import type { MapDocument, Opening } from '../map/index.ts';
 import type { Vec3 } from '../math/index.ts';
-import { openingName } from './rooms.ts';
+import { openingAt, openingName } from './rooms.ts';
 import type { PlayerBody, Problem, Rule } from './types.ts';
 
 /** What is left between a head and the lintel, cm. */
@@ -11,11 +11,6 @@ const HEADROOM = 8;
 function mostHeight(doc: MapDocument, o: Opening): number {
   const rooms = o.rooms.flatMap((id) => doc.rooms.get(id) ?? []);
   return Math.min(...rooms.map((r) => r.ceiling)) - Math.max(...rooms.map((r) => r.floor)) - o.sill;
-}
-
-function middleOf(doc: MapDocument, o: Opening): Vec3 {
-  const [x, y] = pointOnSide(sideOf(doc.rooms.get(o.rooms[0])!, o.side), o.at, 0);
-  return [x, y, openingHole(o, doc.rooms).bottom + o.height / 2];
 }
 
 /** Whether a player has to stoop in an opening that is cut. Through a window, or what begins as high as one, nobody walks. */
@@ -39,7 +34,7 @@ export const lowOpening: Rule = {
           rule: 'check.lowOpening',
           severity: 'warning',
           text: `The ${openingName(o)} ${where} is ${height} cm high: ${how}. Make it higher.`,
-          at: middleOf(doc, o),
+          at: openingAt(doc, o),
           openings: [o.id],
         },
       ];

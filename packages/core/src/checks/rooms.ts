@@ -12,7 +12,7 @@ const NAMES = { door: 'doorway', window: 'window', arch: 'arch' } as const;
 export const openingName = (o: Opening): string => NAMES[o.kind ?? 'door'];
 
 /** The middle of an opening on the inner face of its first room's side. */
-function openingAt(doc: MapDocument, o: Opening): Vec3 | undefined {
+export function openingAt(doc: MapDocument, o: Opening): Vec3 | undefined {
   const first = doc.rooms.get(o.rooms[0]);
   if (!first?.footprint[o.side]) return undefined;
   const [x, y] = pointOnSide(sideOf(first, o.side), o.at, 0);

@@ -4,6 +4,12 @@ import type { LightSource } from './light-source.ts';
 import type { Reach, SpaceLine, Stroke, SymbolView } from './strokes.ts';
 import type { Entity } from './types.ts';
 
+/** The turn of a thing, called by what it means. */
+export const compass = (label: string): KindFacts['facing'] => ({
+  label,
+  help: 'Degrees counter-clockwise from east, seen from above',
+});
+
 /** What a thing tells others, or can be told to do, over a wire. */
 export interface Port {
   readonly label: string;

@@ -1,4 +1,4 @@
-import { defineKind } from '../kind.ts';
+import { compass, defineKind } from '../kind.ts';
 import { facingHandle } from '../handles.ts';
 import { facing, round, seenFrom } from '../strokes.ts';
 
@@ -7,7 +7,7 @@ export const spawn = defineKind({
   label: 'Spawn',
   help: 'Where a player begins. The tick shows where they look.',
   standsAt: 0,
-  facing: { label: 'Looks towards', help: 'Degrees counter-clockwise from east, seen from above' },
+  facing: compass('Looks towards'),
   floods: true,
   spawns: true,
   grip: 60,

@@ -2,7 +2,7 @@ import { cosSin, type Vec3 } from '../../math/index.ts';
 import { params } from '../../params/index.ts';
 import { lightTint } from '../color.ts';
 import { facingHandle } from '../handles.ts';
-import { defineKind } from '../kind.ts';
+import { compass, defineKind } from '../kind.ts';
 import { tinted } from '../lamps.ts';
 import { arrow, seenFrom, star } from '../strokes.ts';
 
@@ -18,7 +18,7 @@ export const sun = defineKind({
   label: 'Sun',
   help: 'Parallel light that comes in through faces that show the sky. Its place in the map does not matter.',
   standsAt: 150,
-  facing: { label: 'Stands towards', help: 'Degrees counter-clockwise from east, seen from above' },
+  facing: compass('Stands towards'),
   params: {
     color: params.color('#fff1d6', { label: 'Colour', help: 'Colour of the sunlight' }),
     lux: params.quantity('lx', 400, {
