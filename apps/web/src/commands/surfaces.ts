@@ -30,7 +30,6 @@ function onFaces(
   command: (doc: MapDocument, faces: readonly FaceRef[]) => MapDocument,
   atLeast = 1,
 ): void {
-  // prettier-ignore
   const faces = chosen(atLeast);
   if (faces) editor().run(label, (doc) => command(doc, faces));
 }

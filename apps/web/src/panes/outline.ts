@@ -6,7 +6,6 @@ export function traceOutline(
   path: Pick<Path2D, 'moveTo' | 'lineTo'>,
   points: readonly (readonly [number, number])[],
 ): void {
-  // prettier-ignore
   points.forEach(([x, y], i) => (i === 0 ? path.moveTo(x, y) : path.lineTo(x, y)));
   const [[x, y], [x1, y1]] = [points[0]!, points[1]!];
   path.lineTo(x, y);

@@ -46,7 +46,6 @@ function painting(
   material: string,
   mode: PaintMode,
 ): { refs: readonly FaceRef[]; command: (doc: MapDocument) => MapDocument } {
-  // prettier-ignore
   const { doc, selection } = editor();
   const one = refs[0]!;
   const from = lastPainted();

@@ -104,7 +104,6 @@ export function scaleChange(
   to: readonly [number, number],
   even: boolean,
 ): TexelChange {
-  // prettier-ignore
   const factor = (side: -1 | 0 | 1, axis: 0 | 1): number => {
     if (side === 0) return 1;
     const [anchor, handle] = side > 0 ? [box.min[axis], box.max[axis]] : [box.max[axis], box.min[axis]];

@@ -47,7 +47,6 @@ export function handleCommand(
   start: PanePointer,
   now: PanePointer,
 ): ((doc: MapDocument) => MapDocument) | null {
-  // prettier-ignore
   const free = draggedTo(h, start, now);
   if (!free) return null;
   const { snap, angleStep } = useView.getState();

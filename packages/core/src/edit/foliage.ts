@@ -69,7 +69,6 @@ export function crossSheets(
   doc: MapDocument,
   ids: ReadonlySet<string>,
 ): { doc: MapDocument; brushes: ReadonlySet<string> } {
-  // prettier-ignore
   let out = doc;
   const all = new Set<string>();
   for (const id of ids) {

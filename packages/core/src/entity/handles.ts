@@ -46,7 +46,6 @@ export function coneHandle(
   full: number,
   range: { readonly min: number; readonly max: number },
 ): Handle {
-  // prettier-ignore
   const axis = normalize(tip);
   const reach = length(tip);
   // Beyond a right angle the rim would lie behind the lamp: it is then shown where the angle is, on a sphere.

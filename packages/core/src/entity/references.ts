@@ -8,7 +8,6 @@ function renamed(
   to: ReferenceParam['to'],
   names: ReadonlyMap<string, string>,
 ): ParamValue {
-  // prettier-ignore
   if (spec.type === 'list' && Array.isArray(value)) return value.map((v: ParamValue) => renamed(spec.of, v, to, names));
   return spec.type === 'reference' && spec.to === to ? (names.get(value as string) ?? value) : value;
 }

@@ -92,7 +92,6 @@ export function scattered(
   k: number,
   [w, h]: readonly [number, number],
 ): { du: number; dv: number; turn: number } {
-  // prettier-ignore
   return {
     du: Math.floor(hashRandom(seed, k, 1) * w),
     dv: Math.floor(hashRandom(seed, k, 2) * h),

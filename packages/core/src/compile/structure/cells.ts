@@ -64,7 +64,6 @@ export function mergeLeaves(
   planes: readonly Plane[],
   hints: readonly PolyFace[],
 ) {
-  // prettier-ignore
   const raw = linkLeaves(leaves, planes);
   const barred = raw.filter((link) => isHinted(link, planes, hints));
   const shape: (Polyhedron | null)[] = [...leaves];
