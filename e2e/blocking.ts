@@ -54,7 +54,7 @@ export const blocking: Test = [
     await w.type('96 304 400');
     await w.keys('Enter', 'v');
     const before = await w.document();
-    const slabs = (d: MapDocument) => [...d.brushes.values()].filter((b) => b.room && ((b.room.id === west.id && b.room.part.startsWith('ceiling')) || (b.room.id === upper.id && b.room.part.startsWith('floor')))); // prettier-ignore
+    const slabs = (d: MapDocument) => [...d.brushes.values()].filter((b) => b.room && ((b.room.id === west.id && b.room.part.kind === 'ceiling') || (b.room.id === upper.id && b.room.part.kind === 'floor'))); // prettier-ignore
     // Raised so that it cuts the two slabs alone: from 260 to 304 and a little.
     await w.fill('Z', '256');
     await w.fill('Height', '64');

@@ -1,5 +1,5 @@
 import assert from 'node:assert/strict';
-import { brushPlanes } from '@yesca/core';
+import { brushPlanes, partKey } from '@yesca/core';
 import { sleep } from './browser.ts';
 import type { Test } from './harness.ts';
 import { Workshop } from './workshop.ts';
@@ -56,7 +56,7 @@ export const firstMap: Test = [
     const [x0, y0] = room.footprint[0]!;
     await w.click('plan', x0 + 200, y0 + 120);
     doc = await w.document();
-    const floor = [...doc.brushes.values()].find((b) => b.room?.part === 'floor:0')!;
+    const floor = [...doc.brushes.values()].find((b) => b.room && partKey(b.room.part) === 'floor:0')!;
     const top = floor.faces[brushPlanes(floor).findIndex((p) => p.normal[2] === 1)]!;
     assert.equal(top.material, 'slate');
     // A spawn and a light.

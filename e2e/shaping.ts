@@ -1,5 +1,5 @@
 import assert from 'node:assert/strict';
-import { brushBounds, brushVolume, findFlaw, solidOf } from '@yesca/core';
+import { brushBounds, brushVolume, findFlaw, partKey, solidOf } from '@yesca/core';
 import { sleep } from './browser.ts';
 import type { Test } from './harness.ts';
 import { Workshop } from './workshop.ts';
@@ -130,7 +130,7 @@ export const faces: Test = [
     await w.type('45');
     await w.keys('Enter');
     let doc = await w.document();
-    const floor = () => [...doc.brushes.values()].find((b) => b.room?.part === 'floor:0')!;
+    const floor = () => [...doc.brushes.values()].find((b) => b.room && partKey(b.room.part) === 'floor:0')!;
     const face = floor().faces.find((f) => Math.abs(f.frame.u[1]) > 0.1)!;
     assert.ok(Math.abs(Math.abs(face.frame.u[0]) - Math.SQRT2) < 1e-9);
     // I held picks up, a click puts down, Shift paints the whole brush.

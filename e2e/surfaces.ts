@@ -132,7 +132,7 @@ export const surfaces: Test = [
     }
 
     // The north wall's picture, moved a little, comes to the south wall in a mirror.
-    const wall = (way: Vec3) => [...doc.brushes.values()].flatMap((b) => (b.room?.part.startsWith('wall') ? [facing(doc, b.id, way)] : [])).find((r) => look(doc, r).plane.normal[1] === way[1] && Math.abs(look(doc, r).plane.distance) === 192 && look(doc, r).winding.length === 4)!; // prettier-ignore
+    const wall = (way: Vec3) => [...doc.brushes.values()].flatMap((b) => (b.room?.part.kind === 'wall' ? [facing(doc, b.id, way)] : [])).find((r) => look(doc, r).plane.normal[1] === way[1] && Math.abs(look(doc, r).plane.distance) === 192 && look(doc, r).winding.length === 4)!; // prettier-ignore
     const [north, south] = [wall([0, -1, 0]), wall([0, 1, 0])];
     await w.look([200, 192, 255], 'Control');
     // What was selected before goes: only the wall is to be nudged.

@@ -1,5 +1,5 @@
 import { MAX_VERSION } from '@yesca/contract';
-import type { MapChanges, MapSettings } from '@yesca/core';
+import { MAP_VERSION, migrateChanges, type MapChanges, type MapSettings } from '@yesca/core';
 import { Refusal } from '../errors.ts';
 
 /** More changes at once than a map of this size can have. */
@@ -11,7 +11,7 @@ export function readChanges(body: unknown): { baseVersion: number; changes: MapC
     throw new Refusal(400, 'request.invalid', message);
   };
   if (typeof body !== 'object' || body === null || Array.isArray(body)) return refuse('Send a JSON object.');
-  const { baseVersion, items, name, settings } = body as Record<string, unknown>;
+  const { baseVersion, format, items, name, settings } = body as Record<string, unknown>;
   if (!Number.isInteger(baseVersion) || Number(baseVersion) < 1 || Number(baseVersion) > MAX_VERSION)
     return refuse('baseVersion: the version that the changes began at, a whole number above 0.');
   if (!Array.isArray(items) || items.length > MOST || items.some((i) => typeof i !== 'object' || i === null))
@@ -20,10 +20,13 @@ export function readChanges(body: unknown): { baseVersion: number; changes: MapC
     return refuse('name: type a name of 1 to 200 characters.');
   if (settings !== undefined && (typeof settings !== 'object' || settings === null || Array.isArray(settings)))
     return refuse('settings: an object.');
-  const changes: MapChanges = {
+  if (format !== undefined && (!Number.isInteger(format) || Number(format) < 1 || Number(format) > MAP_VERSION))
+    return refuse(`format: the version of the map file that the items are of, up to ${MAP_VERSION}.`);
+  const changes = migrateChanges({
+    ...(format === undefined ? {} : { format: Number(format) }),
     items: items as MapChanges['items'],
     ...(name === undefined ? {} : { name }),
     ...(settings === undefined ? {} : { settings: settings as MapSettings }),
-  };
+  });
   return { baseVersion: Number(baseVersion), changes };
 }

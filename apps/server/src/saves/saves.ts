@@ -1,6 +1,6 @@
 import { and, asc, desc, eq, gt, isNotNull, isNull, lt, lte } from 'drizzle-orm';
 import type { Piscina } from 'piscina';
-import { assertChanges, MapFileError, type MapChanges, type References } from '@yesca/core';
+import { assertChanges, followChanges, MapFileError, type MapChanges, type References } from '@yesca/core';
 import type { Database } from '../db/database.ts';
 import { maps, revisions } from '../db/schema.ts';
 import { notFound, Refusal } from '../errors.ts';
@@ -13,7 +13,7 @@ export type MapRow = typeof maps.$inferSelect;
 /** What is kept in mind of a map that is being edited. */
 interface Head {
   version: number;
-  references: References;
+  readonly references: References;
   /** Saves since the last whole file, and their size. */
   pending: number;
   bytes: number;
@@ -64,7 +64,8 @@ export class Saves {
     const { head, written } = await this.inTurn(id, async () => {
       const head = await this.headOf(id);
       if (base !== null && head.version !== base) throw stale(head.version, base);
-      head.references = await this.check(changes, json, head.references);
+      await this.check(changes, json, head.references);
+      followChanges(head.references, changes);
       const kept = json.length > SMALL ? `blob:${await this.blobs.put(json)}` : json;
       const version = ++head.version;
       head.pending++;
@@ -83,11 +84,10 @@ export class Saves {
     return version;
   }
 
-  private async check(changes: MapChanges, json: string, references: References): Promise<References> {
+  private async check(changes: MapChanges, json: string, references: References): Promise<void> {
     if (json.length <= SMALL * 4) return assertChanges(changes, references);
     const answer = (await this.composer.run({ check: json, references })) as Checked;
     if (!answer.ok) throw new MapFileError(answer.body.code, answer.body.place ?? '', answer.body.message);
-    return answer.references;
   }
 
   /** Saves a whole file that began at a version. `stored` is its content address, in the blobs already. */
@@ -141,8 +141,7 @@ export class Saves {
   ): Promise<Composed> {
     const later = version > from ? await this.db.select({ changes: revisions.changes }).from(revisions).where(and(eq(revisions.mapId, row.id), gt(revisions.version, from), lte(revisions.version, version))).orderBy(asc(revisions.version)) : []; // prettier-ignore
     const text = await this.blobs.text(document);
-    if (later.length === 0 && !summary)
-      return { text, name: '', references: { rooms: new Set(), openings: new Map() } };
+    if (later.length === 0 && !summary) return { text, name: '' };
     const changes = await Promise.all(later.map(({ changes: c }) => (c?.startsWith('blob:') ? this.blobs.text(c.slice(5)) : (c ?? '{"items":[]}')))); // prettier-ignore
     return (await this.composer.run({ text, changes, summary } satisfies ComposeTask)) as Composed;
   }
@@ -154,7 +153,7 @@ export class Saves {
     } else {
       const row = await this.find(id);
       const { references } = await this.composed(row, row.version, row.document, row.snapshotVersion, true);
-      head = { version: row.version, references, pending: row.version - row.snapshotVersion, bytes: 0 };
+      head = { version: row.version, references: references!, pending: row.version - row.snapshotVersion, bytes: 0 };
     }
     // The one that was asked for longest ago goes first.
     this.heads.set(id, head);

@@ -1,5 +1,5 @@
 import {
-  applyChanges, assertChanges, mapFromChecked, materialCounts, planDrawing, referencesOf, writeMap,
+  applyChanges, assertChanges, letGoOfMissing, mapFromChecked, MAP_VERSION, materialCounts, migrateChanges, planDrawing, referencesOf, writeMap,
   type MapChanges, type References,
 } from '@yesca/core'; // prettier-ignore
 import type { MapSummary } from '@yesca/contract';
@@ -17,7 +17,7 @@ export interface ComposeTask {
 export interface Composed {
   readonly text: string;
   readonly name: string;
-  readonly references: References;
+  readonly references?: References;
   readonly summary?: MapSummary;
   /** The plan for the card, as JSON. */
   readonly drawing?: string;
@@ -27,28 +27,29 @@ export interface CheckTask {
   readonly check: string;
   readonly references: References;
 }
-export type Checked = { readonly ok: true; readonly references: References } | { readonly ok: false; readonly status: number; readonly body: ErrorBody }; // prettier-ignore
+export type Checked = { readonly ok: true } | { readonly ok: false; readonly status: number; readonly body: ErrorBody }; // prettier-ignore
 
 /** Puts a map together from its last whole file and what was saved since, or checks changes too large to be checked in passing. */
 export default function compose(task: ComposeTask | CheckTask): Composed | Checked {
   if ('check' in task) {
     try {
-      return { ok: true, references: assertChanges(JSON.parse(task.check) as MapChanges, task.references) };
+      assertChanges(migrateChanges(JSON.parse(task.check) as MapChanges), task.references);
+      return { ok: true };
     } catch (error) {
       return { ok: false, ...errorBody(error) };
     }
   }
-  const doc = task.changes.reduce(
-    (d, c) => applyChanges(d, JSON.parse(c) as MapChanges),
-    mapFromChecked(JSON.parse(task.text)),
-  );
+  const changes = task.changes.map((text) => JSON.parse(text) as MapChanges);
+  const put = changes.map(migrateChanges).reduce(applyChanges, mapFromChecked(JSON.parse(task.text)));
+  // What older versions saved was not looked at for all that it names.
+  const doc = changes.some((c) => c.format !== MAP_VERSION) ? letGoOfMissing(put) : put;
   const drawing = task.summary ? planDrawing(doc) : null;
   return {
     text: writeMap(doc),
     name: doc.name,
-    references: referencesOf(doc),
     ...(task.summary
       ? {
+          references: referencesOf(doc),
           summary: {
             brushes: doc.brushes.size,
             entities: doc.entities.size,

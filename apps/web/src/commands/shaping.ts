@@ -1,6 +1,6 @@
 import {
   alignPicked, boxCenter, boxSize, changeInset, changeRoom, distributePicked, facesFacing, giveBack, groupPicked, intersectPicked, mergePicked, mirror,
-  moveToLayer, openWall, partKind, pasteText, pickedBounds, repairPicked, repeatAlong, repeatAround, removePicked, replaceWith, rootGroup, rotation, shellPicked, sideNear,
+  moveToLayer, openWall, pasteText, pickedBounds, repairPicked, repeatAlong, repeatAround, removePicked, replaceWith, rootGroup, rotation, shellPicked, sideNear,
   sideOf, similarBrushes, similarEntities, snapToGrid, subtractBrushes, transformPicked, ungroup, wallsOf,
   type Likeness, type MapDocument, type OpeningKind, type Point2, type Shaped, type Vec3,
 } from '@yesca/core'; // prettier-ignore
@@ -155,8 +155,7 @@ export function raiseSelection(what: 'floor' | 'ceiling', steps: number): void {
   const insets = new Map<string, string>();
   for (const id of selection.brushes) {
     const tag = doc.brushes.get(id)?.room;
-    const kind = tag && partKind(tag.part);
-    if (kind === 'inset' || kind === 'pit' || kind === 'pool') insets.set(tag!.part.split(':')[1]!, tag!.id);
+    if (tag?.part.inset !== undefined) insets.set(tag.part.inset, tag.id);
   }
   if (insets.size === 0 && selection.rooms.size === 0)
     return notify('Select a room, or a footprint inside one, to raise or lower it.', 'raise');

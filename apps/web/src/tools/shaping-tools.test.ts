@@ -169,7 +169,7 @@ describe('Reshape of a room', () => {
     expect(corners().slice().sort()).toEqual(['368 0', '368 320', '800 0', '864 384']);
     expect(room().released).toBeUndefined();
     // Floor and ceiling are those of the outline: by the shoelace formula.
-    const floor = [...editor().doc.brushes.values()].filter((b) => b.room?.part.startsWith('floor'));
+    const floor = [...editor().doc.brushes.values()].filter((b) => b.room?.part.kind === 'floor');
     expect(floor.length).toBeGreaterThan(0);
     valid();
   });

@@ -1,3 +1,4 @@
+export * from './part.ts';
 export * from './types.ts';
 export * from './errors.ts';
 export * from './solid.ts';

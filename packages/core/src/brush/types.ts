@@ -1,4 +1,5 @@
 import type { Vec3 } from '../math/index.ts';
+import type { Part } from './part.ts';
 
 /** What a brush is for. */
 export const ROLES = ['structure', 'detail', 'clip', 'hint', 'gate', 'liquid', 'ladder', 'zone'] as const;
@@ -60,8 +61,10 @@ export interface Brush {
   readonly vertices: readonly Vec3[];
   readonly faces: readonly Face[];
   readonly name?: string;
-  /** The room that made this brush, and as which part (`floor:0`, `wall:2:0` …). Released: shaped by hand, and left alone by its room. */
-  readonly room?: { readonly id: string; readonly part: string; readonly released?: true };
+  /** The room that made this brush, and as which part. Released: shaped by hand, and left alone by its room. */
+  readonly room?: { readonly id: string; readonly part: Part; readonly released?: true };
+  /** The thing that this brush is a part of: the leaf of a door, the car of a lift. */
+  readonly owner?: { readonly id: string };
   readonly group?: string;
   readonly layer?: string;
   /** What it holds back, where that is not what its role does. None of them: everything passes. */

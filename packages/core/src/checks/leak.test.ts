@@ -1,4 +1,4 @@
-import { boxSolid } from '../brush/index.ts';
+import { boxSolid, partKey } from '../brush/index.ts';
 import { buildStructure } from '../compile/index.ts';
 import { addBrushes, cutBrushes, removePicked, transformPicked } from '../edit/index.ts';
 import { emptyMap, type MapDocument } from '../map/index.ts';
@@ -13,7 +13,7 @@ const box = (id: string, b: Box) => dressSolid(boxSolid(b), id, 'oak');
 /** A room whose east wall lacks a piece. */
 function holed(): MapDocument {
   const room = oneRoom();
-  const wall = [...room.brushes.values()].find((b) => b.room?.part === 'wall:1:0')!;
+  const wall = [...room.brushes.values()].find((b) => b.room && partKey(b.room.part) === 'wall:1:0')!;
   let doc = room;
   let ids = new Set([wall.id]);
   for (const y of [180, 240]) {

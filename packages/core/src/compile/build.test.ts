@@ -1,4 +1,4 @@
-import { boxSolid } from '../brush/index.ts';
+import { boxSolid, partKey } from '../brush/index.ts';
 import { addBrushes, placeEntity, removePicked } from '../edit/index.ts';
 import { emptyMap, parseMap, writeMap, type MapDocument } from '../map/index.ts';
 import { dressSolid } from '../surface/index.ts';
@@ -46,9 +46,9 @@ test('stages report their progress in order', () => {
 });
 
 test('a leaking map still gives a level: lit, not culled, and it says so', () => {
-  const wall = [...oneRoom().brushes.values()].find((b) => b.room!.part === 'wall:0:0')!;
+  const wall = [...oneRoom().brushes.values()].find((b) => partKey(b.room!.part) === 'wall:0:0')!;
   const doc = lit(removePicked(oneRoom(), { brushes: new Set() }));
-  const id = [...doc.brushes.values()].find((b) => b.room!.part === wall.room!.part)!.id;
+  const id = [...doc.brushes.values()].find((b) => partKey(b.room!.part) === partKey(wall.room!.part))!.id;
   const { report, level } = buildLevel(removePicked(doc, { brushes: new Set([id]) }), 'sketch');
   expect(report.sealed).toBe(false);
   expect(report.messages[0]).toMatchObject({

@@ -170,7 +170,7 @@ export function addCopies(
   };
   const copies = brushes.map((b) => ({ ...inGroup(looseBrush(b), groupOf(b.group)), id: newId() }));
   const names = new Map(entities.map((e) => [e.id, newId()]));
-  const things = entities.map((e) => renameReferences({ ...inGroup(e, groupOf(e.group)), id: names.get(e.id)! }, 'thing', names)); // prettier-ignore
+  const things = entities.map((e) => renameReferences({ ...inGroup(e, groupOf(e.group)), id: names.get(e.id)! }, 'thing', (id) => names.get(id))); // prettier-ignore
   const out = addBrushes(doc, copies);
   const all = new Map(out.entities);
   for (const e of things) all.set(e.id, e);

@@ -1,5 +1,5 @@
 import type { Brush } from '../brush/index.ts';
-import type { Collection, MapDocument } from '../map/index.ts';
+import { COLLECTIONS, itemsOf, type MapDocument } from '../map/index.ts';
 
 /** What is in one document and not, or not the same, in another. */
 export interface Comparison {
@@ -24,13 +24,14 @@ export function compareMaps(before: MapDocument, after: MapDocument): Comparison
   }
   for (const b of after.brushes.values()) if (!before.brushes.has(b.id)) added.push(b);
   const others = { added: 0, removed: 0, changed: 0 };
-  for (const name of ['rooms', 'openings', 'entities', 'groups', 'layers', 'storeys', 'views'] satisfies Collection[]) {
-    const [a, b] = [before[name], after[name]] as ReadonlyMap<string, unknown>[];
-    for (const [id, item] of a!) {
-      if (!b!.has(id)) others.removed++;
-      else if (!same(item, b!.get(id))) others.changed++;
+  for (const name of COLLECTIONS) {
+    if (name === 'brushes') continue;
+    const [a, b] = [itemsOf(before, name), itemsOf(after, name)];
+    for (const [id, item] of a) {
+      if (!b.has(id)) others.removed++;
+      else if (!same(item, b.get(id))) others.changed++;
     }
-    for (const id of b!.keys()) if (!a!.has(id)) others.added++;
+    for (const id of b.keys()) if (!a.has(id)) others.added++;
   }
   return { added, removed, changed, others };
 }

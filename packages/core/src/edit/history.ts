@@ -1,4 +1,4 @@
-import { COLLECTIONS, type Collection, type MapDocument } from '../map/index.ts';
+import { COLLECTIONS, itemsOf, withItems, type Collection, type Item, type MapDocument } from '../map/index.ts';
 
 /** What one command changed: the items before and after, by id (undefined: not there), and the loose fields. */
 export interface Change {
@@ -6,8 +6,8 @@ export interface Change {
   readonly items: readonly {
     readonly in: Collection;
     readonly id: string;
-    readonly before?: unknown;
-    readonly after?: unknown;
+    readonly before?: Item;
+    readonly after?: Item;
   }[];
   readonly fields?: {
     readonly before: Pick<MapDocument, 'name' | 'settings'>;
@@ -19,8 +19,7 @@ export interface Change {
 export function diffDocuments(before: MapDocument, after: MapDocument, label: string): Change {
   const items: Change['items'][number][] = [];
   for (const name of COLLECTIONS) {
-    const a = before[name] as ReadonlyMap<string, unknown>;
-    const b = after[name] as ReadonlyMap<string, unknown>;
+    const [a, b] = [itemsOf(before, name), itemsOf(after, name)];
     if (a === b) continue;
     for (const [id, item] of a) if (b.get(id) !== item) items.push({ in: name, id, before: item, after: b.get(id) });
     for (const [id, item] of b) if (!a.has(id)) items.push({ in: name, id, after: item });
@@ -33,18 +32,13 @@ export function diffDocuments(before: MapDocument, after: MapDocument, label: st
 export const isEmptyChange = (change: Change): boolean => change.items.length === 0 && !change.fields;
 
 /** Takes a change back (`before`) or makes it again (`after`). */
-export function applyChange(doc: MapDocument, change: Change, towards: 'before' | 'after'): MapDocument {
-  const out: Record<string, unknown> = { ...doc, ...change.fields?.[towards] };
-  for (const name of COLLECTIONS) {
-    const mine = change.items.filter((item) => item.in === name);
-    if (mine.length === 0) continue;
-    const map = new Map(doc[name] as ReadonlyMap<string, unknown>);
-    for (const item of mine) {
-      const value = item[towards];
-      if (value === undefined) map.delete(item.id);
-      else map.set(item.id, value);
-    }
-    out[name] = map;
+export function applyChange(doc: MapDocument, { items, fields }: Change, towards: 'before' | 'after'): MapDocument {
+  const fresh: { [C in Collection]?: Map<string, Item> } = {};
+  for (const change of items) {
+    const map = (fresh[change.in] ??= new Map(itemsOf(doc, change.in)));
+    const item = change[towards];
+    if (item) map.set(change.id, item);
+    else map.delete(change.id);
   }
-  return out as unknown as MapDocument;
+  return { ...withItems(doc, fresh), ...fields?.[towards] };
 }

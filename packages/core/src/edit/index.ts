@@ -2,7 +2,7 @@ export * from './errors.ts';
 export * from './footprint.ts';
 export * from './room-parts.ts';
 export * from './room-clearance.ts';
-export { brushesOf, openingFits, partSide, touchingRooms, waitingOpenings, type RoomDress } from './remake.ts';
+export { brushesOf, openingFits, touchingRooms, waitingOpenings, type RoomDress } from './remake.ts';
 export {
   addRoom,
   changeRoom,

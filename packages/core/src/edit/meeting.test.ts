@@ -60,7 +60,7 @@ describe('an opening that loses its wall', () => {
 
   test('is bridged by a passage that looks like its room, though only the faces that are seen were painted', () => {
     const upper = (doc: MapDocument, room: string) => {
-      const floor = [...doc.brushes.values()].find((b) => b.room?.id === room && b.room.part.startsWith('floor'))!;
+      const floor = [...doc.brushes.values()].find((b) => b.room?.id === room && b.room.part.kind === 'floor')!;
       return { floor, face: brushPlanes(floor).findIndex((plane) => plane.normal[2] === 1) };
     };
     const { floor, face } = upper(apart, 'a');
@@ -227,7 +227,7 @@ function strayWalls(doc: MapDocument): number {
     for (const inside of insideOf(room.footprint, room.floor, room.ceiling))
       for (const b of doc.brushes.values()) {
         const other = b.room && !b.room.released && b.room.id !== room.id ? doc.rooms.get(b.room.id) : undefined;
-        if (!other || /^(pit|inset|pool)/.test(b.room!.part) || !boxesOverlap(brushBounds(b), brushBounds(inside), 0.05)) continue; // prettier-ignore
+        if (!other || b.room!.part.inset !== undefined || !boxesOverlap(brushBounds(b), brushBounds(inside), 0.05)) continue; // prettier-ignore
         if (overlapOf(room, other)) continue;
         const shared = intersectBrushes(b, inside, DRESS_CARRIED.cap);
         if (shared) worst = Math.max(worst, brushVolume(shared));

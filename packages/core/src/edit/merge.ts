@@ -1,8 +1,7 @@
-import { COLLECTIONS, type Collection, type MapDocument, type MapSettings } from '../map/index.ts';
+import { COLLECTIONS, itemsOf, letGoOfMissing, specOf, type Collection, type Item, type MapDocument, type MapSettings } from '../map/index.ts';
 import { rootGroup } from './groups.ts';
 import { remakeAround } from './remake.ts';
 
-type Item = { readonly id: string };
 type Side = 'mine' | 'theirs';
 
 /** Something that two people changed in different ways. What makes up one thing, such as a room with its brushes, is one. */
@@ -36,15 +35,11 @@ function unitOf(doc: MapDocument, collection: Collection, item: Item): string {
   return root ? `group ${root}` : `${collection} ${item.id}`;
 }
 
-const WORDS: Readonly<Record<Collection, string>> = {
-  rooms: 'Room', openings: 'Opening', brushes: 'Brush', entities: 'Thing', groups: 'Group', layers: 'Layer', storeys: 'Storey', views: 'View',
-}; // prettier-ignore
-
 function labelOf(key: string, docs: readonly MapDocument[]): string {
   const [kind, id] = key.split(' ') as [string, string];
   const collection = kind === 'room' ? 'rooms' : kind === 'group' ? 'groups' : (kind as Collection);
-  const item = docs.map((d) => (d[collection] as ReadonlyMap<string, { name?: string; kind?: string }> | undefined)?.get(id)).find(Boolean); // prettier-ignore
-  return `${WORDS[collection] ?? 'Item'} ${item?.name ?? item?.kind ?? id.slice(0, 6)}`;
+  const item = docs.map((d) => itemsOf(d, collection).get(id)).find(Boolean) as { name?: string; kind?: string } | undefined;
+  return `${specOf(collection).label} ${item?.name ?? item?.kind ?? id.slice(0, 6)}`;
 }
 
 /**
@@ -61,7 +56,7 @@ export function mergeMaps(
   interface Touched { readonly in: Collection; readonly id: string; readonly b?: Item; readonly m?: Item; readonly t?: Item } // prettier-ignore
   const units = new Map<string, Touched[]>();
   for (const collection of COLLECTIONS) {
-    const [b, m, t] = [base, mine, theirs].map((d) => d[collection] as unknown as ReadonlyMap<string, Item>);
+    const [b, m, t] = [base, mine, theirs].map((d) => itemsOf(d, collection));
     for (const id of new Set([...b!.keys(), ...m!.keys(), ...t!.keys()])) {
       const item: Touched = { in: collection, id, b: b!.get(id), m: m!.get(id), t: t!.get(id) };
       if (item.b === item.m && item.b === item.t) continue;
@@ -107,9 +102,10 @@ export function mergeMaps(
   const name = base.name === mine.name ? theirs.name : base.name === theirs.name ? mine.name : (choices.get('name') ?? 'theirs') === 'mine' ? mine.name : theirs.name; // prettier-ignore
   if (base.name !== mine.name && base.name !== theirs.name && mine.name !== theirs.name)
     conflicts.push({ key: 'name', label: 'Name of the map', mine: 'changed', theirs: 'changed' });
-  const doc = { ...theirs, ...out, name, settings } as unknown as MapDocument;
-  const dropped = [...doc.openings.values()].filter((o) => !o.rooms.every((r) => doc.rooms.has(r)));
-  dropped.forEach((o) => (doc.openings as Map<string, unknown>).delete(o.id));
+  // One may have removed what the other has come to name.
+  const all = { ...theirs, ...out, name, settings } as unknown as MapDocument;
+  const doc = letGoOfMissing(all);
+  const dropped = [...all.openings.values()].filter((o) => !doc.openings.has(o.id));
   // Rooms of one beside rooms of the other share walls that neither of them made.
   const beside = roomsBy.mine.length && roomsBy.theirs.length ? [...roomsBy.mine, ...roomsBy.theirs] : [];
   const anew = [...new Set([...beside, ...dropped.flatMap((o) => o.rooms)])].filter((id) => doc.rooms.has(id));

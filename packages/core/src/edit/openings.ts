@@ -1,6 +1,6 @@
 import { newId, type MapDocument, type Opening, type OpeningKind, type Point2 } from '../map/index.ts';
 import { EditError } from './errors.ts';
-import { openingFits, partSide, remakeAround, requireRoom, without } from './remake.ts';
+import { openingFits, remakeAround, requireRoom, without } from './remake.ts';
 import { sharedWalls, sideOf, sidesThrough } from './room-parts.ts';
 
 /** Size of an opening in cm; `at` is its middle from the start of the side, the middle of the wall when absent. */
@@ -109,7 +109,7 @@ function put(doc: MapDocument, o: Opening): MapDocument {
 /** A wall of which a part was shaped by hand is not re-made, so nothing can be opened or closed in it. */
 function checkKept(doc: MapDocument, o: Opening): void {
   for (const { room, side } of sidesThrough(o, doc.rooms))
-    if (room.released?.some((part) => partSide(part) === side))
+    if (room.released?.some((part) => part.side === side))
       throw new EditError(
         'opening.released',
         `A brush of this wall of ${room.name} was shaped by hand. Give it back to the room first, or cut the wall itself.`,

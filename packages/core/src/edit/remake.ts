@@ -1,9 +1,9 @@
-import { brushPlanes, type Brush } from '../brush/index.ts';
+import { brushPlanes, partKey, type Brush, type Part } from '../brush/index.ts';
 import { newId, type MapDocument, type Opening, type Point2, type Room } from '../map/index.ts';
 import { dressSolid, naturalFrame, redress } from '../surface/index.ts';
 import { EditError } from './errors.ts';
 import { clearParts, roomsNear } from './room-clearance.ts';
-import { openingHole, partKind, roomParts, sharedWalls, sideOf } from './room-parts.ts';
+import { openingHole, roomParts, sharedWalls, sideOf } from './room-parts.ts';
 
 /** Materials for the first dressing of a room's parts. */
 export interface RoomDress {
@@ -29,12 +29,6 @@ export function without<T>(map: ReadonlyMap<string, T>, drop: (item: T) => boole
 /** The brushes that a room keeps, or kept before they were released. */
 export const brushesOf = (doc: MapDocument, room: string): Brush[] =>
   [...doc.brushes.values()].filter((b) => b.room?.id === room);
-
-/** The side of the footprint a part of a wall stands on; null for other parts. */
-export const partSide = (part: string): number | null => {
-  const [kind, side] = part.split(':');
-  return kind === 'wall' || kind === 'sill' || kind === 'head' || kind === 'arch' ? Number(side) : null;
-};
 
 /** The rooms that share a wall with a room. */
 export function touchingRooms(doc: MapDocument, id: string): string[] {
@@ -94,17 +88,17 @@ function remake(
   kin: ReadonlyMap<number, number> | undefined,
 ): MapDocument {
   const room = requireRoom(doc, id);
-  const released = new Set(room.released);
+  const released = new Set(room.released?.map(partKey));
   const whole = roomParts(room, doc.rooms, openings);
-  const parts = clearParts(room, whole, doc.rooms, openings).filter((p) => !released.has(p.part));
+  const parts = clearParts(room, whole, doc.rooms, openings).filter((p) => !released.has(partKey(p.part)));
   const all = brushesOf(doc, id);
   const old = all.filter((b) => !b.room!.released);
-  const byPart = new Map(old.map((b) => [b.room!.part, b]));
+  const byPart = new Map(old.map((b) => [partKey(b.room!.part), b]));
   const brushes = without(doc.brushes, (b) => b.room?.id === id && !b.room.released);
   const look = dress ?? dressOf(all);
   const sides = room.footprint.length;
   for (const { part, solid, role } of parts) {
-    const same = byPart.get(part);
+    const same = byPart.get(partKey(part));
     const alike = same ?? forerunner(all, part, sides, kin);
     const brushId = same?.id ?? newId();
     const tag = {
@@ -115,7 +109,7 @@ function remake(
     const made: Brush = alike
       ? { ...redress(solid, alike, same ? {} : { follow: OTHER_PART }), ...tag, id: brushId }
       : dressSolid(solid, brushId, materialOf(part, look), tag);
-    const done = finishPart(made, part, room, look, alike === undefined || alike.room!.part !== part);
+    const done = finishPart(made, part, room, look, alike === undefined || partKey(alike.room!.part) !== partKey(part));
     // What came out as it was stays the same object: it is neither saved nor checked again.
     brushes.set(brushId, same && isSame(same, done) ? same : done);
   }
@@ -130,41 +124,33 @@ const OTHER_PART = 0.999;
 /** The brush whose dressing a new part takes over: of its own side, the side it was split from, a neighbouring side, or any wall. */
 function forerunner(
   old: readonly Brush[],
-  part: string,
+  part: Part,
   sides: number,
   kin?: ReadonlyMap<number, number>,
 ): Brush | undefined {
-  const kind = partKind(part);
-  if (kind === 'inset' || kind === 'pit' || kind === 'pool') {
-    // Pieces of one footprint are dressed alike; a new one starts afresh.
-    const own = part
-      .split(':')
-      .slice(0, kind === 'pit' ? 3 : 2)
-      .join(':');
-    return old.find((b) => b.room!.part.startsWith(`${own}:`));
-  }
-  const side = partSide(part);
-  if (side === null) return old.find((b) => partKind(b.room!.part) === kind);
+  const { kind, side, inset } = part;
+  // Pieces of one footprint are dressed alike; a new one starts afresh.
+  if (inset !== undefined) return old.find((b) => b.room!.part.kind === kind && b.room!.part.inset === inset);
+  if (side === undefined) return old.find((b) => b.room!.part.kind === kind);
   const order = [side, kin?.get(side), (side + sides - 1) % sides, (side + 1) % sides];
   for (const wanted of order) {
-    const found = wanted === undefined ? undefined : old.find((b) => partSide(b.room!.part) === wanted);
+    const found = wanted === undefined ? undefined : old.find((b) => b.room!.part.side === wanted);
     if (found) return found;
   }
-  return old.find((b) => partSide(b.room!.part) !== null);
+  return old.find((b) => b.room!.part.side !== undefined);
 }
 
-function materialOf(part: string, look: RoomDress): string {
-  const kind = partKind(part);
+function materialOf({ kind }: Part, look: RoomDress): string {
   if (kind === 'floor' || kind === 'ceiling') return look[kind];
   if (kind === 'pool') return look.liquid ?? 'dark-water';
-  return part.includes(':floor:') ? look.floor : look.wall;
+  return kind === 'pitFloor' ? look.floor : look.wall;
 }
 
 /** The materials a room mostly shows, for parts that have no forerunner. */
 export function dressOf(brushes: readonly Brush[]): RoomDress {
   const of = (kind: 'floor' | 'ceiling' | 'wall', fallback: string) => {
     const brush = brushes.find((b) =>
-      kind === 'wall' ? partSide(b.room!.part) !== null : partKind(b.room!.part) === kind,
+      kind === 'wall' ? b.room!.part.side !== undefined : b.room!.part.kind === kind,
     );
     if (!brush) return fallback;
     const up = kind === 'floor' ? 1 : -1;
@@ -176,8 +162,7 @@ export function dressOf(brushes: readonly Brush[]): RoomDress {
 }
 
 /** Sets what follows from the room itself: the sky over an open room, floor material on door sills and platforms. */
-function finishPart(brush: Brush, part: string, room: Room, look: RoomDress, fresh: boolean): Brush {
-  const kind = partKind(part);
+function finishPart(brush: Brush, { kind }: Part, room: Room, look: RoomDress, fresh: boolean): Brush {
   const planes = brushPlanes(brush);
   if (kind === 'ceiling')
     return {
@@ -243,19 +228,16 @@ export function matchSides(before: readonly Point2[], after: readonly Point2[]):
 
 /** Renames the parts of a room's walls after its sides were renumbered; a side without heir loses its brushes. */
 export function renumberSides(doc: MapDocument, before: Room, after: Room, { heir }: SideMatch): MapDocument {
-  const rename = (part: string): string | null => {
-    const side = partSide(part);
-    if (side === null) return part;
-    const to = heir.get(side);
-    if (to === undefined) return null;
-    const [kind, , ...rest] = part.split(':');
-    return [kind, to, ...rest].join(':');
+  const rename = (part: Part): Part | null => {
+    if (part.side === undefined) return part;
+    const side = heir.get(part.side);
+    return side === undefined ? null : { ...part, side };
   };
   const brushes = new Map(doc.brushes);
   for (const b of brushesOf(doc, before.id)) {
     const part = rename(b.room!.part);
     if (part === null && !b.room!.released) brushes.delete(b.id);
-    else if (part !== null && part !== b.room!.part) brushes.set(b.id, { ...b, room: { ...b.room!, part } });
+    else if (part && part.side !== b.room!.part.side) brushes.set(b.id, { ...b, room: { ...b.room!, part } });
   }
   const openings = new Map(doc.openings);
   for (const o of doc.openings.values()) {

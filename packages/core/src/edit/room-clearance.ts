@@ -5,18 +5,18 @@ import {
   hullOf,
   solidOf,
   subtractBrush,
-  type Brush,
+  type Brush, type PartKind,
   type Solid,
 } from '../brush/index.ts';
 import type { Opening, Point2, Room } from '../map/index.ts';
 import { boxesOverlap, convexParts, type Box, type Vec3 } from '../math/index.ts';
 import { DRESS_CARRIED, dressSolid } from '../surface/index.ts';
 import { sharedArea } from './floor.ts';
-import { ARCH_SEGMENTS, openingHole, partKind, pointOnSide, sideOf, type RoomPart } from './room-parts.ts';
+import { ARCH_SEGMENTS, openingHole, pointOnSide, sideOf, type RoomPart } from './room-parts.ts';
 
 /** Parts that close a room off; what stands in it or is sunk into its floor is not cut. */
-const SHELL: ReadonlySet<string> = new Set(['floor', 'ceiling', 'wall', 'sill', 'arch', 'head']);
-const WALL: ReadonlySet<string> = new Set(['wall', 'sill', 'arch', 'head']);
+const SHELL: ReadonlySet<PartKind> = new Set(['floor', 'ceiling', 'wall', 'sill', 'arch', 'head']);
+const WALL: ReadonlySet<PartKind> = new Set(['wall', 'sill', 'arch', 'head']);
 
 /** The bounds of a room's clear inside. */
 export function boxOfRoom({ footprint, floor, ceiling }: Room): Box {
@@ -89,7 +89,7 @@ export function clearParts(
   }
   if (insides.length + holes.length === 0) return [...parts];
   return parts.flatMap((part) => {
-    const kind = partKind(part.part);
+    const { kind } = part.part;
     if (!SHELL.has(kind)) return [part];
     let pieces: readonly Brush[] = [plain(part.solid, 'part')];
     const away = WALL.has(kind) ? [...insides, ...holes] : insides;
@@ -99,6 +99,6 @@ export function clearParts(
         boxesOverlap(brushBounds(piece), brushBounds(cutter)) ? subtractBrush(piece, cutter, DRESS_CARRIED).pieces : [piece], // prettier-ignore
       );
     if (pieces.length === 1) return [{ ...part, solid: solidOf(pieces[0]!) }];
-    return pieces.map((piece, k) => ({ ...part, part: k === 0 ? part.part : `${part.part}:c${k}`, solid: solidOf(piece) })); // prettier-ignore
+    return pieces.map((piece, k) => ({ ...part, part: k === 0 ? part.part : { ...part.part, cut: k }, solid: solidOf(piece) })); // prettier-ignore
   });
 }

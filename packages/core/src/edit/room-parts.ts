@@ -1,12 +1,12 @@
-import { archCurve, BrushError, extrude, hullOf, spandrels, type Role, type Solid } from '../brush/index.ts';
+import { archCurve, BrushError, extrude, hullOf, spandrels, type Part, type PartKind, type Role, type Solid } from '../brush/index.ts';
 import type { Inset, Opening, Point2, Room } from '../map/index.ts';
 import { EditError } from './errors.ts';
 import { convexParts, type Vec3 } from '../math/index.ts';
 import { floorWithout } from './floor.ts';
 
-/** One brush of a room: its geometry and the name under which its dressing is found again. */
+/** One brush of a room: its geometry, and as which part its dressing is found again. */
 export interface RoomPart {
-  readonly part: string;
+  readonly part: Part;
   readonly solid: Solid;
   /** Structure when absent. */
   readonly role?: Role;
@@ -78,8 +78,19 @@ interface Hole {
   readonly rise?: number;
 }
 
-/** What a part is: `floor`, `wall` … */
-export const partKind = (part: string): string => part.split(':')[0]!;
+/** What a part is called in a message. */
+const PART_WORDS: Readonly<Record<PartKind, string>> = {
+  floor: 'floor',
+  ceiling: 'ceiling',
+  wall: 'wall',
+  sill: 'sill',
+  head: 'lintel',
+  arch: 'arch',
+  inset: 'platform',
+  pool: 'pool',
+  pitFloor: 'pit',
+  pitWall: 'pit',
+};
 
 /** How many straight pieces make the curve of an arch. */
 export const ARCH_SEGMENTS = 8;
@@ -131,20 +142,20 @@ export function sidesThrough(opening: Opening, rooms: ReadonlyMap<string, Room>)
 export function roomParts(room: Room, rooms: ReadonlyMap<string, Room>, openings: Iterable<Opening>): RoomPart[] {
   checkRoom(room);
   const parts: RoomPart[] = [];
-  const make = (part: string, solid: () => Solid, role?: Role) => {
+  const make = (part: Part, solid: () => Solid, role?: Role) => {
     try {
       parts.push({ part, solid: solid(), ...(role ? { role } : {}) });
     } catch (error) {
       if (error instanceof BrushError)
-        throw new EditError('room.tooThin', `The room would get a broken ${part.split(':')[0]}: ${error.message}`);
+        throw new EditError('room.tooThin', `The room would get a broken ${PART_WORDS[part.kind]}: ${error.message}`);
       throw error;
     }
   };
-  const add = (part: string, outline: readonly Point2[], bottom: number, top: number, role?: Role) =>
+  const add: AddPart = (part, outline, bottom, top, role) =>
     make(part, () => extrude(outline, bottom, top), role);
-  floorWithout(room).forEach((outline, k) => add(`floor:${k}`, outline, room.floor - room.wall, room.floor));
+  floorWithout(room).forEach((outline, k) => add({ kind: 'floor', piece: k }, outline, room.floor - room.wall, room.floor));
   convexParts(room.footprint).forEach((outline, k) =>
-    add(`ceiling:${k}`, outline, room.ceiling, room.ceiling + room.wall),
+    add({ kind: 'ceiling', piece: k }, outline, room.ceiling, room.ceiling + room.wall),
   );
   for (const inset of room.insets ?? []) addInset(room, inset, add);
   const list = [...openings];
@@ -177,11 +188,11 @@ export function roomParts(room: Room, rooms: ReadonlyMap<string, Room>, openings
         const hole = holes.find((h) => h.from <= a + 0.01 && h.to >= b - 0.01);
         const low = room.floor - room.wall;
         const high = room.ceiling + room.wall;
-        if (!hole) add(`wall:${i}:${piece++}`, outline, low, high);
+        if (!hole) add({ kind: 'wall', side: i, piece: piece++ }, outline, low, high);
         else {
-          add(`sill:${i}:${piece}`, outline, low, hole.bottom);
+          add({ kind: 'sill', side: i, piece }, outline, low, hole.bottom);
           archPieces(hole, a, b).forEach((face, k) =>
-            make(`arch:${i}:${piece}:${k}`, () =>
+            make({ kind: 'arch', side: i, piece, segment: k }, () =>
               hullOf(
                 [0, run.thick].flatMap((out) =>
                   face.map(([s, z]): Vec3 => {
@@ -193,7 +204,7 @@ export function roomParts(room: Room, rooms: ReadonlyMap<string, Room>, openings
               ),
             ),
           );
-          add(`head:${i}:${piece++}`, outline, hole.top, high);
+          add({ kind: 'head', side: i, piece: piece++ }, outline, hole.top, high);
         }
       }
     });
@@ -230,20 +241,22 @@ function clipSpan(outline: readonly Point2[], from: number, to: number): Point2[
   return keep(keep(outline, (p) => p[0] - from), (p) => to - p[0]); // prettier-ignore
 }
 
+type AddPart = (part: Part, outline: readonly Point2[], bottom: number, top: number, role?: Role) => void;
+
 /** The brushes of a footprint inside a room: what stands up from the floor, or the walls, bottom and liquid of what is sunk. */
 function addInset(
   room: Room,
   { id, footprint, height, fill }: Inset,
-  add: (part: string, outline: readonly Point2[], bottom: number, top: number, role?: Role) => void,
+  add: AddPart,
 ): void {
   const outlines = convexParts(footprint);
   if (height > 0) {
     const top = Math.min(room.ceiling, room.floor + height);
-    outlines.forEach((outline, k) => add(`inset:${id}:${k}`, outline, room.floor, top, 'detail'));
+    outlines.forEach((outline, k) => add({ kind: 'inset', inset: id, piece: k }, outline, room.floor, top, 'detail'));
     return;
   }
   const bottom = room.floor + height;
-  outlines.forEach((outline, k) => add(`pit:${id}:floor:${k}`, outline, bottom - room.wall, bottom));
+  outlines.forEach((outline, k) => add({ kind: 'pitFloor', inset: id, piece: k }, outline, bottom - room.wall, bottom));
   if (-height > room.wall - 1)
     footprint.forEach((_, i) => {
       const side = sideOf({ footprint }, i);
@@ -251,10 +264,10 @@ function addInset(
       const after = sideOf({ footprint }, (i + 1) % footprint.length);
       const outerA = mitre(before, room.wall, side, room.wall) ?? pointOnSide(side, 0, room.wall);
       const outerB = mitre(side, room.wall, after, room.wall) ?? pointOnSide(side, side.length, room.wall);
-      add(`pit:${id}:wall:${i}`, [side.end, side.start, outerA, outerB], bottom - room.wall, room.floor - room.wall);
+      add({ kind: 'pitWall', inset: id, piece: i }, [side.end, side.start, outerA, outerB], bottom - room.wall, room.floor - room.wall);
     });
   if (fill !== undefined && fill < -height)
-    outlines.forEach((outline, k) => add(`pool:${id}:${k}`, outline, bottom, room.floor - fill, 'liquid'));
+    outlines.forEach((outline, k) => add({ kind: 'pool', inset: id, piece: k }, outline, bottom, room.floor - fill, 'liquid'));
 }
 
 interface Run {

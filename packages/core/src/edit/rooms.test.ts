@@ -1,11 +1,10 @@
 import fc from 'fast-check';
-import { brushPlanes, brushVolume, findFlaw, solidOf } from '../brush/index.ts';
+import { brushPlanes, brushVolume, findFlaw, partKey, solidOf } from '../brush/index.ts';
 import { emptyMap, type MapDocument, type Point2 } from '../map/index.ts';
 import { buildStructure } from '../compile/index.ts';
 import { DRESS, oneRoom, rectangle, roomSpec, twoRooms } from '../testing/rooms.ts';
 import { texelAt } from '../surface/index.ts';
 import { applyAffine, convexParts, mirror, outlineArea, rotation } from '../math/index.ts';
-import { partKind } from './room-parts.ts';
 import { tidyFootprint } from './footprint.ts';
 import { changeOpening, doorwayPlaces, openDoorway, openWall, removeOpenings, sideNear } from './openings.ts';
 import { addInset, changeInset, removeInset } from './insets.ts';
@@ -88,7 +87,7 @@ describe('a room', () => {
 
   test('can get another height, wall and footprint; its brushes keep their ids and dressing', () => {
     const doc = oneRoom();
-    const wall = [...doc.brushes.values()].find((b) => b.room!.part === 'wall:1:0')!;
+    const wall = [...doc.brushes.values()].find((b) => partKey(b.room!.part) === 'wall:1:0')!;
     const inner = wall.faces[brushPlanes(wall).findIndex((p) => p.normal[0] === -1)]!;
     let changed = paintFaces(doc, [{ brush: wall.id, face: inner.id }], 'red-brick');
     changed = changeRoom(changed, 'a', { ceiling: 400, footprint: rectangle(32, 32, 640, 384) });
@@ -134,10 +133,10 @@ describe('a room', () => {
 
   test('lets one brush be shaped by hand, shows it, moves it along, and never touches it again', () => {
     const doc = oneRoom();
-    const wall = [...doc.brushes.values()].find((b) => b.room!.part === 'wall:0:0')!;
+    const wall = [...doc.brushes.values()].find((b) => partKey(b.room!.part) === 'wall:0:0')!;
     const shaped = movePicked(doc, { brushes: new Set([wall.id]) }, [0, -16, 0]);
-    expect(shaped.brushes.get(wall.id)!.room).toEqual({ id: 'a', part: 'wall:0:0', released: true });
-    expect(shaped.rooms.get('a')!.released).toEqual(['wall:0:0']);
+    expect(shaped.brushes.get(wall.id)!.room).toEqual({ id: 'a', part: { kind: 'wall', side: 0, piece: 0 }, released: true });
+    expect(shaped.rooms.get('a')!.released).toEqual([{ kind: 'wall', side: 0, piece: 0 }]);
     expect(shaped.brushes.size).toBe(6);
     // The room changes; the released brush stays as it was shaped.
     const higher = changeRoom(shaped, 'a', { ceiling: 400 });
@@ -155,7 +154,7 @@ describe('a room', () => {
 
   test('does not make a removed wall again until it is asked to', () => {
     const doc = oneRoom();
-    const wall = [...doc.brushes.values()].find((b) => b.room!.part === 'wall:1:0')!;
+    const wall = [...doc.brushes.values()].find((b) => partKey(b.room!.part) === 'wall:1:0')!;
     const gone = changeRoom(removePicked(doc, { brushes: new Set([wall.id]) }), 'a', { ceiling: 300 });
     expect(gone.brushes.size).toBe(5);
     const whole = giveAllBack(gone, 'a');
@@ -175,7 +174,7 @@ describe('a room', () => {
     let doc = oneRoom();
     doc = openWall(doc, 'a', 0, { width: 96, height: 96, sill: 96, at: 100 }, 'w');
     const paint = (part: RegExp, material: string) => {
-      const refs = [...doc.brushes.values()].filter((b) => part.test(b.room!.part)).flatMap((b) => b.faces.map((f) => ({ brush: b.id, face: f.id }))); // prettier-ignore
+      const refs = [...doc.brushes.values()].filter((b) => part.test(partKey(b.room!.part))).flatMap((b) => b.faces.map((f) => ({ brush: b.id, face: f.id }))); // prettier-ignore
       doc = paintFaces(doc, refs, material);
     };
     for (let i = 0; i < 4; i++) paint(new RegExp(`^(wall|sill|head):${i}:`), `m${i}`);
@@ -183,7 +182,7 @@ describe('a room', () => {
     const footprint: Point2[] = [[32, 32], [544, 32], [544, 160], [608, 160], [608, 288], [544, 288], [544, 416], [32, 416]]; // prettier-ignore
     const niche = changeRoom(removeOpenings(doc, new Set(['w'])), 'a', { footprint });
     expect(allValid(niche) && sealed(niche, [100, 100, 10])).toBe(true);
-    const materials = (d: MapDocument, side: number) => [...new Set([...d.brushes.values()].filter((b) => b.room!.part.startsWith(`wall:${side}:`)).flatMap((b) => b.faces.map((f) => f.material)))]; // prettier-ignore
+    const materials = (d: MapDocument, side: number) => [...new Set([...d.brushes.values()].filter((b) => b.room!.part.kind === 'wall' && b.room!.part.side === side).flatMap((b) => b.faces.map((f) => f.material)))]; // prettier-ignore
     expect([0, 1, 3, 5, 6, 7].map((i) => materials(niche, i))).toEqual([['m0'], ['m1'], ['m1'], ['m1'], ['m2'], ['m3']]); // prettier-ignore
     const kept = changeRoom(doc, 'a', { footprint });
     expect(kept.openings.get('w')).toMatchObject({ side: 0, at: 100 });
@@ -210,7 +209,7 @@ describe('a room', () => {
         const after = turned.brushes.get(brush.id);
         const face = brush.faces[0]!;
         const other = after?.faces.find((f) => f.id === face.id);
-        if (!after || !other || partKind(brush.room!.part) !== 'floor') continue;
+        if (!after || !other || brush.room!.part.kind !== 'floor') continue;
         const v = brush.vertices[face.loop[0]!]!;
         const [was, is] = [texelAt(face.frame, v), texelAt(other.frame, applyAffine(m, v))];
         expect(Math.hypot(is[0] - was[0], is[1] - was[1])).toBeLessThan(1e-6);
@@ -290,7 +289,7 @@ describe('a footprint in a room', () => {
   });
   test('moves with its room and keeps its dressing', () => {
     let doc = addInset(oneRoom(), 'a', { footprint: square, height: 32 }, 'p');
-    const brush = [...doc.brushes.values()].find((b) => b.room!.part.startsWith('inset:'))!;
+    const brush = [...doc.brushes.values()].find((b) => b.room!.part.kind === 'inset')!;
     doc = paintFaces(doc, [{ brush: brush.id, face: brush.faces[1]!.id }], 'black-iron');
     doc = changeInset(movePicked(doc, { rooms: new Set(['a']) }, [64, 0, 0]), 'a', 'p', { height: 48 });
     const again = doc.brushes.get(brush.id)!;

@@ -1,4 +1,4 @@
-import { assertValid, solidOf, type Brush } from '../brush/index.ts';
+import { assertValid, partKey, solidOf, type Brush, type Part } from '../brush/index.ts';
 import { newId, type MapDocument, type Opening, type Point2, type Room } from '../map/index.ts';
 import { applyAffine, translation, type Affine, type Vec3 } from '../math/index.ts';
 import { transformBrush } from '../surface/index.ts';
@@ -78,12 +78,7 @@ export function transformRooms(doc: MapDocument, ids: readonly string[], m: Affi
     const old = requireRoom(doc, id);
     const n = old.footprint.length;
     const sideAfter = (i: number) => (mirrored ? (2 * n - 2 - i) % n : i);
-    const rename = (part: string) => {
-      const bits = part.split(':');
-      const at = bits[0] === 'pit' ? -1 : ['wall', 'sill', 'head', 'arch'].includes(bits[0]!) ? 1 : -1;
-      if (at > 0) bits[at] = String(sideAfter(Number(bits[at])));
-      return bits.join(':');
-    };
+    const rename = (part: Part): Part => (part.side === undefined ? part : { ...part, side: sideAfter(part.side) });
     const room: Room = {
       ...old,
       footprint: tidyFootprint(outline(old.footprint)),
@@ -155,6 +150,9 @@ export function releaseRoom(doc: MapDocument, id: string): MapDocument {
 /** A brush that belongs to no room. */
 export const looseBrush = ({ room: _, ...brush }: Brush): Brush => brush;
 
+const withPart = (parts: readonly Part[] = [], part: Part): Part[] =>
+  parts.some((p) => partKey(p) === partKey(part)) ? [...parts] : [...parts, part];
+
 /**
  * Gives single brushes of rooms free to be shaped by hand: the room stays a room and never touches them again, but they
  * still move with it. Their parts are not made anew.
@@ -168,7 +166,7 @@ export function releaseBrushes(doc: MapDocument, ids: Iterable<string>): MapDocu
     brushes ??= new Map(doc.brushes);
     brushes.set(id, { ...brush, room: { ...brush.room, released: true } });
     const room = rooms.get(brush.room.id);
-    if (room) rooms.set(room.id, { ...room, released: [...new Set([...(room.released ?? []), brush.room.part])] });
+    if (room) rooms.set(room.id, { ...room, released: withPart(room.released, brush.room.part) });
   }
   return brushes ? { ...doc, brushes, rooms } : doc;
 }
@@ -186,19 +184,19 @@ export function giveAllBack(doc: MapDocument, id: string): MapDocument {
   return takeBack(doc, (room.released ?? []).map((part) => ({ room: id, part }))); // prettier-ignore
 }
 
-function takeBack(doc: MapDocument, parts: readonly { room: string; part: string }[]): MapDocument {
-  const keys = new Set(parts.map((p) => `${p.room} ${p.part}`));
+function takeBack(doc: MapDocument, parts: readonly { room: string; part: Part }[]): MapDocument {
+  const keys = new Set(parts.map((p) => `${p.room} ${partKey(p.part)}`));
   const rooms = new Map(doc.rooms);
   for (const id of new Set(parts.map((p) => p.room))) {
     const { released, ...room } = requireRoom(doc, id);
-    const left = (released ?? []).filter((part) => !keys.has(`${id} ${part}`));
+    const left = (released ?? []).filter((part) => !keys.has(`${id} ${partKey(part)}`));
     rooms.set(id, left.length ? { ...room, released: left } : room);
   }
   // The first brush of a part stays, for its dressing and its id; further ones that were cut from it go.
   const seen = new Set<string>();
   const brushes = new Map(doc.brushes);
   for (const b of doc.brushes.values()) {
-    const key = b.room ? `${b.room.id} ${b.room.part}` : '';
+    const key = b.room ? `${b.room.id} ${partKey(b.room.part)}` : '';
     if (!keys.has(key)) continue;
     if (seen.has(key)) brushes.delete(b.id);
     else brushes.set(b.id, { ...b, room: { id: b.room!.id, part: b.room!.part } });

@@ -82,7 +82,7 @@ describe('subtract', () => {
     const room = oneRoom();
     const doc = addBrushes(room, [box('w', [200, 0, 60], [300, 64, 200])]);
     const out = subtractBrushes(doc, ids('w')).doc;
-    expect(out.rooms.get('a')!.released).toEqual(['wall:0:0']);
+    expect(out.rooms.get('a')!.released).toEqual([{ kind: 'wall', side: 0, piece: 0 }]);
     expect(total(out)).toBeCloseTo(total(room) - 100 * 16 * 140, 3);
     expect(brushesOf(out, 'a').filter((b) => b.room!.released)).toHaveLength(4);
   });

@@ -2,7 +2,6 @@ import { brushBounds, brushPlanes, type Brush } from '../brush/index.ts';
 import { boxSize, dot } from '../math/index.ts';
 import type { MapDocument } from '../map/index.ts';
 import type { FaceRef } from './faces.ts';
-import { partSide } from './remake.ts';
 import { sideOf } from './room-parts.ts';
 
 export type Likeness = 'material' | 'role' | 'kind' | 'size' | 'layer';
@@ -29,7 +28,7 @@ export function similarEntities(doc: MapDocument, ids: ReadonlySet<string>): Set
 
 /** The brushes that make the walls of a room. */
 export const wallsOf = (doc: MapDocument, room: string): Set<string> =>
-  new Set([...doc.brushes.values()].filter((b) => b.room?.id === room && partSide(b.room.part) !== null).map((b) => b.id)); // prettier-ignore
+  new Set([...doc.brushes.values()].filter((b) => b.room?.id === room && b.room.part.side !== undefined).map((b) => b.id)); // prettier-ignore
 
 /** Faces of some brushes that look one way: up, down, or the way a given face looks. */
 export function facesFacing(
@@ -50,8 +49,8 @@ export function facesIntoRoom(doc: MapDocument, ids: Iterable<string>): FaceRef[
   return [...ids].flatMap((id) => {
     const brush = doc.brushes.get(id);
     const room = brush?.room && doc.rooms.get(brush.room.id);
-    const index = brush?.room ? partSide(brush.room.part) : null;
-    if (!brush || !room || index === null || !room.footprint[index]) return [];
+    const index = brush?.room?.part.side;
+    if (!brush || !room || index === undefined || !room.footprint[index]) return [];
     const side = sideOf(room, index);
     const planes = brushPlanes(brush);
     return brush.faces.flatMap((f, i) => {

@@ -12,5 +12,7 @@ export interface Entity {
   readonly name?: string;
   readonly group?: string;
   readonly layer?: string;
+  /** The moving thing that it rides on. */
+  readonly carrier?: { readonly id: string };
   readonly params: Readonly<Record<string, ParamValue>>;
 }

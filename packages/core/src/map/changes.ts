@@ -1,15 +1,22 @@
-import { emptyMap, COLLECTIONS, type Collection, type MapDocument, type MapSettings } from './types.ts';
-import { assertItem, assertSettings, MapFileError } from './file.ts';
+import { COLLECTIONS, specOf } from './collections.ts';
+import { emptyMap, itemsOf, withItems } from './document.ts';
+import { MapFileError } from './errors.ts';
+import { assertItem, assertSettings } from './file.ts';
+import { MAP_VERSION, migrateItem } from './migrate.ts';
+import type { Collection, Item, MapDocument, MapSettings } from './types.ts';
+import { dangling, namingOf } from './whole.ts';
 
 /** One item put in, put in the place of another, or (null) taken out. */
 export interface ItemChange {
   readonly in: Collection;
   readonly id: string;
-  readonly item: { readonly id: string } | null;
+  readonly item: Item | null;
 }
 
 /** What leads from one document to another, as data: what a save sends. */
 export interface MapChanges {
+  /** The version of the map file whose items these are; 1 when absent. */
+  readonly format?: number;
   readonly items: readonly ItemChange[];
   readonly name?: string;
   readonly settings?: MapSettings;
@@ -19,13 +26,13 @@ export interface MapChanges {
 export function changesBetween(before: MapDocument, after: MapDocument): MapChanges {
   const items: ItemChange[] = [];
   for (const collection of COLLECTIONS) {
-    const a = before[collection] as ReadonlyMap<string, { id: string }>;
-    const b = after[collection] as ReadonlyMap<string, { id: string }>;
+    const [a, b] = [itemsOf(before, collection), itemsOf(after, collection)];
     if (a === b) continue;
     for (const id of a.keys()) if (!b.has(id)) items.push({ in: collection, id, item: null });
     for (const [id, item] of b) if (a.get(id) !== item) items.push({ in: collection, id, item });
   }
   return {
+    format: MAP_VERSION,
     items,
     ...(before.name === after.name ? {} : { name: after.name }),
     ...(before.settings === after.settings ? {} : { settings: after.settings }),
@@ -35,64 +42,81 @@ export function changesBetween(before: MapDocument, after: MapDocument): MapChan
 export const isNoChange = (c: MapChanges): boolean => c.items.length === 0 && c.name === undefined && !c.settings;
 
 export function applyChanges(doc: MapDocument, { items, name, settings }: MapChanges): MapDocument {
-  const out: Record<string, unknown> = {
-    ...doc,
-    ...(name === undefined ? {} : { name }),
-    ...(settings ? { settings } : {}),
-  };
-  const fresh = new Map<Collection, Map<string, unknown>>();
+  const fresh: { [C in Collection]?: Map<string, Item> } = {};
   for (const { in: collection, id, item } of items) {
-    let map = fresh.get(collection);
-    if (!map) {
-      fresh.set(collection, (map = new Map(doc[collection] as ReadonlyMap<string, unknown>)));
-      out[collection] = map;
-    }
+    const map = (fresh[collection] ??= new Map(itemsOf(doc, collection)));
     if (item) map.set(id, item);
     else map.delete(id);
   }
-  return out as unknown as MapDocument;
+  return { ...withItems(doc, fresh), ...(name === undefined ? {} : { name }), ...(settings ? { settings } : {}) };
 }
 
-/** What has to be known of a document to tell whether changes leave its references whole. */
-export interface References {
-  readonly rooms: ReadonlySet<string>;
-  /** The rooms of each opening. */
-  readonly openings: ReadonlyMap<string, readonly string[]>;
+/** Changes as this version writes them. */
+export function migrateChanges(changes: MapChanges): MapChanges {
+  const { format = 1 } = changes;
+  if (format >= MAP_VERSION) return changes;
+  const items = changes.items.map((c) => ({ ...c, item: migrateItem(c.in, c.item, format) as Item | null }));
+  return { ...changes, format: MAP_VERSION, items };
 }
 
-export const referencesOf = (doc: Pick<MapDocument, 'rooms' | 'openings'>): References => ({
-  rooms: new Set(doc.rooms.keys()),
-  openings: new Map([...doc.openings.values()].map((o) => [o.id, o.rooms])),
-});
+/** What has to be known of a document to tell whether changes leave its references whole: of each item what it names, as `collection id`. */
+export type References = { readonly [C in Collection]: Map<string, readonly string[]> };
+
+const NONE: readonly string[] = [];
+
+function namedBy(collection: Collection, item: Item): readonly string[] {
+  const named = specOf(collection).references.flatMap((r) => r.of(item).map((id) => `${r.to} ${id}`));
+  return named.length ? named : NONE;
+}
+
+export const referencesOf = (doc: MapDocument): References =>
+  Object.fromEntries(
+    COLLECTIONS.map((c) => [c, new Map([...itemsOf(doc, c)].map(([id, item]) => [id, namedBy(c, item)]))]),
+  ) as unknown as References;
+
+/** What is known after changes that {@link assertChanges} let pass. `known` is changed in place: it may be large. */
+export function followChanges(known: References, { items }: MapChanges): void {
+  for (const { in: collection, id, item } of items)
+    if (item) known[collection].set(id, namedBy(collection, item));
+    else known[collection].delete(id);
+}
 
 /**
  * Throws {@link MapFileError} unless changes can be applied to a document that refers to what `known` says: each item is
- * checked by itself, and no opening may name a room that then is not there. Gives the references afterwards.
+ * checked by itself, and none may name what then is not there.
  */
-export function assertChanges({ items, name, settings }: MapChanges, known: References): References {
-  const rooms = new Set(known.rooms);
-  const openings = new Map(known.openings);
+export function assertChanges({ items, name, settings }: MapChanges, known: References): void {
+  const after = new Map<string, ItemChange>();
   items.forEach((change, i) => {
     const place = `items/${i}`;
     const { in: collection, id, item } = change;
+    const refuse = (message: string): MapFileError =>
+      new MapFileError('changes.unreadable', place, `At ${place}: ${message}`);
     if (!COLLECTIONS.includes(collection) || typeof id !== 'string')
-      throw new MapFileError('changes.unreadable', place, `At ${place}: a change names a collection and an id.`);
+      throw refuse('a change names a collection and an id.');
     if (item !== null) {
-      if (typeof item !== 'object' || Array.isArray(item))
-        throw new MapFileError(
-          'changes.unreadable',
-          place,
-          `At ${place}: "item" is an object, or null to take it out.`,
-        );
-      if (item.id !== id) throw new MapFileError('changes.unreadable', place, `At ${place}: the item has another id.`);
+      if (typeof item !== 'object' || Array.isArray(item)) throw refuse('"item" is an object, or null to take it out.');
+      if (item.id !== id) throw refuse('the item has another id.');
       assertItem(collection, item, place);
     }
-    if (collection === 'rooms') void (item ? rooms.add(id) : rooms.delete(id));
-    if (collection === 'openings') void (item ? openings.set(id, (item as unknown as { rooms: string[] }).rooms) : openings.delete(id)); // prettier-ignore
+    after.set(`${collection} ${id}`, change);
   });
-  for (const [id, named] of openings)
-    if (!named.every((r) => rooms.has(r)))
-      throw new MapFileError('map.dangling', `openings/${id}`, `Opening ${id} names a room that is not in the map. Remove the opening.`); // prettier-ignore
+  const isThere = (key: string): boolean => {
+    const change = after.get(key);
+    if (change) return change.item !== null;
+    const gap = key.indexOf(' ');
+    return known[key.slice(0, gap) as Collection].has(key.slice(gap + 1));
+  };
+  const refuseMissing = (collection: Collection, id: string, named: readonly string[]): void => {
+    const missing = named.find((key) => !isThere(key));
+    if (missing === undefined) return;
+    const [to, what] = missing.split(' ') as [Collection, string];
+    throw dangling(collection, id, to, what, `${collection}/${id}`);
+  };
+  for (const { in: collection, id, item } of after.values())
+    if (item) refuseMissing(collection, id, namedBy(collection, item));
+  const gone = [...after.values()].filter((c) => c.item === null).map((c) => c.in);
+  for (const collection of new Set(gone.flatMap((c) => namingOf(c))))
+    for (const [id, named] of known[collection]) if (!after.has(`${collection} ${id}`)) refuseMissing(collection, id, named);
   assertSettings(name ?? 'map', settings ?? emptyMap('map').settings);
-  return { rooms, openings };
 }

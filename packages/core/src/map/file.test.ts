@@ -1,7 +1,6 @@
 import { placeEntity } from '../edit/index.ts';
 import { twoRooms } from '../testing/rooms.ts';
-import { MAP_LIMIT, mapFromData, MapFileError, parseMap, writeMap } from './file.ts';
-import { emptyMap, type MapDocument } from './types.ts';
+import { emptyMap, MAP_LIMIT, mapFromData, MapFileError, parseMap, writeMap, type MapDocument } from './index.ts';
 
 const full = (): MapDocument => placeEntity(twoRooms(), 'spawn', [100, 100, 0], 90, 'start');
 const data = () =>

@@ -1,30 +1,17 @@
-import { brushFlaw, brushPlanes, type Brush } from '../brush/index.ts';
-import { entityParamFlaw, type Entity } from '../entity/index.ts';
-import { isUsableFrame } from '../surface/index.ts';
-import * as checks from './schema-check.generated.js';
+import * as compiled from './schema-check.generated.js';
 import type { SchemaCheck } from './schema-check.generated.js';
-import { MAP_FORMAT, MAP_VERSION } from './schema.ts';
-import {
-  COLLECTIONS, emptyMap, type Collection, type Group, type Layer, type MapDocument, type Opening, type Room, type SavedView, type Storey,
-} from './types.ts'; // prettier-ignore
+import { COLLECTIONS, specOf } from './collections.ts';
+import { emptyMap, itemsOf } from './document.ts';
+import { MapFileError } from './errors.ts';
+import { MAP_VERSION, migrate } from './migrate.ts';
+import { MAP_FORMAT } from './schema.ts';
+import type { Collection, Item, MapDocument } from './types.ts';
+import { assertReferences, letGoOfMissing, namingOf } from './whole.ts';
 
 /** Map files over this many characters are refused before they are parsed. */
 export const MAP_LIMIT = 64 * 1024 * 1024;
 
-/** Collections that a file may lack: they came later, and an empty one is not written. */
-const OPTIONAL: ReadonlySet<Collection> = new Set(['groups', 'layers', 'storeys', 'views']);
-
-/** A map file that cannot be used. `place` says where, in the file's own terms. */
-export class MapFileError extends Error {
-  override name = 'MapFileError';
-  readonly code: string;
-  readonly place: string;
-  constructor(code: string, place: string, message: string) {
-    super(message);
-    this.code = code;
-    this.place = place;
-  }
-}
+const checks: Readonly<Record<string, SchemaCheck>> = { ...compiled };
 
 const byId = <T extends { id: string }>(a: T, b: T): number => (a.id < b.id ? -1 : a.id > b.id ? 1 : 0);
 
@@ -38,7 +25,7 @@ function lineOf(item: object): string {
 }
 
 /**
- * Writes a map as JSON in a stable order with one room, opening, brush or entity a line, so that maps diff and merge well.
+ * Writes a map as JSON in a stable order with one item a line, so that maps diff and merge well.
  * The same document always gives the same text.
  */
 export function writeMap(doc: MapDocument): string {
@@ -50,8 +37,8 @@ export function writeMap(doc: MapDocument): string {
   };
   const parts = Object.entries(head).map(([key, value]) => `${JSON.stringify(key)}: ${JSON.stringify(value)}`);
   for (const name of COLLECTIONS) {
-    if (OPTIONAL.has(name) && doc[name].size === 0) continue;
-    const items = [...(doc[name] as ReadonlyMap<string, { id: string }>).values()].sort(byId);
+    if (specOf(name).optional && doc[name].size === 0) continue;
+    const items = [...itemsOf(doc, name).values()].sort(byId);
     parts.push(`"${name}": [${items.map((item) => `\n${lineOf(item)}`).join(',')}${items.length ? '\n' : ''}]`);
   }
   for (const key of Object.keys(doc.extra).sort())
@@ -98,9 +85,11 @@ export function mapFromData(data: unknown): MapDocument {
       'version',
       `This map was written by a newer Yesca (version ${file.version}; this one reads ${MAP_VERSION}). Update Yesca.`,
     );
-  refuseInvalid(checks.map, data, '');
-  const doc = mapFromChecked(data);
-  checkContents(doc, data as FileLists);
+  const now = migrate(file);
+  refuseInvalid(checks.map!, now, '');
+  // Of an older file what is not there is let go of: it was not looked at then.
+  const doc = mapFromChecked(file);
+  checkContents(now as unknown as FileLists, doc);
   return doc;
 }
 
@@ -116,64 +105,35 @@ function refuseInvalid(check: SchemaCheck, data: unknown, within: string): void 
  * {@link mapFromData}; only double ids are still noticed here.
  */
 export function mapFromChecked(data: unknown): MapDocument {
-  const { format: _f, version: _v, name, settings, rooms, openings, brushes, entities, groups = [], layers = [], storeys = [], views = [], ...extra } = data as {
-    format: string; version: number; name: string; settings: MapDocument['settings'];
-    rooms: Room[]; openings: Opening[]; brushes: Brush[]; entities: Entity[]; groups?: Group[]; layers?: Layer[]; storeys?: Storey[]; views?: SavedView[];
-  }; // prettier-ignore
-  return {
-    name,
-    settings,
-    rooms: keyed(rooms, 'rooms'),
-    openings: keyed(openings, 'openings'),
-    brushes: keyed(brushes, 'brushes'),
-    entities: keyed(entities, 'entities'),
-    groups: keyed(groups, 'groups'),
-    layers: keyed(layers, 'layers'),
-    storeys: keyed(storeys, 'storeys'),
-    views: keyed(views, 'views'),
-    extra,
-  };
+  const { version } = data as { version: number };
+  const { format: _f, version: _v, name, settings, ...rest } = migrate(data as Record<string, unknown>);
+  const lists = Object.fromEntries(COLLECTIONS.map((c) => [c, keyed((rest[c] as Item[] | undefined) ?? [], c)]));
+  const extra = Object.fromEntries(Object.entries(rest).filter(([key]) => !(key in lists)));
+  const doc = { name, settings, ...lists, extra } as unknown as MapDocument;
+  return version === MAP_VERSION ? doc : letGoOfMissing(doc);
 }
 
-interface FileLists {
-  readonly brushes: Brush[];
-  readonly openings: Opening[];
-  readonly entities: Entity[];
-}
+type FileLists = Readonly<Partial<Record<Collection, readonly Item[]>>>;
 
-/** What a schema cannot say: geometry, references, parameters by kind. */
-function checkContents(doc: MapDocument, { brushes, openings, entities }: FileLists): void {
-  brushes.forEach((brush, i) => checkBrush(brush, `brushes/${i}`));
-  openings.forEach((o, i) => checkOpening(doc, o, `openings/${i}`));
-  entities.forEach((entity, i) => checkEntity(entity, `entities/${i}`));
-}
-
-function checkOpening(doc: MapDocument, o: Opening, place: string): void {
-  if (!o.rooms.every((r) => doc.rooms.has(r)))
-    throw new MapFileError(
-      'map.dangling',
-      place,
-      `Opening ${o.id} names a room that is not in the map. Remove the opening.`,
-    );
-}
-
-function checkEntity(entity: Entity, place: string): void {
-  for (const [key, value] of Object.entries(entity.params)) {
-    const flaw = entityParamFlaw(entity.kind, key, value);
-    if (flaw) throw new MapFileError('map.badField', `${place}/params/${key}`, `Entity ${entity.id}: ${flaw}`);
-  }
+/** What a schema cannot say: geometry, parameters by kind, and, in a whole document, what items name. */
+function checkContents(lists: FileLists, doc: MapDocument): void {
+  for (const collection of COLLECTIONS)
+    lists[collection]?.forEach((item, i) => {
+      specOf(collection).assert?.(item, `${collection}/${i}`);
+      // An item that is nothing without what it names left; what it names is said.
+      assertReferences(doc, collection, itemsOf(doc, collection).get(item.id) ?? item, `${collection}/${i}`);
+    });
 }
 
 /** Throws {@link MapFileError} unless an item could be read as part of a map: its fields, and the geometry or parameters it holds. */
-export function assertItem(collection: Collection, item: { readonly id: string }, place: string): void {
-  refuseInvalid(checks[collection], item, place);
-  if (collection === 'brushes') checkBrush(item as Brush, place);
-  if (collection === 'entities') checkEntity(item as Entity, place);
+export function assertItem(collection: Collection, item: Item, place: string): void {
+  refuseInvalid(checks[collection]!, item, place);
+  specOf(collection).assert?.(item, place);
 }
 
 /** Throws {@link MapFileError} unless a map may be called that and have these settings. */
 export function assertSettings(name: string, settings: MapDocument['settings']): void {
-  refuseInvalid(checks.map, { ...JSON.parse(writeMap({ ...emptyMap('map'), settings })), name }, '');
+  refuseInvalid(checks.map!, { ...JSON.parse(writeMap({ ...emptyMap('map'), settings })), name }, '');
 }
 
 /**
@@ -181,19 +141,29 @@ export function assertSettings(name: string, settings: MapDocument['settings']):
  * from it is looked at, so that an edit of one thing costs as much as that thing.
  */
 export function assertReadable(before: MapDocument, after: MapDocument): void {
+  /** Collections whose items have to be looked at again, since something that they could name left. */
+  const again = new Set<Collection>();
   for (const collection of COLLECTIONS) {
-    const was = before[collection] as ReadonlyMap<string, unknown>;
-    const is = after[collection] as ReadonlyMap<string, { id: string }>;
-    if (was === is) continue;
+    const [was, is] = [itemsOf(before, collection), itemsOf(after, collection)];
+    if (was === is || namingOf(collection).length === 0) continue;
+    for (const id of was.keys())
+      if (!is.has(id)) {
+        namingOf(collection).forEach((c) => again.add(c));
+        break;
+      }
+  }
+  for (const collection of COLLECTIONS) {
+    const [was, is] = [itemsOf(before, collection), itemsOf(after, collection)];
+    if (was === is && !again.has(collection)) continue;
     for (const [id, item] of is) {
-      if (was.get(id) === item) continue;
       const place = `${collection}/${id}`;
-      if (item.id !== id) throw new MapFileError('map.sameId', place, `${place} holds an item with another id.`);
-      assertItem(collection, item, place);
+      const fresh = was.get(id) !== item;
+      if (fresh && item.id !== id)
+        throw new MapFileError('map.sameId', place, `${place} holds an item with another id.`);
+      if (fresh) assertItem(collection, item, place);
+      if (fresh || again.has(collection)) assertReferences(after, collection, item, place);
     }
   }
-  if (before.rooms !== after.rooms || before.openings !== after.openings)
-    for (const o of after.openings.values()) checkOpening(after, o, `openings/${o.id}`);
   if (before.settings !== after.settings || before.name !== after.name) assertSettings(after.name, after.settings);
 }
 
@@ -209,20 +179,4 @@ function keyed<T extends { id: string }>(items: readonly T[], where: string): Ma
     out.set(item.id, item);
   });
   return out;
-}
-
-function checkBrush(brush: Brush, place: string): void {
-  const flaw = brushFlaw(brush);
-  if (flaw) throw new MapFileError(flaw.code, place, `Brush ${brush.id}: ${flaw.message}`);
-  const planes = brushPlanes(brush);
-  brush.faces.forEach((face, k) => {
-    if (!isUsableFrame(face.frame, planes[k]!.normal))
-      throw new MapFileError(
-        'map.badFrame',
-        `${place}/faces/${k}/frame`,
-        `Brush ${brush.id}: the texture frame squashes the picture to a line. Lay the texture anew.`,
-      );
-  });
-  if (new Set(brush.faces.map((f) => f.id)).size !== brush.faces.length)
-    throw new MapFileError('map.sameId', `${place}/faces`, `Brush ${brush.id}: two faces have the same id.`);
 }

@@ -1,4 +1,9 @@
 export * from './types.ts';
+export * from './errors.ts';
+export { COLLECTIONS, specOf } from './collections.ts';
+export { emptyMap, itemsOf, withItems } from './document.ts';
+export { letGoOfMissing } from './whole.ts';
+export { MAP_VERSION, migrateItem } from './migrate.ts';
 export { SETTINGS } from './settings.ts';
 export * from './ids.ts';
 export * from './schema.ts';

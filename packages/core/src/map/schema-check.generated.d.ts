@@ -14,3 +14,4 @@ export const groups: SchemaCheck;
 export const layers: SchemaCheck;
 export const storeys: SchemaCheck;
 export const views: SchemaCheck;
+export const wires: SchemaCheck;

@@ -1,6 +1,7 @@
 import type { Affine, Point2, Vec3 } from '../math/index.ts';
-import type { Brush, ShapeRecipe } from '../brush/index.ts';
+import type { Brush, Part, ShapeRecipe } from '../brush/index.ts';
 import type { Entity } from '../entity/index.ts';
+import type { ParamValue } from '../params/index.ts';
 
 export type { Point2 } from '../math/index.ts';
 
@@ -18,8 +19,8 @@ export interface Room {
   readonly open: boolean;
   /** Footprints inside that stand up from the floor or are sunk into it. */
   readonly insets?: readonly Inset[];
-  /** Names of parts that are no longer made: their brushes were shaped or removed by hand. */
-  readonly released?: readonly string[];
+  /** Parts that are no longer made: their brushes were shaped or removed by hand. */
+  readonly released?: readonly Part[];
   readonly layer?: string;
 }
 
@@ -116,47 +117,44 @@ export interface MapSettings {
   readonly texelsPerCm?: number;
 }
 
-/** A map as a value. Collections are keyed by id; nothing is ever changed in place. */
-export interface MapDocument {
-  readonly name: string;
-  readonly settings: MapSettings;
-  readonly rooms: ReadonlyMap<string, Room>;
-  readonly openings: ReadonlyMap<string, Opening>;
-  readonly brushes: ReadonlyMap<string, Brush>;
-  readonly entities: ReadonlyMap<string, Entity>;
-  readonly groups: ReadonlyMap<string, Group>;
-  readonly layers: ReadonlyMap<string, Layer>;
-  readonly storeys: ReadonlyMap<string, Storey>;
-  readonly views: ReadonlyMap<string, SavedView>;
-  /** Fields of newer files, kept as they are. */
-  readonly extra: Readonly<Record<string, unknown>>;
+/** When a thing tells that something happened, another does something. */
+export interface Wire {
+  readonly id: string;
+  readonly from: { readonly thing: string; readonly signal: string };
+  readonly to: { readonly thing: string; readonly action: string };
+  /** What the action is done with, where it takes a value. */
+  readonly value?: ParamValue;
+  /** Seconds between the two. Absent: none. */
+  readonly delay?: number;
+  /** How often it works. Absent: every time. */
+  readonly times?: number;
 }
 
-/** The keyed collections of a document. */
-export const COLLECTIONS = [
-  'rooms',
-  'openings',
-  'brushes',
-  'entities',
-  'groups',
-  'layers',
-  'storeys',
-  'views',
-] as const;
-export type Collection = (typeof COLLECTIONS)[number];
+/** The collections of a document, and what each of them holds. `collections.ts` says what is to be known of them. */
+export interface Items {
+  readonly rooms: Room;
+  readonly openings: Opening;
+  readonly brushes: Brush;
+  readonly entities: Entity;
+  readonly groups: Group;
+  readonly layers: Layer;
+  readonly storeys: Storey;
+  readonly views: SavedView;
+  readonly wires: Wire;
+}
+export type Collection = keyof Items;
+
+/** An item of any collection. */
+export interface Item {
+  readonly id: string;
+}
+
+/** A map as a value. Collections are keyed by id; nothing is ever changed in place. */
+export type MapDocument = {
+  readonly name: string;
+  readonly settings: MapSettings;
+  /** Fields of newer files, kept as they are. */
+  readonly extra: Readonly<Record<string, unknown>>;
+} & { readonly [C in Collection]: ReadonlyMap<string, Items[C]> };
 
 export const INITIAL_SETTINGS: MapSettings = { grid: 16, ambientColor: '#c9d4e6', ambientLux: 4, skyColor: '#bcd3e6' };
-
-export const emptyMap = (name: string): MapDocument => ({
-  name,
-  settings: INITIAL_SETTINGS,
-  rooms: new Map(),
-  openings: new Map(),
-  brushes: new Map(),
-  entities: new Map(),
-  groups: new Map(),
-  layers: new Map(),
-  storeys: new Map(),
-  views: new Map(),
-  extra: {},
-});

@@ -1,5 +1,5 @@
 import {
-  addBrushes, addFoliage, addShape, alignFaces, brushPlanes, facesFacing, flowFaces, paintFaces, partKind, type Alignment, type FaceRef, type Foliage, boxSolid, cutBrushes, changeEntity, contentHash, dressSolid, normalize, placeEntity, prismSolid, removePicked, repeatAlong, rotation, shellPicked, subtractBrushes, transformBrush, type Brush,
+  addBrushes, addFoliage, addShape, alignFaces, brushPlanes, facesFacing, flowFaces, paintFaces, type Alignment, type FaceRef, type Foliage, boxSolid, cutBrushes, changeEntity, contentHash, dressSolid, normalize, placeEntity, prismSolid, removePicked, repeatAlong, rotation, shellPicked, subtractBrushes, transformBrush, type Brush, type PartKind,
   type MapDocument, type Point2, type Role, type ShapeKind, type ShapeValue, type Solid, type Vec3,
 } from '@yesca/core'; // prettier-ignore
 import { MATERIALS } from '../materials/list.ts';
@@ -110,9 +110,9 @@ export class Draft {
   }
 
   /** Ids of a room's brushes of a kind: floor, ceiling, wall and so on. */
-  partsOf(room: string, kind: string): string[] {
+  partsOf(room: string, kind: PartKind): string[] {
     return [...this.doc.brushes.values()]
-      .filter((b) => b.room?.id === room && partKind(b.room.part) === kind)
+      .filter((b) => b.room?.id === room && b.room.part.kind === kind)
       .map((b) => b.id);
   }
 

@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { boxSolid, brushPlanes, prismSolid } from '../../brush/index.ts';
+import { boxSolid, brushPlanes, partKey, prismSolid } from '../../brush/index.ts';
 import { addBrushes, addRoom, placeEntity, removePicked } from '../../edit/index.ts';
 import { dressSolid, transformBrush } from '../../surface/index.ts';
 import {
@@ -152,7 +152,7 @@ describe('surfaces', () => {
 describe('leaks', () => {
   const holed = () => {
     const doc = oneRoom();
-    const wall = [...doc.brushes.values()].find((b) => b.room!.part === 'wall:1:0')!;
+    const wall = [...doc.brushes.values()].find((b) => partKey(b.room!.part) === 'wall:1:0')!;
     const without = removePicked(doc, { brushes: new Set([wall.id]) });
     // The east wall again, with a window of 64 × 64 in it.
     const piece = (id: string, y0: number, y1: number, z0: number, z1: number) =>
@@ -182,7 +182,7 @@ describe('leaks', () => {
 
   test('also where block borders cross the room and its mouth', () => {
     const doc = addRoom(emptyMap('t'), roomSpec(rectangle(-256, -192, 512, 384)), DRESS, 'r');
-    const gone = [...doc.brushes.values()].find((b) => b.room!.part === 'wall:1:0')!;
+    const gone = [...doc.brushes.values()].find((b) => partKey(b.room!.part) === 'wall:1:0')!;
     const s = buildStructure(removePicked(doc, { brushes: new Set([gone.id]) }).brushes.values(), [
       { id: 'lamp', at: [0, 0, 208] },
     ]);
@@ -198,7 +198,7 @@ describe('leaks', () => {
       ['ceiling:0', [2, 272]],
     ] as const) {
       const doc = oneRoom();
-      const gone = [...doc.brushes.values()].find((b) => b.room!.part === part)!;
+      const gone = [...doc.brushes.values()].find((b) => partKey(b.room!.part) === part)!;
       const s = build(removePicked(doc, { brushes: new Set([gone.id]) }));
       const [axis, place] = at;
       const area = [384 * 272, 512 * 272, 512 * 384][axis]!;
