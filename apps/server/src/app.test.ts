@@ -124,7 +124,7 @@ describe('bad input gets a code and a sentence, and nothing stored changes', () 
   test.each([
     ['cut off', (t: string) => t.slice(0, 300), 'map.notJson'],
     ['not a map', () => '{"hello":1}', 'map.notAMap'],
-    ['from a newer version', (t: string) => t.replace('"version": 1', '"version": 7'), 'map.newer'],
+    ['from a newer version', (t: string) => t.replace(/"version": \d+/, '"version": 7'), 'map.newer'],
     ['with a broken brush', (t: string) => t.replace('"loop":[3,2,1,0]', '"loop":[3,2,1]'), 'brush.notClosed'],
   ])('a map %s', async (_, spoil, code) => {
     const map = await newMap();

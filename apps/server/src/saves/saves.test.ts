@@ -2,7 +2,7 @@ import { readdirSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { eq } from 'drizzle-orm';
 import type { ErrorBody, MapBody, MapCard, ProjectCard } from '@yesca/contract';
-import { addBrushes, boxSolid, changesBetween, dressSolid, movePicked, parseMap, removePicked, type MapChanges, type MapDocument } from '@yesca/core'; // prettier-ignore
+import { addBrushes, boxSolid, changesBetween, dressSolid, movePicked, parseMap, removePicked, type Brush, type MapChanges, type MapDocument } from '@yesca/core'; // prettier-ignore
 import { maps, revisions } from '../db/schema.ts';
 import { serve, type TestServer } from '../testing/server.ts';
 
@@ -96,12 +96,23 @@ describe('a save by differences', () => {
       { baseVersion: 1e12, items: [] },
       { baseVersion: 1 },
       { baseVersion: 1, items: [null] },
+      { baseVersion: 1, format: 99, items: [] },
       [],
     ]) {
       const { status } = await server.call('POST', `/api/maps/${map.id}/changes`, body); // prettier-ignore
       expect(status).toBe(400);
     }
     expect((await save(map.id, 1, { items: [] })).status).toBe(200);
+  });
+
+  test('of a page of an older version is brought up to this one', async () => {
+    const map = await newMap();
+    const doc = parseMap(map.document);
+    const wall = [...doc.brushes.values()].find((b) => b.room?.part.kind === 'wall')!;
+    const { side, piece } = wall.room!.part;
+    const old = { ...wall, name: 'old', room: { ...wall.room!, part: `wall:${side}:${piece}` } } as unknown as Brush;
+    expect((await save(map.id, 1, { items: [{ in: 'brushes', id: wall.id, item: old }] })).status).toBe(200);
+    expect((await read(map.id)).doc.brushes.get(wall.id)).toEqual({ ...wall, name: 'old' });
   });
 
   test('and whole files and renames of other tabs stay in order', async () => {

@@ -20,8 +20,8 @@ interface Head {
   timer?: ReturnType<typeof setTimeout>;
 }
 
-/** Maps kept in mind at once; what they refer to is small. */
-const HEADS = 256;
+/** Maps kept in mind at once; the names in a large one take about a megabyte. */
+const HEADS = 64;
 /** Changes up to this size (characters) are checked in passing, and kept in the row itself. */
 const SMALL = 64 * 1024;
 /** A whole file is written after so many saves, so much change, or so long (ms) without any. */

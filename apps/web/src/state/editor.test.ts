@@ -164,7 +164,10 @@ describe('the selection', () => {
     expect([...asPicked(s).brushes!]).toEqual(['a']);
   });
   test('of a room stands for its brushes', () => {
-    const doc = addBrushes(emptyMap('t'), [{ ...crate('w'), room: { id: 'r', part: { kind: 'wall', side: 0, piece: 0 } } }, crate('x', 100)]);
+    const doc = addBrushes(emptyMap('t'), [
+      { ...crate('w'), room: { id: 'r', part: { kind: 'wall', side: 0, piece: 0 } } },
+      crate('x', 100),
+    ]);
     expect([...selectedBrushes(selectOnly([{ type: 'room', id: 'r' }]), doc)]).toEqual(['w']);
   });
 });

@@ -1,5 +1,5 @@
 import { del, delMany, get, getMany, setMany } from 'idb-keyval';
-import type { Change } from '@yesca/core';
+import { MAP_VERSION, migrateItem, type Change } from '@yesca/core';
 import { useEditor, type Step } from './editor.ts';
 import { selectOnly, thingsOf, type Selection, type Thing } from './selection.ts';
 
@@ -10,6 +10,8 @@ const KEPT = 100;
 interface Memory {
   /** The version the server gave the document: the steps fit that one and no other. */
   readonly version: number;
+  /** The version of the map file whose items the steps hold; 1 when absent. */
+  readonly format?: number;
   readonly undo: readonly string[];
   readonly redo: readonly string[];
 }
@@ -52,7 +54,7 @@ async function write(
 ): Promise<void> {
   const kept = new Set(stepsOf(await get<Memory>(keyOf(mapId))));
   const nameAll = (steps: readonly Step[]) => steps.map((s) => nameOf(mapId, s));
-  const memory: Memory = { version, undo: nameAll(undo), redo: nameAll(redo) };
+  const memory: Memory = { version, format: MAP_VERSION, undo: nameAll(undo), redo: nameAll(redo) };
   const fresh = [...undo, ...redo].filter((s) => !kept.has(nameOf(mapId, s)));
   // As text: thousands of things are written as one in half the time that copying each of them takes.
   await setMany([[keyOf(mapId), memory], ...fresh.map((s): [string, string] => [nameOf(mapId, s), asText(s)])]);
@@ -64,12 +66,15 @@ async function write(
 const asText = ({ selection, ...change }: Step): string =>
   JSON.stringify({ ...change, selection: thingsOf(selection), faces: selection.faces });
 
-function asStep(text: string): Step {
+function asStep(text: string, format: number): Step {
   const { selection, faces, ...change } = JSON.parse(text) as Change & {
     selection: Thing[];
     faces: Selection['faces'];
   };
-  return { ...change, selection: { ...selectOnly(selection), faces } };
+  const now = (item: Change['items'][number], side: 'before' | 'after') =>
+    side in item ? { [side]: migrateItem(item.in, item[side], format) } : {};
+  const items = change.items.map((item) => ({ ...item, ...now(item, 'before'), ...now(item, 'after') }));
+  return { ...change, items, selection: { ...selectOnly(selection), faces } };
 }
 
 async function forget(mapId: string, memory: Memory): Promise<void> {
@@ -91,7 +96,7 @@ export async function recallUndo(mapId: string): Promise<void> {
   // A step is worth nothing without those between it and the document: all are taken up or none.
   if (texts.length !== all.length || texts.some((t) => typeof t !== 'string')) return;
   const whole = texts.map((text, i): Step => {
-    const step = asStep(text!);
+    const step = asStep(text!, memory.format ?? 1);
     names.set(step, all[i]!);
     return step;
   });

@@ -2,7 +2,8 @@ import { brushBounds } from '../brush/index.ts';
 import { boxCenter, boxSize, rotation, scaling, translation, type Affine, type Box, type Vec3 } from '../math/index.ts';
 import type { MapDocument } from '../map/index.ts';
 import { contentsOf } from './along.ts';
-import { addCopies, duplicatePicked, pickedBounds, transformPicked, type Copied, type Picked } from './brushes.ts';
+import { pickedBounds, transformPicked, type Picked } from './brushes.ts';
+import { addCopies, duplicatePicked, type Copied } from './copies.ts';
 import { EditError } from './errors.ts';
 import { rootGroup, tidyGroups, wholeGroups } from './groups.ts';
 
@@ -139,7 +140,7 @@ export function repeatAround(
 
 /** Puts copies of other brushes in the place of each selected thing, stretched to fit its bounds. */
 export function replaceWith(doc: MapDocument, picked: Picked, brushes: ReadonlySet<string>, carry = true): Copied {
-  const model = [...brushes].flatMap((id) => doc.brushes.get(id) ?? []);
+  const model = [...brushes].filter((id) => doc.brushes.has(id));
   const from = pickedBounds(doc, { brushes });
   if (model.length === 0 || !from)
     throw new EditError('replace.nothing', 'Copy the brushes to put in their place first.');
@@ -154,7 +155,7 @@ export function replaceWith(doc: MapDocument, picked: Picked, brushes: ReadonlyS
     const map = grow.map((c, i) => (i % 4 === 3 ? c + box.min[(i - 3) / 4]! - from.min[(i - 3) / 4]! : c)) as unknown as Affine; // prettier-ignore
     const left = new Map(out.brushes);
     gone.forEach((id) => left.delete(id));
-    const copy = addCopies({ ...out, brushes: left }, doc, model, [], whole);
+    const copy = addCopies({ ...out, brushes: left }, doc, { brushes: model, entities: [], groups: whole });
     out = tidyGroups(transformPicked(copy.doc, copy.picked, map, carry));
     copy.picked.brushes.forEach((id) => made.add(id));
   }

@@ -1,13 +1,13 @@
 import { brushBounds, brushFlaw, findFlaw, ROLES, solidOf, type Brush, type Role } from '../brush/index.ts';
 import { boxSize, scaling, translation, uniteBoxes, type Affine, type Box, type Vec3 } from '../math/index.ts';
-import { newId, type MapDocument } from '../map/index.ts';
+import { letGoOfMissing, type MapDocument } from '../map/index.ts';
 import { transformBrush } from '../surface/index.ts';
-import { renameReferences, transformEntity, type Entity } from '../entity/index.ts';
+import { transformEntity } from '../entity/index.ts';
 import { EditError } from './errors.ts';
-import { copyGroups, groupChain, inGroup, moveShapes, tidyGroups, wholeGroups } from './groups.ts';
+import { moveShapes, tidyGroups } from './groups.ts';
 import { removeOpenings } from './openings.ts';
 import { without } from './remake.ts';
-import { looseBrush, releaseBrushes, removeRooms, transformRooms } from './rooms.ts';
+import { releaseBrushes, removeRooms, transformRooms } from './rooms.ts';
 
 /** What a command works on: ids of brushes, entities, rooms and openings. */
 export interface Picked {
@@ -33,7 +33,10 @@ export function addBrushes(doc: MapDocument, added: readonly Brush[]): MapDocume
   return { ...doc, brushes };
 }
 
-/** Removes what is picked. Rooms go with their brushes; a brush of a room goes alone and is not made again. */
+/**
+ * Removes what is picked. Rooms go with their brushes; a brush of a room goes alone and is not made again. What belonged to a
+ * thing or rode on it stays by itself; its wires go.
+ */
 export function removePicked(doc: MapDocument, picked: Picked): MapDocument {
   let out = doc;
   if (picked.openings?.size) out = removeOpenings(out, picked.openings);
@@ -44,7 +47,7 @@ export function removePicked(doc: MapDocument, picked: Picked): MapDocument {
     out = { ...out, brushes: without(out.brushes, (b) => brushes.has(b.id)) };
   }
   if (picked.entities?.size) out = { ...out, entities: without(out.entities, (e) => picked.entities!.has(e.id)) };
-  return tidyGroups(out);
+  return letGoOfMissing(tidyGroups(out));
 }
 
 /** Moves what is picked by a vector, in cm. Rooms move as wholes and stay rooms. */
@@ -144,50 +147,6 @@ export function pickedBounds(doc: MapDocument, picked: Picked): Box | null {
     });
   }
   return boxes.length ? uniteBoxes(boxes) : null;
-}
-
-export interface Copied {
-  readonly doc: MapDocument;
-  readonly picked: Required<Pick<Picked, 'brushes' | 'entities'>>;
-}
-
-/**
- * Adds copies of brushes and things under new ids, in no room. Groups of which all is copied are copied with them, numbers of
- * shapes included.
- */
-export function addCopies(
-  doc: MapDocument,
-  from: Pick<MapDocument, 'groups'>,
-  brushes: readonly Brush[],
-  entities: readonly Entity[],
-  whole: ReadonlySet<string>,
-): Copied {
-  const { made, renamed } = copyGroups(from.groups, whole);
-  /** A copy's group: the nearest of those its original was in that is copied too. */
-  const groupOf = (group: string | undefined) => {
-    const copied = groupChain(from, group).find((g) => renamed.has(g));
-    return copied === undefined ? undefined : renamed.get(copied);
-  };
-  const copies = brushes.map((b) => ({ ...inGroup(looseBrush(b), groupOf(b.group)), id: newId() }));
-  const names = new Map(entities.map((e) => [e.id, newId()]));
-  const things = entities.map((e) => renameReferences({ ...inGroup(e, groupOf(e.group)), id: names.get(e.id)! }, 'thing', (id) => names.get(id))); // prettier-ignore
-  const out = addBrushes(doc, copies);
-  const all = new Map(out.entities);
-  for (const e of things) all.set(e.id, e);
-  const groups = new Map(out.groups);
-  for (const g of made) groups.set(g.id, g);
-  return {
-    doc: { ...out, entities: all, groups },
-    picked: { brushes: new Set(copies.map((b) => b.id)), entities: new Set(things.map((e) => e.id)) },
-  };
-}
-
-/** Copies of what is picked, moved by a vector. Gives the new document and the copies' ids. */
-export function duplicatePicked(doc: MapDocument, picked: Picked, by: Vec3): Copied {
-  const brushes = [...(picked.brushes ?? [])].flatMap((id) => doc.brushes.get(id) ?? []);
-  const entities = [...(picked.entities ?? [])].flatMap((id) => doc.entities.get(id) ?? []);
-  const copied = addCopies(doc, doc, brushes, entities, wholeGroups(doc, picked));
-  return { ...copied, doc: movePicked(copied.doc, copied.picked, by) };
 }
 
 export function setRole(doc: MapDocument, ids: ReadonlySet<string>, role: Role): MapDocument {

@@ -1,6 +1,7 @@
-import { emptyMap, mapFromData, MapFileError, writeMap, type MapDocument } from '../map/index.ts';
+import { emptyMap, partFromData, MapFileError, writeMap, type MapDocument } from '../map/index.ts';
 import type { Vec3 } from '../math/index.ts';
-import { addCopies, movePicked, type Copied, type Picked } from './brushes.ts';
+import { movePicked, type Picked } from './brushes.ts';
+import { addCopies, type Copied } from './copies.ts';
 import { EditError } from './errors.ts';
 import { groupChain, inGroup, wholeGroups } from './groups.ts';
 import { looseBrush } from './rooms.ts';
@@ -17,6 +18,7 @@ export function copyPicked(doc: MapDocument, picked: Picked): string {
     brushes: new Map(brushes.map((b) => [b.id, inGroup(looseBrush(b), kept(b.group))])),
     entities: new Map(entities.map((e) => [e.id, inGroup(e, kept(e.group))])),
     groups: new Map([...whole].map((id) => [id, doc.groups.get(id)!])),
+    wires: new Map([...doc.wires].filter(([, w]) => [w.from, w.to].every((end) => picked.entities?.has(end.thing)))),
   });
 }
 
@@ -24,7 +26,7 @@ export function copyPicked(doc: MapDocument, picked: Picked): string {
 export function pasteText(doc: MapDocument, text: string, by: Vec3): Copied {
   let from: MapDocument;
   try {
-    from = mapFromData(JSON.parse(text));
+    from = partFromData(JSON.parse(text));
   } catch (error) {
     const why =
       error instanceof MapFileError && error.code !== 'map.notAMap'
@@ -32,6 +34,6 @@ export function pasteText(doc: MapDocument, text: string, by: Vec3): Copied {
         : ' Copy something in a map first.';
     throw new EditError('paste.notBrushes', `The clipboard does not hold brushes or things of a map.${why}`);
   }
-  const copied = addCopies(doc, from, [...from.brushes.values()], [...from.entities.values()], new Set(from.groups.keys())); // prettier-ignore
+  const copied = addCopies(doc, from, { brushes: from.brushes.keys(), entities: from.entities.keys(), groups: new Set(from.groups.keys()) }); // prettier-ignore
   return { ...copied, doc: movePicked(copied.doc, copied.picked, by) };
 }

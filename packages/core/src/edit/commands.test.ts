@@ -14,7 +14,6 @@ import { mirror, rotation, type Vec3 } from '../math/index.ts';
 import { dressSolid } from '../surface/index.ts';
 import {
   addBrushes,
-  duplicatePicked,
   movePicked,
   pickedBounds,
   removePicked,
@@ -23,6 +22,7 @@ import {
   transformPicked,
 } from './brushes.ts';
 import { changeEntity, changeSettings, placeEntity, renameMap } from './entities.ts';
+import { duplicatePicked } from './copies.ts';
 import { copyPicked, pasteText } from './clipboard.ts';
 import { allFaces, paintFaces, setFrames, setShow } from './faces.ts';
 import { addShape, changeShape, groupPicked, membersOf, rootGroup, ungroup } from './groups.ts';

@@ -3,7 +3,8 @@ import { assertReadable, emptyMap, parseMap, writeMap, type MapDocument, type Po
 import { hashRandom, mirror, rotation, type Affine, type Vec3 } from '../math/index.ts';
 import { DRESS, rectangle, roomSpec } from '../testing/rooms.ts';
 import { alignPicked, distributePicked, repeatAlong, repeatAround, replaceWith } from './arranging.ts';
-import { duplicatePicked, movePicked, pickedBounds, removePicked, resizePicked, setPassable, setRole, transformPicked, type Picked } from './brushes.ts'; // prettier-ignore
+import { movePicked, pickedBounds, removePicked, resizePicked, setPassable, setRole, transformPicked, type Picked } from './brushes.ts'; // prettier-ignore
+import { duplicatePicked } from './copies.ts';
 import { copyPicked, pasteText } from './clipboard.ts';
 import { changeEntity, placeEntity } from './entities.ts';
 import { EditError } from './errors.ts';

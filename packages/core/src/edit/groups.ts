@@ -115,19 +115,6 @@ export function ungroup(doc: MapDocument, ids: ReadonlySet<string>): MapDocument
   return { ...doc, brushes: lifted(doc.brushes), entities: lifted(doc.entities), groups };
 }
 
-/** Copies of groups under new ids, and how the old ids become new ones; groups around them that are not copied are left. */
-export function copyGroups(
-  groups: ReadonlyMap<string, Group>,
-  which: ReadonlySet<string>,
-): { readonly made: readonly Group[]; readonly renamed: ReadonlyMap<string, string> } {
-  const renamed = new Map([...which].filter((id) => groups.has(id)).map((id) => [id, newId()]));
-  const made = [...renamed].map(([old, id]): Group => {
-    const group = groups.get(old)!;
-    return { ...liftTo(group, 'parent', group.parent === undefined ? undefined : renamed.get(group.parent)), id };
-  });
-  return { made, renamed };
-}
-
 /** An item in another group, or in none. */
 export const inGroup = <T extends { group?: string }>(item: T, group: string | undefined): T =>
   liftTo(item, 'group', group);

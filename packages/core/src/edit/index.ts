@@ -21,6 +21,7 @@ export * from './along.ts';
 export * from './waiting.ts';
 export * from './groups.ts';
 export * from './brushes.ts';
+export * from './copies.ts';
 export * from './clipboard.ts';
 export * from './faces.ts';
 export * from './surfaces.ts';

@@ -1,4 +1,13 @@
-import { COLLECTIONS, itemsOf, letGoOfMissing, specOf, type Collection, type Item, type MapDocument, type MapSettings } from '../map/index.ts';
+import {
+  COLLECTIONS,
+  itemsOf,
+  letGoOfMissing,
+  specOf,
+  type Collection,
+  type Item,
+  type MapDocument,
+  type MapSettings,
+} from '../map/index.ts';
 import { rootGroup } from './groups.ts';
 import { remakeAround } from './remake.ts';
 
@@ -38,7 +47,8 @@ function unitOf(doc: MapDocument, collection: Collection, item: Item): string {
 function labelOf(key: string, docs: readonly MapDocument[]): string {
   const [kind, id] = key.split(' ') as [string, string];
   const collection = kind === 'room' ? 'rooms' : kind === 'group' ? 'groups' : (kind as Collection);
-  const item = docs.map((d) => itemsOf(d, collection).get(id)).find(Boolean) as { name?: string; kind?: string } | undefined;
+  const item = docs.map((d) => itemsOf(d, collection).get(id)).find(Boolean) as
+    { name?: string; kind?: string } | undefined;
   return `${specOf(collection).label} ${item?.name ?? item?.kind ?? id.slice(0, 6)}`;
 }
 

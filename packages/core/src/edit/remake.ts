@@ -149,9 +149,7 @@ function materialOf({ kind }: Part, look: RoomDress): string {
 /** The materials a room mostly shows, for parts that have no forerunner. */
 export function dressOf(brushes: readonly Brush[]): RoomDress {
   const of = (kind: 'floor' | 'ceiling' | 'wall', fallback: string) => {
-    const brush = brushes.find((b) =>
-      kind === 'wall' ? b.room!.part.side !== undefined : b.room!.part.kind === kind,
-    );
+    const brush = brushes.find((b) => (kind === 'wall' ? b.room!.part.side !== undefined : b.room!.part.kind === kind));
     if (!brush) return fallback;
     const up = kind === 'floor' ? 1 : -1;
     const k = kind === 'wall' ? 0 : brushPlanes(brush).findIndex((p) => p.normal[2] === up);

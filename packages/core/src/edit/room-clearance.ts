@@ -5,7 +5,8 @@ import {
   hullOf,
   solidOf,
   subtractBrush,
-  type Brush, type PartKind,
+  type Brush,
+  type PartKind,
   type Solid,
 } from '../brush/index.ts';
 import type { Opening, Point2, Room } from '../map/index.ts';

@@ -1,4 +1,14 @@
-import { archCurve, BrushError, extrude, hullOf, spandrels, type Part, type PartKind, type Role, type Solid } from '../brush/index.ts';
+import {
+  archCurve,
+  BrushError,
+  extrude,
+  hullOf,
+  spandrels,
+  type Part,
+  type PartKind,
+  type Role,
+  type Solid,
+} from '../brush/index.ts';
 import type { Inset, Opening, Point2, Room } from '../map/index.ts';
 import { EditError } from './errors.ts';
 import { convexParts, type Vec3 } from '../math/index.ts';
@@ -151,9 +161,10 @@ export function roomParts(room: Room, rooms: ReadonlyMap<string, Room>, openings
       throw error;
     }
   };
-  const add: AddPart = (part, outline, bottom, top, role) =>
-    make(part, () => extrude(outline, bottom, top), role);
-  floorWithout(room).forEach((outline, k) => add({ kind: 'floor', piece: k }, outline, room.floor - room.wall, room.floor));
+  const add: AddPart = (part, outline, bottom, top, role) => make(part, () => extrude(outline, bottom, top), role);
+  floorWithout(room).forEach((outline, k) =>
+    add({ kind: 'floor', piece: k }, outline, room.floor - room.wall, room.floor),
+  );
   convexParts(room.footprint).forEach((outline, k) =>
     add({ kind: 'ceiling', piece: k }, outline, room.ceiling, room.ceiling + room.wall),
   );
@@ -244,11 +255,7 @@ function clipSpan(outline: readonly Point2[], from: number, to: number): Point2[
 type AddPart = (part: Part, outline: readonly Point2[], bottom: number, top: number, role?: Role) => void;
 
 /** The brushes of a footprint inside a room: what stands up from the floor, or the walls, bottom and liquid of what is sunk. */
-function addInset(
-  room: Room,
-  { id, footprint, height, fill }: Inset,
-  add: AddPart,
-): void {
+function addInset(room: Room, { id, footprint, height, fill }: Inset, add: AddPart): void {
   const outlines = convexParts(footprint);
   if (height > 0) {
     const top = Math.min(room.ceiling, room.floor + height);
@@ -264,10 +271,17 @@ function addInset(
       const after = sideOf({ footprint }, (i + 1) % footprint.length);
       const outerA = mitre(before, room.wall, side, room.wall) ?? pointOnSide(side, 0, room.wall);
       const outerB = mitre(side, room.wall, after, room.wall) ?? pointOnSide(side, side.length, room.wall);
-      add({ kind: 'pitWall', inset: id, piece: i }, [side.end, side.start, outerA, outerB], bottom - room.wall, room.floor - room.wall);
+      add(
+        { kind: 'pitWall', inset: id, piece: i },
+        [side.end, side.start, outerA, outerB],
+        bottom - room.wall,
+        room.floor - room.wall,
+      );
     });
   if (fill !== undefined && fill < -height)
-    outlines.forEach((outline, k) => add({ kind: 'pool', inset: id, piece: k }, outline, bottom, room.floor - fill, 'liquid'));
+    outlines.forEach((outline, k) =>
+      add({ kind: 'pool', inset: id, piece: k }, outline, bottom, room.floor - fill, 'liquid'),
+    );
 }
 
 interface Run {

@@ -135,7 +135,11 @@ describe('a room', () => {
     const doc = oneRoom();
     const wall = [...doc.brushes.values()].find((b) => partKey(b.room!.part) === 'wall:0:0')!;
     const shaped = movePicked(doc, { brushes: new Set([wall.id]) }, [0, -16, 0]);
-    expect(shaped.brushes.get(wall.id)!.room).toEqual({ id: 'a', part: { kind: 'wall', side: 0, piece: 0 }, released: true });
+    expect(shaped.brushes.get(wall.id)!.room).toEqual({
+      id: 'a',
+      part: { kind: 'wall', side: 0, piece: 0 },
+      released: true,
+    });
     expect(shaped.rooms.get('a')!.released).toEqual([{ kind: 'wall', side: 0, piece: 0 }]);
     expect(shaped.brushes.size).toBe(6);
     // The room changes; the released brush stays as it was shaped.

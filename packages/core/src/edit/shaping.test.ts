@@ -1,12 +1,4 @@
-import {
-  boxSolid,
-  brushBounds,
-  brushPlanes,
-  brushVolume,
-  findFlaw,
-  solidOf,
-  type Brush,
-} from '../brush/index.ts';
+import { boxSolid, brushBounds, brushPlanes, brushVolume, findFlaw, solidOf, type Brush } from '../brush/index.ts';
 import { emptyMap, parseMap, writeMap, type MapDocument } from '../map/index.ts';
 import { boxOf, rotation, shear, translation, type Vec3 } from '../math/index.ts';
 import { dressSolid, texelAt } from '../surface/index.ts';

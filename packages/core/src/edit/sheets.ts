@@ -1,4 +1,4 @@
-import { newId, type Layer, type MapDocument, type SavedView, type Storey } from '../map/index.ts';
+import { letGoOfMissing, newId, type Layer, type MapDocument, type SavedView, type Storey } from '../map/index.ts';
 import { EditError } from './errors.ts';
 import type { Picked } from './brushes.ts';
 import { without } from './remake.ts';
@@ -22,15 +22,7 @@ export function changeLayer(doc: MapDocument, id: string, change: Partial<Omit<L
 
 /** Ends a layer; what was on it stays, on no layer. */
 export function removeLayer(doc: MapDocument, id: string): MapDocument {
-  const off = <T extends { layer?: string }>(map: ReadonlyMap<string, T>): Map<string, T> =>
-    new Map([...map].map(([key, item]) => [key, item.layer === id ? onLayer(item, null) : item]));
-  return {
-    ...doc,
-    layers: without(doc.layers, (l) => l.id === id),
-    brushes: off(doc.brushes),
-    entities: off(doc.entities),
-    rooms: off(doc.rooms),
-  };
+  return letGoOfMissing({ ...doc, layers: without(doc.layers, (l) => l.id === id) });
 }
 
 function onLayer<T extends { layer?: string }>(item: T, layer: string | null): T {

@@ -117,6 +117,7 @@ export function assertChanges({ items, name, settings }: MapChanges, known: Refe
     if (item) refuseMissing(collection, id, namedBy(collection, item));
   const gone = [...after.values()].filter((c) => c.item === null).map((c) => c.in);
   for (const collection of new Set(gone.flatMap((c) => namingOf(c))))
-    for (const [id, named] of known[collection]) if (!after.has(`${collection} ${id}`)) refuseMissing(collection, id, named);
+    for (const [id, named] of known[collection])
+      if (!after.has(`${collection} ${id}`)) refuseMissing(collection, id, named);
   assertSettings(name ?? 'map', settings ?? emptyMap('map').settings);
 }

@@ -67,10 +67,7 @@ export const COLLECTION_SPECS: { readonly [C in Collection]: CollectionSpec<Item
     label: 'Wire',
     schema: schemas.wire,
     optional: true,
-    references: [
-      referenceIn('from', 'thing', 'entities', 'remove'),
-      referenceIn('to', 'thing', 'entities', 'remove'),
-    ],
+    references: [referenceIn('from', 'thing', 'entities', 'remove'), referenceIn('to', 'thing', 'entities', 'remove')],
   },
 };
 

@@ -76,6 +76,22 @@ function placeOfSyntaxError(text: string, error: unknown): string {
 
 /** Checks parsed JSON against the schema and the geometry, and gives the document. Throws {@link MapFileError}. */
 export function mapFromData(data: unknown): MapDocument {
+  const { doc, lists } = checkedData(data);
+  for (const collection of COLLECTIONS)
+    lists[collection]?.forEach((item, i) => {
+      // An item that is nothing without what it names left; what it names is said.
+      assertReferences(doc, collection, itemsOf(doc, collection).get(item.id) ?? item, `${collection}/${i}`);
+    });
+  return doc;
+}
+
+/** As {@link mapFromData}, for a part of a map, such as what was copied: its items may name what is not in it. */
+export const partFromData = (data: unknown): MapDocument => checkedData(data).doc;
+
+type FileLists = Readonly<Partial<Record<Collection, readonly Item[]>>>;
+
+/** A document of which each item was checked by itself, and its items as they lie in the file. */
+function checkedData(data: unknown): { readonly doc: MapDocument; readonly lists: FileLists } {
   const file = data as Record<string, unknown>;
   if (typeof data !== 'object' || data === null || Array.isArray(data) || file.format !== MAP_FORMAT)
     throw new MapFileError('map.notAMap', 'format', `This is not a Yesca map: "format" must be "${MAP_FORMAT}".`);
@@ -87,10 +103,11 @@ export function mapFromData(data: unknown): MapDocument {
     );
   const now = migrate(file);
   refuseInvalid(checks.map!, now, '');
-  // Of an older file what is not there is let go of: it was not looked at then.
-  const doc = mapFromChecked(file);
-  checkContents(now as unknown as FileLists, doc);
-  return doc;
+  const lists = now as FileLists;
+  for (const collection of COLLECTIONS)
+    lists[collection]?.forEach((item, i) => specOf(collection).assert?.(item, `${collection}/${i}`));
+  const doc = documentOf(now);
+  return { doc: file.version === MAP_VERSION ? doc : letGoOfMissing(doc), lists };
 }
 
 function refuseInvalid(check: SchemaCheck, data: unknown, within: string): void {
@@ -105,24 +122,15 @@ function refuseInvalid(check: SchemaCheck, data: unknown, within: string): void 
  * {@link mapFromData}; only double ids are still noticed here.
  */
 export function mapFromChecked(data: unknown): MapDocument {
-  const { version } = data as { version: number };
-  const { format: _f, version: _v, name, settings, ...rest } = migrate(data as Record<string, unknown>);
-  const lists = Object.fromEntries(COLLECTIONS.map((c) => [c, keyed((rest[c] as Item[] | undefined) ?? [], c)]));
-  const extra = Object.fromEntries(Object.entries(rest).filter(([key]) => !(key in lists)));
-  const doc = { name, settings, ...lists, extra } as unknown as MapDocument;
-  return version === MAP_VERSION ? doc : letGoOfMissing(doc);
+  const doc = documentOf(migrate(data as Record<string, unknown>));
+  // Older versions did not look at all that items name.
+  return (data as { version: unknown }).version === MAP_VERSION ? doc : letGoOfMissing(doc);
 }
 
-type FileLists = Readonly<Partial<Record<Collection, readonly Item[]>>>;
-
-/** What a schema cannot say: geometry, parameters by kind, and, in a whole document, what items name. */
-function checkContents(lists: FileLists, doc: MapDocument): void {
-  for (const collection of COLLECTIONS)
-    lists[collection]?.forEach((item, i) => {
-      specOf(collection).assert?.(item, `${collection}/${i}`);
-      // An item that is nothing without what it names left; what it names is said.
-      assertReferences(doc, collection, itemsOf(doc, collection).get(item.id) ?? item, `${collection}/${i}`);
-    });
+function documentOf({ format: _f, version: _v, name, settings, ...rest }: Record<string, unknown>): MapDocument {
+  const lists = Object.fromEntries(COLLECTIONS.map((c) => [c, keyed((rest[c] as Item[] | undefined) ?? [], c)]));
+  const extra = Object.fromEntries(Object.entries(rest).filter(([key]) => !(key in lists)));
+  return { name, settings, ...lists, extra } as unknown as MapDocument;
 }
 
 /** Throws {@link MapFileError} unless an item could be read as part of a map: its fields, and the geometry or parameters it holds. */

@@ -38,7 +38,9 @@ const STEPS: readonly Step[] = [
   {
     items: {
       rooms: (room) =>
-        Array.isArray(room.released) ? { ...room, released: room.released.flatMap((p) => (typeof p === 'string' ? (partOf(p) ?? []) : [p])) } : room,
+        Array.isArray(room.released)
+          ? { ...room, released: room.released.flatMap((p) => (typeof p === 'string' ? (partOf(p) ?? []) : [p])) }
+          : room,
       brushes: (brush) => {
         if (!isData(brush.room) || typeof brush.room.part !== 'string') return brush;
         const part = partOf(brush.room.part);
@@ -60,7 +62,9 @@ export function migrate(data: Data): Data {
   const version = data.version;
   if (!Number.isInteger(version) || Number(version) < 1 || Number(version) > STEPS.length) return data;
   const out: Data = { ...data, version: STEPS.length + 1 };
-  for (const collection of new Set(STEPS.slice(Number(version) - 1).flatMap((s) => Object.keys(s.items) as Collection[]))) {
+  for (const collection of new Set(
+    STEPS.slice(Number(version) - 1).flatMap((s) => Object.keys(s.items) as Collection[]),
+  )) {
     const items = data[collection];
     if (Array.isArray(items)) out[collection] = items.map((item) => migrateItem(collection, item, Number(version)));
   }

@@ -29,7 +29,11 @@ function without<T extends object>(item: T, key: keyof T): T {
 const listOf = (id: string | undefined): readonly string[] => (id === undefined ? [] : [id]);
 
 /** A field that names one other item, or is absent. */
-export function reference<T extends object>(key: KeysOf<T, string>, to: Collection, options: Options = {}): Reference<T> {
+export function reference<T extends object>(
+  key: KeysOf<T, string>,
+  to: Collection,
+  options: Options = {},
+): Reference<T> {
   const held = (item: T) => item[key] as string | undefined;
   return {
     ...options,

@@ -6,9 +6,9 @@ export const MAP_FORMAT = 'yesca-map';
 
 const color = { type: 'string', pattern: '^#[0-9a-fA-F]{6}$' };
 
-const lists = Object.fromEntries(
-  COLLECTIONS.map((c) => [c, { type: 'array', items: specOf(c).schema }]),
-) as Readonly<Record<Collection, { readonly type: 'array'; readonly items: ReturnType<typeof specOf>['schema'] }>>;
+const lists = Object.fromEntries(COLLECTIONS.map((c) => [c, { type: 'array', items: specOf(c).schema }])) as Readonly<
+  Record<Collection, { readonly type: 'array'; readonly items: ReturnType<typeof specOf>['schema'] }>
+>;
 
 /** JSON Schema (draft 2020-12) of a map file. Unknown fields are allowed everywhere and kept. */
 export const MAP_SCHEMA = {
