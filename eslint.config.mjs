@@ -15,6 +15,7 @@ const CORE_ORDER = [
   'map',
   'edit',
   'checks',
+  'commands',
   'compile',
   'play',
   'analyse',

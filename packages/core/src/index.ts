@@ -7,5 +7,6 @@ export * from './map/index.ts';
 export * from './edit/index.ts';
 export * from './compile/index.ts';
 export * from './checks/index.ts';
+export * from './commands/index.ts';
 export * from './play/index.ts';
 export * from './formats/index.ts';

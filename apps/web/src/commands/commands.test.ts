@@ -18,6 +18,7 @@ import { COMMANDS, commandById, gridSteps } from './commands.ts';
 import { bindingOf, boundKeys, keyLabel, takenBy, useBindings } from './keys.ts';
 import { lastPane } from './last-pane.ts';
 import { goTo } from './viewing.ts';
+import { edited } from '../state/testing.ts';
 
 const DRESS: RoomDress = { floor: 'f', wall: 'w', ceiling: 'c' };
 const editor = () => useEditor.getState();
@@ -159,7 +160,7 @@ test('a doorway is opened between two selected rooms and refused for fewer', () 
 });
 
 test('going to a place selects what is there and turns the views to it', () => {
-  editor().run('Place', (d) => placeEntity(d, 'spawn', [500, 600, 0], 90, 's'));
+  editor().run(edited('Place', (d) => placeEntity(d, 'spawn', [500, 600, 0], 90, 's')));
   goTo([500, 600, 0], [], ['s']);
   expect(thingsOf(editor().selection)).toEqual([{ type: 'entity', id: 's' }]);
   expect(useView.getState()).toMatchObject({ centre: [500, 600, 0], section: { at: [500, 600] } });
@@ -185,8 +186,8 @@ describe('the section through the selection', () => {
   });
 
   test('looks as it did where nothing is longer, and stays where nothing is selected', () => {
-    editor().run('Resize', (d) =>
-      addBrushes(d, [dressSolid(boxSolid({ min: [0, 0, 0], max: [64, 60, 16] }), 'b', 'm')]),
+    editor().run(
+      edited('Resize', (d) => addBrushes(d, [dressSolid(boxSolid({ min: [0, 0, 0], max: [64, 60, 16] }), 'b', 'm')])),
     );
     editor().select(selectOnly([{ type: 'brush', id: 'b' }]));
     expect(through(37)).toEqual({ at: [32, 30], looks: 37 });
@@ -196,9 +197,9 @@ describe('the section through the selection', () => {
 
   test('cuts an opening across, so that its sill and head are seen', () => {
     const spec = (x: number) => ({ footprint: [[x, 0], [x + 400, 0], [x + 400, 400], [x, 400]] as const, floor: 0, ceiling: 272, wall: 16 }); // prettier-ignore
-    editor().run('Rooms', (d) =>
+    editor().run(edited('Rooms', (d) =>
       openDoorway(addRoom(addRoom(d, spec(0), DRESS, 'r'), spec(416), DRESS, 's'), 'r', 's', { width: 96, height: 208, sill: 0 }, 'o'),
-    ); // prettier-ignore
+    )); // prettier-ignore
     editor().select(selectOnly([{ type: 'opening', id: 'o' }]));
     // The wall runs north and south at x = 400: one looks along it, and the line crosses it.
     expect([through(90), through(280).looks]).toEqual([{ at: [400, 200], looks: 90 }, 270]);

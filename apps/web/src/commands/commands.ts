@@ -1,10 +1,8 @@
-import {
-  doorwayPlaces, duplicatePicked, movePicked, openDoorway, removePicked, type Vec3,
-} from '@yesca/core'; // prettier-ignore
+import { call, doorwayPlaces, idsOf, SHAPE_KINDS, type Vec3 } from '@yesca/core';
 import { useEditor } from '../state/editor.ts';
 import { movedPicked } from '../state/moved.ts';
 import { notify } from '../state/notify.ts';
-import { asPicked, NOTHING, selectOnly } from '../state/selection.ts';
+import { NOTHING, pickedIds, selectOnly } from '../state/selection.ts';
 import { pickable, useHidden } from '../state/shown.ts';
 import { useView } from '../state/view.ts';
 import { chooseTool } from '../tools/index.ts';
@@ -29,7 +27,6 @@ import {
   sectionThroughSelection,
   turnSection,
 } from './viewing.ts';
-import { SHAPE_KINDS } from '@yesca/core';
 
 /** One thing that can be done: found in the palette, shown on the shortcut sheet, bound to a key. */
 export interface Command {
@@ -43,7 +40,7 @@ export interface Command {
 
 const editor = () => useEditor.getState();
 const view = () => useView.getState();
-const picked = () => asPicked(editor().selection);
+const picked = () => pickedIds(editor().selection);
 
 /** The grid steps of the set that this browser's user prefers, cm. */
 export const gridSteps = (): readonly number[] =>
@@ -55,8 +52,7 @@ function changeGrid(by: 1 | -1): void {
   if (next) setGrid(next);
 }
 
-export const setGrid = (grid: number): void =>
-  void editor().run('Grid', (doc) => ({ ...doc, settings: { ...doc.settings, grid } }));
+export const setGrid = (grid: number): void => void editor().run(call('map.settings', { settings: { grid } }));
 
 /** Moves the selection by one grid step in the directions of the drawing that was used last. */
 function nudge(h: number, v: number, up = 0): void {
@@ -71,7 +67,8 @@ function nudge(h: number, v: number, up = 0): void {
     (h * right[1] + (section ? 0 : v)) * grid + 0,
     ((section ? v : 0) + up) * grid,
   ];
-  editor().run('Nudge', (doc) => movePicked(doc, movedPicked(doc, editor().selection), by, view().carry));
+  const { doc, selection, run } = editor();
+  run(call('pick.move', { picked: idsOf(movedPicked(doc, selection)), by, carry: view().carry }));
 }
 
 /** Opens a doorway between two picked rooms, or between one and its only neighbour. */
@@ -82,7 +79,7 @@ export function doorwayBetween(a: string, b: string): void {
   const clear = Math.min(room.ceiling, other.ceiling) - Math.max(room.floor, other.floor);
   const widest = Math.max(0, ...doorwayPlaces(editor().doc, a, b).map((p) => p.to - p.from));
   const size = { width: Math.min(112, widest), height: Math.min(208, clear), sill: 0 };
-  editor().run('Open doorway', (doc) => openDoorway(doc, a, b, size));
+  editor().run(call('opening.between', { rooms: [a, b], ...size }));
 }
 
 function doorwayOfSelection(): void {
@@ -123,19 +120,13 @@ export const COMMANDS: readonly Command[] = [
   { id: 'tool.axes', group: 'Tools', label: 'Transform box: world or own axes', keys: 'x', run: () => view().set({ axes: view().axes === 'world' ? 'own' : 'world' }) },
   { id: 'edit.undo', group: 'Edit', label: 'Undo', keys: 'mod+z', run: () => editor().undoOne() },
   { id: 'edit.redo', group: 'Edit', label: 'Redo', keys: 'mod+shift+z', run: () => editor().redoOne() },
-  { id: 'edit.delete', group: 'Edit', label: 'Delete', keys: 'delete, backspace', run: () => { if (!nothingPicked()) editor().run('Delete', (doc) => removePicked(doc, picked())); } },
+  { id: 'edit.delete', group: 'Edit', label: 'Delete', keys: 'delete, backspace', run: () => { if (!nothingPicked()) editor().run(call('pick.remove', { picked: picked() })); } },
   {
     id: 'edit.duplicate', group: 'Edit', label: 'Duplicate', keys: 'mod+d',
     run: () => {
       if (nothingPicked()) return;
       const { grid } = editor().doc.settings;
-      let made = NOTHING;
-      editor().run('Duplicate', (doc) => {
-        const result = duplicatePicked(doc, picked(), [grid, -grid, 0]);
-        made = { ...NOTHING, ...result.picked };
-        return result.doc;
-      });
-      editor().select(made);
+      editor().run(call('pick.duplicate', { picked: picked(), by: [grid, -grid, 0] }));
     },
   },
   { id: 'edit.turnLeft', group: 'Edit', label: 'Turn a quarter left', keys: 'mod+left', run: () => turnSelection(90) },
@@ -172,15 +163,15 @@ export const COMMANDS: readonly Command[] = [
   ]),
 
   { id: 'surface.fit', group: 'Surface', label: 'Fit the picture to the faces', keys: 'o', run: fitSelected },
-  { id: 'surface.region', group: 'Surface', label: 'Lay the region that suits best', keys: 'shift+a', run: () => alignSelected('Region', { do: 'region' }) },
-  { id: 'surface.natural', group: 'Surface', label: 'Lay at natural size', keys: 'n', run: () => alignSelected('Natural size', { do: 'natural' }) },
-  { id: 'surface.world', group: 'Surface', label: 'Project along the world', keys: 'shift+n', run: () => alignSelected('World projection', { do: 'world' }) },
-  { id: 'surface.face', group: 'Surface', label: 'Project in the face’s plane', keys: 'alt+n', run: () => alignSelected('Face projection', { do: 'face' }) },
-  ...(['left', 'right', 'top', 'bottom', 'centre'] as const).map((side): Command => ({ id: `surface.${side}`, group: 'Surface', label: `Set to edge: ${side}`, ...(side === 'centre' ? { keys: 'alt+q' } : {}), run: () => alignSelected('Set to edge', { do: 'edge', side }) })),
-  { id: 'surface.turn', group: 'Surface', label: 'Turn the picture a quarter', keys: 'q', run: () => alignSelected('Turn texture', { do: 'turn', degrees: 90 }) },
-  { id: 'surface.turnStep', group: 'Surface', label: 'Turn the picture by the angle step', keys: 'shift+q', run: () => alignSelected('Turn texture', { do: 'turn', degrees: view().angleStep }) },
-  { id: 'surface.flip', group: 'Surface', label: 'Mirror the picture across', keys: 'y', run: () => alignSelected('Mirror texture', { do: 'flip', way: 'across' }) },
-  { id: 'surface.flipDown', group: 'Surface', label: 'Mirror the picture upside down', keys: 'shift+y', run: () => alignSelected('Mirror texture', { do: 'flip', way: 'down' }) },
+  { id: 'surface.region', group: 'Surface', label: 'Lay the region that suits best', keys: 'shift+a', run: () => alignSelected({ do: 'region' }) },
+  { id: 'surface.natural', group: 'Surface', label: 'Lay at natural size', keys: 'n', run: () => alignSelected({ do: 'natural' }) },
+  { id: 'surface.world', group: 'Surface', label: 'Project along the world', keys: 'shift+n', run: () => alignSelected({ do: 'world' }) },
+  { id: 'surface.face', group: 'Surface', label: 'Project in the face’s plane', keys: 'alt+n', run: () => alignSelected({ do: 'face' }) },
+  ...(['left', 'right', 'top', 'bottom', 'centre'] as const).map((side): Command => ({ id: `surface.${side}`, group: 'Surface', label: `Set to edge: ${side}`, ...(side === 'centre' ? { keys: 'alt+q' } : {}), run: () => alignSelected({ do: 'edge', side }) })),
+  { id: 'surface.turn', group: 'Surface', label: 'Turn the picture a quarter', keys: 'q', run: () => alignSelected({ do: 'turn', degrees: 90 }) },
+  { id: 'surface.turnStep', group: 'Surface', label: 'Turn the picture by the angle step', keys: 'shift+q', run: () => alignSelected({ do: 'turn', degrees: view().angleStep }) },
+  { id: 'surface.flip', group: 'Surface', label: 'Mirror the picture across', keys: 'y', run: () => alignSelected({ do: 'flip', way: 'across' }) },
+  { id: 'surface.flipDown', group: 'Surface', label: 'Mirror the picture upside down', keys: 'shift+y', run: () => alignSelected({ do: 'flip', way: 'down' }) },
   { id: 'surface.flow', group: 'Surface', label: 'Flow from the first face to the others', keys: 'w', run: flowSelected },
   { id: 'surface.copy', group: 'Surface', label: 'Lay the others as the first face', keys: 'shift+w', run: copySelected },
   { id: 'surface.mirror', group: 'Surface', label: 'Mirror the first face to those opposite', keys: 'alt+w', run: mirrorSelected },

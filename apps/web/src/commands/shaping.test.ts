@@ -1,7 +1,5 @@
 /** @jest-environment jsdom */
-import {
-  addBrushes, addLayer, addRoom, boxSolid, brushBounds, brushVolume, dressSolid, emptyMap, placeEntity, type Brush, type RoomDress, type Vec3,
-} from '@yesca/core'; // prettier-ignore
+import { addBrushes, addLayer, addRoom, boxSolid, brushBounds, brushVolume, call, dressSolid, emptyMap, placeEntity, type Brush, type RoomDress, type Vec3 } from '@yesca/core'; // prettier-ignore
 import { useEditor } from '../state/editor.ts';
 import { selectOnly, thingsOf } from '../state/selection.ts';
 import { pickable, splitShown, useHidden } from '../state/shown.ts';
@@ -12,6 +10,7 @@ import {
   shellSelection,
 } from './shaping.ts'; // prettier-ignore
 import { goToStorey, moveStorey, recallView, rememberView, turnSection } from './viewing.ts';
+import { edited } from '../state/testing.ts';
 
 const DRESS: RoomDress = { floor: 'slate', wall: 'limewash', ceiling: 'oak-plank' };
 const editor = () => useEditor.getState();
@@ -84,11 +83,12 @@ describe('solids', () => {
   });
 
   test('align and spread evenly', () => {
-    editor().run('More', (d) => addBrushes(d, [block('far', [400, 0, 0], [432, 16, 16]), block('mid', [200, 40, 0], [232, 56, 16]), block('near', [0, 80, 0], [32, 96, 16])])); // prettier-ignore
+    editor().run(edited('More', (d) => addBrushes(d, [block('far', [400, 0, 0], [432, 16, 16]), block('mid', [200, 40, 0], [232, 56, 16]), block('near', [0, 80, 0], [32, 96, 16])]))); // prettier-ignore
     pick('far', 'mid', 'near');
     alignSelection(1, 'low');
     expect(['far', 'mid', 'near'].map((id) => low(id)[1])).toEqual([0, 0, 0]);
-    editor().run('Off', (d) => addBrushes(d, [block('mid', [60, 0, 0], [92, 16, 16])]));
+    editor().run(call('pick.move', { picked: { brushes: ['mid'] }, by: [-140, 0, 0] }));
+    expect(low('mid')[0]).toBe(60);
     pick('far', 'mid', 'near');
     distributeSelection(0);
     expect(['near', 'mid', 'far'].map((id) => low(id)[0])).toEqual([0, 200, 400]);
@@ -106,14 +106,14 @@ describe('choosing', () => {
   });
 
   test('the same material, size or kind; the walls of a room', () => {
-    editor().run('More', (d) => addBrushes(d, [block('twin', [500, 0, 0], [756, 16, 256]), block('other', [500, 100, 0], [532, 132, 32], 'slate')])); // prettier-ignore
+    editor().run(edited('More', (d) => addBrushes(d, [block('twin', [500, 0, 0], [756, 16, 256]), block('other', [500, 100, 0], [532, 132, 32], 'slate')]))); // prettier-ignore
     pick('wall');
     selectSimilar('material');
     expect(thingsOf(editor().selection).map((t) => t.id).sort()).toEqual(['twin', 'wall']); // prettier-ignore
     pick('wall');
     selectSimilar('size');
     expect(thingsOf(editor().selection).map((t) => t.id).sort()).toEqual(['twin', 'wall']); // prettier-ignore
-    editor().run('Room', (d) => addRoom(d, { footprint: [[0, 500], [300, 500], [300, 800], [0, 800]], floor: 0, ceiling: 250, wall: 16 }, DRESS, 'r')); // prettier-ignore
+    editor().run(edited('Room', (d) => addRoom(d, { footprint: [[0, 500], [300, 500], [300, 800], [0, 800]], floor: 0, ceiling: 250, wall: 16 }, DRESS, 'r'))); // prettier-ignore
     pick('r');
     selectWalls();
     expect(thingsOf(editor().selection)).toHaveLength(4);
@@ -133,10 +133,10 @@ describe('choosing', () => {
   });
 
   test('a locked layer is drawn but not picked, a hidden one neither; roles and things can be left out', () => {
-    editor().run('Layer', (d) => placeEntity(addLayer(d, 'Stores', 'L'), 'spawn', [0, -200, 0], 0, 's'));
+    editor().run(edited('Layer', (d) => placeEntity(addLayer(d, 'Stores', 'L'), 'spawn', [0, -200, 0], 0, 's')));
     pick('wall');
     layerSelection('L');
-    const set = (change: object) => editor().run('Layer', (d) => ({ ...d, layers: new Map([['L', { ...d.layers.get('L')!, ...change }]]) })); // prettier-ignore
+    const set = (change: object) => editor().run(edited('Layer', (d) => ({ ...d, layers: new Map([['L', { ...d.layers.get('L')!, ...change }]]) }))); // prettier-ignore
     set({ locked: true });
     expect([pickable(doc()).brushes.has('wall'), splitShown(editor()).doc.brushes.has('wall')]).toEqual([false, true]);
     set({ locked: false, visible: false });
@@ -146,11 +146,11 @@ describe('choosing', () => {
   });
 
   test('a draft splits into what stays and what changes', () => {
-    editor().preview((d) => addBrushes(d, [block('ghost', [0, 100, 0], [16, 116, 16])]));
+    editor().preview(edited('Draft', (d) => addBrushes(d, [block('ghost', [0, 100, 0], [16, 116, 16])])));
     const shown = splitShown(editor());
     expect([shown.still.flat().map((b) => b.id), shown.live.map((b) => b.id)]).toEqual([['wall', 'window'], ['ghost']]);
     // The same list as long as the same brushes stand still: what is kept for them holds.
-    editor().preview((d) => addBrushes(d, [block('ghost', [0, 116, 0], [16, 132, 16])]));
+    editor().preview(edited('Draft', (d) => addBrushes(d, [block('ghost', [0, 116, 0], [16, 132, 16])])));
     expect(splitShown(editor()).still).toBe(shown.still);
     editor().preview(null);
   });
@@ -177,7 +177,7 @@ describe('rooms and views', () => {
   });
 
   test('storeys, the section line and saved views', () => {
-    editor().run('Room', (d) => addRoom(d, { footprint: [[0, 0], [400, 0], [400, 300], [0, 300]], floor: 304, ceiling: 560, wall: 16 }, DRESS, 'u')); // prettier-ignore
+    editor().run(edited('Room', (d) => addRoom(d, { footprint: [[0, 0], [400, 0], [400, 300], [0, 300]], floor: 304, ceiling: 560, wall: 16 }, DRESS, 'u'))); // prettier-ignore
     moveStorey(1);
     expect(useView.getState()).toMatchObject({ level: 304, cutHeight: 110 });
     turnSection(-90);

@@ -1,13 +1,11 @@
 import {
-  alignPicked, boxCenter, boxSize, changeInset, changeRoom, distributePicked, facesFacing, giveBack, groupPicked, intersectPicked, mergePicked, mirror,
-  moveToLayer, openWall, pasteText, pickedBounds, repairPicked, repeatAlong, repeatAround, removePicked, replaceWith, rootGroup, rotation, shellPicked, sideNear,
-  sideOf, similarBrushes, similarEntities, snapToGrid, subtractBrushes, transformPicked, ungroup, wallsOf,
-  type Likeness, type MapDocument, type OpeningKind, type Point2, type Shaped, type Vec3,
+  boxCenter, boxSize, call, facesFacing, idsOf, mirror, pickedBounds, rootGroup, rotation, sideNear, sideOf, similarBrushes, similarEntities, wallsOf,
+  type Affine, type Likeness, type MapDocument, type OpeningKind, type Point2, type Vec3,
 } from '@yesca/core'; // prettier-ignore
 import { useEditor } from '../state/editor.ts';
 import { movedPicked } from '../state/moved.ts';
 import { notify } from '../state/notify.ts';
-import { asPicked, isEmptySelection, NOTHING, selectedBrushes, selectOnly } from '../state/selection.ts';
+import { asPicked, isEmptySelection, NOTHING, pickedIds, selectedBrushes, selectOnly } from '../state/selection.ts';
 import { useHidden } from '../state/shown.ts';
 import { freshMaterial, useView } from '../state/view.ts';
 import { pivotOf } from '../tools/pick.ts';
@@ -15,64 +13,46 @@ import { pivotOf } from '../tools/pick.ts';
 const editor = () => useEditor.getState();
 const view = () => useView.getState();
 const picked = () => asPicked(editor().selection);
+const ids = () => pickedIds(editor().selection);
+const brushIds = () => [...brushesNow()];
 
 /** The brushes an operation works on: the selected ones, and all of selected rooms. */
 export const brushesNow = (): ReadonlySet<string> => selectedBrushes(editor().selection, editor().doc);
 
 const selectBrushes = (ids: Iterable<string>) => editor().select(selectOnly([...ids].map((id) => ({ type: 'brush', id })))); // prettier-ignore
 
-/** Runs a geometry operation on the selected brushes and selects what it made. */
-export function shapeSelection(label: string, operation: (doc: MapDocument, ids: ReadonlySet<string>) => Shaped): void {
-  let made: Shaped | null = null;
-  const done = editor().run(label, (doc) => (made = operation(doc, brushesNow())).doc);
-  if (!done || !made) return;
-  selectBrushes((made as Shaped).brushes);
-  if ((made as Shaped).sliver) notify('Pieces too thin for a brush were left out.', 'sliver');
-}
-
-export const subtractSelection = () =>
-  shapeSelection('Subtract', (doc, ids) => subtractBrushes(doc, ids, undefined, false, freshMaterial()));
-export const intersectSelection = () => shapeSelection('Intersect', intersectPicked);
-export const mergeSelection = (how: 'hull' | 'union') => shapeSelection('Merge', (doc, ids) => mergePicked(doc, ids, how)); // prettier-ignore
-export const shellSelection = (thickness: number, where: 'inside' | 'outside') => shapeSelection('Shell', (doc, ids) => shellPicked(doc, ids, thickness, where)); // prettier-ignore
-export const snapSelection = () => shapeSelection('Snap to grid', (doc, ids) => snapToGrid(doc, ids, doc.settings.grid)); // prettier-ignore
+export const subtractSelection = () => void editor().run(call('brush.subtract', { brushes: brushIds(), material: freshMaterial() })); // prettier-ignore
+export const intersectSelection = () => void editor().run(call('brush.intersect', { brushes: brushIds() }));
+export const mergeSelection = (how: 'hull' | 'union') => void editor().run(call('brush.merge', { brushes: brushIds(), how })); // prettier-ignore
+export const shellSelection = (thickness: number, where: 'inside' | 'outside') => void editor().run(call('brush.shell', { brushes: brushIds(), thickness, where })); // prettier-ignore
+export const snapSelection = () => void editor().run(call('brush.snap', { brushes: brushIds() }));
 
 export function repairSelection(): void {
-  let words = '';
-  shapeSelection('Repair', (doc, ids) => {
-    const out = repairPicked(doc, ids.size ? ids : new Set(doc.brushes.keys()));
-    words = out.mended + out.removed ? `Mended ${out.mended}, removed ${out.removed}.` : 'Nothing was broken.';
-    return out;
-  });
-  if (words) notify(words, 'repair');
+  const brushes = brushIds();
+  editor().run(call('brush.repair', brushes.length ? { brushes } : {}));
+}
+
+function transformSelection(as: 'turn' | 'mirror', map: Affine): void {
+  const { doc, selection, run } = editor();
+  run(call('pick.transform', { picked: idsOf(movedPicked(doc, selection)), map, carry: view().carry, as }));
 }
 
 /** Turns the selection about its middle. */
 export function turnSelection(degrees: number, axis: 0 | 1 | 2 = 2): void {
   const box = pickedBounds(editor().doc, picked());
-  if (box) editor().run('Turn', (doc) => transformPicked(doc, movedPicked(doc, editor().selection), rotation(axis, degrees, pivotOf(box)), view().carry)); // prettier-ignore
+  if (box) transformSelection('turn', rotation(axis, degrees, pivotOf(box)));
 }
 
 export function mirrorSelection(axis: 0 | 1 | 2): void {
   const box = pickedBounds(editor().doc, picked());
-  if (box) editor().run('Mirror', (doc) => transformPicked(doc, movedPicked(doc, editor().selection), mirror(axis, boxCenter(box)[axis]), view().carry)); // prettier-ignore
+  if (box) transformSelection('mirror', mirror(axis, boxCenter(box)[axis]));
 }
 
-export const alignSelection = (axis: 0 | 1 | 2, to: 'low' | 'middle' | 'high') => void editor().run('Align', (doc) => alignPicked(doc, picked(), axis, to, view().carry, view().contents)); // prettier-ignore
-export const distributeSelection = (axis: 0 | 1 | 2) => void editor().run('Spread evenly', (doc) => distributePicked(doc, picked(), axis, view().carry, view().contents)); // prettier-ignore
+export const alignSelection = (axis: 0 | 1 | 2, to: 'low' | 'middle' | 'high') => void editor().run(call('pick.align', { picked: ids(), axis, to, carry: view().carry, contents: view().contents })); // prettier-ignore
+export const distributeSelection = (axis: 0 | 1 | 2) => void editor().run(call('pick.spread', { picked: ids(), axis, carry: view().carry, contents: view().contents })); // prettier-ignore
 
-function selectCopies(label: string, make: (doc: MapDocument) => ReturnType<typeof repeatAlong>): void {
-  let made = NOTHING;
-  const done = editor().run(label, (doc) => {
-    const out = make(doc);
-    made = { ...NOTHING, ...out.picked };
-    return out.doc;
-  });
-  if (done) editor().select(made);
-}
-
-export const repeatSelection = (count: number, step: Vec3) => selectCopies('Repeat', (doc) => repeatAlong(doc, picked(), count, step, view().carry)); // prettier-ignore
-export const repeatSelectionAround = (count: number, about: Vec3, degrees: number) => selectCopies('Repeat around', (doc) => repeatAround(doc, picked(), count, 2, about, degrees, view().carry)); // prettier-ignore
+export const repeatSelection = (count: number, step: Vec3) => void editor().run(call('pick.repeat', { picked: ids(), count, step, carry: view().carry })); // prettier-ignore
+export const repeatSelectionAround = (count: number, about: Vec3, degrees: number) => void editor().run(call('pick.repeatAround', { picked: ids(), count, about, degrees, carry: view().carry })); // prettier-ignore
 
 /** The step that puts copies side by side along an axis. */
 export const sideBySide = (axis: 0 | 1 | 2): number => {
@@ -83,16 +63,10 @@ export const sideBySide = (axis: 0 | 1 | 2): number => {
 /** Puts what is on the clipboard in the place of each selected thing, fitted to its bounds. */
 export async function replaceFromClipboard(): Promise<void> {
   const text = await navigator.clipboard.readText().catch(() => '');
-  selectCopies('Replace', (doc) => {
-    const pasted = pasteText(doc, text, [0, 0, 0]);
-    const out = replaceWith(pasted.doc, picked(), pasted.picked.brushes, view().carry);
-    return { ...out, doc: removePicked(out.doc, pasted.picked) };
-  });
+  editor().run(call('pick.replace', { picked: ids(), text, carry: view().carry }));
 }
 
-export function groupSelection(): void {
-  editor().run('Group', (doc) => groupPicked(doc, picked()));
-}
+export const groupSelection = () => void editor().run(call('pick.group', { picked: ids() }));
 
 /** The outermost groups that anything selected belongs to. */
 export function groupsOfSelection(): Set<string> {
@@ -103,11 +77,11 @@ export function groupsOfSelection(): Set<string> {
 
 export function ungroupSelection(): void {
   const groups = groupsOfSelection();
-  if (groups.size) editor().run('Ungroup', (doc) => ungroup(doc, groups));
+  if (groups.size) editor().run(call('pick.ungroup', { groups: [...groups] }));
   else notify('Nothing selected belongs to a group.', 'group');
 }
 
-export const layerSelection = (layer: string | null) => void editor().run('Layer', (doc) => moveToLayer(doc, picked(), layer)); // prettier-ignore
+export const layerSelection = (layer: string | null) => void editor().run(call('pick.layer', { picked: ids(), layer }));
 
 /** Selects everything like what is selected. */
 export function selectSimilar(by: Likeness): void {
@@ -159,17 +133,7 @@ export function raiseSelection(what: 'floor' | 'ceiling', steps: number): void {
   }
   if (insets.size === 0 && selection.rooms.size === 0)
     return notify('Select a room, or a footprint inside one, to raise or lower it.', 'raise');
-  run(by > 0 ? 'Raise' : 'Lower', (d) => {
-    let out = d;
-    for (const [inset, room] of insets) {
-      const old = out.rooms.get(room)!.insets!.find((i) => i.id === inset)!;
-      // A step through the floor's own height goes on to the other side.
-      const height = old.height + by === 0 ? old.height + by * 2 : old.height + by;
-      out = changeInset(out, room, inset, { height });
-    }
-    for (const id of selection.rooms) out = changeRoom(out, id, { [what]: out.rooms.get(id)![what] + by });
-    return out;
-  });
+  run(call('room.raise', { what, by, rooms: [...selection.rooms], insets: [...insets].map(([inset, room]) => ({ room, inset })) })); // prettier-ignore
 }
 
 /** Sizes with which openings begin, cm. */
@@ -192,11 +156,9 @@ export function openingAt(room: string, p: Point2, kind: OpeningKind, centred = 
   const middle = Math.round(at / grid) * grid;
   const fits = Math.min(length - width / 2, Math.max(width / 2, middle));
   const size = { ...usual, width, height: Math.max(8, height), at: centred ? length / 2 : fits };
-  run(`Open ${kind}`, (d) => openWall(d, room, side, { ...size, ...(kind === 'door' ? {} : { kind }) }));
+  run(call('opening.inWall', { room, side, ...size, ...(kind === 'door' ? {} : { kind }) }));
 }
 
-export function giveBackSelection(): void {
-  editor().run('Give back to the room', (doc) => giveBack(doc, editor().selection.brushes));
-}
+export const giveBackSelection = () => void editor().run(call('brush.giveBack', { brushes: [...editor().selection.brushes] })); // prettier-ignore
 
 export const nothingPicked = () => isEmptySelection(editor().selection);

@@ -1,11 +1,8 @@
-import {
-  alignFaces, copyAlignment, crossSheets, facesWith, flowFaces, mirrorAlignment, replaceMaterial, scatterAlignment,
-  showBothSides, type Alignment, type FaceRef, type MapDocument,
-} from '@yesca/core'; // prettier-ignore
+import { call, facesWith, type Alignment, type Call, type FaceRef } from '@yesca/core';
 import { useEditor } from '../state/editor.ts';
-import { materialFacts, materialLabel } from '../state/library.ts';
+import { materialLabel } from '../state/library.ts';
 import { notify } from '../state/notify.ts';
-import { NOTHING, selectOnly } from '../state/selection.ts';
+import { NOTHING } from '../state/selection.ts';
 import { useView } from '../state/view.ts';
 import { lastPainted } from '../tools/paint.ts';
 import { placeSheet } from '../tools/place.ts';
@@ -25,41 +22,34 @@ function chosen(atLeast = 1): readonly FaceRef[] | null {
   return null;
 }
 
-function onFaces(
-  label: string,
-  command: (doc: MapDocument, faces: readonly FaceRef[]) => MapDocument,
-  atLeast = 1,
-): void {
+function onFaces(make: (faces: readonly FaceRef[]) => Call, atLeast = 1): void {
   const faces = chosen(atLeast);
-  if (faces) editor().run(label, (doc) => command(doc, faces));
+  if (faces) editor().run(make(faces));
 }
 
 /** Does one thing to the texture of the selected faces, each by itself or as one piece. */
-export const alignSelected = (label: string, what: Alignment): void =>
-  onFaces(label, (doc, faces) => alignFaces(doc, faces, what, { facts: materialFacts, asPiece: view().asPiece }));
+export const alignSelected = (align: Alignment): void =>
+  onFaces((faces) => call('face.align', { faces, align, asPiece: view().asPiece }));
 
-export const fitSelected = (): void => alignSelected('Fit texture', { do: 'fit', repeats: view().repeats });
+export const fitSelected = (): void => alignSelected({ do: 'fit', repeats: view().repeats });
 
 /** Moves the picture of the selected faces by the step of texels, or by the grid's step on the face. */
 export function nudgeTexture(across: number, down: number): void {
   const { texelStep, nudgeBy } = view();
   const step = nudgeBy === 'grid' ? editor().doc.settings.grid : texelStep;
-  alignSelected('Nudge texture', { do: 'nudge', across: across * step, down: down * step, unit: nudgeBy === 'grid' ? 'cm' : 'texels' }); // prettier-ignore
+  alignSelected({ do: 'nudge', across: across * step, down: down * step, unit: nudgeBy === 'grid' ? 'cm' : 'texels' });
 }
 
 /** From the first selected face to the others. */
 export const flowSelected = (): void =>
-  onFaces('Flow texture', (doc, [first, ...others]) => flowFaces(doc, first!, others, { facts: materialFacts, seam: view().seam, close: view().closeFlow }), 2); // prettier-ignore
-export const copySelected = (): void =>
-  onFaces('Copy alignment', (doc, [first, ...others]) => copyAlignment(doc, first!, others), 2);
-export const mirrorSelected = (): void =>
-  onFaces('Mirror alignment', (doc, [first, ...others]) => mirrorAlignment(doc, first!, others));
-export const bothSidesSelected = (): void => onFaces('Both sides', showBothSides);
+  onFaces(([from, ...faces]) => call('face.flow', { from: from!, faces, seam: view().seam, close: view().closeFlow }), 2); // prettier-ignore
+export const copySelected = (): void => onFaces(([from, ...faces]) => call('face.copy', { from: from!, faces }), 2);
+export const mirrorSelected = (): void => onFaces(([from, ...faces]) => call('face.mirror', { from: from!, faces }));
+export const bothSidesSelected = (): void => onFaces((faces) => call('face.bothSides', { faces }));
 
-let scatterSeed = 1;
 /** Another start of the picture for each face, a new one every time. */
 export const scatterSelected = (turn: boolean): void =>
-  onFaces('Scatter textures', (doc, faces) => scatterAlignment(doc, faces, scatterSeed++, { facts: materialFacts, turn })); // prettier-ignore
+  onFaces((faces) => call('face.scatter', { faces, seed: Math.floor(Math.random() * 2 ** 31), turn }));
 
 /** Selects all faces that have the active material. */
 export function selectWithMaterial(material = view().material): void {
@@ -72,7 +62,7 @@ export function selectWithMaterial(material = view().material): void {
 export function replaceThroughMap(from: string, to = view().material): void {
   if (from === to) return notify('Make another material active first: that one takes its place.');
   const count = facesWith(editor().doc, from).length;
-  if (editor().run('Replace material', (doc) => replaceMaterial(doc, from, to, materialFacts)))
+  if (editor().run(call('material.replace', { from, to })))
     notify(`${materialLabel(to)} took the place of ${materialLabel(from)} on ${count} faces.`);
 }
 
@@ -86,15 +76,4 @@ export function placeSheetHere(): void {
 }
 
 /** A second sheet square to each selected one. */
-export function crossSelected(): void {
-  const { selection, select } = editor();
-  let made: ReadonlySet<string> = new Set();
-  if (
-    editor().run('Cross sheets', (doc) => {
-      const result = crossSheets(doc, selection.brushes);
-      made = result.brushes;
-      return result.doc;
-    })
-  )
-    select(selectOnly([...made].map((id) => ({ type: 'brush', id }) as const)));
-}
+export const crossSelected = () => void editor().run(call('brush.cross', { brushes: [...editor().selection.brushes] }));

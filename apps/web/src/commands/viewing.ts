@@ -1,4 +1,4 @@
-import { boxCenter, brushBounds, uniteBoxes, type Box, firstSpawn, pickedBounds, PLAYER, pointOnSide, saveView, SENTENCES, sideOf, storeysOf, type FaceRef, type Point2, type SavedView, type Vec3 } from '@yesca/core'; // prettier-ignore
+import { boxCenter, brushBounds, call, uniteBoxes, type Box, firstSpawn, pickedBounds, PLAYER, pointOnSide, SENTENCES, sideOf, storeysOf, type FaceRef, type Point2, type SavedView, type Vec3 } from '@yesca/core'; // prettier-ignore
 import { useEditor } from '../state/editor.ts';
 import { notify } from '../state/notify.ts';
 import { asPicked, isEmptySelection, selectOnly, stillThere } from '../state/selection.ts';
@@ -174,7 +174,7 @@ export function goTo(
 export function rememberView(name: string): void {
   const { centre, zoom, level, cutHeight, section } = view();
   const eye = { at: eyeMemory.at, towards: eyeMemory.target };
-  editor().run('Save view', (doc) => saveView(doc, { name, centre, zoom, level, cutHeight, section, eye }));
+  editor().run(call('view.save', { name, centre, zoom, level, cutHeight, section, eye }));
 }
 
 export function recallView(saved: SavedView): void {

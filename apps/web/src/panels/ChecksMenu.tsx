@@ -1,19 +1,12 @@
 import { Button, Group, Popover, Stack, Text, Tooltip } from '@mantine/core';
 import { IconListCheck } from '@tabler/icons-react';
 import { useMemo } from 'react';
-import {
-  entityNameWithin,
-  fixLabels,
-  fixProblem,
-  LEAK_FIXES,
-  SENTENCES,
-  unseenSelection,
-  type Problem,
-} from '@yesca/core';
+import { call, entityNameWithin, fixLabels, LEAK_FIXES, problemData, SENTENCES, unseenSelection, type Leak, type Problem } from '@yesca/core'; // prettier-ignore
 import { goTo, goToLeak } from '../commands/viewing.ts';
 import { useEditor } from '../state/editor.ts';
-import { materialFacts } from '../state/library.ts';
 import { selectedBrushes } from '../state/selection.ts';
+
+const leakCall = ({ hole, beside }: Leak, fix: string) => call('leak.fix', { leak: { hole, beside }, fix });
 
 /** The live list of problems: a click goes there, a fix is one undoable step. */
 export function ChecksMenu({ problems: found }: { problems: readonly Problem[] }) {
@@ -54,14 +47,14 @@ export function ChecksMenu({ problems: found }: { problems: readonly Problem[] }
                   <Button variant="default" size="compact-xs" onClick={goToLeak}>
                     Go to the hole
                   </Button>
-                  {LEAK_FIXES.map(({ label, apply }) => (
+                  {LEAK_FIXES.map(({ label }) => (
                     <Button
                       key={label}
                       variant="default"
                       size="compact-xs"
-                      onMouseEnter={() => preview((d) => apply(d, leak))}
+                      onMouseEnter={() => preview(leakCall(leak, label))}
                       onMouseLeave={() => preview(null)}
-                      onClick={() => run(label, (d) => apply(d, leak))}
+                      onClick={() => run(leakCall(leak, label))}
                     >
                       {label}
                     </Button>
@@ -93,9 +86,9 @@ export function ChecksMenu({ problems: found }: { problems: readonly Problem[] }
                         key={fix}
                         variant="default"
                         size="compact-xs"
-                        onMouseEnter={() => preview((d) => fixProblem(d, p, { materials: materialFacts }, fix))}
+                        onMouseEnter={() => preview(call('problem.fix', { problem: problemData(p), fix }))}
                         onMouseLeave={() => preview(null)}
-                        onClick={() => run('Fix', (d) => fixProblem(d, p, { materials: materialFacts }, fix))}
+                        onClick={() => run(call('problem.fix', { problem: problemData(p), fix }))}
                       >
                         {fix}
                       </Button>

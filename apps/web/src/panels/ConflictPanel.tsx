@@ -8,7 +8,7 @@ import { compareMaps, mergeMaps, writeMap, type Conflict, type MapDocument } fro
 import { api, get } from '../api/client.ts';
 import { parseMapFromServer } from '../api/document.ts';
 import { saveFile } from '../api/save-file.ts';
-import { useEditor } from '../state/editor.ts';
+import { callTo, useEditor } from '../state/editor.ts';
 import { notify, notifyError } from '../state/notify.ts';
 import { saveNow } from '../state/saving.ts';
 import { ComparePlan, Summary } from './Revisions.tsx';
@@ -79,7 +79,7 @@ function Merge({ theirs, onClose }: { theirs: Theirs; onClose: () => void }) {
   const merged = useMemo(() => mergeMaps(base, mine, theirs.doc, choices), [base, mine, theirs, choices]);
   const { preview } = useEditor.getState();
   useEffect(() => {
-    preview(() => merged.doc);
+    preview(callTo(merged.doc, 'Merge'));
     return () => void preview(null);
   }, [merged, preview]);
   const take = () => {
@@ -159,7 +159,7 @@ function Gone({ mapId }: { mapId: string }) {
 function goOn(theirs: Theirs, label: string, doc: MapDocument): void {
   const { run } = useEditor.getState();
   useEditor.getState().set({ base: theirs.doc, version: theirs.version, save: 'unsaved' });
-  run(label, () => doc);
+  run(callTo(doc, label));
   void saveNow();
 }
 

@@ -5,9 +5,7 @@ import {
 } from '@tabler/icons-react'; // prettier-ignore
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useMemo, useRef, useState, type MouseEvent } from 'react';
-import {
-  addLayer, addStorey, changeLayer, changeStorey, entityKind, membersOf, removeLayer, removeStorey, removeView, renameGroup, type MapDocument,
-} from '@yesca/core'; // prettier-ignore
+import { call, entityKind, membersOf, type Call, type MapDocument } from '@yesca/core';
 import { layerSelection } from '../commands/shaping.ts';
 import { goTo, goToStorey, recallView, rememberView } from '../commands/viewing.ts';
 import { searchKeys } from '../fields/focus.ts';
@@ -34,7 +32,7 @@ function rowsOf(doc: MapDocument, search: string): Row[] {
   ]; // prettier-ignore
 }
 
-const run = (label: string, command: (doc: MapDocument) => MapDocument) => void useEditor.getState().run(label, command); // prettier-ignore
+const run = (call: Call): void => void useEditor.getState().run(call);
 
 function Small({
   label,
@@ -76,9 +74,7 @@ function Sheets({ doc }: { doc: MapDocument }) {
         add="Name the level of the Plan as a storey"
         onAdd={() =>
           askName('New storey', `Storey ${doc.storeys.size + 1}`, (name) =>
-            run('Add storey', (d) =>
-              addStorey(d, { name, floor: useView.getState().level, cut: useView.getState().cutHeight }),
-            ),
+            run(call('storey.add', { name, floor: useView.getState().level, cut: useView.getState().cutHeight })),
           )
         }
       />
@@ -94,29 +90,27 @@ function Sheets({ doc }: { doc: MapDocument }) {
               <Small
                 label="Keep the Plan’s present cut height for this storey"
                 icon={IconBookmark}
-                onClick={() => run('Storey cut', (d) => changeStorey(d, s.id, { cut: cutHeight }))}
+                onClick={() => run(call('storey.change', { storey: s.id, cut: cutHeight }))}
               />
             )}
             <Small
               label={`Rename ${s.name}`}
               icon={IconPencil}
               onClick={() =>
-                askName('Rename storey', s.name, (name) => run('Rename storey', (d) => changeStorey(d, s.id, { name })))
+                askName('Rename storey', s.name, (name) => run(call('storey.change', { storey: s.id, name })))
               }
             />
             <Small
               label={`Remove ${s.name}`}
               icon={IconTrash}
-              onClick={() => run('Remove storey', (d) => removeStorey(d, s.id))}
+              onClick={() => run(call('storey.remove', { storey: s.id }))}
             />
           </div>
         ))}
       <SheetHead
         title="Layers"
         add="Add a layer"
-        onAdd={() =>
-          askName('New layer', `Layer ${doc.layers.size + 1}`, (name) => run('Add layer', (d) => addLayer(d, name)))
-        }
+        onAdd={() => askName('New layer', `Layer ${doc.layers.size + 1}`, (name) => run(call('layer.add', { name })))}
       />
       {[...doc.layers.values()].map((l) => (
         <div key={l.id} className="row sheet-row">
@@ -124,17 +118,13 @@ function Sheets({ doc }: { doc: MapDocument }) {
             label={l.visible ? `Hide ${l.name}` : `Show ${l.name}`}
             icon={l.visible ? IconEye : IconEyeOff}
             pressed={!l.visible}
-            onClick={() =>
-              run(l.visible ? 'Hide layer' : 'Show layer', (d) => changeLayer(d, l.id, { visible: !l.visible }))
-            }
+            onClick={() => run(call('layer.change', { layer: l.id, visible: !l.visible }))}
           />
           <Small
             label={l.locked ? `Unlock ${l.name}` : `Lock ${l.name}`}
             icon={l.locked ? IconLock : IconLockOpen}
             pressed={l.locked}
-            onClick={() =>
-              run(l.locked ? 'Unlock layer' : 'Lock layer', (d) => changeLayer(d, l.id, { locked: !l.locked }))
-            }
+            onClick={() => run(call('layer.change', { layer: l.id, locked: !l.locked }))}
           />
           <Tooltip label="Put the selection on this layer">
             <UnstyledButton className="row-label" onClick={() => layerSelection(l.id)}>
@@ -144,14 +134,12 @@ function Sheets({ doc }: { doc: MapDocument }) {
           <Small
             label={`Rename ${l.name}`}
             icon={IconPencil}
-            onClick={() =>
-              askName('Rename layer', l.name, (name) => run('Rename layer', (d) => changeLayer(d, l.id, { name })))
-            }
+            onClick={() => askName('Rename layer', l.name, (name) => run(call('layer.change', { layer: l.id, name })))}
           />
           <Small
             label={`Remove ${l.name}`}
             icon={IconTrash}
-            onClick={() => run('Remove layer', (d) => removeLayer(d, l.id))}
+            onClick={() => run(call('layer.remove', { layer: l.id }))}
           />
         </div>
       ))}
@@ -166,11 +154,7 @@ function Sheets({ doc }: { doc: MapDocument }) {
           <UnstyledButton className="row-label" onClick={() => recallView(v)}>
             {v.name}
           </UnstyledButton>
-          <Small
-            label={`Remove ${v.name}`}
-            icon={IconTrash}
-            onClick={() => run('Remove view', (d) => removeView(d, v.id))}
-          />
+          <Small label={`Remove ${v.name}`} icon={IconTrash} onClick={() => run(call('view.remove', { view: v.id }))} />
         </div>
       ))}
     </div>
@@ -202,7 +186,7 @@ export function Register() {
   const open = (thing: Thing) => {
     if (thing.type === 'group') {
       const group = doc.groups.get(thing.id)!;
-      return askName('Rename group', group.name, (name) => run('Rename group', (d) => renameGroup(d, thing.id, name)));
+      return askName('Rename group', group.name, (name) => run(call('group.rename', { group: thing.id, name })));
     }
     const one = (type: Thing['type']) => (thing.type === type ? [thing.id] : []);
     goTo(undefined, one('brush'), one('entity'));

@@ -19,7 +19,7 @@ import { traceOutline } from '../panes/outline.ts';
 import { drawnBrush, drawnBrushes } from '../panes/sheet-geometry.ts';
 import { inkPattern, useInks, type Inks } from '../panes/inks.ts';
 import { sheetView, toScreen, type SheetView } from '../panes/projection.ts';
-import { useEditor } from '../state/editor.ts';
+import { callTo, useEditor } from '../state/editor.ts';
 import { notifyError } from '../state/notify.ts';
 import { saveNow } from '../state/saving.ts';
 import { useView } from '../state/view.ts';
@@ -52,7 +52,7 @@ function Revisions({ mapId }: { mapId: string }) {
   if (!rows) return <Loader size="sm" />;
   const row = rows.find((r) => r.version === chosen);
   const restore = () => {
-    if (then && useEditor.getState().run(`Restore revision ${chosen}`, () => then)) modals.closeAll();
+    if (then && useEditor.getState().run(callTo(then, `Restore revision ${chosen}`))) modals.closeAll();
   };
   return (
     <div className="revisions-columns">

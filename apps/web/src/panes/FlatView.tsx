@@ -3,13 +3,13 @@ import { ActionIcon, Group, Text, Tooltip } from '@mantine/core';
 import { useElementSize, useMergedRef } from '@mantine/hooks';
 import { IconArrowsMaximize, IconX } from '@tabler/icons-react';
 import { useEffect, useMemo, useRef, useState, type PointerEvent } from 'react';
-import { alignFaces, changeTexels, findFaces, setFrames, texelAt, texelBox, type MapDocument, type TexelBox, type TexelChange } from '@yesca/core'; // prettier-ignore
+import { call, changeTexels, findFaces, texelAt, texelBox, type MapDocument, type TexelBox, type TexelChange } from '@yesca/core'; // prettier-ignore
 import { pictureUrl } from '../api/hooks.ts';
 import { Choice } from '../fields/Choice.tsx';
 import { shownDocument, useEditor } from '../state/editor.ts';
 import { materialFacts } from '../state/library.ts';
 import { useView } from '../state/view.ts';
-import { bordersOf, scaleChange, snappedShift, type TextureGrip } from '../tools/texture-box.ts';
+import { bordersOf, framesCall, scaleChange, snappedShift, type TextureGrip } from '../tools/texture-box.ts';
 import { useInks } from './inks.ts';
 
 /** What the flat view shows: where texel (0, 0) lies on screen, and pixels a texel. */
@@ -137,7 +137,8 @@ export function FlatView() {
       }
   });
 
-  const apply = (change: TexelChange) => (d: MapDocument) => setFrames(d, refs, (f) => changeTexels(f.frame, change));
+  const apply = (change: TexelChange) =>
+    framesCall(useEditor.getState().doc, refs, (f) => changeTexels(f.frame, change));
   const changeOf = (event: PointerEvent, d: Drag): { change: TexelChange; note: string } | null => {
     const bounds = box.current!.getBoundingClientRect();
     const at = toTexel(event.clientX - bounds.left, event.clientY - bounds.top);
@@ -195,7 +196,7 @@ export function FlatView() {
     const d = drag.current;
     drag.current = null;
     const now = d && d.kind !== 'pan' ? changeOf(event, d) : null;
-    if (now) useEditor.getState().run('Texture', apply(now.change));
+    if (now) useEditor.getState().run(apply(now.change));
   };
   const frameNow = useRef(frame);
   const zoomTo = useRef(setFrame);
@@ -230,7 +231,7 @@ export function FlatView() {
     };
   }, []);
   const turn = (degrees: number) =>
-    useEditor.getState().run('Turn texture', (d) => alignFaces(d, refs, { do: 'turn', degrees }, { facts: materialFacts, asPiece: useView.getState().asPiece })); // prettier-ignore
+    useEditor.getState().run(call('face.align', { faces: refs, align: { do: 'turn', degrees }, asPiece: useView.getState().asPiece })); // prettier-ignore
 
   return (
     <section className="flat" aria-label="Flat view of the selected faces">

@@ -1,19 +1,29 @@
 import { create } from 'zustand';
 import {
   applyChange,
-  assertReadable,
+  call,
+  changesBetween,
   diffDocuments,
+  doCommand,
   emptyMap,
   isEmptyChange,
+  isRefusal,
+  labelOf,
+  newId,
   type Box,
+  type Call,
   type Change,
   type Leak,
   type MapDocument,
+  type Outcome,
   type Problem,
+  type ScriptCall,
   type Vec3,
 } from '@yesca/core';
-import { notifyError } from './notify.ts';
-import { NOTHING, stillThere, type Selection } from './selection.ts';
+import { reportFault } from './fault.tsx';
+import { materialFacts } from './library.ts';
+import { notify, notifyError } from './notify.ts';
+import { NOTHING, selectionOf, stillThere, type Selection } from './selection.ts';
 
 /** `stale`: somebody else saved meanwhile; `gone`: somebody deleted the map. In both a person has to choose. */
 export type SaveState = 'saved' | 'unsaved' | 'saving' | 'offline' | 'stale' | 'gone';
@@ -54,8 +64,10 @@ export interface Sealing {
   readonly leak: Leak | null;
 }
 
-/** An undo step: what changed, and what was selected on its other side. */
+/** An undo step: the command that was done, what it changed, and what was selected on its other side. */
 export interface Step extends Change {
+  /** Absent of steps that an older version kept. */
+  readonly call?: ScriptCall;
   readonly selection: Selection;
 }
 
@@ -79,10 +91,13 @@ export interface EditorState {
   readonly trail: readonly Vec3[] | null;
 
   load: (mapId: string, version: number, doc: MapDocument, projectId?: string) => void;
-  /** Runs a command as one undoable step; a refused one shows its sentence and changes nothing. Gives whether it was done. */
-  run: (label: string, command: (doc: MapDocument) => MapDocument) => boolean;
-  /** Shows what a command would give, without doing it. Gives whether it could be done. */
-  preview: (command: ((doc: MapDocument) => MapDocument) | null) => boolean;
+  /**
+   * Does a command as one undoable step and selects what it made; a refused one shows its sentence and changes nothing. The
+   * same seed gives what it makes the same ids as its preview. Null when it was not done.
+   */
+  run: (call: Call, seed?: string) => Outcome | null;
+  /** Shows what a command would give, without doing it; null shows the document again. Null when it could not be done. */
+  preview: (call: Call | null, seed?: string) => Outcome | null;
   undoOne: () => void;
   redoOne: () => void;
   select: (selection: Selection) => void;
@@ -137,46 +152,51 @@ export const useEditor = create<EditorState>()((set, get) => {
     load: (mapId, version, doc, projectId) =>
       set({ mapId, projectId: projectId ?? null, version, base: doc, doc, ...FRESH }),
 
-    run: (label, command) => {
+    run: (call, seed = newId()) => {
       const before = get().doc;
-      let after: MapDocument;
+      const nothing = { draft: null, overlay: {} };
+      let outcome: Outcome;
       try {
-        after = command(before);
-        // Whatever went wrong in a command, what is held can be saved and read again.
-        assertReadable(before, after);
+        outcome = doCommand(before, call, { materials: materialFacts, seed });
       } catch (error) {
-        notifyError(error);
-        set({ draft: null, overlay: {} });
-        return false;
+        if (isRefusal(error)) notifyError(error);
+        else reportFault(error, call);
+        set(nothing);
+        return null;
       }
-      const change = diffDocuments(before, after, label);
-      if (isEmptyChange(change)) {
-        set({ draft: null, overlay: {} });
-        return true;
-      }
-      set({
-        doc: after,
-        draft: null,
-        overlay: {},
-        undo: [...get().undo.slice(1 - UNDO_LIMIT), { ...change, selection: get().selection }],
-        redo: [],
-        selection: stillThere(get().selection, after),
-        save: afterEdit(get().save),
-      });
-      return true;
+      const { doc: after, made, said } = outcome;
+      if (said) notify(said, `${call.name} said`);
+      const selection = made ? selectionOf(made) : stillThere(get().selection, after);
+      const change = diffDocuments(before, after, labelOf(call));
+      if (isEmptyChange(change)) set({ ...nothing, selection });
+      else
+        set({
+          ...nothing,
+          doc: after,
+          undo: [
+            ...get().undo.slice(1 - UNDO_LIMIT),
+            { ...change, call: { ...call, seed }, selection: get().selection },
+          ],
+          redo: [],
+          selection,
+          save: afterEdit(get().save),
+        });
+      return outcome;
     },
 
-    preview: (command) => {
-      if (!command) {
+    preview: (call, seed) => {
+      if (!call) {
         set({ draft: null });
-        return true;
+        return null;
       }
       try {
-        set({ draft: command(get().doc) });
-        return true;
-      } catch {
+        const outcome = doCommand(get().doc, call, { materials: materialFacts, seed, draft: true });
+        set({ draft: outcome.doc });
+        return outcome;
+      } catch (error) {
         // The last possible state stays on screen; committing an impossible one says why.
-        return false;
+        if (!isRefusal(error)) reportFault(error, call);
+        return null;
       }
     },
 
@@ -187,6 +207,10 @@ export const useEditor = create<EditorState>()((set, get) => {
     set: (change) => set(change),
   };
 });
+
+/** The command that makes of the document another one that was come by elsewhere: merged, or kept from before. */
+export const callTo = (after: MapDocument, label: string): Call =>
+  call('map.change', { changes: changesBetween(useEditor.getState().doc, after), label });
 
 /** The document as drawn: with the gesture's effect, if one is going on. */
 export const shownDocument = (s: Pick<EditorState, 'doc' | 'draft'>): MapDocument => s.draft ?? s.doc;

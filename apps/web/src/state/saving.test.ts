@@ -3,6 +3,7 @@ import { jest } from '@jest/globals';
 import { emptyMap, renameMap } from '@yesca/core';
 import { useEditor } from './editor.ts';
 import { keepSaved, saveNow } from './saving.ts';
+import { edited } from './testing.ts';
 
 interface Sent {
   readonly url: string;
@@ -35,7 +36,7 @@ afterEach(() => {
   jest.useRealTimers();
 });
 
-const rename = (name: string) => editor().run('Rename', (d) => renameMap(d, name));
+const rename = (name: string) => editor().run(edited('Rename', (d) => renameMap(d, name)));
 const later = (ms: number) => jest.advanceTimersByTimeAsync(ms);
 
 test('edits are saved after a quiet moment, several as one, with the version they began from', async () => {

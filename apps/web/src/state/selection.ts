@@ -1,4 +1,13 @@
-import { membersOf, type FaceRef, type MapDocument, type Picked } from '@yesca/core';
+import {
+  idsOf,
+  membersOf,
+  pickedOf,
+  type FaceRef,
+  type Made,
+  type MapDocument,
+  type Picked,
+  type PickedIds,
+} from '@yesca/core';
 
 /** What is selected. Faces are apart: they are selected for dressing, the rest for shaping. */
 export interface Selection {
@@ -93,6 +102,11 @@ export const asPicked = (s: Selection): Picked => ({
   rooms: s.rooms,
   openings: s.openings,
 });
+
+export const pickedIds = (s: Selection): PickedIds => idsOf(asPicked(s));
+
+/** What a command made, selected. */
+export const selectionOf = ({ faces = [], ...made }: Made): Selection => ({ ...NOTHING, ...pickedOf(made), faces });
 
 /** All brushes that are drawn as selected: the picked ones and those of picked rooms. */
 export function selectedBrushes(s: Selection, doc: MapDocument): Set<string> {

@@ -20,6 +20,7 @@ jest.unstable_mockModule('idb-keyval', () => ({
   delMany: (keys: string[]) => later(keys.forEach((k) => kept.delete(k))),
 }));
 
+const { edited } = await import('./testing.ts');
 const { useEditor } = await import('./editor.ts');
 const { selectOnly } = await import('./selection.ts');
 const { keepUndo, recallUndo } = await import('./undo-memory.ts');
@@ -30,7 +31,7 @@ const block = dressSolid(boxSolid({ min: [0, 0, 0], max: [64, 64, 64] }), 'a', '
 const start = (): MapDocument => addBrushes(emptyMap('t'), [block]);
 const nudge = () => {
   editor().select(selectOnly([{ type: 'brush', id: 'a' }]));
-  editor().run('Move', (d) => movePicked(d, { brushes: new Set(['a']) }, [16, 0, 0]));
+  editor().run(edited('Move', (d) => movePicked(d, { brushes: new Set(['a']) }, [16, 0, 0])));
 };
 const left = () => editor().doc.brushes.get('a')!.vertices[0]![0];
 /** As the server answers a save. */

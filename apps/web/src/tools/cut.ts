@@ -1,5 +1,5 @@
 import {
-  addScaled, cross, cutBrushes, length, normalize, planeFromPoints, signedDistance, sub, type MapDocument, type Plane, type Vec3,
+  addScaled, call, cross, length, normalize, planeFromPoints, signedDistance, sub, type Plane, type Vec3,
 } from '@yesca/core'; // prettier-ignore
 import { toScreen } from '../panes/projection.ts';
 import { useEditor } from '../state/editor.ts';
@@ -37,14 +37,14 @@ function planeOf(points: readonly Vec3[], away: Vec3 | null): Plane | null {
   return planeFromPoints(points[0]!, points[1]!, addScaled(points[0]!, away, 100));
 }
 
-const command = (plane: Plane, keep: 'front' | 'back' | 'both') => (doc: MapDocument) =>
-  cutBrushes(doc, selectedBrushes(editor().selection, doc), plane, keep, freshMaterial()).doc;
+const cutCall = (plane: Plane, keep: 'front' | 'back' | 'both') =>
+  call('brush.cut', { brushes: [...selectedBrushes(editor().selection, editor().doc)], plane, keep, material: freshMaterial() }); // prettier-ignore
 
 function show(): void {
   const { preview, setOverlay } = editor();
   if (state.name !== 'ready') return;
   const plane = planeOf(state.points, state.away);
-  const done = plane !== null && preview(command(plane, state.keep));
+  const done = plane !== null && preview(cutCall(plane, state.keep));
   if (!done) preview(null);
   setOverlay({
     cut: state.points,
@@ -123,14 +123,8 @@ export const cutTool: Tool = {
     const { points, away, keep } = state;
     const plane = planeOf(points, away);
     if (!plane) return false;
-    let made: ReadonlySet<string> = new Set();
-    const done = editor().run('Cut', (doc) => {
-      const out = cutBrushes(doc, selectedBrushes(editor().selection, doc), plane, keep, freshMaterial());
-      made = out.brushes;
-      return out.doc;
-    });
+    editor().run(cutCall(plane, keep));
     state = { name: 'idle' };
-    if (done) editor().select(selectOnly([...made].map((id) => ({ type: 'brush', id }))));
     return true;
   },
   // A typed angle turns the line about its first end, counter-clockwise from the right.

@@ -1,6 +1,6 @@
-import { addShape, dominantAxis, newId, shapeSpec, type Box, type MapDocument, type Plane, type Point2, type ShapeRecipe, type Vec3 } from '@yesca/core'; // prettier-ignore
+import { call, dominantAxis, newId, type Box, type Plane, type Point2, type ShapeRecipe, type Vec3 } from '@yesca/core'; // prettier-ignore
 import { useEditor } from '../state/editor.ts';
-import { selectOnly, withMembers } from '../state/selection.ts';
+import { selectionOf, selectOnly } from '../state/selection.ts';
 import { activeShape, useView } from '../state/view.ts';
 import { snapTo } from '../panes/projection.ts';
 import { surfaceUnder } from './surface-under.ts';
@@ -19,15 +19,10 @@ type State =
     };
 
 let state: State = { name: 'idle' };
-let ghost: string[] = [];
-let ghostGroup = newId();
+/** What the ids of the ghost follow from: what is kept then is what was seen. */
+let seed = newId();
 
 const editor = () => useEditor.getState();
-const fresh = () => {
-  ghost = [];
-  ghostGroup = newId();
-};
-const ids = { get group() { return ghostGroup; }, brush: (i: number) => (ghost[i] ??= newId()) }; // prettier-ignore
 
 const recipe = (box: Box, outline: readonly Point2[] | null): ShapeRecipe => {
   const view = useView.getState();
@@ -35,21 +30,15 @@ const recipe = (box: Box, outline: readonly Point2[] | null): ShapeRecipe => {
 };
 
 /** What stands in a room without being part of its walls is usually detail: it neither seals nor cuts the space into cells. */
-const command = (box: Box, outline: readonly Point2[] | null) => (doc: MapDocument) => {
-  const { material, drawRole, shape } = useView.getState();
-  return addShape(doc, recipe(box, outline), { material, role: drawRole }, ids, shapeSpec(shape).label);
-};
-
-/** The brushes of the ghost that are in a document. */
-const ghostThings = (doc: MapDocument) =>
-  doc.groups.has(ghostGroup)
-    ? withMembers([{ type: 'group', id: ghostGroup }], doc)
-    : ghost.filter((id) => doc.brushes.has(id)).map((id) => ({ type: 'brush', id }) as const);
+function drawCall(box: Box, outline: readonly Point2[] | null) {
+  const { material, drawRole } = useView.getState();
+  return call('brush.draw', { shape: recipe(box, outline), material, role: drawRole });
+}
 
 function show(box: Box, outline: readonly Point2[] | null, typed: string): void {
   const { preview, setOverlay, select } = editor();
-  const done = preview(command(box, outline));
-  if (done) select(selectOnly(ghostThings(editor().draft ?? editor().doc)));
+  const done = preview(drawCall(box, outline), seed);
+  if (done) select(selectionOf(done.made!));
   setOverlay({ sizes: box, typed, ...(done ? {} : { note: 'These numbers make no valid shape yet. Enter says why.' }) }); // prettier-ignore
 }
 
@@ -132,7 +121,7 @@ export const drawTool: Tool = {
     }
     if (state.name === 'outline') return showOutline(state.corners, state.floor, [p.snapped[0], p.snapped[1]]);
     if (state.name === 'pressed' && !polygon && !samePixel(state.start, p)) {
-      fresh();
+      seed = newId();
       state = { ...state, name: 'dragging' };
     }
     if (state.name === 'dragging') show(boxBetween(state.start, p, state.floor), null, '');
@@ -152,7 +141,7 @@ export const drawTool: Tool = {
       state = { ...state, corners: [...state.corners, at], press: null };
       showOutline(state.corners, state.floor, null);
     } else if (state.name === 'pressed' && useView.getState().shape === 'polygon' && p.pane === 'plan') {
-      fresh();
+      seed = newId();
       state = { name: 'outline', corners: [at], floor: state.floor, press: null };
       showOutline(state.corners, state.floor, null);
     } else state = { name: 'idle' };
@@ -180,13 +169,12 @@ export const drawTool: Tool = {
     if (state.name !== 'ready') return false;
     const { box, outline } = state;
     // A refused shape stays to be corrected.
-    if (!editor().run('Draw', command(box, outline))) {
+    if (!editor().run(drawCall(box, outline), seed)) {
       show(box, outline, state.typed);
       return true;
     }
     state = { name: 'idle' };
-    editor().select(selectOnly(ghostThings(editor().doc)));
-    fresh();
+    seed = newId();
     return true;
   },
   type: (text) => {

@@ -1,10 +1,10 @@
-import { allFaces, dressFaces, facesIntoRoom, flowFaces, flushFaces, setFrames, showBothSides, type FaceRef, type MapDocument } from '@yesca/core'; // prettier-ignore
+import { allFaces, call, facesIntoRoom, flushFaces, type Call, type FaceRef } from '@yesca/core';
 import { useEditor } from '../state/editor.ts';
-import { materialFacts, materialLabel, useLibrary } from '../state/library.ts';
+import { materialLabel, useLibrary } from '../state/library.ts';
 import { notify } from '../state/notify.ts';
 import { NOTHING } from '../state/selection.ts';
 import { useView, type PaintMode } from '../state/view.ts';
-import { startTextureDrag, textureDragCommand, textureGripUnder, type TextureDrag } from './texture-box.ts';
+import { startTextureDrag, textureDrag, textureGripUnder, type TextureDrag } from './texture-box.ts';
 import { samePixel, type PanePointer, type Tool } from './tool.ts';
 
 const editor = () => useEditor.getState();
@@ -40,37 +40,25 @@ export function pickUp(p: PanePointer): void {
   notify(`Picked up ${materialLabel(under.material)}`, 'pickup');
 }
 
-/** Which faces a click covers, and what is done to them. */
-function painting(
-  refs: readonly FaceRef[],
-  material: string,
-  mode: PaintMode,
-): { refs: readonly FaceRef[]; command: (doc: MapDocument) => MapDocument } {
+/** What a click on a face does: which faces it covers, and how. */
+function paintCall(one: FaceRef, material: string, mode: PaintMode): Call {
   const { doc, selection } = editor();
-  const one = refs[0]!;
   const from = lastPainted();
-  if (mode === 'flow' && from && !sameFace(from, one))
-    return { refs: [one], command: (d) => flowFaces(d, from, [one], { facts: materialFacts, paint: true }) };
+  if (mode === 'flow' && from && !sameFace(from, one)) return call('face.flow', { from, faces: [one], paint: true });
   // A click on one of several selected faces covers them all; on one of several selected walls, what looks into their room.
   const inward = selection.brushes.size > 1 && selection.brushes.has(one.brush) ? facesIntoRoom(doc, selection.brushes) : []; // prettier-ignore
-  const chosen = selection.faces.some((f) => sameFace(f, one)) ? selection.faces : inward.length ? inward : refs;
-  const covered = mode === 'brush' ? allFaces(doc, [one.brush]) : mode === 'flush' ? flushFaces(doc, one) : chosen;
-  const dress = (d: MapDocument) => {
-    const dressed = dressFaces(d, covered, material, materialFacts, mode === 'brush');
-    if (mode !== 'flush') return dressed;
-    // Flush neighbours show one picture that runs on.
-    const frame = dressed.brushes.get(one.brush)!.faces.find((f) => f.id === one.face)!.frame;
-    return setFrames(dressed, covered, () => frame);
-  };
-  return { refs: covered, command: mode === 'both' ? (d) => showBothSides(dress(d), covered) : dress };
+  const chosen = selection.faces.some((f) => sameFace(f, one)) ? selection.faces : inward.length ? inward : [one];
+  if (mode === 'brush') return call('face.paint', { faces: allFaces(doc, [one.brush]), material, wholes: true });
+  // Flush neighbours show one picture that runs on.
+  if (mode === 'flush') return call('face.paint', { faces: flushFaces(doc, one), material, like: one });
+  return call('face.paint', { faces: chosen, material, bothSides: mode === 'both' });
 }
 
 /** Puts a material down where a pointer is, as Paint and a drag from Stock do: a stamp, which leaves the selection as it was. */
 export function paintAt(p: PanePointer, material: string, mode: PaintMode): void {
   const under = faceUnder(p);
   if (!under) return;
-  const { command } = painting(under.refs, material, mode);
-  if (!editor().run('Paint', command)) return;
+  if (!editor().run(paintCall(under.refs[0]!, material, mode))) return;
   lastFace = under.refs[0]!;
   useLibrary.getState().used(material);
 }
@@ -80,7 +68,8 @@ export function paintBrushes(ids: ReadonlySet<string>, material: string): void {
   const inward = facesIntoRoom(editor().doc, ids);
   const walls = new Set(inward.map((f) => f.brush));
   const others = [...ids].filter((id) => !walls.has(id));
-  editor().run('Paint', (d) => dressFaces(d, [...inward, ...allFaces(d, others)], material, materialFacts, true));
+  const faces = [...inward, ...allFaces(editor().doc, others)];
+  editor().run(call('face.paint', { faces, material, wholes: true }));
   useLibrary.getState().used(material);
 }
 
@@ -122,9 +111,9 @@ export const paintTool: Tool = {
   move: (p) => {
     if (state.name === 'pressed' && !samePixel(state.start, p)) state = { name: 'dragging', drag: state.drag };
     if (state.name !== 'dragging') return;
-    const now = textureDragCommand(state.drag, p);
+    const now = textureDrag(state.drag, p);
     if (!now) return;
-    editor().preview(now.command);
+    editor().preview(now.call);
     editor().setOverlay({ note: now.note });
   },
   up: (p) => {
@@ -132,8 +121,8 @@ export const paintTool: Tool = {
     state = { name: 'idle' };
     if (was.name === 'pressed') return paintHere(was.start);
     if (was.name !== 'dragging') return;
-    const now = textureDragCommand(was.drag, p);
-    if (now) editor().run('Texture', now.command);
+    const now = textureDrag(was.drag, p);
+    if (now) editor().run(now.call);
   },
   cancel: () => {
     if (state.name !== 'idle') {

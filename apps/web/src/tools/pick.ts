@@ -1,24 +1,23 @@
 import {
-  brushBounds, dominantAxis, duplicatePicked, guidesFor, growBox, movePicked, pickedBounds, resizePicked, rootGroup, rotation, shear, stretchPicked, transformPicked,
-  type Box, type MapDocument, type Vec3,
+  brushBounds, call, dominantAxis, guidesFor, growBox, idsOf, pickedBounds, rootGroup, rotation, shear, type Box, type Call, type Vec3,
 } from '@yesca/core'; // prettier-ignore
 import { HANDLES, handleAt, skewTabs, turnKnob } from '../panes/draw-overlay.ts';
 import { acrossOf, snapTo, spanAlong, toScreen, upOf, type SheetView } from '../panes/projection.ts';
 import { drawnBrush } from '../panes/sheet-geometry.ts';
 import { boxToBox, inAxes, transformBox } from './own-axes.ts';
 import { handleUnder } from './handle-under.ts';
-import { handleCommand, thingHandles, type ThingHandle } from './thing-handles.ts';
+import { handleCall, thingHandles, type ThingHandle } from './thing-handles.ts';
 import { useEditor } from '../state/editor.ts';
 import {
   asPicked,
   isSelected,
   isSized,
   NOTHING,
+  pickedIds,
   selectOnly,
   thingsOf,
   toggleThings,
   withMembers,
-  type Selection,
   type Thing,
 } from '../state/selection.ts';
 import { movedPicked } from '../state/moved.ts';
@@ -231,30 +230,34 @@ function skewMap(view: SheetView, box: Box, along: 'h' | 'v', by: number) {
   return shear(moves, across, size > 0 ? (low ? -by : by) / size : 0, low ? box.max[across] : box.min[across]);
 }
 
-const movedCommand = (s: { by: Vec3; copy: boolean }) => (doc: MapDocument) => {
-  const { selection } = editor();
-  return s.copy
-    ? duplicatePicked(doc, asPicked(selection), s.by).doc
-    : movePicked(doc, movedPicked(editor().doc, selection), s.by, useView.getState().carry);
-};
+type Gesture<N extends State['name']> = Extract<State, { name: N }>;
+
+function movedCall({ by, copy }: Gesture<'moving'>): Call {
+  const { doc, selection } = editor();
+  if (copy) return call('pick.duplicate', { picked: pickedIds(selection), by });
+  return call('pick.move', { picked: idsOf(movedPicked(doc, selection)), by, carry: useView.getState().carry });
+}
 
 /** Resizes by scaling, or, with slopes kept, by moving only the faces on the sides that moved. */
-const resizeCommand =
-  ({ box, to, turn }: Extract<State, { name: 'resizing' }>) =>
-  (doc: MapDocument) => {
-    const picked = asPicked(editor().selection);
-    const { resize, carry } = useView.getState();
-    if (turn !== 0) return transformPicked(doc, picked, boxToBox(box, to, turn), carry);
-    const onlyBrushes = !picked.rooms?.size && !picked.entities?.size && !!picked.brushes?.size;
-    return resize === 'slopes' && onlyBrushes ? stretchPicked(doc, picked.brushes!, to, carry).doc : resizePicked(doc, picked, to, carry); // prettier-ignore
-  };
+function resizeCall({ box, to, turn }: Gesture<'resizing'>): Call {
+  const { selection } = editor();
+  const picked = pickedIds(selection);
+  const { resize, carry } = useView.getState();
+  if (turn !== 0) return call('pick.transform', { picked, map: boxToBox(box, to, turn), carry, as: 'resize' });
+  const { brushes = [], ...others } = picked;
+  return resize === 'slopes' && brushes.length && Object.keys(others).length === 0
+    ? call('pick.stretch', { brushes, to, carry })
+    : call('pick.resize', { picked, to, carry });
+}
 
-const mapCommand = (s: Extract<State, { name: 'turning' | 'skewing' }>) => (doc: MapDocument) => {
+function mapCall(s: Gesture<'turning' | 'skewing'>): Call {
+  const { doc, selection } = editor();
   const view = s.start.view!;
-  const m = s.name === 'turning' ? turnMap(view, s.box, s.by) : skewMap(view, s.box, s.along, s.by);
-  const picked = s.name === 'turning' ? movedPicked(editor().doc, editor().selection) : asPicked(editor().selection);
-  return transformPicked(doc, picked, m, useView.getState().carry);
-};
+  const { carry } = useView.getState();
+  if (s.name === 'skewing')
+    return call('pick.transform', { picked: pickedIds(selection), map: skewMap(view, s.box, s.along, s.by), carry, as: 'skew' }); // prettier-ignore
+  return call('pick.transform', { picked: idsOf(movedPicked(doc, selection)), map: turnMap(view, s.box, s.by), carry });
+}
 
 function click(p: PanePointer): void {
   const { selection, select } = editor();
@@ -340,21 +343,21 @@ function begin({ start, grip, thing }: Extract<State, { name: 'pressed' }>): Sta
 function show(): void {
   const { preview, setOverlay } = editor();
   if (state.name === 'handling') {
-    const command = handleCommand(state.of, state.start, state.to);
-    if (command) preview(command);
+    const call = handleCall(state.of, state.start, state.to);
+    if (call) preview(call);
   }
   if (state.name === 'moving') {
-    preview(movedCommand(state));
+    preview(movedCall(state));
     const box = moved(state.box, state.by);
     setOverlay({ sizes: box, guides: met(state.guides, box), typed: state.typed });
   } else if (state.name === 'resizing') {
-    preview(resizeCommand(state));
+    preview(resizeCall(state));
     const { to, turn } = state;
     const size = [0, 1, 2].map((i) => Math.round((to.max[i]! - to.min[i]!) * 100) / 100).join(' × ');
     if (turn !== 0) setOverlay({ typed: state.typed || size });
     else setOverlay({ sizes: to, guides: met(state.guides, to), typed: state.typed });
   } else if (state.name === 'turning' || state.name === 'skewing') {
-    preview(mapCommand(state));
+    preview(mapCall(state));
     const text =
       state.name === 'turning' ? `${Math.round(state.by * 10) / 10}°` : `${Math.round(state.by * 100) / 100}`;
     setOverlay({ typed: state.typed || text });
@@ -392,22 +395,12 @@ export const pickTool: Tool = {
     state = { name: 'idle' };
     const { run, select, selection, setOverlay } = editor();
     if (was.name === 'pressed') click(p);
-    else if (was.name === 'moving') {
-      const copied = was.copy;
-      let made: Selection | null = null;
-      run(copied ? 'Duplicate' : 'Move', (doc) => {
-        if (!copied) return movedCommand(was)(doc);
-        const result = duplicatePicked(doc, asPicked(selection), was.by);
-        made = { ...NOTHING, ...result.picked };
-        return result.doc;
-      });
-      if (made) select(made);
-    } else if (was.name === 'handling') {
-      const command = handleCommand(was.of, was.start, was.to);
-      if (command) run(was.of.handle.label, command);
-    } else if (was.name === 'resizing') run('Resize', resizeCommand(was));
-    else if (was.name === 'turning') run('Turn', mapCommand(was));
-    else if (was.name === 'skewing') run('Skew', mapCommand(was));
+    else if (was.name === 'moving') run(movedCall(was));
+    else if (was.name === 'handling') {
+      const call = handleCall(was.of, was.start, was.to);
+      if (call) run(call);
+    } else if (was.name === 'resizing') run(resizeCall(was));
+    else if (was.name === 'turning' || was.name === 'skewing') run(mapCall(was));
     else if (was.name === 'marquee') {
       setOverlay({});
       const things = inMarquee(was.start.view!, was.start.raw, p.raw, p.alt);

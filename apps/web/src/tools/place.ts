@@ -1,8 +1,7 @@
-import { addFoliage, entityKind, newId, placeEntity, type Vec3 } from '@yesca/core';
+import { call, entityKind, type Vec3 } from '@yesca/core';
 import { useEditor } from '../state/editor.ts';
 import { materialFacts, materialLabel } from '../state/library.ts';
 import { notify } from '../state/notify.ts';
-import { selectOnly } from '../state/selection.ts';
 import { useView } from '../state/view.ts';
 import { surfaceUnder } from './surface-under.ts';
 import type { PanePointer, Tool } from './tool.ts';
@@ -31,13 +30,7 @@ export function placeSheet(at: Vec3, normal: Vec3): void {
   if (facts.solidity === 'solid')
     notify(`${materialLabel(material)} has no holes: a sheet of it looks like a board.`, 'sheet');
   const [width, height] = sheetSize;
-  let made: ReadonlySet<string> = new Set();
-  const done = useEditor.getState().run('Thin sheet', (doc) => {
-    const result = addFoliage(doc, { material: facts, at, normal, crosswise, ...(width > 0 ? { width } : {}), ...(height > 0 ? { height } : {}) }); // prettier-ignore
-    made = result.brushes;
-    return result.doc;
-  });
-  if (done) useEditor.getState().select(selectOnly([...made].map((id) => ({ type: 'brush', id }) as const)));
+  useEditor.getState().run(call('brush.sheet', { material, at, normal, crosswise, ...(width > 0 ? { width } : {}), ...(height > 0 ? { height } : {}) })); // prettier-ignore
 }
 
 /** The surface that a thin sheet stands on or hangs from. */
@@ -57,13 +50,7 @@ export const placeTool: Tool = {
     }
     const kind = entityKind(useView.getState().entityKind);
     const at = kind && placeFor(p, kind.standsAt);
-    if (!kind || !at) return;
-    const id = newId();
-    if (
-      useEditor.getState().run(`Place ${kind.label.toLowerCase()}`, (doc) => placeEntity(doc, kind.kind, at, 0, id))
-    ) {
-      useEditor.getState().select(selectOnly([{ type: 'entity', id }]));
-    }
+    if (kind && at) useEditor.getState().run(call('thing.place', { kind: kind.kind, at }));
   },
   move: () => undefined,
   up: () => undefined,

@@ -1,12 +1,12 @@
 import {
-  brushPlanes, centroid, dot, edgesOf, pullFace, reshapeBrushes, type Brush, type MapDocument, type MovedCorners, type Vec3,
+  brushPlanes, call, centroid, dot, edgesOf, type Brush, type Call, type MapDocument, type Vec3,
 } from '@yesca/core'; // prettier-ignore
 import { create } from 'zustand';
 import { acrossOf, snapTo, toScreen, upOf, type SheetView } from '../panes/projection.ts';
 import { useEditor, type Mark } from '../state/editor.ts';
-import { selectedBrushes, selectOnly, withMembers, type Selection } from '../state/selection.ts';
+import { selectedBrushes, selectOnly, stillThere, thingsOf, withMembers, type Selection } from '../state/selection.ts';
 import { useView, type ViewState } from '../state/view.ts';
-import { bendSide, moveOutline, outlineHandles, roomToShape } from './room-outline.ts';
+import { bentSide, movedOutline, outlineHandles, roomToShape } from './room-outline.ts';
 import { handleUnder } from './handle-under.ts';
 import { dragged, gridStep, samePixel, typedHere, typedOn, type PanePointer, type Tool } from './tool.ts';
 
@@ -125,29 +125,22 @@ function moveBy(s: Extract<State, { name: 'dragging' }>, now: PanePointer): Vec3
   return by;
 }
 
-/** What the drag makes of the document: of brushes by hand, of a room's outline as a room. */
-function shaped(
-  s: Extract<State, { name: 'dragging' }>,
-  doc: MapDocument,
-): { doc: MapDocument; brushes: ReadonlySet<string>; concave: boolean } {
-  const { handle, by } = s;
+/** The command of the drag: of brushes by hand, of a room's outline as a room. */
+function reshapeCall({ handle, by, pull }: Extract<State, { name: 'dragging' }>): Call {
+  const { taper, splitConcave, carry } = useView.getState();
   if (handle.outline) {
-    const corners = new Set(
-      handlesNow()
-        .filter((h) => h.chosen)
-        .flatMap((h) => h.corners),
-    );
-    const out = s.pull
-      ? bendSide(doc, handle.brush, handle.corners[0]!, by)
-      : moveOutline(doc, handle.brush, corners, by);
-    return { doc: out, brushes: new Set(), concave: false };
+    const room = editor().doc.rooms.get(handle.brush)!;
+    const corners = new Set(handlesNow().filter((h) => h.chosen).flatMap((h) => h.corners)); // prettier-ignore
+    const footprint = pull ? bentSide(room, handle.corners[0]!, by) : movedOutline(room, corners, by);
+    return call('room.change', { room: room.id, footprint });
   }
-  if (s.pull) return { ...pullFace(doc, handle.brush, handle.face!, by, useView.getState().taper), concave: false };
-  return reshapeBrushes(doc, moves(by), useView.getState().splitConcave, useView.getState().carry);
+  if (pull) return call('brush.pull', { face: { brush: handle.brush, face: handle.face! }, by, taper });
+  const list = [...moves(by)].map(([brush, corners]) => ({ brush, corners: [...corners].map(([vertex, to]) => ({ vertex, to })) })); // prettier-ignore
+  return call('brush.reshape', { moves: list, split: splitConcave, carry });
 }
 
 /** The corners that the chosen handles move, each once. */
-function moves(by: Vec3): Map<string, MovedCorners> {
+function moves(by: Vec3): Map<string, Map<number, Vec3>> {
   const { doc } = editor();
   const out = new Map<string, Map<number, Vec3>>();
   for (const h of handlesNow().filter((x) => x.chosen)) {
@@ -166,13 +159,8 @@ function show(): void {
   if (state.name !== 'dragging') return;
   const { preview, setOverlay } = editor();
   const { by, handle, typed } = state;
-  const now = state;
-  let concave = false;
-  const done = preview((doc) => {
-    const out = shaped(now, doc);
-    concave = out.concave;
-    return out.doc;
-  });
+  const done = preview(reshapeCall(state));
+  const concave = done?.note === 'concave';
   const note = !done
     ? handle.outline
       ? 'The outline would cross itself or leave no room. Drag elsewhere.'
@@ -273,24 +261,17 @@ export const reshapeTool: Tool = {
 
 function finish(s: Extract<State, { name: 'dragging' }>): void {
   const { by, pull, handle } = s;
-  const { run, select } = editor();
-  let made: ReadonlySet<string> = new Set();
-  const done = run(pull && !handle.outline ? 'Pull out' : 'Reshape', (doc) => {
-    const out = shaped(s, doc);
-    made = out.brushes;
-    return out.doc;
-  });
+  const { run, select, selection } = editor();
+  const done = run(reshapeCall(s));
   if (!done) return;
-  const brushes = (ids: Iterable<string>) => select(selectOnly([...ids].map((id) => ({ type: 'brush', id }))));
   if (handle.outline || pull) {
     // The far face of what was pulled out, or the new corner, is chosen, so that the next drag goes on from there.
-    if (!handle.outline) brushes(made);
     if (!pull) return follow(by);
     const at: Vec3 = [handle.at[0] + by[0], handle.at[1] + by[1], handle.at[2] + by[2]];
     useReshape.getState().choose([keyOf({ kind: handle.outline ? 'vertex' : 'face', at })]);
     return;
   }
-  brushes(new Set([...editor().selection.brushes, ...made]));
+  select(selectOnly([...thingsOf(stillThere(selection, editor().doc)), ...thingsOf(editor().selection)]));
   follow(by);
 }
 

@@ -1,4 +1,4 @@
-import { changeRoom, sideOf, type MapDocument, type Point2, type Room, type Vec3 } from '@yesca/core';
+import { sideOf, type MapDocument, type Point2, type Room, type Vec3 } from '@yesca/core';
 import type { Selection } from '../state/selection.ts';
 import type { Handle } from './reshape.ts';
 
@@ -20,16 +20,13 @@ export function outlineHandles(room: Room): Omit<Handle, 'chosen'>[] {
   });
 }
 
-/** Moves corners of a room's outline on the ground; a corner that comes to lie on the line of its neighbours goes. */
-export const moveOutline = (doc: MapDocument, id: string, corners: ReadonlySet<number>, by: Vec3): MapDocument => {
-  const footprint = doc.rooms.get(id)!.footprint.map((p, i): Point2 => (corners.has(i) ? [p[0] + by[0], p[1] + by[1]] : p)); // prettier-ignore
-  return changeRoom(doc, id, { footprint });
-};
+/** A room's outline with corners moved on the ground. */
+export const movedOutline = ({ footprint }: Room, corners: ReadonlySet<number>, by: Vec3): Point2[] =>
+  footprint.map((p, i): Point2 => (corners.has(i) ? [p[0] + by[0], p[1] + by[1]] : p));
 
-/** Puts a new corner into a side of a room's outline, moved away from the side's middle. */
-export function bendSide(doc: MapDocument, id: string, side: number, by: Vec3): MapDocument {
-  const { footprint } = doc.rooms.get(id)!;
+/** A room's outline with a new corner in a side, moved away from the side's middle. */
+export function bentSide({ footprint }: Room, side: number, by: Vec3): Point2[] {
   const [a, b] = [footprint[side]!, footprint[(side + 1) % footprint.length]!];
   const corner: Point2 = [(a[0] + b[0]) / 2 + by[0], (a[1] + b[1]) / 2 + by[1]];
-  return changeRoom(doc, id, { footprint: footprint.toSpliced(side + 1, 0, corner) });
+  return footprint.toSpliced(side + 1, 0, corner);
 }

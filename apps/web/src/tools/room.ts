@@ -1,18 +1,8 @@
-import {
-  addInset,
-  addRoom,
-  insideOutline,
-  newId,
-  boxOfRoom,
-  type MapDocument,
-  type Point2,
-  type Room,
-  type Vec3,
-} from '@yesca/core';
+import { call, insideOutline, newId, boxOfRoom, type Call, type Point2, type Room, type Vec3 } from '@yesca/core';
 import { PLAIN_DRESS } from '@yesca/stock';
 import { reveal } from '../commands/viewing.ts';
 import { useEditor } from '../state/editor.ts';
-import { selectOnly } from '../state/selection.ts';
+import { selectionOf, selectOnly } from '../state/selection.ts';
 import { useView } from '../state/view.ts';
 import { keepWalls } from './keep-walls.ts';
 import { samePixel, typedHere, typedOn, type PanePointer, type Tool } from './tool.ts';
@@ -31,7 +21,8 @@ type State =
     };
 
 let state: State = { name: 'idle' };
-let roomId = newId();
+/** What the id of the room follows from: what is kept then is what was seen. */
+let seed = newId();
 
 const editor = () => useEditor.getState();
 
@@ -54,20 +45,21 @@ function insetHeight(room: Room, typed: number | null): { height: number; fill?:
   return inset === 'pit' ? { height: -size } : { height: -size, fill: Math.min(16, size / 4) };
 }
 
-const command = (footprint: readonly Point2[], height: number) => (doc: MapDocument) => {
+function roomCall(footprint: readonly Point2[], height: number): Call {
   const { level, wall, open, roomHeight } = useView.getState();
-  const room = host ? doc.rooms.get(host) : undefined;
+  const room = host ? editor().doc.rooms.get(host) : undefined;
   if (room)
-    return addInset(doc, room.id, { footprint, ...insetHeight(room, height === roomHeight ? null : height) }, roomId);
-  return addRoom(doc, { footprint, floor: level, ceiling: level + height, wall, open }, PLAIN_DRESS, roomId);
-};
+    return call('inset.add', { room: room.id, footprint, ...insetHeight(room, height === roomHeight ? null : height) });
+  return call('room.add', { footprint, floor: level, ceiling: level + height, wall, open, dress: PLAIN_DRESS });
+}
 
 const rectangle = ([x, y]: Point2, [w, d]: Point2): Point2[] => [[x, y], [x + w, y], [x + w, y + d], [x, y + d]]; // prettier-ignore
 
 function show(footprint: readonly Point2[], height: number, typed: string): void {
   const { preview, setOverlay, select } = editor();
   const { level } = useView.getState();
-  if (preview(command(footprint, height))) select(selectOnly([{ type: 'room', id: host ?? roomId }]));
+  const done = preview(roomCall(footprint, height), seed);
+  if (done) select(selectionOf(done.made!));
   const xs = footprint.map((p) => p[0]);
   const ys = footprint.map((p) => p[1]);
   setOverlay({
@@ -119,10 +111,8 @@ function showPolygon(corners: readonly Point2[], pointer: Point2 | null): void {
 
 function closePolygon(corners: readonly Point2[]): void {
   state = { name: 'idle' };
-  roomId = newId();
   if (corners.length < 3) return void editor().setOverlay({});
-  if (editor().run('Room', command(corners, useView.getState().roomHeight)))
-    editor().select(selectOnly([{ type: 'room', id: host ?? roomId }]));
+  editor().run(roomCall(corners, useView.getState().roomHeight));
 }
 
 /** Drag a rectangle or click corners; type width, depth and height; Enter or a click commits. */
@@ -143,7 +133,7 @@ export const roomTool: Tool = {
       state = { name: 'pressed', start: press };
     }
     if (state.name === 'pressed' && !samePixel(state.start, p)) {
-      roomId = newId();
+      seed = newId();
       state = { name: 'dragging', start: state.start };
     }
     if (state.name === 'dragging') {
@@ -195,17 +185,15 @@ export const roomTool: Tool = {
     if (state.name !== 'ready') return false;
     const { corner, size, height } = state;
     state = { name: 'idle' };
-    if (editor().run('Room', command(rectangle(corner, size), height))) {
-      editor().select(selectOnly([{ type: 'room', id: host ?? roomId }]));
-      const room = editor().doc.rooms.get(host ?? roomId);
-      if (room) reveal(boxOfRoom(room));
-    }
+    const done = editor().run(roomCall(rectangle(corner, size), height), seed);
+    const room = editor().doc.rooms.get(done?.made?.rooms?.[0] ?? '');
+    if (room) reveal(boxOfRoom(room));
     return true;
   },
   start: (p) => {
     if (p.pane !== 'plan' || state.name === 'ready') return;
     roomTool.cancel();
-    roomId = newId();
+    seed = newId();
     host = hostAt(p);
     const size: Point2 = host ? [64, 64] : [512, 384];
     const height = useView.getState().roomHeight;

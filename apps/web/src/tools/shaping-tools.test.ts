@@ -26,6 +26,7 @@ import { activeTool, chooseTool } from './index.ts';
 import { angleAt, describe as measured } from './measure.ts';
 import { useReshape } from './reshape.ts';
 import { click, drag, editor, ids, loose, pointer, resetTools, view } from './testing.ts';
+import { edited } from '../state/testing.ts';
 
 const pick = (...brushes: string[]) => editor().select(selectOnly(brushes.map((id) => ({ type: 'brush', id }))));
 const volumes = (list: readonly Brush[] = loose()) => list.map(brushVolume).sort((a, b) => a - b);
@@ -157,7 +158,7 @@ describe('Reshape of a room', () => {
   const corners = () => room().footprint.map((p) => p.join(' '));
 
   beforeEach(() => {
-    editor().run('Room', (d) => addRoom(d, { footprint: [[400, 0], [800, 0], [800, 320], [400, 320]], floor: 0, ceiling: 272, wall: 16 }, { floor: 'f', wall: 'w', ceiling: 'c' }, 'r')); // prettier-ignore
+    editor().run(edited('Room', (d) => addRoom(d, { footprint: [[400, 0], [800, 0], [800, 320], [400, 320]], floor: 0, ceiling: 272, wall: 16 }, { floor: 'f', wall: 'w', ceiling: 'c' }, 'r'))); // prettier-ignore
     editor().select(selectOnly([{ type: 'room', id: 'r' }]));
     chooseTool('reshape');
   });
@@ -251,7 +252,9 @@ describe('turning and pulling', () => {
 describe('own axes', () => {
   test('a turned brush is made longer along itself: it stays a box, and its width stays', () => {
     pick('a');
-    editor().run('Turn', (d) => transformPicked(d, { brushes: new Set(['a']) }, rotation(2, 30, [32, 32, 0]), true));
+    editor().run(
+      edited('Turn', (d) => transformPicked(d, { brushes: new Set(['a']) }, rotation(2, 30, [32, 32, 0]), true)),
+    );
     chooseTool('pick');
     useView.getState().set({ axes: 'own' });
     const { box, turn } = transformBox(editor().doc, { brushes: new Set(['a']) }, true)!;
@@ -299,7 +302,7 @@ describe('walking in the Eye', () => {
   const wall = dressSolid(boxSolid({ min: [200, -1000, 0], max: [216, 1000, 300] }), 'wall', 'm');
 
   test('one falls to the floor, stands with the eyes at their height, and does not go through walls', () => {
-    editor().run('Floor', (d) => addBrushes(d, [floor, wall]));
+    editor().run(edited('Floor', (d) => addBrushes(d, [floor, wall])));
     const world = solidsOf(editor().doc);
     const walker = walkerAt([0, -200, 220]);
     const go = (keys: string[], seconds: number) => {

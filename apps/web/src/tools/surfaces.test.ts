@@ -11,6 +11,7 @@ import { placeSheet } from './place.ts';
 import { editor, resetTools } from './testing.ts';
 import { bordersOf, scaleChange, snappedShift, textureBox, textureGripUnder } from './texture-box.ts';
 import type { PanePointer } from './tool.ts';
+import { edited } from '../state/testing.ts';
 
 /** A line of sight in the Eye from a point to another one, on a face of a brush. */
 function sight(from: Vec3, at: Vec3, ref?: FaceRef, keys: Partial<PanePointer> = {}): PanePointer {
@@ -190,14 +191,14 @@ describe('commands on selected faces', () => {
   test('with none selected they work on the face that was painted last; flow, which needs two, says so', () => {
     click(over(30, 30));
     const painted = look(top).frame;
-    alignSelected('Nudge', { do: 'nudge', across: 8, down: 0, unit: 'texels' });
+    alignSelected({ do: 'nudge', across: 8, down: 0, unit: 'texels' });
     expect(look(top).frame).not.toEqual(painted);
     const steps = editor().undo.length;
     flowSelected();
     expect(editor().undo).toHaveLength(steps);
   });
   test('several walls of a room selected, a click on one paints what looks into the room', () => {
-    editor().run('Room', () => addRoom(editor().doc, { footprint: [[2000, 0], [2400, 0], [2400, 300], [2000, 300]], floor: 0, ceiling: 200, wall: 16 }, { floor: 'm', wall: 'm', ceiling: 'm' }, 'r')); // prettier-ignore
+    editor().run(edited('Room', () => addRoom(editor().doc, { footprint: [[2000, 0], [2400, 0], [2400, 300], [2000, 300]], floor: 0, ceiling: 200, wall: 16 }, { floor: 'm', wall: 'm', ceiling: 'm' }, 'r'))); // prettier-ignore
     const walls = [...wallsOf(editor().doc, 'r')];
     editor().select(selectOnly(walls.map((id) => ({ type: 'brush', id }) as const)));
     const inside = facing(walls.find((id) => facesIntoRoom(editor().doc, [id]).some((f) => look(f).plane.normal[0] === -1))!, [-1, 0, 0]); // prettier-ignore

@@ -1,6 +1,6 @@
 import {
-  addScaled, changeTexels, dot, findFaces, pointOfTexel, setFrames, alignFaces, sub, texelAt, texelBox, windingCentroid, cross,
-  type FaceRef, type FoundFace, type MapDocument, type TexelBox, type TexelChange, type Vec3,
+  addScaled, call, changeTexels, dot, findFaces, pointOfTexel, sub, texelAt, texelBox, windingCentroid, cross,
+  type Call, type FaceRef, type FoundFace, type MapDocument, type TexelBox, type TexelChange, type TextureFrame, type Vec3,
 } from '@yesca/core'; // prettier-ignore
 import { useEditor } from '../state/editor.ts';
 import { materialFacts } from '../state/library.ts';
@@ -119,17 +119,22 @@ export function scaleChange(
   return { ku, kv, du: a * (1 - ku), dv: b * (1 - kv) };
 }
 
+/** The command that gives faces the frames they have after a change of their texels. */
+export const framesCall = (
+  doc: MapDocument,
+  refs: readonly FaceRef[],
+  frame: (face: FoundFace) => TextureFrame,
+): Call => call('face.frames', { frames: findFaces(doc, refs).map((f) => ({ face: f.ref, frame: frame(f) })) });
+
 /** The command of a drag so far, with what it does in words. */
-export function textureDragCommand(
-  drag: TextureDrag,
-  p: PanePointer,
-): { command: (doc: MapDocument) => MapDocument; note: string } | null {
+export function textureDrag(drag: TextureDrag, p: PanePointer): { call: Call; note: string } | null {
   const { shown, what, from } = drag;
   const { face, box } = shown;
   const to = pointOn(p, face.plane);
   if (!to) return null;
-  const refs = useEditor.getState().selection.faces;
-  const change = (c: TexelChange) => (doc: MapDocument) => setFrames(doc, refs, (f) => changeTexels(f.frame, c));
+  const { doc, selection } = useEditor.getState();
+  const faces = selection.faces;
+  const change = (c: TexelChange) => framesCall(doc, faces, (f) => changeTexels(f.frame, c));
   const facts = materialFacts(face.face.material);
   if (what.kind === 'turn') {
     const centre = windingCentroid(face.winding);
@@ -138,11 +143,11 @@ export function textureDragCommand(
     const step = useView.getState().angleStep;
     const degrees = p.alt ? raw : Math.round(raw / step) * step;
     const { asPiece } = useView.getState();
-    return { command: (doc) => alignFaces(doc, refs, { do: 'turn', degrees }, { facts: materialFacts, asPiece }), note: `Turned ${Math.round(degrees * 10) / 10}°` }; // prettier-ignore
+    return { call: call('face.align', { faces, align: { do: 'turn', degrees }, asPiece }), note: `Turned ${Math.round(degrees * 10) / 10}°` }; // prettier-ignore
   }
   if (what.kind === 'scale') {
     const c = scaleChange(box, what, texelAt(face.frame, to), p.shift);
-    return { command: change(c), note: `Scaled ${Math.round(100 / c.ku)} % across, ${Math.round(100 / c.kv)} % down` };
+    return { call: change(c), note: `Scaled ${Math.round(100 / c.ku)} % across, ${Math.round(100 / c.kv)} % down` };
   }
   const [start, now] = [texelAt(face.frame, from), texelAt(face.frame, to)];
   const shift = ([0, 1] as const).map((axis) => {
@@ -151,5 +156,5 @@ export function textureDragCommand(
     return p.alt ? raw : snappedShift(raw, box.min[axis], box.max[axis], bordersOf(face.face.material, axis), size);
   });
   const [du, dv] = [shift[0]!, shift[1]!];
-  return { command: change({ ku: 1, kv: 1, du, dv }), note: `Moved ${Math.round(-du)}, ${Math.round(-dv)} texels` };
+  return { call: change({ ku: 1, kv: 1, du, dv }), note: `Moved ${Math.round(-du)}, ${Math.round(-dv)} texels` };
 }

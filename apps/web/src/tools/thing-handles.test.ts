@@ -4,9 +4,10 @@ import { selectOnly } from '../state/selection.ts';
 import { drag, editor, pointer, resetTools, view } from './testing.ts';
 import { pointerTool } from './index.ts';
 import { thingHandles } from './thing-handles.ts';
+import { edited } from '../state/testing.ts';
 
 const place = (kind: string, at: Vec3, params = {}) => {
-  editor().run('Place', (d) => changeEntity(placeEntity(d, kind, at, 0, 'it'), 'it', { params }));
+  editor().run(edited('Place', (d) => changeEntity(placeEntity(d, kind, at, 0, 'it'), 'it', { params })));
   editor().select(selectOnly([{ type: 'entity', id: 'it' }]));
 };
 const it = () => editor().doc.entities.get('it')!;
@@ -43,12 +44,15 @@ describe('handles of things', () => {
     place('spotLight', [0, 400, 200], { aim: [0, 0, -160] });
     expect(thingHandles(editor().doc, editor().selection, view('plan')).map((h) => h.handle.id)).toEqual(['cone']);
     drag([0, 400], [64, 400]);
-    expect([it().at, it().params.aim]).toEqual([[64, 400, 200], [0, 0, -160]]);
+    expect([it().at, it().params.aim]).toEqual([
+      [64, 400, 200],
+      [0, 0, -160],
+    ]);
   });
 
   test('several things at once have none, nor do things of a newer version', () => {
     place('spawn', [0, 400, 0]);
-    editor().run('Place', (d) => placeEntity(d, 'spawn', [200, 400, 0], 0, 'other'));
+    editor().run(edited('Place', (d) => placeEntity(d, 'spawn', [200, 400, 0], 0, 'other')));
     editor().select(selectOnly([{ type: 'entity', id: 'it' }, { type: 'entity', id: 'other' }])); // prettier-ignore
     expect(thingHandles(editor().doc, editor().selection)).toEqual([]);
     const newer = { ...it(), kind: 'zeppelin' };

@@ -1,4 +1,15 @@
-import { add, changeEntity, dot, entityKind, scale, sub, type Handle, type MapDocument, type Vec3 } from '@yesca/core';
+import {
+  add,
+  call,
+  dot,
+  entityKind,
+  scale,
+  sub,
+  type Call,
+  type Handle,
+  type MapDocument,
+  type Vec3,
+} from '@yesca/core';
 import { snapPoint, toScreen, toWorld, type SheetView } from '../panes/projection.ts';
 import { thingsOf, type Selection } from '../state/selection.ts';
 import { useView } from '../state/view.ts';
@@ -42,16 +53,17 @@ function draggedTo(h: ThingHandle, start: PanePointer, now: PanePointer): Vec3 |
 }
 
 /** The command that dragging a handle of a thing does. Turns go by the angle step, tips of ways onto the grid; Alt goes freely. */
-export function handleCommand(
-  h: ThingHandle,
-  start: PanePointer,
-  now: PanePointer,
-): ((doc: MapDocument) => MapDocument) | null {
+export function handleCall(h: ThingHandle, start: PanePointer, now: PanePointer): Call | null {
   const free = draggedTo(h, start, now);
   if (!free) return null;
   const { snap, angleStep } = useView.getState();
   const to = h.handle.line && h.handle.id !== 'facing' && !now.alt ? snapPoint(free, gridStep()) : free;
   const change = h.handle.moved(sub(to, h.from));
   const turn = change.turn !== undefined && snap && !now.alt ? (Math.round(change.turn / angleStep) * angleStep) % 360 : change.turn; // prettier-ignore
-  return (doc) => changeEntity(doc, h.thing, { ...(turn === undefined ? {} : { turn }), params: change.params });
+  return call('thing.change', {
+    things: [h.thing],
+    label: h.handle.label,
+    ...(turn === undefined ? {} : { turn }),
+    params: change.params,
+  });
 }

@@ -1,5 +1,5 @@
 import { Menu } from '@mantine/core';
-import { ENTITY_KINDS, placeEntity, PLAYER, type EntityKind, type Likeness, type OpeningKind } from '@yesca/core';
+import { call, ENTITY_KINDS, PLAYER, type EntityKind, type Likeness, type OpeningKind } from '@yesca/core';
 import { commandById } from '../../commands/commands.ts';
 import { keysOf } from '../../commands/keys.ts';
 import { openingAt, selectSimilar } from '../../commands/shaping.ts';
@@ -51,7 +51,7 @@ export function PaneMenu({ at, onClose }: { at: MenuAt | null; onClose: () => vo
   const [x, y] = p.snapped;
   const floor = p.pane === 'eye' ? p.raw[2] : surfaceUnder(doc, p.snapped);
   const place = (k: EntityKind) => () =>
-    void run(`Place ${k.label.toLowerCase()}`, (d) => placeEntity(d, k.kind, [Math.round(x), Math.round(y), Math.round(floor + k.standsAt)])); // prettier-ignore
+    run(call('thing.place', { kind: k.kind, at: [Math.round(x), Math.round(y), Math.round(floor + k.standsAt)] }));
   const open = (kind: OpeningKind) => () => openingAt(room!.id, [p.raw[0], p.raw[1]], kind);
   return (
     <Menu

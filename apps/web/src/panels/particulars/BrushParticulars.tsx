@@ -5,9 +5,7 @@ import {
   IconLayoutDistributeVertical, IconLayersIntersect2, IconLayersSubtract, IconRotate2, IconRotateClockwise2,
 } from '@tabler/icons-react'; // prettier-ignore
 import { useState } from 'react';
-import {
-  changeShape, pickedBounds, setPassable, setRole, sharedGroup, stopsPlayers, shapeSpec, volumeOf, type Group as BrushGroup, type MapDocument, type Role, type ShapeValue,
-} from '@yesca/core'; // prettier-ignore
+import { call, pickedBounds, shapeSpec, sharedGroup, stopsPlayers, volumeOf, type Group as BrushGroup, type MapDocument, type Role, type ShapeValue } from '@yesca/core'; // prettier-ignore
 import { commandById } from '../../commands/commands.ts';
 import { keysOf } from '../../commands/keys.ts';
 import {
@@ -68,7 +66,7 @@ export function BrushParticulars({ doc, selection }: { doc: MapDocument; selecti
               checked={brushes.every((b) => b.stops?.length === 0)}
               onChange={(e) => {
                 const passable = e.currentTarget.checked;
-                run('Passable', (d) => setPassable(d, new Set(brushes.map((b) => b.id)), passable));
+                run(call('brush.passable', { brushes: brushes.map((b) => b.id), passable }));
               }}
             />
           </Tooltip>
@@ -82,7 +80,7 @@ export function BrushParticulars({ doc, selection }: { doc: MapDocument; selecti
               placeholder="mixed"
               allowDeselect={false}
               comboboxProps={{ width: 230, position: 'bottom-end' }}
-              onChange={(v) => v && run('Role', (d) => setRole(d, new Set(brushes.map((b) => b.id)), v as Role))}
+              onChange={(v) => v && run(call('brush.role', { brushes: brushes.map((b) => b.id), role: v as Role }))}
             />
             <Select
               label="Layer"
@@ -135,14 +133,14 @@ export function BrushParticulars({ doc, selection }: { doc: MapDocument; selecti
 function ShapeSection({ group }: { group: BrushGroup }) {
   const shape = group.shape!;
   const spec = shapeSpec(shape.kind);
-  const change = (key: string, value: ShapeValue) => run('Change shape', (d) => changeShape(d, group.id, { params: { [key]: value } })); // prettier-ignore
+  const change = (key: string, value: ShapeValue) => run(call('brush.changeShape', { group: group.id, params: { [key]: value } })); // prettier-ignore
   const steps = shape.params.steps as number | undefined;
   const rise = steps ? (shape.box.max[2] - shape.box.min[2]) / steps : 0;
   const along = shape.params.rises === 'east' || shape.params.rises === 'west' ? 0 : 1;
   const stretch = (axis: 0 | 1 | 2, size: number) => {
     const max: [number, number, number] = [...shape.box.max];
     max[axis] = shape.box.min[axis] + size;
-    run('Change shape', (d) => changeShape(d, group.id, { box: { min: shape.box.min, max } }));
+    run(call('brush.changeShape', { group: group.id, box: { min: shape.box.min, max } }));
   };
   if (Object.keys(spec.params).length === 0) return null;
   return (

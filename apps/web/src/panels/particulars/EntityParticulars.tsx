@@ -1,24 +1,19 @@
 import { Button, SimpleGrid, Text, Tooltip } from '@mantine/core';
-import { changeEntity, entityKind, entityName, readValues, type Entity, type MapDocument, type Vec3 } from '@yesca/core'; // prettier-ignore
+import { call, entityKind, entityName, readValues, type CommandArgs, type Entity, type MapDocument } from '@yesca/core';
 import { playFrom } from '../../commands/playing.ts';
 import { LengthField } from '../../fields/LengthField.tsx';
 import { TextField } from '../../fields/TextField.tsx';
 import { ParamPanel } from '../params/ParamPanel.tsx';
 import { run, Section } from './shared.tsx';
 
-type Change = Parameters<typeof changeEntity>[2];
-
 /** The values of one thing, or of several: those of one kind share its parameters, those of different kinds where they stand. */
 export function EntityParticulars({ doc, entities }: { doc: MapDocument; entities: readonly Entity[] }) {
   const first = entities[0]!;
   const kind = entities.every((e) => e.kind === first.kind) ? entityKind(first.kind) : undefined;
   const single = entities.length === 1;
-  const change = (what: Change | ((e: Entity) => Change)) =>
-    run(single ? 'Change thing' : 'Change things', (d) =>
-      entities.reduce((out, e) => changeEntity(out, e.id, typeof what === 'function' ? what(e) : what), d),
-    );
-  const place = (axis: number, v: number) =>
-    change((e) => ({ at: e.at.map((c, i) => (i === axis ? v : c)) as unknown as Vec3 }));
+  const ids = entities.map((e) => e.id);
+  const change = (what: Omit<CommandArgs<'thing.change'>, 'things'>) =>
+    run(call('thing.change', { things: ids, ...what }));
   const all = <T,>(of: (e: Entity) => T): T | null => (entities.every((e) => of(e) === of(first)) ? of(first) : null);
   const things = (to: string) =>
     to === 'thing'
@@ -44,7 +39,7 @@ export function EntityParticulars({ doc, entities }: { doc: MapDocument; entitie
             label={a}
             tip={['East', 'North', 'Up'][i]!}
             value={all((e) => e.at[i]!)}
-            onChange={(v) => place(i, v)}
+            onChange={(to) => run(call('thing.put', { things: ids, axis: i as 0 | 1 | 2, to }))}
           />
         ))}
       </SimpleGrid>
@@ -62,7 +57,7 @@ export function EntityParticulars({ doc, entities }: { doc: MapDocument; entitie
           specs={kind.params}
           values={entities.map((e) => readValues(kind.params, e.params))}
           choices={things}
-          onChange={(key, value) => change({ params: { [key]: value } })}
+          onChange={(key, value) => change({ params: { [key]: value ?? null } })}
         />
       )}
       {single && kind?.spawns && (

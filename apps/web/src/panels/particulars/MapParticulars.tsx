@@ -1,14 +1,5 @@
 import { Button, Chip, Group, SimpleGrid, Text } from '@mantine/core';
-import {
-  changeSettings,
-  ROLES,
-  renameMap,
-  SETTINGS,
-  type MapDocument,
-  type MapSettings,
-  type ParamSpecs,
-  type Role,
-} from '@yesca/core';
+import { call, ROLES, SETTINGS, type MapDocument, type MapSettings, type ParamSpecs, type Role } from '@yesca/core';
 import { turnSection } from '../../commands/viewing.ts';
 import { LengthField } from '../../fields/LengthField.tsx';
 import { TextField } from '../../fields/TextField.tsx';
@@ -23,7 +14,7 @@ export function MapParticulars({ doc }: { doc: MapDocument }) {
   return (
     <>
       <Section title="Map">
-        <TextField label="Name" value={doc.name} onChange={(name) => run('Rename map', (d) => renameMap(d, name))} />
+        <TextField label="Name" value={doc.name} onChange={(name) => run(call('map.rename', { name }))} />
         <Text size="xs" c="dimmed">
           {count(doc.rooms.size, 'room', 'rooms')}, {count(doc.brushes.size, 'brush', 'brushes')},{' '}
           {count(doc.entities.size, 'thing', 'things')}
@@ -52,7 +43,7 @@ function Settings({ doc, keys }: { doc: MapDocument; keys: readonly (keyof MapSe
     <ParamPanel
       specs={specs}
       values={[{ ...doc.settings }]}
-      onChange={(key, value) => run(specs[key]!.label, (d) => changeSettings(d, { [key]: value }))}
+      onChange={(key, value) => run(call('map.settings', { settings: { [key]: value ?? null } }))}
     />
   );
 }

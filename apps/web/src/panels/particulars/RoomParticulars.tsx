@@ -1,22 +1,6 @@
 import { ActionIcon, Button, Group, SegmentedControl, SimpleGrid, Switch, Text, Tooltip } from '@mantine/core';
 import { IconFocusCentered, IconTrash } from '@tabler/icons-react';
-import {
-  changeInset,
-  changeOpening,
-  changeRoom,
-  giveAllBack,
-  pickedBounds,
-  releaseRoom,
-  removeInset,
-  removeOpenings,
-  sharedWalls,
-  sideOf,
-  type Inset,
-  type MapDocument,
-  type Opening,
-  type OpeningKind,
-  type Room,
-} from '@yesca/core';
+import { call, pickedBounds, sharedWalls, sideOf, type CommandArgs, type Inset, type MapDocument, type Opening, type OpeningKind, type Room } from '@yesca/core'; // prettier-ignore
 import { doorwayBetween } from '../../commands/commands.ts';
 import { LengthField } from '../../fields/LengthField.tsx';
 import { TextField } from '../../fields/TextField.tsx';
@@ -33,7 +17,8 @@ function openingName(o: Opening, room: Room, doc: MapDocument): string {
 export function RoomParticulars({ doc, room }: { doc: MapDocument; room: Room }) {
   const selection = useEditor((s) => s.selection);
   const box = pickedBounds(doc, { rooms: new Set([room.id]) })!;
-  const change = (what: Partial<Room>, label = 'Change room') => run(label, (d) => changeRoom(d, room.id, what));
+  const change = (what: Omit<CommandArgs<'room.change'>, 'room'>) =>
+    run(call('room.change', { room: room.id, ...what }));
   const neighbours = [
     ...new Set(room.footprint.flatMap((_, i) => sharedWalls(room, i, doc.rooms.values()).map((s) => s.room))),
   ];
@@ -41,7 +26,7 @@ export function RoomParticulars({ doc, room }: { doc: MapDocument; room: Room })
   return (
     <>
       <Section title="Room">
-        <TextField label="Name" value={room.name} onChange={(name) => change({ name }, 'Rename room')} />
+        <TextField label="Name" value={room.name} onChange={(name) => change({ name })} />
         <PlaceAndSize box={box} selection={selection} rooms />
         <SimpleGrid cols={3} spacing={4}>
           <LengthField
@@ -98,11 +83,11 @@ export function RoomParticulars({ doc, room }: { doc: MapDocument; room: Room })
           The room keeps its {[...doc.brushes.values()].filter((b) => b.room?.id === room.id).length} brushes up to
           date. Release it to shape them by hand.
         </Text>
-        <Button variant="default" onClick={() => run('Release room', (d) => releaseRoom(d, room.id))}>
+        <Button variant="default" onClick={() => run(call('room.release', { room: room.id }))}>
           Release the room
         </Button>
         {room.released && (
-          <Button variant="default" onClick={() => run('Give back', (d) => giveAllBack(d, room.id))}>
+          <Button variant="default" onClick={() => run(call('room.giveAllBack', { room: room.id }))}>
             Take back {room.released.length} released {room.released.length === 1 ? 'part' : 'parts'}
           </Button>
         )}
@@ -115,8 +100,8 @@ export function RoomParticulars({ doc, room }: { doc: MapDocument; room: Room })
 function OpeningRow({ opening: o, room, doc }: { opening: Opening; room: Room; doc: MapDocument }) {
   const owner = doc.rooms.get(o.rooms[0])!;
   const { length } = sideOf(owner, o.side);
-  const change = (what: Parameters<typeof changeOpening>[2]) =>
-    run('Change opening', (d) => changeOpening(d, o.id, what));
+  const change = (what: Omit<CommandArgs<'opening.change'>, 'opening'>) =>
+    run(call('opening.change', { opening: o.id, ...what }));
   return (
     <div className="opening-row">
       <Group justify="space-between" wrap="nowrap" mb={2}>
@@ -131,7 +116,7 @@ function OpeningRow({ opening: o, room, doc }: { opening: Opening; room: Room; d
             <ActionIcon
               size="sm"
               aria-label="Close this doorway"
-              onClick={() => run('Close opening', (d) => removeOpenings(d, new Set([o.id])))}
+              onClick={() => run(call('opening.remove', { openings: [o.id] }))}
             >
               <IconTrash size={14} />
             </ActionIcon>
@@ -202,7 +187,8 @@ const INSET_WORD = (i: Inset, room: Room): string =>
 
 /** One footprint inside a room: how high it stands or how deep it is sunk. */
 function InsetRow({ inset, room }: { inset: Inset; room: Room }) {
-  const change = (what: Partial<Inset>) => run('Change footprint', (d) => changeInset(d, room.id, inset.id, what));
+  const change = (what: Omit<CommandArgs<'inset.change'>, 'room' | 'inset'>) =>
+    run(call('inset.change', { room: room.id, inset: inset.id, ...what }));
   const word = INSET_WORD(inset, room);
   return (
     <Group gap={4} align="flex-end" wrap="nowrap">
@@ -223,7 +209,7 @@ function InsetRow({ inset, room }: { inset: Inset; room: Room }) {
       <Tooltip label={`Remove this ${word.toLowerCase()}`}>
         <ActionIcon
           aria-label={`Remove this ${word.toLowerCase()}`}
-          onClick={() => run('Remove footprint', (d) => removeInset(d, room.id, inset.id))}
+          onClick={() => run(call('inset.remove', { room: room.id, inset: inset.id }))}
         >
           <IconTrash size={14} />
         </ActionIcon>

@@ -5,9 +5,9 @@ import {
   IconMap2, IconPerspective, IconArrowsHorizontal, IconRotate2, IconRotateClockwise2, IconRulerMeasure, IconTexture, IconWorld,
 } from '@tabler/icons-react'; // prettier-ignore
 import type { MouseEvent } from 'react';
-import {
-  findFaces, readFrame, regionsFor, setFrames, setGrain, setMirror, setShow, writeFrame, type FaceRef, type FrameNumbers, type MapDocument,
-} from '@yesca/core'; // prettier-ignore
+import { call, findFaces, readFrame, regionsFor, writeFrame, type FaceRef, type FrameNumbers, type MapDocument } from '@yesca/core'; // prettier-ignore
+import { framesCall } from '../../tools/texture-box.ts';
+import { useEditor } from '../../state/editor.ts';
 import { commandById } from '../../commands/commands.ts';
 import { keysOf } from '../../commands/keys.ts';
 import { alignSelected, fitSelected, nudgeTexture, scatterSelected } from '../../commands/surfaces.ts';
@@ -84,7 +84,7 @@ export function SurfaceParticulars({ doc, refs }: { doc: MapDocument; refs: read
             { value: 'unseen', label: 'Unseen – never drawn' },
           ]}
           onChange={(v) =>
-            v && run('Shown as', (d) => setShow(d, there, v === 'drawn' ? null : (v as 'sky' | 'unseen')))
+            v && run(call('face.show', { faces: there, show: v === 'drawn' ? null : (v as 'sky' | 'unseen') }))
           }
         />
         <SimpleGrid cols={2} spacing={4}>
@@ -93,14 +93,14 @@ export function SurfaceParticulars({ doc, refs }: { doc: MapDocument; refs: read
             tip="How much of the light it reflects as a mirror, 0 to 1"
             unit=""
             value={shared(faces.map((f) => f.face.mirror ?? 0))}
-            onChange={(v) => run('Mirror strength', (d) => setMirror(d, there, v))}
+            onChange={(v) => run(call('face.mirrorStrength', { faces: there, mirror: v }))}
           />
           <LengthField
             label="Grain"
             tip="How coarse the lightmap is here against the rest: 0.5 is twice as fine, 4 four times as coarse"
             unit="×"
             value={shared(faces.map((f) => f.face.grain ?? 1))}
-            onChange={(v) => run('Grain', (d) => setGrain(d, there, v))}
+            onChange={(v) => run(call('face.grain', { faces: there, grain: v }))}
           />
         </SimpleGrid>
       </Section>
@@ -114,7 +114,11 @@ export function SurfaceParticulars({ doc, refs }: { doc: MapDocument; refs: read
 function Numbers({ refs, faces }: { refs: readonly FaceRef[]; faces: ReturnType<typeof findFaces> }) {
   const numbers = faces.map(({ frame, plane }) => readFrame(frame, plane));
   const set = (change: (n: FrameNumbers) => FrameNumbers) =>
-    run('Texture', (d) => setFrames(d, refs, (f, plane) => writeFrame(change(readFrame(f.frame, plane)), plane)));
+    run(
+      framesCall(useEditor.getState().doc, refs, ({ frame, plane }) =>
+        writeFrame(change(readFrame(frame, plane)), plane),
+      ),
+    );
   const pair = (which: 'offset' | 'scale', i: 0 | 1, v: number) =>
     set((n) => ({ ...n, [which]: i === 0 ? [v, n[which][1]] : [n[which][0], v] }));
   const one = (read: (n: FrameNumbers) => number) => shared(numbers.map(read), close);
@@ -186,7 +190,7 @@ function Laying({ doc, refs }: { doc: MapDocument; refs: readonly FaceRef[] }) {
           tip="Turn the picture a quarter back"
           label="Turn the picture a quarter back"
           icon={IconRotateClockwise2}
-          onClick={() => alignSelected('Turn texture', { do: 'turn', degrees: -90 })}
+          onClick={() => alignSelected({ do: 'turn', degrees: -90 })}
         />
         <Do id="surface.flip" icon={IconFlipHorizontal} />
         <Do id="surface.flipDown" icon={IconFlipVertical} />
@@ -228,7 +232,7 @@ function Laying({ doc, refs }: { doc: MapDocument; refs: readonly FaceRef[] }) {
               value: region.name,
               label: `${region.name}${i === 0 ? ' – suits best' : stretch > 1.5 ? ` – stretched ${stretch.toFixed(1)}×` : ''}`,
             }))}
-            onChange={(name) => name && alignSelected('Region', { do: 'region', name })}
+            onChange={(name) => name && alignSelected({ do: 'region', name })}
           />
           <Do id="surface.region" icon={IconFrame} />
         </Group>

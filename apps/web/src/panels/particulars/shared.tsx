@@ -1,14 +1,13 @@
 import { SimpleGrid, Stack } from '@mantine/core';
-import { movePicked, resizePicked, type Box, type MapDocument } from '@yesca/core';
+import { call, idsOf, type Box, type Call } from '@yesca/core';
 import { LengthField } from '../../fields/LengthField.tsx';
 import { useEditor } from '../../state/editor.ts';
-import { asPicked, type Selection } from '../../state/selection.ts';
+import { pickedIds, type Selection } from '../../state/selection.ts';
 import { movedPicked } from '../../state/moved.ts';
 import { useView } from '../../state/view.ts';
 
-/** Runs a command as one undoable step. */
-export const run = (label: string, command: (doc: MapDocument) => MapDocument) =>
-  void useEditor.getState().run(label, command);
+/** Does a command as one undoable step. */
+export const run = (call: Call): void => void useEditor.getState().run(call);
 
 export function Section({ title, children }: { title: string; children: React.ReactNode }) {
   return (
@@ -27,12 +26,12 @@ export function PlaceAndSize({ box, selection, rooms }: { box: Box; selection: S
   const move = (axis: number, to: number) => {
     const by: [number, number, number] = [0, 0, 0];
     by[axis] = to - box.min[axis]!;
-    run('Move', (d) => movePicked(d, movedPicked(d, selection), by, carry));
+    run(call('pick.move', { picked: idsOf(movedPicked(useEditor.getState().doc, selection)), by, carry }));
   };
   const resize = (axis: number, size: number) => {
     const max: [number, number, number] = [...box.max];
     max[axis] = box.min[axis]! + size;
-    run('Resize', (d) => resizePicked(d, asPicked(selection), { min: box.min, max }, carry));
+    run(call('pick.resize', { picked: pickedIds(selection), to: { min: box.min, max }, carry }));
   };
   return (
     <>
