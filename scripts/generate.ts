@@ -5,9 +5,11 @@
 import { writeFileSync } from 'node:fs';
 import { format } from 'prettier';
 import { entitiesDocument, publishedSchema } from '../packages/core/src/formats/catalogue-doc.ts';
+import { commandsDocument } from '../packages/core/src/formats/commands-doc.ts';
 import { compiledSchema } from './compiled-schema.ts';
 
 const at = (path: string) => new URL(`../${path}`, import.meta.url);
 writeFileSync(at('docs/entities.md'), entitiesDocument());
+writeFileSync(at('docs/commands.md'), commandsDocument());
 writeFileSync(at('docs/formats/map.schema.json'), await format(JSON.stringify(publishedSchema()), { parser: 'json', printWidth: 120 })); // prettier-ignore
 writeFileSync(at('packages/core/src/map/schema-check.generated.js'), compiledSchema());

@@ -5,12 +5,16 @@ import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import {
   allFaces,
+  call,
   paintFaces,
   parseMap,
   partKey,
   readLevel,
   removePicked,
   writeMap,
+  writeScript,
+  type Call,
+  type CommandArgs,
   type BuildReport,
   type ProbeAnswer,
 } from '@yesca/core';
@@ -31,6 +35,8 @@ const file = (name: string, text: string): string => {
   writeFileSync(join(folder, name), text);
   return join(folder, name);
 };
+
+const fixCall = (problem: CommandArgs<'problem.fix'>['problem']): Call => call('problem.fix', { problem });
 
 test('build writes the level and its report, the same bytes each time', () => {
   const out = join(folder, 'out');
@@ -53,6 +59,29 @@ test('a leak is a problem: exit 1, named by check and build, with the level stil
   const out = join(folder, 'leaky');
   expect(yesca('build', path, '--preset', 'sketch', '--out', out).status).toBe(1);
   expect(existsSync(join(out, 'level.yescalevel'))).toBe(true);
+}, 60_000);
+
+test('edit does commands to a map, checks and fixes included; a refused one writes nothing', () => {
+  const out = join(folder, 'edited.yesca.json');
+  const crate = call('brush.draw', { shape: { kind: 'box', box: { min: [0, 0, 0], max: [64, 64, 64] }, params: {} }, material: 'oak-plank', role: 'detail' }); // prettier-ignore
+  const script = file('script.json', writeScript([call('map.rename', { name: 'Edited' }), { ...crate, seed: 'a' }, { ...crate, seed: 'a' }])); // prettier-ignore
+  expect(yesca('edit', demo, '--script', script, '--out', out)).toMatchObject({
+    status: 0,
+    stdout: '3 commands done.\n',
+  });
+  const before = parseMap(readFileSync(demo, 'utf8'));
+  const after = parseMap(readFileSync(out, 'utf8'));
+  expect([after.name, after.brushes.size]).toEqual(['Edited', before.brushes.size + 2]);
+  // Two crates in one place are found, and what was found is what the fix takes.
+  const [problem] = JSON.parse(yesca('check', out, '--json').stdout) as Parameters<typeof fixCall>[0][];
+  const fix = file('fix.json', writeScript([fixCall(problem!)]));
+  expect(yesca('edit', out, '--script', fix, '--out', out).status).toBe(0);
+  expect(yesca('check', out).status).toBe(0);
+  const wrong = file('wrong.json', writeScript([call('map.rename', { name: 'x' }), call('pick.ungroup', { groups: [1] as unknown as string[] })])); // prettier-ignore
+  const refused = yesca('edit', demo, '--script', wrong, '--out', join(folder, 'never.json'));
+  expect(refused).toMatchObject({ status: 2, stderr: expect.stringContaining('Command 2, pick.ungroup') as string });
+  expect(existsSync(join(folder, 'never.json'))).toBe(false);
+  expect(yesca('edit', demo, '--script', demo, '--out', out)).toMatchObject({ status: 2, stderr: expect.stringContaining('script.notCommands') as string }); // prettier-ignore
 }, 60_000);
 
 test('check finds nothing in the demo; probe answers for its points', () => {

@@ -5,19 +5,23 @@ import {
   buildLevel,
   buildStructure,
   entityNameWithin,
+  isRefusal,
   placesOf,
   PRESETS,
   probe,
+  problemData,
   runChecks,
+  runScript,
   seedsOf,
   SENTENCES,
+  writeMap,
   type BuildMessage,
   type MaterialLookup,
   type Preset,
   type Vec3,
 } from '@yesca/core';
 import { MATERIALS } from '@yesca/stock';
-import { readMap, readPoints, Unusable } from './input.ts';
+import { readMap, readPoints, readScript, Unusable } from './input.ts';
 
 const known = new Map(MATERIALS.map((m) => [m.name, m]));
 /** The materials that ship: without a server nothing is known of imported ones. */
@@ -48,7 +52,7 @@ export function runCheck(path: string, { json }: { json?: boolean }): number {
   const doc = readMap(path);
   const structure = buildStructure(doc.brushes.values(), seedsOf(doc));
   const problems = runChecks(doc, { placeOf: placesOf(structure), body: bodyIn(doc), materials: shipped }).map(
-    ({ rule, severity, text, at, brushes, entities }) => ({ code: rule, severity, text, at, brushes, entities }),
+    problemData,
   );
   const { leak } = structure;
   const all = leak
@@ -69,6 +73,20 @@ export function runCheck(path: string, { json }: { json?: boolean }): number {
   else if (all.length === 0) console.log('Nothing wrong was found.');
   else for (const p of all) console.log(line(p));
   return exitCode(all);
+}
+
+/** Does a file of commands to a map and writes what comes out; when one is refused nothing is written. */
+export function runEdit(path: string, { script, out }: { script: string; out: string }): number {
+  const doc = readMap(path);
+  const commands = readScript(script);
+  try {
+    writeFileSync(out, writeMap(runScript(doc, commands, { materials: shipped }).doc));
+  } catch (error) {
+    if (isRefusal(error)) throw new Unusable(`${script}: ${error.message} (${error.code}) Nothing was written.`);
+    throw error;
+  }
+  console.log(`${commands.length} command${commands.length === 1 ? '' : 's'} done.`);
+  return 0;
 }
 
 export function runProbe(path: string, { points, json }: { points: string; json?: boolean }): number {

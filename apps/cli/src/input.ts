@@ -1,5 +1,13 @@
 import { readFileSync } from 'node:fs';
-import { MapFileError, parseMap, type MapDocument, type ProbePoint } from '@yesca/core';
+import {
+  isRefusal,
+  MapFileError,
+  parseMap,
+  parseScript,
+  type MapDocument,
+  type ProbePoint,
+  type ScriptCall,
+} from '@yesca/core';
 
 /** Input that nothing can be done with: exit code 2 and a sentence that says where. */
 export class Unusable extends Error {}
@@ -19,6 +27,15 @@ export function readMap(path: string): MapDocument {
     return parseMap(readText(path));
   } catch (error) {
     if (error instanceof MapFileError) throw new Unusable(`${path}, ${error.place}: ${error.message} (${error.code})`);
+    throw error;
+  }
+}
+
+export function readScript(path: string): readonly ScriptCall[] {
+  try {
+    return parseScript(readText(path));
+  } catch (error) {
+    if (isRefusal(error)) throw new Unusable(`${path}: ${error.message} (${error.code})`);
     throw error;
   }
 }

@@ -1,5 +1,5 @@
 import { Command } from 'commander';
-import { runBuild, runCheck, runProbe } from './commands.ts';
+import { runBuild, runCheck, runEdit, runProbe } from './commands.ts';
 import { Unusable } from './input.ts';
 
 const program = new Command('yesca')
@@ -20,6 +20,17 @@ program
   .argument('<map>', 'a .yesca.json file')
   .option('--json', 'as JSON')
   .action((map: string, options: { json?: boolean }) => void (process.exitCode = runCheck(map, options)));
+
+program
+  .command('edit')
+  .description('do a list of commands to a map; docs/commands.md tells them')
+  .argument('<map>', 'a .yesca.json file')
+  .requiredOption(
+    '--script <commands>',
+    'JSON: commands with their arguments, as the palette’s Copy as commands gives them',
+  )
+  .requiredOption('--out <map>', 'where the changed map goes; may be the same file')
+  .action((map: string, options: { script: string; out: string }) => void (process.exitCode = runEdit(map, options)));
 
 program
   .command('probe')

@@ -4,10 +4,12 @@ import {
   addRoom,
   boxSolid,
   brushBounds,
+  call,
   dressSolid,
   emptyMap,
   openDoorway,
   placeEntity,
+  writeScript,
   type RoomDress,
 } from '@yesca/core';
 import { useEditor } from '../state/editor.ts';
@@ -17,6 +19,7 @@ import { copyHere, pasteHere } from './clipboard.ts';
 import { COMMANDS, commandById, gridSteps } from './commands.ts';
 import { bindingOf, boundKeys, keyLabel, takenBy, useBindings } from './keys.ts';
 import { lastPane } from './last-pane.ts';
+import { runCommands } from './scripts.ts';
 import { goTo } from './viewing.ts';
 import { edited } from '../state/testing.ts';
 
@@ -203,5 +206,42 @@ describe('the section through the selection', () => {
     editor().select(selectOnly([{ type: 'opening', id: 'o' }]));
     // The wall runs north and south at x = 400: one looks along it, and the line crosses it.
     expect([through(90), through(280).looks]).toEqual([{ at: [400, 200], looks: 90 }, 270]);
+  });
+});
+
+describe('commands as a file', () => {
+  const lastAsText = (n: number) => writeScript(editor().undo.slice(-n).map((s) => s.call!)); // prettier-ignore
+
+  test('the last steps do again what was done, here as one step, with other ids', () => {
+    editor().load('m', 1, emptyMap('t'));
+    editor().run(call('brush.draw', { shape: { kind: 'box', box: { min: [0, 0, 0], max: [64, 64, 64] }, params: {} }, material: 'm' })); // prettier-ignore
+    run('edit.duplicate');
+    run('nudge.rise');
+    const done = [...editor().doc.brushes.values()].map((b) => brushBounds(b));
+    const text = lastAsText(3);
+    runCommands(text);
+    expect([...editor().doc.brushes.values()].map((b) => brushBounds(b))).toEqual([...done, ...done]);
+    expect([editor().undo.length, editor().selection.brushes.size]).toEqual([4, 1]);
+    editor().undoOne();
+    expect(editor().doc.brushes.size).toBe(2);
+    editor().load('other', 1, emptyMap('other'));
+    runCommands(text);
+    expect([...editor().doc.brushes.values()].map((b) => brushBounds(b))).toEqual(done);
+  });
+
+  test('text that holds none, or one that is refused, changes nothing', () => {
+    const before = editor().doc;
+    for (const text of [
+      'hello',
+      '{}',
+      writeScript([
+        call('map.rename', { name: 'x' }),
+        call('layer.remove', { layer: 'gone' }),
+        call('pick.repeat', { picked: {}, count: 0, step: [0, 0, 0] }),
+      ]),
+    ])
+      // prettier-ignore
+      runCommands(text);
+    expect([editor().doc, editor().undo.length]).toEqual([before, 0]);
   });
 });

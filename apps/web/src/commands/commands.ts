@@ -7,9 +7,11 @@ import { pickable, useHidden } from '../state/shown.ts';
 import { useView } from '../state/view.ts';
 import { chooseTool } from '../tools/index.ts';
 import { redrawGhost } from '../tools/draw.ts';
+import { openCopyCommands } from '../panels/CopyCommands.tsx';
 import { openRevisions } from '../panels/Revisions.tsx';
 import { snapHere } from '../tools/tool.ts';
 import { lastPane } from './last-pane.ts';
+import { runCopiedCommands } from './scripts.ts';
 import {
   alignSelection, distributeSelection, giveBackSelection, groupSelection, hideSelection, intersectSelection, isolateSelection, mergeSelection,
   mirrorSelection, nothingPicked, raiseSelection, repairSelection, replaceFromClipboard, selectAllFaces, selectFacing, selectSimilar, selectWalls,
@@ -140,6 +142,8 @@ export const COMMANDS: readonly Command[] = [
   { id: 'edit.mirrorZ', group: 'Edit', label: 'Mirror upside down', keys: 'mod+alt+m', run: () => mirrorSelection(2) },
   { id: 'edit.group', group: 'Edit', label: 'Group', keys: 'mod+g', run: groupSelection },
   { id: 'edit.ungroup', group: 'Edit', label: 'Ungroup', keys: 'mod+shift+g', run: ungroupSelection },
+  { id: 'edit.copyCommands', group: 'Edit', label: 'Copy as commands: the last steps', run: openCopyCommands },
+  { id: 'edit.runCommands', group: 'Edit', label: 'Run copied commands', run: () => void runCopiedCommands() },
   { id: 'edit.replace', group: 'Edit', label: 'Replace with what was copied, fitted', keys: 'mod+alt+v', run: () => void replaceFromClipboard() },
 
   { id: 'shape.subtract', group: 'Shape', label: 'Subtract the selection from what it reaches into', keys: 'shift+x', run: subtractSelection },

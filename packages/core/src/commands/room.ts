@@ -80,8 +80,10 @@ export const roomCommands = {
   ),
   'inset.change': command(
     'Change footprint',
-    { room, inset, footprint: a.maybe(a.outline), height: a.maybe(a.number), fill: a.maybe(a.number) },
-    (doc, { room, inset, ...change }) => changeInset(doc, room, inset, change),
+    /** A fill that is null is none. */
+    { room, inset, footprint: a.maybe(a.outline), height: a.maybe(a.number), fill: a.maybe(a.orNone(a.number)) },
+    (doc, { room, inset, fill, ...change }) =>
+      changeInset(doc, room, inset, fill === undefined ? change : { ...change, fill: fill ?? undefined }),
   ),
   'inset.remove': command('Remove footprint', { room, inset }, (doc, { room, inset }) => removeInset(doc, room, inset)),
 

@@ -65,13 +65,22 @@ export function doCommand<N extends CommandName>(
   { materials, seed, instead, draft }: CallOptions,
 ): Outcome {
   const spec = specOf(name);
-  const flaw = draft ? null : argsFlaw(spec.schema, args);
+  const given = withoutMissing(args as object);
+  const flaw = draft ? null : argsFlaw(spec.schema, given);
   if (flaw) throw new EditError('command.args', `${name} was called with arguments it does not take. ${flaw}`);
-  const apply = () => spec.apply(doc, args as never, { materials });
+  const apply = () => spec.apply(doc, given as never, { materials });
   const result = seed === undefined ? apply() : withIds(freshIds(seed, doc, instead), apply);
   const outcome = 'doc' in result ? result : { doc: result };
   if (!draft) assertReadable(doc, outcome.doc);
   return outcome;
+}
+
+/** Arguments that are there but undefined are as if left out: data has no such thing. */
+function withoutMissing(args: object): object {
+  const entries = Object.entries(args);
+  return entries.some(([, v]) => v === undefined)
+    ? Object.fromEntries(entries.filter(([, v]) => v !== undefined))
+    : args;
 }
 
 /** Ids that follow from a seed; for those that a document has already, others. */

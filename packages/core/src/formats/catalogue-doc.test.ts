@@ -7,12 +7,14 @@ import { ENTITY_KINDS, entityKind } from '../entity/index.ts';
 import { emptyMap, writeMap } from '../map/index.ts';
 import { initialValues, paramFlaw, paramSchema, params, type ParamSpec } from '../params/index.ts';
 import { entitiesDocument, publishedSchema } from './catalogue-doc.ts';
+import { commandsDocument } from './commands-doc.ts';
 
 const read = (path: string) => readFileSync(fileURLToPath(new URL(`../../../../docs/${path}`, import.meta.url)), 'utf8'); // prettier-ignore
 const validates = (schema: unknown, value: unknown) => new Validator(schema as Schema, '2020-12').validate(value).valid;
 
 test('the documents are those of the catalogue; `npm run generate` makes them anew', () => {
   expect(read('entities.md')).toBe(entitiesDocument());
+  expect(read('commands.md')).toBe(commandsDocument());
   expect(JSON.parse(read('formats/map.schema.json'))).toEqual(JSON.parse(JSON.stringify(publishedSchema())));
 });
 

@@ -203,7 +203,7 @@ function InsetRow({ inset, room }: { inset: Inset; room: Room }) {
           label="Water under floor"
           tip="How far the surface of its water lies below the floor; as deep as the pit for none"
           value={inset.fill ?? -inset.height}
-          onChange={(fill) => change({ fill: fill < -inset.height ? fill : undefined })}
+          onChange={(fill) => change({ fill: fill < -inset.height ? fill : null })}
         />
       )}
       <Tooltip label={`Remove this ${word.toLowerCase()}`}>
