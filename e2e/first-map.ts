@@ -138,7 +138,17 @@ export const leakingMap: Test = [
     });
     await w.page.keyboard.press('Escape');
     await w.page.waitForSelector('[data-pane=plan] canvas');
+    // The project's findings name it too, and lead back to it.
+    await (await w.page.waitForSelector('[aria-label^="Checks:"]'))!.click();
+    await w.press('Findings of all maps of this project');
+    const named = '.findings-map:last-of-type';
+    await w.page.waitForFunction((s) => document.querySelector(s)?.textContent?.includes('leaking'), { timeout: 20_000 }, named); // prettier-ignore
+    assert.match(await w.text(named), /The map leaks/);
+    await (await w.page.$(`${named} .finding a`))!.click();
+    await w.page.waitForSelector('[data-pane=plan] canvas');
+    await w.sealing('leaking');
     // Undo closes the hole.
+    await w.page.waitForSelector('[aria-label=Undo]:not([disabled])');
     await w.keys('Control+z');
     await w.sealing('sealed');
     assert.ok((await madder()) < 10, 'the trail is gone');

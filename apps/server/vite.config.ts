@@ -7,7 +7,14 @@ export default defineConfig({
     target: 'node20',
     outDir: 'dist',
     rollupOptions: {
-      input: { main: 'src/main.ts', inspect: 'src/workers/inspect.ts', build: 'src/workers/build.ts', compose: 'src/workers/compose.ts', pictures: 'src/workers/pictures.ts' },
+      input: {
+        main: 'src/main.ts',
+        inspect: 'src/workers/inspect.ts',
+        build: 'src/workers/build.ts',
+        compose: 'src/workers/compose.ts',
+        findings: 'src/workers/findings.ts',
+        pictures: 'src/workers/pictures.ts',
+      },
       output: { entryFileNames: '[name].js', chunkFileNames: '[name]-[hash].js' },
     },
   },

@@ -36,7 +36,7 @@ const file = (name: string, text: string): string => {
   return join(folder, name);
 };
 
-const fixCall = (problem: CommandArgs<'problem.fix'>['problem']): Call => call('problem.fix', { problem });
+const fixCall = (finding: CommandArgs<'finding.fix'>['finding']): Call => call('finding.fix', { finding });
 
 test('build writes the level and its report, the same bytes each time', () => {
   const out = join(folder, 'out');

@@ -1,25 +1,6 @@
 import { mkdirSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import {
-  bodyIn,
-  buildLevel,
-  buildStructure,
-  entityNameWithin,
-  isRefusal,
-  placesOf,
-  PRESETS,
-  probe,
-  problemData,
-  runChecks,
-  runScript,
-  seedsOf,
-  SENTENCES,
-  writeMap,
-  type BuildMessage,
-  type MaterialLookup,
-  type Preset,
-  type Vec3,
-} from '@yesca/core';
+import { buildLevel, findingsOf, isRefusal, PRESETS, probe, runScript, writeMap, type Finding, type MaterialLookup, type Preset, type Vec3 } from '@yesca/core'; // prettier-ignore
 import { MATERIALS } from '@yesca/stock';
 import { readMap, readPoints, readScript, Unusable } from './input.ts';
 
@@ -28,8 +9,7 @@ const known = new Map(MATERIALS.map((m) => [m.name, m]));
 const shipped: MaterialLookup = (name) => known.get(name);
 
 const placeText = (at?: Vec3): string => (at ? ` at ${at.map((c) => Math.round(c * 10) / 10).join(' ')}` : '');
-const line = (m: Pick<BuildMessage, 'severity' | 'code' | 'text' | 'at'>): string =>
-  `${m.severity} ${m.code}${placeText(m.at)}: ${m.text}`;
+const line = (f: Finding): string => `${f.severity} ${f.code}${placeText(f.at)}: ${f.text}`;
 
 /** 1 when a message is worse than information. */
 const exitCode = (messages: readonly { severity: string }[]): number =>
@@ -50,25 +30,7 @@ export function runBuild(path: string, { preset, out }: { preset: string; out: s
 
 export function runCheck(path: string, { json }: { json?: boolean }): number {
   const doc = readMap(path);
-  const structure = buildStructure(doc.brushes.values(), seedsOf(doc));
-  const problems = runChecks(doc, { placeOf: placesOf(structure), body: bodyIn(doc), materials: shipped }).map(
-    problemData,
-  );
-  const { leak } = structure;
-  const all = leak
-    ? [
-        {
-          code: 'check.leak',
-          severity: 'error' as const,
-          text: SENTENCES.leak(entityNameWithin(doc.entities.get(leak.entity))),
-          at: leak.trail.at(-2),
-          brushes: leak.beside,
-          entities: [leak.entity],
-          trail: leak.trail,
-        },
-        ...problems,
-      ]
-    : problems;
+  const all = findingsOf(doc, shipped).findings;
   if (json) console.log(JSON.stringify(all, null, 2));
   else if (all.length === 0) console.log('Nothing wrong was found.');
   else for (const p of all) console.log(line(p));

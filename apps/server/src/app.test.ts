@@ -3,8 +3,8 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import type { FastifyInstance } from 'fastify';
-import type { BuildRow, ErrorBody, MapBody, ProjectCard } from '@yesca/contract';
-import { parseMap, readLevel, renameMap, writeMap, type PlanDrawing } from '@yesca/core';
+import type { BuildRow, ErrorBody, MapBody, MapFindings, ProjectCard } from '@yesca/contract';
+import { changesBetween, parseMap, readLevel, removePicked, renameMap, writeMap, type PlanDrawing } from '@yesca/core';
 import { TEMPLATES } from '@yesca/stock';
 import { makeApp } from './app.ts';
 import type { Context } from './context.ts';
@@ -117,6 +117,25 @@ describe('projects and maps', () => {
       'Test map',
     );
     expect((await call('GET', `/api/maps/${map.id}/revisions/9`)).status).toBe(404);
+  });
+});
+
+describe('findings of a map', () => {
+  test('are those of its last save, sealed or not, without a build', async () => {
+    const map = await newMap('two-rooms');
+    const found = async () => (await call<MapFindings>('GET', `/api/maps/${map.id}/findings`)).body;
+    expect(await found()).toMatchObject({ name: 'Test map', version: 1, sealing: 'sealed', findings: [] });
+    const doc = parseMap(map.document);
+    const wall = [...doc.brushes.values()].find((b) => b.room?.part.kind === 'wall' && b.room.part.side === 0)!;
+    const [spawn] = [...doc.entities.values()];
+    const open = removePicked(doc, { brushes: new Set([wall.id]) });
+    const items = changesBetween(doc, { ...open, entities: new Map(open.entities).set('sun', { ...spawn!, id: 'sun', kind: 'sun', params: {} }) }); // prettier-ignore
+    await call('POST', `/api/maps/${map.id}/changes`, { baseVersion: 1, ...items });
+    const now = await found();
+    expect([now.version, now.sealing, now.findings[0]!.code]).toEqual([2, 'leaking', 'check.leak']);
+    expect(now.findings[0]!.trail!.length).toBeGreaterThan(1);
+    expect(await found()).toEqual(now);
+    expect((await call<ErrorBody>('GET', '/api/maps/nothing-here/findings')).status).toBe(404);
   });
 });
 

@@ -11,6 +11,7 @@ import type { Context } from './context.ts';
 import { openDatabase } from './db/database.ts';
 import { errorBody, handleErrors } from './errors.ts';
 import { buildRoutes } from './features/builds.ts';
+import { findingRoutes } from './features/findings.ts';
 import { mapRoutes } from './features/maps.ts';
 import { materialRoutes } from './features/materials.ts';
 import { shelf } from './features/shelf.ts';
@@ -53,6 +54,7 @@ export async function makeApp(options: AppOptions): Promise<{ app: FastifyInstan
     inspector: openPool('inspect', 1),
     builder: openPool('build', options.buildThreads ?? 1),
     composer: openPool('compose', 1),
+    checker: openPool('findings', 1),
   };
   const decoder = openDecoder();
   const saves = new Saves(db, blobs, pools.composer);
@@ -101,6 +103,7 @@ export async function makeApp(options: AppOptions): Promise<{ app: FastifyInstan
   shelf(app, context);
   mapRoutes(app, context);
   buildRoutes(app, context);
+  findingRoutes(app, context);
   await materialRoutes(app, { ...context, stockDir: options.stockDir, dataDir: options.dataDir });
   if (options.webDir && existsSync(options.webDir)) {
     await app.register(files, {

@@ -14,6 +14,7 @@ export interface Context {
   readonly blobs: Blobs;
   readonly inspector: Piscina;
   readonly composer: Piscina;
+  readonly checker: Piscina;
   readonly saves: Saves;
   readonly builder: Piscina;
   readonly decoder: Decoder;

@@ -26,6 +26,12 @@ const router = createBrowserRouter([
     lazy: async () => ({ Component: (await import('./pages/materials/Materials.tsx')).Materials }),
   },
   {
+    path: '/projects/:projectId/findings',
+    hydrateFallbackElement: <Loading />,
+    errorElement: <RouteProblem />,
+    lazy: async () => ({ Component: (await import('./pages/findings/Findings.tsx')).Findings }),
+  },
+  {
     path: '/maps/:mapId',
     hydrateFallbackElement: <Loading />,
     errorElement: <RouteProblem />,

@@ -1,4 +1,4 @@
-import type { BuildReport, Preset, Stage } from '@yesca/core';
+import type { BuildReport, Finding, Preset, Sealing, Stage } from '@yesca/core';
 
 /** Every refusal of the server: a stable code and a sentence that says what to do. */
 export interface ErrorBody {
@@ -46,6 +46,15 @@ export interface MapBody {
   readonly version: number;
   /** The map file's text. */
   readonly document: string;
+}
+
+/** What was found out about a map at a version, without building it. */
+export interface MapFindings {
+  readonly mapId: string;
+  readonly name: string;
+  readonly version: number;
+  readonly sealing: Sealing;
+  readonly findings: readonly Finding[];
 }
 
 export interface RevisionRow {

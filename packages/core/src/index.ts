@@ -9,4 +9,5 @@ export * from './compile/index.ts';
 export * from './checks/index.ts';
 export * from './commands/index.ts';
 export * from './play/index.ts';
+export * from './analyse/index.ts';
 export * from './formats/index.ts';

@@ -35,6 +35,12 @@ function shown(m: MaterialRow): Material {
   }; // prettier-ignore
 }
 
+/** The materials that ship, and then those that were imported, the oldest first. */
+export async function allMaterials(db: Context['db']): Promise<Material[]> {
+  const rows = await db.select().from(materials).orderBy(asc(materials.createdAt), asc(materials.name));
+  return [...MATERIALS, ...rows.map(shown)];
+}
+
 /** Materials and their packs: listed, imported, changed, exported and removed. */
 export async function materialRoutes(
   app: FastifyInstance,
@@ -62,10 +68,7 @@ export async function materialRoutes(
     return row;
   };
 
-  app.get('/api/stock/materials', async (): Promise<Material[]> => {
-    const rows = await db.select().from(materials).orderBy(asc(materials.createdAt), asc(materials.name));
-    return [...MATERIALS, ...rows.map(shown)];
-  });
+  app.get('/api/stock/materials', () => allMaterials(db));
 
   app.get('/stock/pictures/:name/:picture', async (request, reply) => {
     const { name, picture } = request.params as { name: string; picture: Picture };

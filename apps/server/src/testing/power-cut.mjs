@@ -99,7 +99,8 @@ fs.mkdirSync = (p, options) => {
 };
 const walk = (folder) => {
   folders.add(folder);
-  for (const entry of real.readdirSync(folder, { withFileTypes: true })) if (entry.isDirectory()) walk(path.join(folder, entry.name));
+  for (const entry of real.readdirSync(folder, { withFileTypes: true }))
+    if (entry.isDirectory()) walk(path.join(folder, entry.name));
 };
 if (real.existsSync(root)) walk(root);
 syncBuiltinESMExports();

@@ -5,7 +5,7 @@ import { Piscina } from 'piscina';
 const isSource = import.meta.url.endsWith('.ts');
 
 /** A pool of threads that run one of the workers. An error of a thread fails its task; the pool starts a fresh one. */
-export function openPool(worker: 'inspect' | 'build' | 'compose', threads: number): Piscina {
+export function openPool(worker: 'inspect' | 'build' | 'compose' | 'findings', threads: number): Piscina {
   const filename = fileURLToPath(
     isSource ? new URL(`./${worker}.ts`, import.meta.url) : new URL(`./${worker}.js`, import.meta.url),
   );

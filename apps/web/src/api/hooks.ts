@@ -1,5 +1,5 @@
 import useSWR from 'swr';
-import type { BuildRow, PackRow, ProjectCard } from '@yesca/contract';
+import type { BuildRow, MapFindings, PackRow, ProjectCard } from '@yesca/contract';
 import type { Material, Picture } from '@yesca/stock';
 import { useLibrary } from '../state/library.ts';
 import { get } from './client.ts';
@@ -13,6 +13,9 @@ export const useMaterials = () =>
     revalidateOnFocus: false,
     onSuccess: (all) => useLibrary.getState().setMaterials(all),
   });
+/** What is wrong with a map as it is saved. The server checks one map after the other. */
+export const useFindings = (mapId: string) =>
+  useSWR(`/api/maps/${mapId}/findings`, get<MapFindings>, { revalidateOnFocus: false });
 export const useBuilds = (mapId: string) => useSWR(`/api/maps/${mapId}/builds`, get<BuildRow[]>);
 
 /** Where a material's picture lies: another address when another picture came in under the same name. */

@@ -1,4 +1,4 @@
-import { boxCenter, brushBounds, call, uniteBoxes, type Box, firstSpawn, pickedBounds, PLAYER, pointOnSide, SENTENCES, sideOf, storeysOf, type FaceRef, type Point2, type SavedView, type Vec3 } from '@yesca/core'; // prettier-ignore
+import { boxCenter, brushBounds, call, uniteBoxes, type Box, firstSpawn, pickedBounds, PLAYER, pointOnSide, SENTENCES, sideOf, storeysOf, type FaceRef, type Finding, type Point2, type SavedView, type Vec3 } from '@yesca/core'; // prettier-ignore
 import { useEditor } from '../state/editor.ts';
 import { notify } from '../state/notify.ts';
 import { asPicked, isEmptySelection, selectOnly, stillThere } from '../state/selection.ts';
@@ -145,7 +145,10 @@ export function turnSection(degrees: number): void {
   set({ section: { ...section, looks: (section.looks + degrees + 360) % 360 } });
 }
 
-/** Where some brushes and things are, to go there. */
+/** Shows where something was found, and selects what it is about. */
+export const goToFinding = (f: Finding): void => goTo(f.at, f.brushes, f.entities, f.faces);
+
+/** Shows where some brushes and things are, or a place, and selects them. */
 export function goTo(
   at: Vec3 | undefined,
   brushes: readonly string[] = [],

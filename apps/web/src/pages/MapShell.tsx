@@ -127,7 +127,7 @@ function Head({ mapId }: { mapId: string }) {
   const sealing = useEditor((s) => s.sealing.state);
   const undo = useEditor((s) => s.undo.at(-1));
   const redo = useEditor((s) => s.redo.at(-1));
-  const problems = useEditor((s) => s.problems);
+  const findings = useEditor((s) => s.findings);
   const { undoOne, redoOne } = useEditor.getState();
   const preset = useView((s) => s.preset);
   const navigate = useNavigate();
@@ -169,7 +169,7 @@ function Head({ mapId }: { mapId: string }) {
           {SEAL_WORDS[sealing]}
         </span>
       )}
-      <ChecksMenu problems={problems} />
+      <ChecksMenu findings={findings} />
       <Tooltip label={undo ? `Undo: ${undo.label} — Ctrl Z` : 'Nothing to undo'}>
         <ActionIcon aria-label="Undo" disabled={!undo} onClick={undoOne}>
           <IconArrowBackUp size={18} stroke={1.5} />

@@ -1,25 +1,28 @@
-import { Button, Group, Popover, Stack, Text, Tooltip } from '@mantine/core';
+import { Button, Popover, Stack, Text, Tooltip } from '@mantine/core';
 import { IconListCheck } from '@tabler/icons-react';
 import { useMemo } from 'react';
-import { call, entityNameWithin, fixLabels, LEAK_FIXES, problemData, SENTENCES, unseenSelection, type Leak, type Problem } from '@yesca/core'; // prettier-ignore
-import { goTo, goToLeak } from '../commands/viewing.ts';
+import { Link } from 'react-router';
+import { call, fixLabels, unseenSelection, type Finding } from '@yesca/core';
+import { goToFinding } from '../commands/viewing.ts';
 import { useEditor } from '../state/editor.ts';
 import { selectedBrushes } from '../state/selection.ts';
+import { FindingRow, hasPlace } from './FindingRow.tsx';
 
-const leakCall = ({ hole, beside }: Leak, fix: string) => call('leak.fix', { leak: { hole, beside }, fix });
+/** More are not listed here; nobody works through them from a menu. */
+const SHOWN = 200;
 
 /** The live list of problems: a click goes there, a fix is one undoable step. */
-export function ChecksMenu({ problems: found }: { problems: readonly Problem[] }) {
-  const leak = useEditor((s) => s.sealing.leak);
+export function ChecksMenu({ findings: found }: { findings: readonly Finding[] }) {
+  const project = useEditor((s) => s.projectId);
   const run = useEditor((s) => s.run);
   const preview = useEditor((s) => s.preview);
   const doc = useEditor((s) => s.doc);
   const selection = useEditor((s) => s.selection);
-  const problems = useMemo(() => {
+  const findings = useMemo(() => {
     const selected = new Set([...selectedBrushes(selection, doc), ...selection.entities]);
     return [...unseenSelection.find(doc, { selected }), ...found];
   }, [doc, selection, found]);
-  const count = problems.length + (leak ? 1 : 0);
+  const count = findings.length;
   return (
     <Popover width={380} position="bottom-end" shadow="md" onClose={() => preview(null)}>
       <Popover.Target>
@@ -36,69 +39,38 @@ export function ChecksMenu({ problems: found }: { problems: readonly Problem[] }
           </Text>
         )}
         <Stack gap={2}>
-          {leak && (
-            <div className="check-row">
-              <span className="badge" data-state="leaking">
-                leak
-              </span>
-              <div>
-                <Text size="xs">{SENTENCES.leak(entityNameWithin(doc.entities.get(leak.entity)))}</Text>
-                <Group gap={4} mt={4}>
-                  <Button variant="default" size="compact-xs" onClick={goToLeak}>
-                    Go to the hole
-                  </Button>
-                  {LEAK_FIXES.map(({ label }) => (
-                    <Button
-                      key={label}
-                      variant="default"
-                      size="compact-xs"
-                      onMouseEnter={() => preview(leakCall(leak, label))}
-                      onMouseLeave={() => preview(null)}
-                      onClick={() => run(leakCall(leak, label))}
-                    >
-                      {label}
-                    </Button>
-                  ))}
-                </Group>
-              </div>
-            </div>
-          )}
-          {problems.slice(0, 200).map((p) => {
-            return (
-              <div key={p.id} className="check-row">
-                <span className="badge" data-state={p.severity === 'error' ? 'failed' : 'warning'}>
-                  {p.severity}
-                </span>
-                <div>
-                  <Text size="xs">{p.text}</Text>
-                  <Group gap={4} mt={4}>
-                    {(p.at ?? p.brushes ?? p.entities) && (
-                      <Button
-                        variant="default"
-                        size="compact-xs"
-                        onClick={() => goTo(p.at, p.brushes, p.entities, p.faces)}
-                      >
-                        Go there
-                      </Button>
-                    )}
-                    {fixLabels(doc, p).map((fix) => (
-                      <Button
-                        key={fix}
-                        variant="default"
-                        size="compact-xs"
-                        onMouseEnter={() => preview(call('problem.fix', { problem: problemData(p), fix }))}
-                        onMouseLeave={() => preview(null)}
-                        onClick={() => run(call('problem.fix', { problem: problemData(p), fix }))}
-                      >
-                        {fix}
-                      </Button>
-                    ))}
-                  </Group>
-                </div>
-              </div>
-            );
-          })}
+          {findings.slice(0, SHOWN).map((f) => (
+            <FindingRow key={f.id} finding={f}>
+              {hasPlace(f) && (
+                <Button variant="default" size="compact-xs" onClick={() => goToFinding(f)}>
+                  {f.trail ? 'Go to the hole' : 'Go there'}
+                </Button>
+              )}
+              {fixLabels(doc, f).map((fix) => (
+                <Button
+                  key={fix}
+                  variant="default"
+                  size="compact-xs"
+                  onMouseEnter={() => preview(call('finding.fix', { finding: f, fix }))}
+                  onMouseLeave={() => preview(null)}
+                  onClick={() => run(call('finding.fix', { finding: f, fix }))}
+                >
+                  {fix}
+                </Button>
+              ))}
+            </FindingRow>
+          ))}
         </Stack>
+        {count > SHOWN && (
+          <Text size="xs" p={8}>
+            And {count - SHOWN} more.
+          </Text>
+        )}
+        {project && (
+          <Button component={Link} to={`/projects/${project}/findings`} variant="subtle" size="compact-xs" m={4}>
+            Findings of all maps of this project
+          </Button>
+        )}
       </Popover.Dropdown>
     </Popover>
   );

@@ -42,7 +42,7 @@ export function keepChecked(): () => void {
       if (answer && now.mapId === mapId && now.doc === doc) {
         now.set({
           sealing: { state: answer.state, leak: answer.leak },
-          problems: answer.problems,
+          findings: answer.findings,
           trail: answer.leak?.trail ?? null,
         });
       }

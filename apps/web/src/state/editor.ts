@@ -16,7 +16,7 @@ import {
   type Leak,
   type MapDocument,
   type Outcome,
-  type Problem,
+  type Finding,
   type ScriptCall,
   type Vec3,
 } from '@yesca/core';
@@ -86,7 +86,7 @@ export interface EditorState {
   readonly redo: readonly Step[];
   readonly save: SaveState;
   readonly sealing: Sealing;
-  readonly problems: readonly Problem[];
+  readonly findings: readonly Finding[];
   /** The leak trail of the live check or of a build's message that is being looked at. */
   readonly trail: readonly Vec3[] | null;
 
@@ -102,7 +102,7 @@ export interface EditorState {
   redoOne: () => void;
   select: (selection: Selection) => void;
   setOverlay: (overlay: Overlay) => void;
-  set: (change: Partial<Pick<EditorState, 'save' | 'version' | 'base' | 'sealing' | 'problems' | 'trail'>>) => void;
+  set: (change: Partial<Pick<EditorState, 'save' | 'version' | 'base' | 'sealing' | 'findings' | 'trail'>>) => void;
 }
 
 /** More steps than anyone takes back, few enough to keep in memory. */
@@ -117,7 +117,7 @@ const FRESH = {
   redo: [],
   save: 'saved',
   sealing: { state: 'checking', leak: null },
-  problems: [],
+  findings: [],
   trail: null,
 } as const satisfies Partial<EditorState>;
 

@@ -1,23 +1,10 @@
 import * as Comlink from 'comlink';
-import {
-  applyChange,
-  bodyIn,
-  buildStructure,
-  placesOf,
-  runChecks,
-  seedsOf,
-  type BlockCache,
-  type Change,
-  type Leak,
-  type MaterialFacts,
-  type MapDocument,
-  type Problem,
-} from '@yesca/core';
+import { applyChange, findingsOf, type BlockCache, type Change, type Finding, type Leak, type MapDocument, type MaterialFacts, type Sealing } from '@yesca/core'; // prettier-ignore
 
 export interface CheckAnswer {
-  readonly state: 'sealed' | 'leaking' | 'empty';
+  readonly state: Sealing;
   readonly leak: Leak | null;
-  readonly problems: readonly Problem[];
+  readonly findings: readonly Finding[];
 }
 
 let doc: MapDocument | null = null;
@@ -38,22 +25,8 @@ const checker = {
   },
   run(): CheckAnswer | null {
     if (!doc) return null;
-    const structure = buildStructure(doc.brushes.values(), seedsOf(doc), {}, cache);
-    const enclosed = structure.cells.some((c) => c.inside && !c.outer);
-    const state = structure.leak
-      ? 'leaking'
-      : enclosed && structure.misplaced.length < seedsOf(doc).length
-        ? 'sealed'
-        : 'empty';
-    return {
-      state,
-      leak: structure.leak,
-      problems: runChecks(doc, {
-        placeOf: placesOf(structure),
-        body: bodyIn(doc),
-        materials: (name) => materials.get(name),
-      }),
-    };
+    const { sealing, structure, findings } = findingsOf(doc, (name) => materials.get(name), cache);
+    return { state: sealing, leak: structure.leak, findings };
   },
 };
 

@@ -2,15 +2,16 @@ import { brushBounds, findFlaw, hullOf, solidOf, type Brush } from '../brush/ind
 import { removePicked } from '../edit/index.ts';
 import { boxCenter, boxSize, type Vec3 } from '../math/index.ts';
 import { redress } from '../surface/index.ts';
-import type { Problem, Rule } from './types.ts';
+import type { Finding, Rule } from './types.ts';
 
 /** Thinner than this (cm) in every direction a brush can hardly be seen or picked. */
 const TINY = 2;
 
 export const tinyBrush: Rule = {
   code: 'check.tinyBrush',
+  about: 'brushes',
   find: (doc) =>
-    [...doc.brushes.values()].flatMap((b): Problem[] => {
+    [...doc.brushes.values()].flatMap((b): Finding[] => {
       const broken = findFlaw(solidOf(b));
       if (!broken && Math.max(...boxSize(brushBounds(b))) >= TINY) return [];
       const text = broken
@@ -19,7 +20,7 @@ export const tinyBrush: Rule = {
       return [
         {
           id: `check.tinyBrush ${b.id}`,
-          rule: 'check.tinyBrush',
+          code: 'check.tinyBrush',
           severity: 'warning',
           text,
           at: boxCenter(brushBounds(b)),
@@ -48,13 +49,14 @@ const isBoxy = (b: Brush): boolean =>
 
 export const offGrid: Rule = {
   code: 'check.offGrid',
+  about: 'brushes',
   find: (doc) =>
-    [...doc.brushes.values()].flatMap((b): Problem[] => {
+    [...doc.brushes.values()].flatMap((b): Finding[] => {
       if (b.room || !isBoxy(b) || b.vertices.every((v) => onGrid(v, 1))) return [];
       return [
         {
           id: `check.offGrid ${b.id}`,
-          rule: 'check.offGrid',
+          code: 'check.offGrid',
           severity: 'warning',
           text: 'A brush has corners between whole centimetres. Cracks may show beside it.',
           at: boxCenter(brushBounds(b)),

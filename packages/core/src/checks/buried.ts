@@ -2,7 +2,7 @@ import { brushBounds, brushPlanes, type Brush } from '../brush/index.ts';
 import { removePicked } from '../edit/index.ts';
 import { boxCenter, ON_PLANE, signedDistance } from '../math/index.ts';
 import { nearPairs } from './pairs.ts';
-import type { Problem, Rule } from './types.ts';
+import type { Finding, Rule } from './types.ts';
 
 const within = (a: Brush, b: Brush): boolean =>
   brushPlanes(b).every((plane) => a.vertices.every((v) => signedDistance(plane, v) <= ON_PLANE));
@@ -15,9 +15,10 @@ function buriedOf(a: Brush, b: Brush): [inner: Brush, outer: Brush] | null {
 
 export const buriedBrush: Rule = {
   code: 'check.buried',
+  about: 'brushes',
   find: (doc) => {
     const solid = [...doc.brushes.values()].filter((b) => b.role === 'structure' || b.role === 'detail');
-    const found = new Map<string, Problem>();
+    const found = new Map<string, Finding>();
     for (const [a, b] of nearPairs(solid, 0.01)) {
       // What a room made is its own business.
       if (a.room && !a.room.released && b.room && !b.room.released) continue;
@@ -25,7 +26,7 @@ export const buriedBrush: Rule = {
       if (!inner || !outer || found.has(inner.id) || (inner.room && !inner.room.released)) continue;
       found.set(inner.id, {
         id: `check.buried ${inner.id}`,
-        rule: 'check.buried',
+        code: 'check.buried',
         severity: 'warning',
         text: 'A brush lies wholly inside another one: nobody can see or touch it.',
         at: boxCenter(brushBounds(inner)),

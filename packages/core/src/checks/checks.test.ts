@@ -6,18 +6,18 @@ import { emptyMap, type MapDocument } from '../map/index.ts';
 import type { Box } from '../math/index.ts';
 import { dressSolid, texelAt, type MaterialFacts } from '../surface/index.ts';
 import { oneRoom } from '../testing/rooms.ts';
-import { fixLabels, fixProblem, runChecks, type CheckContext } from './index.ts';
+import { fixLabels, fixFinding, runChecks, type CheckContext } from './index.ts';
 
 const box = (id: string, b: Box, material = 'limewash') => dressSolid(boxSolid(b), id, material, { role: 'detail' });
 const lit = (): MapDocument =>
   placeEntity(placeEntity(oneRoom(), 'spawn', [100, 100, 0], 0, 's'), 'pointLight', [100, 100, 200], 0, 'l');
-const rules = (doc: MapDocument, context: CheckContext = {}) => runChecks(doc, context).map((p) => p.rule);
+const rules = (doc: MapDocument, context: CheckContext = {}) => runChecks(doc, context).map((p) => p.code);
 
 /** Every fix of a problem makes it go away and brings no new one. */
 function expectFixed(doc: MapDocument, context: CheckContext = {}): MapDocument {
   const [problem] = runChecks(doc, context);
   expect(fixLabels(doc, problem!)).not.toEqual([]);
-  const fixed = fixProblem(doc, problem!, context);
+  const fixed = fixFinding(doc, problem!, context);
   expect(runChecks(fixed, context)).toEqual([]);
   return fixed;
 }
@@ -67,7 +67,7 @@ test('faces with different looks in one plane are found, unless hidden or alike'
   const beside = addBrushes(lit(), [one, box('two', { min: [264, 200, 0], max: [300, 264, 64] }, 'slate')]);
   expect(rules(beside)).toEqual([]);
   let fixed = overlapping;
-  for (let problem = runChecks(fixed)[0]; problem; problem = runChecks(fixed)[0]) fixed = fixProblem(fixed, problem);
+  for (let problem = runChecks(fixed)[0]; problem; problem = runChecks(fixed)[0]) fixed = fixFinding(fixed, problem);
   expect(runChecks(fixed)).toEqual([]);
 });
 
@@ -84,7 +84,7 @@ describe('ways through', () => {
     const structure = buildStructure(doc.brushes.values(), seedsOf(doc));
     return { placeOf: placesOf(structure), body: bodyIn(doc) };
   };
-  const found = (doc: MapDocument) => runChecks(doc, context(doc)).map((p) => [p.rule, p.text] as const);
+  const found = (doc: MapDocument) => runChecks(doc, context(doc)).map((p) => [p.code, p.text] as const);
 
   test.each<[string, number, number, number, string[]]>([
     ['wide and high enough', 44, 180, 0, []],
@@ -119,8 +119,8 @@ describe('ways through', () => {
 
   test('a low doorway is made high enough, or as high as its rooms are; arches are, windows are not told of', () => {
     const fixed = (doc: MapDocument) => {
-      const problem = runChecks(doc, context(doc)).find((p) => p.rule === 'check.lowOpening')!;
-      return fixProblem(doc, problem, context(doc));
+      const problem = runChecks(doc, context(doc)).find((p) => p.code === 'check.lowOpening')!;
+      return fixFinding(doc, problem, context(doc));
     };
     const higher = fixed(joined(112, 150));
     expect(higher.openings.get('o')!.height).toBe(184);
@@ -196,37 +196,37 @@ describe('surfaces', () => {
     ['check.density', 0.3],
   ])('%s: a face laid %f times as dense is found and laid at natural size', (rule, factor) => {
     const doc = setFrames(crate(), [top], (f) => ({ u: f.frame.u.map((c) => c * factor) as never, v: f.frame.v.map((c) => c * factor) as never })); // prettier-ignore
-    expect(found(doc)).toEqual([expect.objectContaining({ rule, faces: [top] })]);
-    expect(found(fixProblem(doc, found(doc)[0]!, context(doc)))).toEqual([]);
+    expect(found(doc)).toEqual([expect.objectContaining({ code: rule, faces: [top] })]);
+    expect(found(fixFinding(doc, found(doc)[0]!, context(doc)))).toEqual([]);
   });
   test('the map’s own wish is what density is measured by', () => {
     const doc = crate();
     const coarse = { ...doc, settings: { ...doc.settings, texelsPerCm: 0.5 } };
-    expect(new Set(found(coarse).map((p) => p.rule))).toEqual(new Set(['check.density']));
+    expect(new Set(found(coarse).map((p) => p.code))).toEqual(new Set(['check.density']));
   });
   test('a face stretched one way is found', () => {
     const doc = setFrames(crate(), [top], (f) => ({ u: f.frame.u.map((c) => c * 1.3) as never, v: f.frame.v.map((c) => c / 1.3) as never })); // prettier-ignore
-    expect(found(doc).map((p) => p.rule)).toEqual(['check.stretched']);
-    expect(found(fixProblem(doc, found(doc)[0]!, context(doc)))).toEqual([]);
+    expect(found(doc).map((p) => p.code)).toEqual(['check.stretched']);
+    expect(found(fixFinding(doc, found(doc)[0]!, context(doc)))).toEqual([]);
   });
   test.each([
     ['blank', 'check.placeholder'],
     ['lost', 'check.missingMaterial'],
   ])('%s on a face is found and gets what is round it', (material, rule) => {
     const doc = paintFaces(crate(), [top], material);
-    expect(found(doc)).toEqual([expect.objectContaining({ rule, faces: [top] })]);
-    const fixed = fixProblem(doc, found(doc)[0]!, context(doc));
+    expect(found(doc)).toEqual([expect.objectContaining({ code: rule, faces: [top] })]);
+    const fixed = fixFinding(doc, found(doc)[0]!, context(doc));
     expect(findFaces(fixed, [top])[0]!.face.material).toBe('limewash');
   });
   test('one can see through a net, so structure of it is found and made detail', () => {
     const doc = setRole(crate('net'), new Set(['crate']), 'structure');
-    expect(found(doc).map((p) => p.rule)).toEqual(['check.cutOutSeals']);
-    expect(fixProblem(doc, found(doc)[0]!, context(doc)).brushes.get('crate')!.role).toBe('detail');
+    expect(found(doc).map((p) => p.code)).toEqual(['check.cutOutSeals']);
+    expect(fixFinding(doc, found(doc)[0]!, context(doc)).brushes.get('crate')!.role).toBe('detail');
   });
   test('an unseen face in view is found, one on the floor’s underside and a thin rim are not', () => {
     const doc = setShow(crate(), [top], 'unseen');
-    expect(found(doc).map((p) => p.rule)).toEqual(['check.unseenInView']);
-    expect(found(fixProblem(doc, found(doc)[0]!, context(doc)))).toEqual([]);
+    expect(found(doc).map((p) => p.code)).toEqual(['check.unseenInView']);
+    expect(found(fixFinding(doc, found(doc)[0]!, context(doc)))).toEqual([]);
     const leaf = box('leaf', { min: [240, 160, 0], max: [241, 224, 64] });
     const rim = findFaces(addBrushes(crate(), [leaf]), leaf.faces.map((f) => ({ brush: 'leaf', face: f.id }))).filter((f) => f.plane.normal[0] === 0); // prettier-ignore
     expect(found(setShow(addBrushes(crate(), [leaf]), rim.map((f) => f.ref), 'unseen'))).toEqual([]); // prettier-ignore
@@ -240,8 +240,8 @@ describe('surfaces', () => {
       alignFaces(doc, [there], { do: 'nudge', across: by, down: 0 }, { facts: materials });
     expect(found(shifted(1024))).toEqual([]);
     const torn = shifted(100);
-    expect(found(torn)).toEqual([expect.objectContaining({ rule: 'check.seam', faces: expect.arrayContaining([top, there]) })]); // prettier-ignore
-    const fixed = fixProblem(torn, found(torn)[0]!, context(torn));
+    expect(found(torn)).toEqual([expect.objectContaining({ code: 'check.seam', faces: expect.arrayContaining([top, there]) })]); // prettier-ignore
+    const fixed = fixFinding(torn, found(torn)[0]!, context(torn));
     expect(found(fixed)).toEqual([]);
     const [a, b] = findFaces(fixed, [top, there]);
     expect(texelAt(a!.frame, [224, 180, 64])[0] - texelAt(b!.frame, [224, 180, 64])[0]).toBeCloseTo(0, 9);

@@ -3,7 +3,7 @@ import { paintFaces, setFrames } from '../edit/index.ts';
 import type { MapDocument } from '../map/index.ts';
 import { addScaled, intersectWindings, samePlane, windingArea, windingCentroid, type Vec3 } from '../math/index.ts';
 import { nearPairs } from './pairs.ts';
-import type { CheckContext, Problem, Rule } from './types.ts';
+import type { CheckContext, Finding, Rule } from './types.ts';
 
 /** Overlaps smaller than this (cm²) are rounding. */
 const LEAST_OVERLAP = 1;
@@ -16,8 +16,10 @@ const sameLook = (a: Brush, i: number, b: Brush, j: number): boolean =>
 
 export const coplanarFaces: Rule = {
   code: 'check.coplanar',
+  about: 'brushes',
+  least: 2,
   find: (doc: MapDocument, { placeOf }: CheckContext) => {
-    const problems: Problem[] = [];
+    const problems: Finding[] = [];
     const drawn = [...doc.brushes.values()].filter((b) => b.role === 'structure' || b.role === 'detail');
     for (const [a, b] of nearPairs(drawn, 0.01)) {
       const [pa, pb] = [brushPlanes(a), brushPlanes(b)];
@@ -33,7 +35,7 @@ export const coplanarFaces: Rule = {
           const front = addScaled(at, plane.normal, 0.5);
           if ((placeOf?.(front) ?? 'open') !== 'open') return;
           problems.push({
-            id: `check.coplanar ${a.id} ${a.faces[i]!.id} ${b.id} ${b.faces[j]!.id}`, rule: 'check.coplanar', severity: 'warning', at, brushes: [a.id, b.id],
+            id: `check.coplanar ${a.id} ${a.faces[i]!.id} ${b.id} ${b.faces[j]!.id}`, code: 'check.coplanar', severity: 'warning', at, brushes: [a.id, b.id],
             text: 'Two faces with different looks lie in one plane and overlap: only one can be seen. Move one of the brushes, or give both the same look.',
           }); // prettier-ignore
         }),

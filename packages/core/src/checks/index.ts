@@ -1,7 +1,9 @@
+import { EditError, type FaceRef } from '../edit/index.ts';
 import type { MapDocument } from '../map/index.ts';
 import { offGrid, tinyBrush } from './brushes.ts';
 import { coplanarFaces } from './coplanar.ts';
 import { misplacedLight, noLight } from './light.ts';
+import { leaking } from './leak.ts';
 import { lowOpening } from './low-openings.ts';
 import { lowPassage, narrowPassage } from './passages.ts';
 import { buriedBrush } from './buried.ts';
@@ -10,15 +12,16 @@ import { density, flushSeam, leakyLook, missingMaterial, placeholderLeft, stretc
 import { blockedOpening, roomsOverlap, waitingOpening } from './rooms.ts';
 import { misplacedSpawn, noSpawn } from './spawn.ts';
 import { thingFlaws } from './things.ts';
-import type { CheckContext, Fix, Problem, Rule } from './types.ts';
+import type { CheckContext, Fix, Finding, Rule } from './types.ts';
 
 export { SENTENCES } from './sentences.ts';
-export { extendToClose, fillHole, LEAK_FIXES, type LeakPlace } from './leak.ts';
+export { extendToClose, fillHole, type LeakPlace } from './leak.ts';
 export { openingName } from './rooms.ts';
-export type { CheckContext, Fix, PlayerBody, Problem, Rule } from './types.ts';
+export type { CheckContext, Finding, Fix, LeakFound, PlayerBody, Rule } from './types.ts';
 
 /** All rules, in the order in which problems are listed. */
 export const RULES: readonly Rule[] = [
+  leaking,
   noSpawn,
   misplacedSpawn,
   unseenSelection,
@@ -47,22 +50,47 @@ export const RULES: readonly Rule[] = [
 /** The one rule that depends on what is selected: it is asked where the selection is, without the others. */
 export { unseenSelection };
 
-export const runChecks = (doc: MapDocument, context: CheckContext = {}): Problem[] =>
-  RULES.flatMap((rule) => rule.find(doc, context));
+/** What decides whether a build is worth playing: the rules that a build asks itself. */
+export const BUILD_RULES: readonly Rule[] = [leaking, noSpawn, misplacedSpawn, noLight, misplacedLight];
 
-const fixesOf = (doc: MapDocument, problem: Problem): readonly Fix[] =>
-  (RULES.find((r) => r.code === problem.rule)?.fixes ?? []).filter((f) => f.offered?.(doc, problem) ?? true);
+export const runChecks = (doc: MapDocument, context: CheckContext = {}, rules: readonly Rule[] = RULES): Finding[] =>
+  rules.flatMap((rule) => rule.find(doc, context));
 
-/** What would fix a problem, in words, the likeliest first; none when only a person can decide. */
-export const fixLabels = (doc: MapDocument, problem: Problem): string[] => fixesOf(doc, problem).map((f) => f.label);
+const ruleOf = (finding: Finding): Rule | undefined => RULES.find((r) => r.code === finding.code);
+const fixesOf = (doc: MapDocument, finding: Finding): readonly Fix[] =>
+  (ruleOf(finding)?.fixes ?? []).filter((f) => f.offered?.(doc, finding) ?? true);
 
-/** The document with a problem fixed, in the first way or the one with that label; unchanged when there is none. */
-export const fixProblem = (
+/** What would fix a finding, in words, the likeliest first; none when only a person can decide. */
+export const fixLabels = (doc: MapDocument, finding: Finding): string[] =>
+  isThere(doc, finding) ? fixesOf(doc, finding).map((f) => f.label) : [];
+
+/** Whether what a finding is about is still in the map. */
+function isThere(doc: MapDocument, finding: Finding): boolean {
+  const { about, least = 1 } = ruleOf(finding) ?? {};
+  if (about === 'hole') return (finding.hole?.length ?? 0) >= 3;
+  if (about === 'faces') {
+    const has = ({ brush, face }: FaceRef) => doc.brushes.get(brush)?.faces.some((f) => f.id === face) ?? false;
+    return (finding.faces?.length ?? 0) >= least && finding.faces!.every(has);
+  }
+  const has = (key: 'brushes' | 'entities' | 'rooms' | 'openings') =>
+    (finding[key]?.length ?? 0) >= least && finding[key]!.every((id) => doc[key].has(id));
+  return about ? has(about) : has('brushes') || has('entities');
+}
+
+/**
+ * The document with a finding fixed, in the first way or the one with that label. Throws `finding.gone` when what it is about is
+ * no longer there, and `finding.noFix` when there is no such way.
+ */
+export function fixFinding(
   doc: MapDocument,
-  problem: Problem,
+  finding: Finding,
   context: CheckContext = {},
   label?: string,
-): MapDocument => {
-  const fixes = fixesOf(doc, problem);
-  return (label === undefined ? fixes[0] : fixes.find((f) => f.label === label))?.apply(doc, problem, context) ?? doc;
-};
+): MapDocument {
+  if (!isThere(doc, finding))
+    throw new EditError('finding.gone', 'What this is about is no longer in the map. Check the map again.');
+  const fixes = fixesOf(doc, finding);
+  const fix = label === undefined ? fixes[0] : fixes.find((f) => f.label === label);
+  if (!fix) throw new EditError('finding.noFix', 'There is no such way to fix this. Choose one that is offered.');
+  return fix.apply(doc, finding, context);
+}

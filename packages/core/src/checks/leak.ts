@@ -1,5 +1,6 @@
 import { brushBounds, hullOf, type Brush } from '../brush/index.ts';
 import { EditError, stretchPicked } from '../edit/index.ts';
+import { entityNameWithin } from '../entity/index.ts';
 import { newId, type MapDocument } from '../map/index.ts';
 import {
   addScaled,
@@ -14,6 +15,8 @@ import {
   type Winding,
 } from '../math/index.ts';
 import { dressSolid } from '../surface/index.ts';
+import { SENTENCES } from './sentences.ts';
+import type { Finding, Rule } from './types.ts';
 
 /** The hole a map leaks through and the brushes beside it, as a structure tells. */
 export interface LeakPlace {
@@ -76,8 +79,29 @@ export function extendToClose(doc: MapDocument, { hole, beside }: LeakPlace): Ma
   return stretchPicked(doc, new Set([best.brush.id]), best.to).doc;
 }
 
-/** What is offered for a leak, the likeliest first. */
-export const LEAK_FIXES = [
-  { label: 'Fill with a brush', apply: fillHole },
-  { label: 'Extend the neighbour to close', apply: extendToClose },
-] as const;
+const leakPlace = ({ hole = [], brushes = [] }: Finding): LeakPlace => ({ hole, beside: brushes });
+
+export const leaking: Rule = {
+  code: 'check.leak',
+  about: 'hole',
+  find: (doc, { leak }) =>
+    leak
+      ? [
+          {
+            id: 'check.leak',
+            code: 'check.leak',
+            severity: 'error',
+            text: SENTENCES.leak(entityNameWithin(doc.entities.get(leak.entity))),
+            at: leak.trail.at(-2) ?? leak.trail[0],
+            brushes: leak.beside,
+            entities: [leak.entity],
+            trail: leak.trail,
+            hole: leak.hole,
+          },
+        ]
+      : [],
+  fixes: [
+    { label: 'Fill with a brush', apply: (doc, finding) => fillHole(doc, leakPlace(finding)) },
+    { label: 'Extend the neighbour to close', apply: (doc, finding) => extendToClose(doc, leakPlace(finding)) },
+  ],
+};

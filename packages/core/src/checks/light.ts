@@ -4,7 +4,7 @@ import { changeEntity, removePicked } from '../edit/index.ts';
 import type { MapDocument } from '../map/index.ts';
 import type { Vec3 } from '../math/index.ts';
 import { SENTENCES } from './sentences.ts';
-import type { Problem, Rule } from './types.ts';
+import type { Finding, Rule } from './types.ts';
 
 export const noLight: Rule = {
   code: 'check.noLight',
@@ -14,7 +14,7 @@ export const noLight: Rule = {
       : [
           {
             id: 'check.noLight',
-            rule: 'check.noLight',
+            code: 'check.noLight',
             severity: 'warning',
             text: SENTENCES.noLight,
           },
@@ -44,8 +44,9 @@ function outOfSolid(doc: MapDocument, at: Vec3): Vec3 | null {
 
 export const misplacedLight: Rule = {
   code: 'check.lightPlace',
+  about: 'entities',
   find: (doc, { placeOf }) =>
-    [...doc.entities.values()].flatMap((e): Problem[] => {
+    [...doc.entities.values()].flatMap((e): Finding[] => {
       // Light that comes from nowhere in particular is never in the way of anything.
       if (!shines(e) || !floods(e)) return [];
       const solid = around(doc, e.at);
@@ -54,7 +55,7 @@ export const misplacedLight: Rule = {
       return [
         {
           id: `check.lightPlace ${e.id}`,
-          rule: 'check.lightPlace',
+          code: 'check.lightPlace',
           severity: 'warning',
           text: SENTENCES.misplaced(entityName(e), where),
           at: e.at,

@@ -2,7 +2,7 @@ import { changeOpening, openingHole, openingFits, sideOf } from '../edit/index.t
 import type { MapDocument, Opening } from '../map/index.ts';
 import type { Vec3 } from '../math/index.ts';
 import { openingAt, openingName } from './rooms.ts';
-import type { PlayerBody, Problem, Rule } from './types.ts';
+import type { PlayerBody, Finding, Rule } from './types.ts';
 
 /** What is left between a head and the lintel, cm. */
 const HEADROOM = 8;
@@ -20,9 +20,10 @@ const isLow = (doc: MapDocument, o: Opening, body: PlayerBody): boolean =>
 /** Doorways and arches through which nobody walks upright. What waits for its wall is told of elsewhere; windows are to look through. */
 export const lowOpening: Rule = {
   code: 'check.lowOpening',
+  about: 'openings',
   find: (doc, { body }) => {
     if (!body) return [];
-    return [...doc.openings.values()].flatMap((o): Problem[] => {
+    return [...doc.openings.values()].flatMap((o): Finding[] => {
       if (!isLow(doc, o, body)) return [];
       const height = Math.round(o.height * 10) / 10;
       const how = o.height < body.crouching ? `even a crouching player needs ${body.crouching}` : `a player gets through it only crouching; upright takes ${body.standing}`; // prettier-ignore
@@ -31,7 +32,7 @@ export const lowOpening: Rule = {
       return [
         {
           id: `check.lowOpening ${o.id}`,
-          rule: 'check.lowOpening',
+          code: 'check.lowOpening',
           severity: 'warning',
           text: `The ${openingName(o)} ${where} is ${height} cm high: ${how}. Make it higher.`,
           at: openingAt(doc, o),

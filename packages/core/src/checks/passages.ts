@@ -5,7 +5,7 @@ import {
 import type { MapDocument } from '../map/index.ts';
 import { inLowOpening } from './low-openings.ts';
 import { nearPairs } from './pairs.ts';
-import type { CheckContext, PlayerBody, Problem, Rule } from './types.ts';
+import type { CheckContext, PlayerBody, Finding, Rule } from './types.ts';
 
 /** Less wide or high than this (cm) it is a slot, not a way that anybody would try. */
 const SLOT = 12;
@@ -71,8 +71,8 @@ function leadsThrough(body: PlayerBody, { shared, middle }: Gap, along: Vec3, gr
 }
 
 /** One report for each place: the faces of a doorway are often several. */
-function once(problems: readonly Problem[]): Problem[] {
-  const kept: Problem[] = [];
+function once(problems: readonly Finding[]): Finding[] {
+  const kept: Finding[] = [];
   for (const p of problems)
     if (!kept.some((k) => Math.hypot(...p.at!.map((c, i) => c - k.at![i]!)) < SAME_PLACE)) kept.push(p);
   return kept;
@@ -80,8 +80,8 @@ function once(problems: readonly Problem[]): Problem[] {
 
 const cm = (size: number): string => String(Math.round(size * 10) / 10);
 
-const problemOf = (rule: string, { pair, middle }: Gap, ground: number, text: string): Problem => ({
-  id: `${rule} ${pair.map((b) => b.id).sort().join(' ')}`, rule, severity: 'warning', text, at: [middle[0], middle[1], ground], brushes: pair.map((b) => b.id),
+const problemOf = (code: string, { pair, middle }: Gap, ground: number, text: string): Finding => ({
+  id: `${code} ${pair.map((b) => b.id).sort().join(' ')}`, code, severity: 'warning', text, at: [middle[0], middle[1], ground], brushes: pair.map((b) => b.id),
 }); // prettier-ignore
 
 export const narrowPassage: Rule = {
@@ -89,7 +89,7 @@ export const narrowPassage: Rule = {
   find: (doc, context) => {
     const { body } = context;
     if (!body) return [];
-    const out: Problem[] = [];
+    const out: Finding[] = [];
     for (const gap of gaps(doc, context, body.width, SLOT, (n) => Math.abs(n[2]) < 0.01)) {
       // Each pair is met from both sides; one is enough.
       if (gap.pair[0].id > gap.pair[1].id) continue;
@@ -107,7 +107,7 @@ export const lowPassage: Rule = {
   find: (doc, context) => {
     const { body } = context;
     if (!body) return [];
-    const out: Problem[] = [];
+    const out: Finding[] = [];
     for (const gap of gaps(doc, context, body.standing, CRAWL, (n) => n[2] > 0.9999)) {
       if (inLowOpening(doc, gap.middle, body)) continue;
       const ground = brushBounds(gap.pair[0]).max[2];

@@ -6,7 +6,7 @@ import {
 import { newId, type MapDocument, type Opening, type Room } from '../map/index.ts';
 import { boxCenter, boxesOverlap, type Vec3 } from '../math/index.ts';
 import { DRESS_CARRIED, dressSolid } from '../surface/index.ts';
-import type { Problem, Rule } from './types.ts';
+import type { Finding, Rule } from './types.ts';
 
 const NAMES = { door: 'doorway', window: 'window', arch: 'arch' } as const;
 export const openingName = (o: Opening): string => NAMES[o.kind ?? 'door'];
@@ -23,8 +23,9 @@ const nameOf = (doc: MapDocument, id: string | undefined): string => doc.rooms.g
 
 export const waitingOpening: Rule = {
   code: 'check.openingWaiting',
+  about: 'openings',
   find: (doc) =>
-    [...doc.openings.values()].flatMap((o): Problem[] => {
+    [...doc.openings.values()].flatMap((o): Finding[] => {
       if (openingFits(doc, o)) return [];
       const [a, b] = o.rooms;
       const text =
@@ -34,7 +35,7 @@ export const waitingOpening: Rule = {
       return [
         {
           id: `check.openingWaiting ${o.id}`,
-          rule: 'check.openingWaiting',
+          code: 'check.openingWaiting',
           severity: 'warning',
           text: `${text} It is cut again when they do.`,
           at: openingAt(doc, o),
@@ -72,11 +73,12 @@ const wallsOf = (doc: MapDocument): Brush[] =>
 
 export const blockedOpening: Rule = {
   code: 'check.openingBlocked',
+  about: 'openings',
   find: (doc) => {
     const cut = [...doc.openings.values()].filter((o) => openingFits(doc, o));
     if (cut.length === 0) return [];
     const walls = wallsOf(doc);
-    return cut.flatMap((o): Problem[] => {
+    return cut.flatMap((o): Finding[] => {
       const found = inTheWay(doc, o, walls);
       if (found.length === 0) return [];
       const { wall } = found[0]!;
@@ -84,7 +86,7 @@ export const blockedOpening: Rule = {
       return [
         {
           id: `check.openingBlocked ${o.id}`,
-          rule: 'check.openingBlocked',
+          code: 'check.openingBlocked',
           severity: 'warning',
           text: `A wall of ${nameOf(doc, wall.room!.id)}, ${why}, stands in a ${openingName(o)} of ${nameOf(doc, o.rooms[0])} and could not be cut.`,
           at: openingAt(doc, o),
@@ -124,9 +126,11 @@ function wayOut(moved: Room, still: Room): Vec3 {
 
 export const roomsOverlap: Rule = {
   code: 'check.roomsOverlap',
+  about: 'rooms',
+  least: 2,
   find: (doc) => {
     const rooms = [...doc.rooms.values()].sort((a, b) => (a.id < b.id ? -1 : 1));
-    const out: Problem[] = [];
+    const out: Finding[] = [];
     rooms.forEach((a, i) => {
       for (const b of rooms.slice(i + 1)) {
         const area = overlapOf(a, b);
@@ -138,7 +142,7 @@ export const roomsOverlap: Rule = {
         };
         out.push({
           id: `check.roomsOverlap ${a.id} ${b.id}`,
-          rule: 'check.roomsOverlap',
+          code: 'check.roomsOverlap',
           severity: 'warning',
           text: `${a.name} and ${b.name} overlap by ${(area / 10_000).toFixed(2)} m² on the plan, so walls of each stand in the other.`,
           at: boxCenter(shared),

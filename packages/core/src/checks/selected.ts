@@ -18,7 +18,7 @@ export const unseenSelection: Rule = {
     return [
       {
         id: 'check.unseenSelection',
-        rule: 'check.unseenSelection',
+        code: 'check.unseenSelection',
         severity: 'warning',
         text: `${off.length} of what is selected ${off.length === 1 ? 'is' : 'are'} on a hidden or locked layer (${names}). Changes would reach ${off.length === 1 ? 'it' : 'them'} too.`,
         brushes: off.filter((id) => doc.brushes.has(id)),

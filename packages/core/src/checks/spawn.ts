@@ -4,7 +4,7 @@ import { changeEntity, removePicked } from '../edit/index.ts';
 import type { MapDocument } from '../map/index.ts';
 import type { Vec3 } from '../math/index.ts';
 import { SENTENCES } from './sentences.ts';
-import type { Problem, Rule } from './types.ts';
+import type { Finding, Rule } from './types.ts';
 
 export const noSpawn: Rule = {
   code: 'check.noSpawn',
@@ -14,7 +14,7 @@ export const noSpawn: Rule = {
       : [
           {
             id: 'check.noSpawn',
-            rule: 'check.noSpawn',
+            code: 'check.noSpawn',
             severity: 'warning',
             text: SENTENCES.noSpawn,
           },
@@ -29,8 +29,9 @@ const solidAround = (doc: MapDocument, p: Vec3) =>
 
 export const misplacedSpawn: Rule = {
   code: 'check.spawnPlace',
+  about: 'entities',
   find: (doc, { placeOf }) =>
-    [...doc.entities.values()].flatMap((e): Problem[] => {
+    [...doc.entities.values()].flatMap((e): Finding[] => {
       if (!isSpawn(e)) return [];
       const body = bodyOf(e.at);
       const where = solidAround(doc, body) ? 'solid' : (placeOf?.(body) ?? 'open');
@@ -38,7 +39,7 @@ export const misplacedSpawn: Rule = {
       return [
         {
           id: `check.spawnPlace ${e.id}`,
-          rule: 'check.spawnPlace',
+          code: 'check.spawnPlace',
           severity: 'error',
           text: SENTENCES.misplaced(entityName(e), where),
           at: e.at,

@@ -14,7 +14,7 @@ import {
 } from '../math/index.ts'; // prettier-ignore
 import { densityOf, NATURAL_TEXELS_PER_CM, texelAt, type Density, type MaterialFacts, type MaterialLookup } from '../surface/index.ts'; // prettier-ignore
 import { nearPairs } from './pairs.ts';
-import type { CheckContext, Problem, Rule } from './types.ts';
+import type { CheckContext, Finding, Rule } from './types.ts';
 
 /** Faces may be this many times as dense or as coarse as the map wants. */
 const DENSITY_FACTOR = 2;
@@ -53,12 +53,12 @@ function byMaterial(
   rule: string,
   faces: Iterable<Drawn>,
   text: (name: string, count: number, first: Drawn) => string,
-): Problem[] {
+): Finding[] {
   const groups = new Map<string, Drawn[]>();
   for (const f of faces) groups.set(f.face.material, [...(groups.get(f.face.material) ?? []), f]);
   return [...groups].map(([name, list]) => ({
     id: `${rule} ${name}`,
-    rule,
+    code: rule,
     severity: 'warning',
     text: text(name, list.length, list[0]!),
     at: list[0]!.at,
@@ -75,7 +75,7 @@ function* where(faces: Iterable<Drawn>, test: (f: Drawn) => boolean): Generator<
   for (const f of faces) if (test(f)) yield f;
 }
 
-const natural = (doc: MapDocument, { faces = [] }: Problem, { materials = NOTHING_KNOWN }: CheckContext): MapDocument =>
+const natural = (doc: MapDocument, { faces = [] }: Finding, { materials = NOTHING_KNOWN }: CheckContext): MapDocument =>
   alignFaces(doc, faces, { do: 'natural' }, { facts: materials });
 
 const wanted = (doc: MapDocument): number => doc.settings.texelsPerCm ?? NATURAL_TEXELS_PER_CM;
@@ -93,6 +93,7 @@ const isSmall = ({ brush, face }: Drawn): boolean =>
 
 export const density: Rule = {
   code: 'check.density',
+  about: 'faces',
   find: (doc, context) =>
     byMaterial(
       'check.density',
@@ -108,6 +109,7 @@ export const density: Rule = {
 
 export const stretched: Rule = {
   code: 'check.stretched',
+  about: 'faces',
   find: (doc, context) =>
     byMaterial(
       'check.stretched',
@@ -130,7 +132,7 @@ function mostUsed(doc: MapDocument, known: (name: string) => MaterialFacts | und
 /** Gives each face what its own brush shows most, else what the map does. */
 function likeAround(
   doc: MapDocument,
-  { faces = [] }: Problem,
+  { faces = [] }: Finding,
   { materials = NOTHING_KNOWN }: CheckContext,
 ): MapDocument {
   return faces.reduce((d, ref) => {
@@ -143,6 +145,7 @@ function likeAround(
 
 export const placeholderLeft: Rule = {
   code: 'check.placeholder',
+  about: 'faces',
   find: (doc, context) =>
     byMaterial(
       'check.placeholder',
@@ -154,6 +157,7 @@ export const placeholderLeft: Rule = {
 
 export const missingMaterial: Rule = {
   code: 'check.missingMaterial',
+  about: 'faces',
   find: (doc, context) =>
     context.materials
       ? byMaterial(
@@ -168,6 +172,7 @@ export const missingMaterial: Rule = {
 
 export const leakyLook: Rule = {
   code: 'check.cutOutSeals',
+  about: 'brushes',
   find: (doc, context) =>
     byMaterial(
       'check.cutOutSeals',
@@ -188,6 +193,7 @@ export const leakyLook: Rule = {
 
 export const unseenInView: Rule = {
   code: 'check.unseenInView',
+  about: 'faces',
   find: (doc, { placeOf }) => {
     if (!placeOf) return [];
     const faces: { ref: FaceRef; at: Vec3 }[] = [];
@@ -202,7 +208,7 @@ export const unseenInView: Rule = {
       });
     }
     return faces.length === 0 ? [] : [{
-      id: 'check.unseenInView', rule: 'check.unseenInView', severity: 'warning', at: faces[0]!.at,
+      id: 'check.unseenInView', code: 'check.unseenInView', severity: 'warning', at: faces[0]!.at,
       brushes: [...new Set(faces.map((f) => f.ref.brush))], faces: faces.map((f) => f.ref),
       text: `${facesAre(faces.length, 'is', 'are')} Unseen but can be seen from inside: there will be a hole. Show the material there, or turn the face away.`,
     }]; // prettier-ignore
@@ -245,11 +251,13 @@ function seamGap(a: Drawn, b: Drawn, [p, q]: [Vec3, Vec3], { width, height }: Ma
 
 export const flushSeam: Rule = {
   code: 'check.seam',
+  about: 'faces',
+  least: 2,
   find: (doc, context) => {
     const byBrush = new Map<string, Drawn[]>();
     for (const f of drawnFaces(doc, context)) if (isLaid(f)) byBrush.set(f.brush.id, [...(byBrush.get(f.brush.id) ?? []), f]); // prettier-ignore
     const brushes = [...byBrush.keys()].map((id): Brush => doc.brushes.get(id)!);
-    const problems: Problem[] = [];
+    const problems: Finding[] = [];
     for (const [x, y] of nearPairs(brushes, 0.01))
       for (const a of byBrush.get(x.id)!)
         for (const b of byBrush.get(y.id)!) {
@@ -257,7 +265,7 @@ export const flushSeam: Rule = {
           const edge = flushEdge(windingOf(a), windingOf(b));
           if (!edge || seamGap(a, b, edge, a.facts!) <= SEAM) continue;
           problems.push({
-            id: `check.seam ${x.id} ${a.face.id} ${y.id} ${b.face.id}`, rule: 'check.seam', severity: 'warning', at: lerp(edge[0], edge[1], 0.5),
+            id: `check.seam ${x.id} ${a.face.id} ${y.id} ${b.face.id}`, code: 'check.seam', severity: 'warning', at: lerp(edge[0], edge[1], 0.5),
             brushes: [x.id, y.id], faces: [a.ref, b.ref],
             text: `Two flush faces of ${a.face.material} do not go on into one another: a seam shows between them. Flow the texture from one to the other.`,
           }); // prettier-ignore

@@ -1,14 +1,14 @@
 import { entityKind, entityName } from '../entity/index.ts';
-import type { Problem, Rule } from './types.ts';
+import type { Finding, Rule } from './types.ts';
 
 /** What the kinds of things find wrong with single things: each kind says it in its own file. */
 export const thingFlaws: Rule = {
   code: 'check.thing',
   find: (doc) =>
-    [...doc.entities.values()].flatMap((e): Problem[] =>
+    [...doc.entities.values()].flatMap((e): Finding[] =>
       (entityKind(e.kind)?.flaws(e, (id) => doc.entities.get(id)) ?? []).map(({ code, severity, text }) => ({
         id: `check.thing ${code} ${e.id}`,
-        rule: 'check.thing',
+        code: 'check.thing',
         severity,
         text: text(entityName(e)),
         at: e.at,

@@ -3,12 +3,14 @@ import type { MapDocument } from '../map/index.ts';
 import type { Vec3 } from '../math/index.ts';
 import type { MaterialLookup } from '../surface/index.ts';
 
-/** Something wrong with a map, found as it is edited. */
-export interface Problem {
+/** Something found out about a map, while it is edited, when it is built, or by the command line. */
+export interface Finding {
   /** Stable for the same trouble with the same things. */
   readonly id: string;
-  readonly rule: string;
-  readonly severity: 'error' | 'warning';
+  readonly code: string;
+  /** Information is of what needs no doing. */
+  readonly severity: 'error' | 'warning' | 'info';
+  /** What it is, and what to do, as a sentence. */
   readonly text: string;
   readonly at?: Vec3;
   readonly brushes?: readonly string[];
@@ -17,6 +19,17 @@ export interface Problem {
   readonly openings?: readonly string[];
   /** The faces concerned, where it is about single faces. */
   readonly faces?: readonly FaceRef[];
+  /** Of a leak: the way out, and the outline of the hole it goes through. */
+  readonly trail?: readonly Vec3[];
+  readonly hole?: readonly Vec3[];
+}
+
+/** How a map leaks, as a structure tells: from which thing, which way, through what, between which brushes. */
+export interface LeakFound {
+  readonly entity: string;
+  readonly trail: readonly Vec3[];
+  readonly hole: readonly Vec3[];
+  readonly beside: readonly string[];
 }
 
 /** How large a player is, and where one could be; play answers, since checks know nothing of movement. All lengths in cm. */
@@ -36,6 +49,8 @@ export interface PlayerBody {
 export interface CheckContext {
   readonly placeOf?: (p: Vec3) => 'open' | 'solid' | 'void';
   readonly body?: PlayerBody;
+  /** The leak of the structure, if it has one. */
+  readonly leak?: LeakFound | null;
   /** What is known of materials. Absent: nothing, and nothing is said about them. */
   readonly materials?: MaterialLookup;
   /** Ids of the selected brushes and entities, where somebody is editing. */
@@ -47,13 +62,17 @@ export interface Fix {
   /** What it does, in a few words. */
   readonly label: string;
   /** Whether it makes sense for this problem. Absent: always. */
-  readonly offered?: (doc: MapDocument, problem: Problem) => boolean;
-  readonly apply: (doc: MapDocument, problem: Problem, context: CheckContext) => MapDocument;
+  readonly offered?: (doc: MapDocument, problem: Finding) => boolean;
+  readonly apply: (doc: MapDocument, problem: Finding, context: CheckContext) => MapDocument;
 }
 
 export interface Rule {
   readonly code: string;
-  readonly find: (doc: MapDocument, context: CheckContext) => Problem[];
+  readonly find: (doc: MapDocument, context: CheckContext) => Finding[];
   /** Ways to fix it, the likeliest first. Absent when only a person can decide. */
   readonly fixes?: readonly Fix[];
+  /** Of how many at least, where it is more than one. */
+  readonly least?: number;
+  /** What each of its findings is about: a fix needs it to be still there. Absent: brushes or things. */
+  readonly about?: 'brushes' | 'entities' | 'rooms' | 'openings' | 'faces' | 'hole';
 }

@@ -1,6 +1,8 @@
 import fc from 'fast-check';
 import type { Brush } from '../brush/index.ts';
 import { EditError } from '../edit/index.ts';
+import { RULES } from '../checks/index.ts';
+import type { Vec3 } from '../math/index.ts';
 import { emptyMap, parseMap, writeMap, type MapDocument } from '../map/index.ts';
 import { DRESS, rectangle } from '../testing/rooms.ts';
 import { call, COMMANDS, doCommand, isRefusal, labelOf, parseScript, runScript, writeScript, type Call, type ScriptCall } from './index.ts'; // prettier-ignore
@@ -54,7 +56,6 @@ function everyCall(doc: MapDocument): Call[] {
   const faces = box.faces.map((f) => ({ brush: box.id, face: f.id }));
   const [from, ...others] = faces as [typeof face, ...typeof faces];
   const text = writeMap({ ...emptyMap('Copied'), brushes: new Map([[box.id, box]]) });
-  const wall = [...doc.brushes.values()].find((b) => b.room?.part.kind === 'wall')!;
   return [
     call('pick.move', { picked, by: [16, 0, 0], carry: false }),
     call('pick.transform', { picked, map: [0, -1, 0, 400, 1, 0, 0, 0, 0, 0, 1, 0] }),
@@ -123,8 +124,9 @@ function everyCall(doc: MapDocument): Call[] {
       changes: { items: [{ in: 'brushes', id: box.id, item: null }], name: 'N' },
       label: 'Restore',
     }),
-    call('problem.fix', { problem: { code: 'check.overlap', brushes } }),
-    call('leak.fix', { leak: { hole: [[64, 0, 64], [128, 0, 64], [128, 0, 128]], beside: [wall.id] }, fix: 'Fill with a brush' }), // prettier-ignore
+    call('finding.fix', {
+      finding: { id: 'x', code: 'check.tinyBrush', severity: 'warning', text: 'Small.', brushes },
+    }),
     call('group.rename', { group, name: 'Steps' }),
     building[7]!,
     call('layer.change', { layer, visible: false }),
@@ -204,6 +206,30 @@ describe('arguments', () => {
       /no command called toString/,
     );
   });
+});
+
+test('fixes of every rule are done or refused, whatever a finding says it is about', () => {
+  const lists = ['brushes', 'entities', 'rooms', 'openings'] as const;
+  const ids = fc.constantFrom(...lists.flatMap((key) => [...doc[key].keys()]), 'gone');
+  const faces = fc.constantFrom({ brush: 'gone', face: 0 }, ...[...doc.brushes.values()].slice(0, 9).map((b) => ({ brush: b.id, face: b.faces[0]!.id }))); // prettier-ignore
+  const about = fc.record(
+    { brushes: fc.array(ids, { maxLength: 3 }), entities: fc.array(ids, { maxLength: 2 }), rooms: fc.array(ids, { maxLength: 2 }), openings: fc.array(ids, { maxLength: 2 }), faces: fc.array(faces, { minLength: 1, maxLength: 3 }), hole: fc.array(fc.constantFrom<Vec3>([0, 0, 0], [64, 0, 0], [64, 64, 0], [0, 0, 64]), { maxLength: 4 }) },
+    { requiredKeys: [] },
+  ); // prettier-ignore
+  const withFixes = RULES.filter((r) => r.fixes?.length);
+  expect(withFixes.length).toBeGreaterThan(12);
+  fc.assert(
+    fc.property(fc.constantFrom(...withFixes), fc.nat(3), about, (rule, k, more) => {
+      const fix = rule.fixes![k % rule.fixes!.length]!.label;
+      const finding = { id: 'x', code: rule.code, severity: 'warning', text: 'x', ...more } as const;
+      try {
+        doCommand(doc, call('finding.fix', { finding, fix }), context);
+      } catch (error) {
+        if (!isRefusal(error)) throw new Error(`${rule.code} ${JSON.stringify(more)}`, { cause: error });
+      }
+    }),
+    { numRuns: 1500 },
+  );
 });
 
 describe('scripts', () => {

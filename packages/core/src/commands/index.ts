@@ -11,5 +11,4 @@ export {
   type CommandArgs,
   type CommandName,
 } from './table.ts';
-export { problemData } from './map.ts';
 export * from './script.ts';

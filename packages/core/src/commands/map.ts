@@ -1,6 +1,6 @@
-import { fixProblem, LEAK_FIXES, type Problem } from '../checks/index.ts';
+import { fixFinding, type Finding } from '../checks/index.ts';
 import {
-  addLayer, addStorey, changeLayer, changeSettings, changeStorey, EditError, removeLayer, removeStorey, removeView, renameGroup, renameMap, saveView,
+  addLayer, addStorey, changeLayer, changeSettings, changeStorey, removeLayer, removeStorey, removeView, renameGroup, renameMap, saveView,
 } from '../edit/index.ts'; // prettier-ignore
 import {
   applyChanges,
@@ -26,22 +26,23 @@ const changes = a.as<MapChanges>(
   }),
 );
 
-/** A problem as `yesca check --json` gives it. */
-const problem = a.record({
-  id: a.maybe(a.text),
-  code: a.name,
-  severity: a.maybe(a.name),
-  text: a.maybe(a.text),
-  at: a.maybe(a.vec3),
-  brushes: a.maybe(a.ids),
-  entities: a.maybe(a.ids),
-  rooms: a.maybe(a.ids),
-  openings: a.maybe(a.ids),
-  faces: a.maybe(a.faces),
-});
-
-/** A problem as data: what `problem.fix` takes. */
-export const problemData = ({ rule, ...rest }: Problem) => ({ code: rule, ...rest });
+/** Something found, as `yesca check --json` gives it. */
+const finding = a.as<Finding>(
+  a.record({
+    id: a.text,
+    code: a.name,
+    severity: a.choice('error', 'warning', 'info'),
+    text: a.text,
+    at: a.maybe(a.vec3),
+    brushes: a.maybe(a.ids),
+    entities: a.maybe(a.ids),
+    rooms: a.maybe(a.ids),
+    openings: a.maybe(a.ids),
+    faces: a.maybe(a.faces),
+    trail: a.maybe(a.list(a.vec3)),
+    hole: a.maybe(a.list(a.vec3)),
+  }),
+);
 
 /** One setting is named; several are not. */
 function settingsLabel({ settings }: { readonly settings: object }): string {
@@ -62,19 +63,10 @@ export const mapCommands = {
     { changes, label: a.maybe(a.name) },
     (doc, { changes }) => applyChanges(doc, migrateChanges(changes)),
   ),
-  'problem.fix': command('Fix', { problem, fix: a.maybe(a.name) }, (doc, { problem, fix }, { materials }) => {
-    const { code, id = '', text = '', ...place } = problem;
-    const known: Problem = { ...place, id, text, rule: code, severity: 'error' };
-    return fixProblem(doc, known, { materials }, fix);
-  }),
-  'leak.fix': command(
-    ({ fix }) => fix,
-    { leak: a.record({ hole: a.list(a.vec3, 256), beside: a.ids }), fix: a.name },
-    (doc, { leak, fix }) => {
-      const way = LEAK_FIXES.find((f) => f.label === fix);
-      if (!way) throw new EditError('leak.fix', `There is no way to close a leak called ${fix}.`);
-      return way.apply(doc, leak);
-    },
+  'finding.fix': command(
+    ({ fix = 'Fix' }) => fix,
+    { finding, fix: a.maybe(a.name) },
+    (doc, { finding, fix }, { materials }) => fixFinding(doc, finding, { materials }, fix),
   ),
 
   'group.rename': command('Rename group', { group: a.id, name: a.name }, (doc, { group, name }) =>

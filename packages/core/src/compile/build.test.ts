@@ -53,7 +53,7 @@ test('a leaking map still gives a level: lit, not culled, and it says so', () =>
   expect(report.sealed).toBe(false);
   expect(report.messages[0]).toMatchObject({
     severity: 'error',
-    code: 'build.leak',
+    code: 'check.leak',
     entities: [expect.stringMatching(/^[sl]$/)],
   });
   expect(report.leak!.trail.length).toBeGreaterThan(2);
@@ -65,11 +65,11 @@ test('a leaking map still gives a level: lit, not culled, and it says so', () =>
 });
 
 describe('maps of nothing much build without a crash and say what is missing', () => {
-  test('empty', () => expect(codes(emptyMap('t'))).toEqual(['build.empty', 'build.noSpawn', 'build.noLight']));
+  test('empty', () => expect(codes(emptyMap('t'))).toEqual(['build.empty', 'check.noSpawn']));
   test('one brush', () =>
     expect(
       codes(addBrushes(emptyMap('t'), [dressSolid(boxSolid({ min: [0, 0, 0], max: [64, 64, 64] }), 'b', 'm')])),
-    ).toEqual(['build.noSpawn', 'build.noLight']));
+    ).toEqual(['check.noSpawn', 'check.noLight']));
   test('only detail', () =>
     expect(
       codes(
@@ -79,9 +79,9 @@ describe('maps of nothing much build without a crash and say what is missing', (
       ),
     ).toContain('build.noStructure'));
   test('no light', () =>
-    expect(codes(placeEntity(oneRoom(), 'spawn', [100, 100, 0]))).toEqual(['build.noLight', 'build.sealed']));
+    expect(codes(placeEntity(oneRoom(), 'spawn', [100, 100, 0]))).toEqual(['check.noLight', 'build.sealed']));
   test('a lamp in a wall', () =>
-    expect(codes(placeEntity(lit(oneRoom()), 'pointLight', [40, 24, 100]))).toContain('build.inSolid'));
+    expect(codes(placeEntity(lit(oneRoom()), 'pointLight', [40, 24, 100]))).toContain('check.lightPlace'));
 });
 
 test('a probe tells open from solid and void, what is seen, and the light', () => {

@@ -1,10 +1,10 @@
-import { entityName, entityNameWithin, floods, isSpawn, shines } from '../entity/index.ts';
-import { SENTENCES } from '../checks/index.ts';
+import { floods } from '../entity/index.ts';
+import { BUILD_RULES, runChecks, type Finding } from '../checks/index.ts';
 import type { MapDocument } from '../map/index.ts';
 import type { Vec3 } from '../math/index.ts';
 import { packLevel, writeLevel, type Level } from './level/index.ts';
 import { buildLighting, type Lighting } from './lighting/index.ts';
-import { buildStructure, type Seed, type StageControl, type Structure } from './structure/index.ts';
+import { buildStructure, placesOf, type Seed, type StageControl, type Structure } from './structure/index.ts';
 import { buildVisibility, type Visibility } from './visibility/index.ts';
 
 export const PRESETS = {
@@ -17,16 +17,6 @@ export type Preset = keyof typeof PRESETS;
 export const STAGES = ['structure', 'visibility', 'lighting', 'level'] as const;
 export type Stage = (typeof STAGES)[number];
 
-/** One line of a build's log: what was found, where, and what to do. */
-export interface BuildMessage {
-  readonly severity: 'info' | 'warning' | 'error';
-  readonly code: string;
-  readonly text: string;
-  readonly at?: Vec3;
-  readonly brushes?: readonly string[];
-  readonly entities?: readonly string[];
-}
-
 /** What a build found out, for people and for `report.json`. */
 export interface BuildReport {
   readonly map: string;
@@ -38,7 +28,7 @@ export interface BuildReport {
     readonly hole: readonly Vec3[];
     readonly beside: readonly string[];
   } | null;
-  readonly messages: readonly BuildMessage[];
+  readonly messages: readonly Finding[];
   readonly counts: {
     readonly brushes: number; readonly surfaces: number; readonly triangles: number; readonly cells: number; readonly portals: number;
     readonly luxels: number; readonly pages: number; readonly bytes: number;
@@ -132,44 +122,22 @@ const bitCount = (w: number): number => {
   return n;
 };
 
-function messagesOf(doc: MapDocument, structure: Structure, visibility: Visibility | null): BuildMessage[] {
-  const out: BuildMessage[] = [];
-  const say = (severity: BuildMessage['severity'], code: string, text: string, more: Partial<BuildMessage> = {}) =>
-    out.push({ severity, code, text, ...more });
-  const structural = [...doc.brushes.values()].some((b) => b.role === 'structure');
+/** What the checks that concern a build say of its structure, and what only a build finds out. */
+function messagesOf(doc: MapDocument, structure: Structure, visibility: Visibility | null): Finding[] {
+  const say = (severity: Finding['severity'], code: string, text: string): Finding => ({
+    id: code,
+    severity,
+    code,
+    text,
+  });
+  const out: Finding[] = [];
   if (doc.brushes.size === 0)
-    say('error', 'build.empty', 'The map has no brushes. Draw a room first: tool Room, then drag on the Plan.');
-  else if (!structural)
-    say(
-      'error',
-      'build.noStructure',
-      'No brush has the role Structure, so nothing can be sealed. Set the walls to Structure.',
-    );
-  const { leak } = structure;
-  if (leak)
-    say('error', 'build.leak', SENTENCES.leak(entityNameWithin(doc.entities.get(leak.entity))), {
-      at: leak.trail.at(-2) ?? leak.trail[0],
-      brushes: leak.beside,
-      entities: [leak.entity],
-    });
-  for (const { id, where } of structure.misplaced) {
-    const at = doc.entities.get(id)?.at;
-    say(
-      'warning',
-      where === 'solid' ? 'build.inSolid' : 'build.inVoid',
-      SENTENCES.misplaced(entityName(doc.entities.get(id)), where),
-      { at, entities: [id] },
-    );
-  }
-  const things = [...doc.entities.values()];
-  if (!things.some(isSpawn)) say('warning', 'build.noSpawn', SENTENCES.noSpawn);
-  if (!things.some(shines)) say('warning', 'build.noLight', SENTENCES.noLight);
+    out.push(say('error', 'build.empty', 'The map has no brushes. Draw a room first: tool Room, then drag on the Plan.'));
+  else if (![...doc.brushes.values()].some((b) => b.role === 'structure'))
+    out.push(say('error', 'build.noStructure', 'No brush has the role Structure, so nothing can be sealed. Set the walls to Structure.')); // prettier-ignore
+  out.push(...runChecks(doc, { leak: structure.leak, placeOf: placesOf(structure) }, BUILD_RULES));
   if (visibility && visibility.fellBack > 0)
-    say(
-      'info',
-      'build.coarse',
-      `${visibility.fellBack} portals were too busy and use the coarse visibility. The level is right, but draws a little more than needed.`,
-    );
-  if (visibility) say('info', 'build.sealed', 'The map is sealed.');
+    out.push(say('info', 'build.coarse', `${visibility.fellBack} portals were too busy and use the coarse visibility. The level is right, but draws a little more than needed.`)); // prettier-ignore
+  if (visibility) out.push(say('info', 'build.sealed', 'The map is sealed.'));
   return out;
 }

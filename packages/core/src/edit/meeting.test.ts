@@ -1,6 +1,6 @@
 import { brushBounds, brushPlanes, brushVolume, extrude, intersectBrushes } from '../brush/index.ts';
 import { buildStructure } from '../compile/index.ts';
-import { fixLabels, fixProblem, runChecks } from '../checks/index.ts';
+import { fixLabels, fixFinding, runChecks } from '../checks/index.ts';
 import { emptyMap, type MapDocument, type Point2 } from '../map/index.ts';
 import { boxesOverlap, convexParts, hashRandom, mirror, rotation, type Vec3 } from '../math/index.ts';
 import { DRESS_CARRIED, dressSolid } from '../surface/index.ts';
@@ -26,8 +26,8 @@ const joined = (doc: MapDocument, a: Vec3, b: Vec3): boolean => {
   return walled.leak === null && structureOf(doc, a, b).cells.filter((c) => c.inside).length === walled.cells.filter((c) => c.inside).length; // prettier-ignore
 };
 const BY_ROOMS = ['check.openingWaiting', 'check.openingBlocked', 'check.roomsOverlap'];
-const rulesOf = (doc: MapDocument) => runChecks(doc).map((p) => p.rule).filter((r) => BY_ROOMS.includes(r)); // prettier-ignore
-const problem = (doc: MapDocument, rule: string) => runChecks(doc).find((p) => p.rule === rule)!;
+const rulesOf = (doc: MapDocument) => runChecks(doc).map((p) => p.code).filter((r) => BY_ROOMS.includes(r)); // prettier-ignore
+const problem = (doc: MapDocument, rule: string) => runChecks(doc).find((p) => p.code === rule)!;
 
 describe('an opening that loses its wall', () => {
   const apart = movePicked(twoRooms(), B, [320, 0, 0]);
@@ -48,7 +48,7 @@ describe('an opening that loses its wall', () => {
     const p = problem(apart, 'check.openingWaiting');
     expect(fixLabels(apart, p)).toEqual(['Move the neighbour along', 'Bridge with a passage', 'Fit it into the wall', 'Remove it']); // prettier-ignore
     for (const label of ['Move the neighbour along', 'Bridge with a passage', 'Remove it']) {
-      const fixed = fixProblem(apart, p, {}, label);
+      const fixed = fixFinding(apart, p, {}, label);
       expect(rulesOf(fixed)).toEqual([]);
     }
     const moved = meetAgain(apart, 'door');
@@ -91,7 +91,7 @@ describe('an opening that loses its wall', () => {
     expect(waitingOpenings(low)).toHaveLength(1);
     expect(structureOf(low, [100, 100, 10], [700, 100, 10]).leak).toBeNull();
     expect(waitingOpenings(changeRoom(low, 'b', { ceiling: 272 }))).toEqual([]);
-    const fixed = fixProblem(low, problem(low, 'check.openingWaiting'), {}, 'Fit it into the wall');
+    const fixed = fixFinding(low, problem(low, 'check.openingWaiting'), {}, 'Fit it into the wall');
     expect(fixed.openings.get('door')!.height).toBe(150);
     const niche = changeRoom(twoRooms(), 'a', { footprint: [[32, 32], [544, 32], [544, 150], [300, 150], [300, 416], [32, 416]] }); // prettier-ignore
     expect(niche.openings.size).toBe(1);
@@ -141,7 +141,7 @@ describe('openings cut every wall in their way', () => {
     const back = movePicked(byHand, B, [-340, 0, 0]);
     expect(rulesOf(back)).toEqual(['check.openingBlocked']);
     expect(joined(back, [100, 224, 100], [800, 224, 100])).toBe(false);
-    const fixed = fixProblem(back, problem(back, 'check.openingBlocked'));
+    const fixed = fixFinding(back, problem(back, 'check.openingBlocked'));
     expect(rulesOf(fixed)).toEqual([]);
     expect(joined(fixed, [100, 224, 100], [800, 224, 100])).toBe(true);
   });
@@ -159,7 +159,7 @@ describe('rooms that overlap', () => {
     expect(rulesOf(doc)).toContain('check.roomsOverlap');
     const p = problem(doc, 'check.roomsOverlap');
     expect(p.text).toContain('5.53 m²');
-    const fixed = fixProblem(doc, p);
+    const fixed = fixFinding(doc, p);
     expect(rulesOf(fixed)).toEqual([]);
     expect(overlapOf(fixed.rooms.get('a')!, fixed.rooms.get('b')!)).toBe(0);
     expect(fixed.entities.get('lamp')!.at[0] - fixed.rooms.get('b')!.footprint[0]![0]).toBe(300);

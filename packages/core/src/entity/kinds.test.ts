@@ -130,11 +130,11 @@ describe('a spot light', () => {
     expect(length(sub(axis(), [0.6, 0.8, 0]))).toBeLessThan(1e-12);
     doc = movePicked(doc, { entities: new Set(['b']) }, [-300, -400, -150]);
     expect(length(sub(axis(), [0, 0, -1]))).toBeLessThan(1e-12);
-    expect(runChecks(doc).filter((p) => p.rule === 'check.thing')).toEqual([]);
+    expect(runChecks(doc).filter((p) => p.code === 'check.thing')).toEqual([]);
     doc = removePicked(doc, { entities: new Set(['b']) });
     // It shines at its own point then, and a check tells.
     expect(axis()).toEqual([0, 0, -1]);
-    expect(runChecks(doc).filter((p) => p.rule === 'check.thing').map((p) => p.text)).toEqual([
+    expect(runChecks(doc).filter((p) => p.code === 'check.thing').map((p) => p.text)).toEqual([
       'A spot light aims at a thing that is no longer in the map. Choose another, or none.',
     ]); // prettier-ignore
   });

@@ -4,8 +4,9 @@ import { IconStack3, IconPlayerPlay } from '@tabler/icons-react';
 import { Link, useParams } from 'react-router';
 import { Bar, BarChart, CartesianGrid, Legend, ResponsiveContainer, XAxis, YAxis } from 'recharts';
 import type { BuildRow } from '@yesca/contract';
-import { STAGES, type BuildMessage, type Preset } from '@yesca/core';
-import { goTo } from '../../commands/viewing.ts';
+import { STAGES, type Finding, type Preset } from '@yesca/core';
+import { goToFinding } from '../../commands/viewing.ts';
+import { FindingRow, hasPlace } from '../../panels/FindingRow.tsx';
 import { EyePane } from '../../panes/EyePane.tsx';
 import { SheetPane } from '../../panes/SheetPane.tsx';
 import { useView } from '../../state/view.ts';
@@ -171,7 +172,7 @@ function Run({ row }: { row: BuildRow }) {
           );
         })}
       </div>
-      {row.error && <Message message={{ severity: 'error', code: 'build', text: row.error }} />}
+      {row.error && <Message message={{ id: 'build', severity: 'error', code: 'build', text: row.error }} />}
       {row.report?.messages.map((m, i) => (
         <Message key={i} message={m} />
       ))}
@@ -198,27 +199,17 @@ function Run({ row }: { row: BuildRow }) {
   );
 }
 
-function Message({ message }: { message: BuildMessage }) {
-  const place = message.at ?? undefined;
-  const go = () => goTo(place, message.brushes, message.entities);
-  const canGo = Boolean(place || message.brushes?.length || message.entities?.length);
+function Message({ message }: { message: Finding }) {
   return (
-    <div className="message" data-severity={message.severity}>
-      <span
-        className="badge"
-        data-state={message.severity === 'error' ? 'failed' : message.severity === 'warning' ? 'warning' : 'done'}
-      >
-        {message.severity}
-      </span>
-      <Text size="sm">{message.text}</Text>
-      {canGo && (
+    <FindingRow finding={message}>
+      {hasPlace(message) && (
         <Tooltip label="Show the place on the Plan and in the Eye">
-          <Button size="compact-xs" variant="default" onClick={go}>
+          <Button size="compact-xs" variant="default" onClick={() => goToFinding(message)}>
             Go there
           </Button>
         </Tooltip>
       )}
-    </div>
+    </FindingRow>
   );
 }
 

@@ -10,9 +10,12 @@ import {
   IconMinimize,
   IconWalk,
 } from '@tabler/icons-react';
-import { useState } from 'react';
+import { useEffect, useState } from 'react';
+import { useLocation } from 'react-router';
+import type { Finding } from '@yesca/core';
 import { Group as PanelGroup, Panel, Separator, useDefaultLayout } from 'react-resizable-panels';
 import { lastPane } from '../../commands/last-pane.ts';
+import { goToFinding } from '../../commands/viewing.ts';
 import { useKeys } from '../../commands/useKeys.ts';
 import { Choice } from '../../fields/Choice.tsx';
 import { FlatView } from '../../panes/FlatView.tsx';
@@ -26,9 +29,19 @@ import { useView, type PaneName, useSettings } from '../../state/view.ts';
 import type { PanePointer } from '../../tools/tool.ts';
 import { PaneMenu, type MenuAt } from './PaneMenu.tsx';
 
+/** A finding that was chosen on the Findings page is shown once the map is open. */
+function useFindingToSee(): void {
+  const { state } = useLocation();
+  const finding = (state as { finding?: Finding } | null)?.finding;
+  useEffect(() => {
+    if (finding) goToFinding(finding);
+  }, [finding]);
+}
+
 /** Where a map is drawn: drawers left and right, the Sheet and the Eye between, the tools below. */
 export function Shape() {
   useKeys();
+  useFindingToSee();
   const { drawer, particulars, full, set } = useSettings();
   const [menu, setMenu] = useState<MenuAt | null>(null);
   const open = (p: PanePointer, x: number, y: number) => setMenu({ p, x, y });

@@ -151,6 +151,9 @@ function Project({
             </ActionIcon>
           </Menu.Target>
           <Menu.Dropdown>
+            <Menu.Item component={Link} to={`/projects/${project.id}/findings`}>
+              Findings of its maps
+            </Menu.Item>
             <Menu.Item onClick={() => setName(project.name)}>Rename</Menu.Item>
             <Menu.Item onClick={() => remove(`/api/projects/${project.id}`, `Project ${project.name} deleted`, doing)}>
               Delete

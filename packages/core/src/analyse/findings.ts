@@ -1,0 +1,29 @@
+import { runChecks, type Finding } from '../checks/index.ts';
+import { buildStructure, placesOf, seedsOf, type BlockCache, type Structure } from '../compile/index.ts';
+import type { MapDocument } from '../map/index.ts';
+import { bodyIn } from '../play/index.ts';
+import type { MaterialLookup } from '../surface/index.ts';
+
+/** Whether the inside is closed, open to the void, or there is none. */
+export type Sealing = 'sealed' | 'leaking' | 'empty';
+
+export interface Found {
+  readonly findings: readonly Finding[];
+  readonly structure: Structure;
+  readonly sealing: Sealing;
+}
+
+/**
+ * Everything that is found out about a map without building it: its structure, and what all rules say of it. Blocks that are in
+ * the cache and did not change are not done again.
+ */
+export function findingsOf(doc: MapDocument, materials: MaterialLookup, cache?: BlockCache): Found {
+  const seeds = seedsOf(doc);
+  const structure = buildStructure(doc.brushes.values(), seeds, {}, cache);
+  const enclosed = structure.cells.some((c) => c.inside && !c.outer);
+  return {
+    structure,
+    sealing: structure.leak ? 'leaking' : enclosed && structure.misplaced.length < seeds.length ? 'sealed' : 'empty',
+    findings: runChecks(doc, { leak: structure.leak, placeOf: placesOf(structure), body: bodyIn(doc), materials }),
+  };
+}
