@@ -2,7 +2,7 @@
 import { fileURLToPath } from 'node:url';
 import type { Page } from 'puppeteer-core';
 import type { MapBody, ProjectCard } from '@yesca/contract';
-import { parseMap, type Vec3 } from '@yesca/core';
+import { call, parseMap, runScript, shines, writeMap, type Vec3 } from '@yesca/core';
 import { openBrowser, sleep } from './browser.ts';
 import { startServer } from './harness.ts';
 import { sheetPoint, Workshop } from './workshop.ts';
@@ -71,6 +71,26 @@ async function build(page: Page, preset: string): Promise<void> {
     () => document.querySelector('[data-testid=build-run]')?.getAttribute('data-status') === 'done',
     { timeout: 180_000 },
   );
+}
+
+/** A map with a few mistakes in it, beside those that have none. */
+async function mistakes(): Promise<void> {
+  const [project] = (await (await fetch(`${server.base}/api/projects`)).json()) as ProjectCard[];
+  const room = project!.maps.find((m) => m.name === 'First Room')!;
+  const doc = parseMap(((await (await fetch(`${server.base}/api/maps/${room.id}`)).json()) as MapBody).document);
+  const wall = [...doc.brushes.values()].find((b) => b.room?.part.kind === 'wall' && b.room.part.side === 2)!;
+  const crate = { kind: 'box', box: { min: [0, 0, 0], max: [60, 60, 60] }, params: {} } as const;
+  const lamp = [...doc.entities.values()].find((e) => shines(e))!;
+  const calls = [
+    call('map.rename', { name: 'First Room, half done' }),
+    call('pick.remove', { picked: { brushes: [wall.id] } }),
+    call('brush.draw', { shape: crate, material: 'oak-plank', role: 'detail' }),
+    call('brush.draw', { shape: crate, material: 'oak-plank', role: 'detail' }),
+    call('thing.change', { things: [lamp.id], at: [20, 20, 20] }),
+  ];
+  const document = writeMap(runScript(doc, calls, { materials: () => undefined }).doc);
+  const body = JSON.stringify({ projectId: project!.id, name: 'First Room, half done', document });
+  await fetch(`${server.base}/api/maps`, { method: 'POST', headers: { 'content-type': 'application/json' }, body });
 }
 
 /** Every picture by name: what is done on the Tidemill's pages before it is taken. */
@@ -190,6 +210,16 @@ const pictures: Record<string, { page: string; prepare: (w: Workshop) => Promise
       await build(w.page, 'Sketch');
       await build(w.page, 'Review');
       await sleep(1000);
+    },
+  },
+  findings: {
+    page: '',
+    prepare: async (w) => {
+      await mistakes();
+      const [project] = (await (await fetch(`${server.base}/api/projects`)).json()) as ProjectCard[];
+      await w.page.goto(`${server.base}/projects/${project!.id}/findings`);
+      await w.page.waitForFunction(() => document.querySelectorAll('[data-testid=finding-counts]').length === 3);
+      await sleep(500);
     },
   },
   play: {
