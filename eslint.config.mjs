@@ -1,6 +1,7 @@
 import js from '@eslint/js';
 import ts from 'typescript-eslint';
 import hooks from 'eslint-plugin-react-hooks';
+import { importX } from 'eslint-plugin-import-x';
 import prettier from 'eslint-config-prettier';
 import globals from 'globals';
 import { readdirSync } from 'node:fs';
@@ -8,6 +9,7 @@ import { readdirSync } from 'node:fs';
 /** Folders of core in the order they may build on each other: a folder imports only those before it. */
 const CORE_ORDER = [
   'math',
+  'jobs',
   'params',
   'brush',
   'surface',
@@ -45,6 +47,38 @@ const coreLayers = CORE_ORDER.map((folder, place) => ({
   },
 }));
 
+/** Folders of the web app in the order they may build on each other, as core's. */
+const WEB_ORDER = [
+  'theme',
+  'workers',
+  'api',
+  'state',
+  'fields',
+  'geometry',
+  'commands',
+  'tools',
+  'panes',
+  'palette',
+  'panels',
+  'pages',
+];
+
+const webLayers = WEB_ORDER.slice(0, -1).map((folder, place) => ({
+  files: [`apps/web/src/${folder}/**/*.{ts,tsx}`],
+  ignores: ['**/*.test.{ts,tsx}', '**/testing.ts'],
+  rules: {
+    'no-restricted-imports': [
+      'error',
+      {
+        patterns: WEB_ORDER.slice(place + 1).map((later) => ({
+          group: [`../**/${later}/**`],
+          message: `${folder}/ comes before ${later}/ and must not import it.`,
+        })),
+      },
+    ],
+  },
+}));
+
 /** What files call the kinds of things: one file a kind in `kinds/`. No other file may ask for one by name. */
 const KINDS = readdirSync(new URL('./packages/core/src/entity/kinds/', import.meta.url))
   .filter((file) => file !== 'index.ts' && !file.includes('.test.'))
@@ -70,7 +104,17 @@ export default ts.config(
       eqeqeq: 'error',
     },
   },
+  {
+    files: ['packages/*/src/**/*.ts', 'apps/*/src/**/*.{ts,tsx}'],
+    plugins: { 'import-x': importX },
+    settings: {
+      'import-x/extensions': ['.ts', '.tsx'],
+      'import-x/parsers': { '@typescript-eslint/parser': ['.ts', '.tsx'] },
+    },
+    rules: { 'import-x/no-cycle': 'error' },
+  },
   ...coreLayers,
+  ...webLayers,
   {
     // The camera of three is an object that is moved, not a value that is replaced.
     files: ['apps/web/src/panes/EyePane.tsx', 'apps/web/src/panes/EyeCamera.tsx'],

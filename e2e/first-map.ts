@@ -139,12 +139,14 @@ export const leakingMap: Test = [
     await w.page.keyboard.press('Escape');
     await w.page.waitForSelector('[data-pane=plan] canvas');
     // The project's findings name it too, and lead back to it.
+    const mine = await w.text('.shell-map');
     await (await w.page.waitForSelector('[aria-label^="Checks:"]'))!.click();
     await w.press('Findings of all maps of this project');
-    const named = '.findings-map:last-of-type';
+    const named = `.findings-map[aria-label="${mine}"]`;
     await w.page.waitForFunction((s) => document.querySelector(s)?.textContent?.includes('leaking'), { timeout: 20_000 }, named); // prettier-ignore
     assert.match(await w.text(named), /The map leaks/);
-    await (await w.page.$(`${named} .finding a`))!.click();
+    // Maps of others may still come in above and push it down.
+    await w.page.$eval(`${named} .finding a`, (a) => (a as HTMLAnchorElement).click());
     await w.page.waitForSelector('[data-pane=plan] canvas');
     await w.sealing('leaking');
     // Undo closes the hole.

@@ -12,7 +12,7 @@ export default defineConfig({
         inspect: 'src/workers/inspect.ts',
         build: 'src/workers/build.ts',
         compose: 'src/workers/compose.ts',
-        findings: 'src/workers/findings.ts',
+        findings: 'src/workers/findings.ts', shards: 'src/workers/shards.ts',
         pictures: 'src/workers/pictures.ts',
       },
       output: { entryFileNames: '[name].js', chunkFileNames: '[name]-[hash].js' },

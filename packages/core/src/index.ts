@@ -1,4 +1,5 @@
 export * from './math/index.ts';
+export * from './jobs/index.ts';
 export * from './params/index.ts';
 export * from './brush/index.ts';
 export * from './surface/index.ts';

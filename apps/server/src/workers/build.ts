@@ -1,5 +1,7 @@
 import type { MessagePort } from 'node:worker_threads';
-import { buildLevel, parseMap, STAGES, type BuildReport, type Preset, type Stage } from '@yesca/core';
+import { buildLevelOn, parseMap, STAGES, type BuildReport, type Preset, type Stage } from '@yesca/core';
+
+import { THREADS } from './threads.ts';
 
 export interface BuildTask {
   readonly text: string;
@@ -17,11 +19,11 @@ export interface BuildOutcome {
 const STEP = 0.02;
 
 /** Builds one map in a worker thread and tells its progress over the port. */
-export default function build({ text, preset, port }: BuildTask): BuildOutcome {
+export default async function build({ text, preset, port }: BuildTask): Promise<BuildOutcome> {
   const began: Partial<Record<Stage, number>> = {};
   const times: Partial<Record<Stage, number>> = {};
   let told = { stage: '' as Stage | '', done: 0 };
-  const { bytes, report } = buildLevel(parseMap(text), preset, {
+  const { bytes, report } = await buildLevelOn(THREADS, parseMap(text), preset, {
     progress: (stage, done) => {
       began[stage] ??= performance.now();
       times[stage] = performance.now() - began[stage];

@@ -1,8 +1,8 @@
 import type { Vec3 } from '@yesca/core';
 import { useEditor } from '../state/editor.ts';
 import { useView } from '../state/view.ts';
-import { surfaceUnder } from '../tools/surface-under.ts';
-import { lastPane } from './last-pane.ts';
+import { surfaceUnder } from '../geometry/surface-under.ts';
+import { lastPane } from '../state/last-pane.ts';
 
 /** What an address calls the spawn that a playtest begins at. */
 export const FROM_SPAWN = 'from';

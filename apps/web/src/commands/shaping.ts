@@ -8,7 +8,7 @@ import { notify } from '../state/notify.ts';
 import { asPicked, isEmptySelection, NOTHING, pickedIds, selectedBrushes, selectOnly } from '../state/selection.ts';
 import { useHidden } from '../state/shown.ts';
 import { freshMaterial, useView } from '../state/view.ts';
-import { pivotOf } from '../tools/pick.ts';
+import { pivotOf } from './pivot.ts';
 
 const editor = () => useEditor.getState();
 const view = () => useView.getState();

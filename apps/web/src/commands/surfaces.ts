@@ -1,13 +1,12 @@
-import { call, facesWith, type Alignment, type Call, type FaceRef } from '@yesca/core';
+import { call, facesWith, type Alignment, type Call, type FaceRef, type Vec3 } from '@yesca/core';
 import { useEditor } from '../state/editor.ts';
-import { materialLabel } from '../state/library.ts';
+import { materialFacts, materialLabel } from '../state/library.ts';
 import { notify } from '../state/notify.ts';
 import { NOTHING } from '../state/selection.ts';
 import { useView } from '../state/view.ts';
-import { lastPainted } from '../tools/paint.ts';
-import { placeSheet } from '../tools/place.ts';
-import { surfaceUnder } from '../tools/surface-under.ts';
-import { lastPane } from './last-pane.ts';
+import { lastPainted } from './last-painted.ts';
+import { surfaceUnder } from '../geometry/surface-under.ts';
+import { lastPane } from '../state/last-pane.ts';
 
 const editor = () => useEditor.getState();
 const view = () => useView.getState();
@@ -64,6 +63,17 @@ export function replaceThroughMap(from: string, to = view().material): void {
   const count = facesWith(editor().doc, from).length;
   if (editor().run(call('material.replace', { from, to })))
     notify(`${materialLabel(to)} took the place of ${materialLabel(from)} on ${count} faces.`);
+}
+
+/** Stands or hangs a thin sheet of the active material on a surface. */
+export function placeSheet(at: Vec3, normal: Vec3): void {
+  const { material, crosswise, sheetSize } = useView.getState();
+  const facts = materialFacts(material);
+  if (!facts) return notify('Make a material active in Stock first, such as reed, fern or ivy.');
+  if (facts.solidity === 'solid')
+    notify(`${materialLabel(material)} has no holes: a sheet of it looks like a board.`, 'sheet');
+  const [width, height] = sheetSize;
+  useEditor.getState().run(call('brush.sheet', { material, at, normal, crosswise, ...(width > 0 ? { width } : {}), ...(height > 0 ? { height } : {}) })); // prettier-ignore
 }
 
 /** A thin sheet where the pointer is: on the surface it points at, or on the floor below it. */

@@ -3,8 +3,8 @@ import { useEditor } from '../state/editor.ts';
 import { notify } from '../state/notify.ts';
 import { asPicked, isEmptySelection, selectOnly, stillThere } from '../state/selection.ts';
 import { eyeMemory, useEyeRequest, useView } from '../state/view.ts';
-import { surfaceUnder } from '../tools/surface-under.ts';
-import { lastPane } from './last-pane.ts';
+import { surfaceUnder } from '../geometry/surface-under.ts';
+import { lastPane } from '../state/last-pane.ts';
 
 const editor = () => useEditor.getState();
 const view = () => useView.getState();

@@ -1,5 +1,5 @@
 import type { KeyboardEvent } from 'react';
-import { lastPane } from '../commands/last-pane.ts';
+import { lastPane } from '../state/last-pane.ts';
 
 /** Gives the keyboard back to the pane that was used last, where tools and arrows work. */
 export const focusPane = (): void =>

@@ -8,11 +8,12 @@ import type { MapBody } from '@yesca/contract';
 import { firstSpawn } from '@yesca/core';
 import { parseMapFromServer } from '../api/document.ts';
 import { get } from '../api/client.ts';
-import { useMaterials } from '../api/hooks.ts';
+import { useMaterials } from '../state/remote.ts';
 import { ChecksMenu } from '../panels/ChecksMenu.tsx';
 import { ConflictPanel } from '../panels/ConflictPanel.tsx';
-import { Palette, openPalette } from '../commands/Palette.tsx';
-import { openShortcuts } from '../commands/Shortcuts.tsx';
+import { Dialogs } from '../panels/Dialogs.tsx';
+import { Palette, openPalette } from '../palette/Palette.tsx';
+import { openShortcuts } from '../palette/Shortcuts.tsx';
 import { frameAll, goToLeak } from '../commands/viewing.ts';
 import { keepChecked } from '../state/checking.ts';
 import { useEditor } from '../state/editor.ts';
@@ -88,6 +89,7 @@ export function MapShell() {
       <ConflictPanel />
       <div className="shell-page">{loaded && (materials || noMaterials) ? <Outlet /> : <Loading />}</div>
       <Palette />
+      <Dialogs />
     </div>
   );
 }

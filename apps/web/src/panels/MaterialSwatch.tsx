@@ -2,12 +2,10 @@ import './library/library.css';
 import { HoverCard, Stack, Text, UnstyledButton } from '@mantine/core';
 import { IconStarFilled } from '@tabler/icons-react';
 import { useState, type DragEvent, type MouseEvent } from 'react';
-import { pictureUrl } from '../api/hooks.ts';
+import { pictureUrl } from '../state/remote.ts';
 import { useLibrary } from '../state/library.ts';
 import { useView } from '../state/view.ts';
-
-/** The kind of data under which a dragged material travels. */
-export const MATERIAL_DRAG = 'application/x-yesca-material';
+import { MATERIAL_DRAG } from '../state/drag.ts';
 
 const SOLIDITIES = { solid: '', cutOut: 'cut-out', seeThrough: 'see-through' } as const;
 

@@ -15,10 +15,10 @@ import {
 } from '@yesca/core';
 import { api, get } from '../api/client.ts';
 import { parseMapFromServer } from '../api/document.ts';
-import { traceOutline } from '../panes/outline.ts';
-import { drawnBrush, drawnBrushes } from '../panes/sheet-geometry.ts';
+import { traceOutline } from '../geometry/outline.ts';
+import { drawnBrush, drawnBrushes } from '../geometry/sheet-geometry.ts';
 import { inkPattern, useInks, type Inks } from '../panes/inks.ts';
-import { sheetView, toScreen, type SheetView } from '../panes/projection.ts';
+import { sheetView, toScreen, type SheetView } from '../geometry/projection.ts';
 import { callTo, useEditor } from '../state/editor.ts';
 import { notifyError } from '../state/notify.ts';
 import { saveNow } from '../state/saving.ts';

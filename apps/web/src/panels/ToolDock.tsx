@@ -9,8 +9,8 @@ import {
   IconSquareRoundedPlus,
   IconVector,
 } from '@tabler/icons-react';
-import { commandById, gridSteps, setGrid } from '../commands/commands.ts';
-import { keysOf } from '../commands/keys.ts';
+import { commandById, gridSteps, setGrid } from '../palette/commands.ts';
+import { keysOf } from '../palette/keys.ts';
 import { useEditor } from '../state/editor.ts';
 import { useView, type ToolName } from '../state/view.ts';
 import { ToolOptions } from './ToolOptions.tsx';

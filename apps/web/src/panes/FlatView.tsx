@@ -4,7 +4,7 @@ import { useElementSize, useMergedRef } from '@mantine/hooks';
 import { IconArrowsMaximize, IconX } from '@tabler/icons-react';
 import { useEffect, useMemo, useRef, useState, type PointerEvent } from 'react';
 import { call, changeTexels, findFaces, texelAt, texelBox, type MapDocument, type TexelBox, type TexelChange } from '@yesca/core'; // prettier-ignore
-import { pictureUrl } from '../api/hooks.ts';
+import { pictureUrl } from '../state/remote.ts';
 import { Choice } from '../fields/Choice.tsx';
 import { shownDocument, useEditor } from '../state/editor.ts';
 import { materialFacts } from '../state/library.ts';

@@ -5,9 +5,9 @@ import { showSize } from '../fields/arithmetic.ts';
 import { useEditor } from '../state/editor.ts';
 import { asPicked, isSized } from '../state/selection.ts';
 import { useShown } from '../state/shown.ts';
-import { paneInUse } from '../commands/last-pane.ts';
+import { paneInUse } from '../state/last-pane.ts';
 import { usePointed, useView } from '../state/view.ts';
-import { transformBox } from '../tools/own-axes.ts';
+import { transformBox } from '../geometry/own-axes.ts';
 import { thingHandles } from '../tools/thing-handles.ts';
 import { reshapeHandles, useReshape } from '../tools/reshape.ts';
 import {
@@ -22,7 +22,7 @@ import {
 } from './draw-overlay.ts';
 import { drawEntities, drawRoomNames, drawSelected, drawSolids, drawWaiting } from './draw-sheet.ts';
 import { useInks } from './inks.ts';
-import type { SheetView } from './projection.ts';
+import type { SheetView } from '../geometry/projection.ts';
 
 const raw = (context: Konva.Context): CanvasRenderingContext2D => context._context as CanvasRenderingContext2D;
 

@@ -3,7 +3,7 @@ import { useElementSize, useMergedRef } from '@mantine/hooks';
 import { useEffect, useMemo, useRef, useState, type KeyboardEvent as ReactKeyboardEvent, type PointerEvent as ReactPointerEvent } from 'react'; // prettier-ignore
 import type { Vec3 } from '@yesca/core';
 import { Stage } from 'react-konva';
-import { lastPane } from '../commands/last-pane.ts';
+import { lastPane } from '../state/last-pane.ts';
 import { useEditor } from '../state/editor.ts';
 import { isEmptySelection } from '../state/selection.ts';
 import { pickable } from '../state/shown.ts';
@@ -13,8 +13,8 @@ import type { PanePointer } from '../tools/tool.ts';
 import { sectionGrips } from './draw-overlay.ts';
 import { allowMaterial, dropMaterial } from './drop-material.ts';
 import { modifiers, type PointerKeys } from './pointer.ts';
-import { acrossOf, sheetView, slid, upOf, snapPoint, snapTo, toScreen, toWorld, workingPoint, zoomAt, type SheetKind } from './projection.ts'; // prettier-ignore
-import { hitSheet } from './sheet-geometry.ts';
+import { acrossOf, sheetView, slid, upOf, snapPoint, snapTo, toScreen, toWorld, workingPoint, zoomAt, type SheetKind } from '../geometry/projection.ts'; // prettier-ignore
+import { hitSheet } from '../geometry/sheet-geometry.ts';
 import { SheetLayers } from './SheetLayers.tsx';
 
 type Drag =

@@ -12,15 +12,15 @@ import {
   waitingOpenings,
 } from '@yesca/core';
 import { drawSymbol, symbolBounds, symbolOf } from './draw-symbol.ts';
-import { traceOutline } from './outline.ts';
-import { Labels, placesAround } from './labels.ts';
+import { traceOutline } from '../geometry/outline.ts';
+import { Labels, placesAround } from '../geometry/labels.ts';
 import type { Selection } from '../state/selection.ts';
 import type { Chunks } from '../state/chunks.ts';
 import { selectedBrushes } from '../state/selection.ts';
 import { inkPattern, type Inks } from './inks.ts';
-import { acrossOf, beyond, toScreen, upOf, type SheetView } from './projection.ts';
-import { drawnBrush } from './sheet-geometry.ts';
-import { onScreen, sheetPaths } from './sheet-paths.ts';
+import { acrossOf, beyond, toScreen, upOf, type SheetView } from '../geometry/projection.ts';
+import { drawnBrush } from '../geometry/sheet-geometry.ts';
+import { onScreen, sheetPaths } from '../geometry/sheet-paths.ts';
 
 type Ctx = CanvasRenderingContext2D;
 

@@ -1,5 +1,5 @@
 import type { DragEvent } from 'react';
-import { MATERIAL_DRAG } from '../panels/MaterialSwatch.tsx';
+import { MATERIAL_DRAG } from '../state/drag.ts';
 import { useEditor } from '../state/editor.ts';
 import { selectedBrushes } from '../state/selection.ts';
 import { paintAt, paintBrushes } from '../tools/paint.ts';

@@ -1,5 +1,5 @@
 import { Color, DataArrayTexture, LinearFilter, LinearMipmapLinearFilter, RepeatWrapping, SRGBColorSpace, Texture, Vector3, Vector4, type WebGLRenderer } from 'three'; // prettier-ignore
-import { pictureUrl } from '../api/hooks.ts';
+import { pictureUrl } from '../state/remote.ts';
 import { anisotropy } from './anisotropy.ts';
 import { layersOf, makePlaces, type PicturePlace, type PictureSize } from './picture-places.ts';
 

@@ -1,12 +1,13 @@
 import {
   addScaled, call, cross, length, normalize, planeFromPoints, signedDistance, sub, type Plane, type Vec3,
 } from '@yesca/core'; // prettier-ignore
-import { toScreen } from '../panes/projection.ts';
+import { toScreen } from '../geometry/projection.ts';
 import { useEditor } from '../state/editor.ts';
 import { selectedBrushes, selectOnly } from '../state/selection.ts';
 import { freshMaterial, useView } from '../state/view.ts';
 import { notify } from '../state/notify.ts';
-import { samePixel, snapHere, typedHere, typedOn, type PanePointer, type Tool } from './tool.ts';
+import { samePixel, typedHere, typedOn, type PanePointer, type Tool } from './tool.ts';
+import { snapHere } from '../geometry/snap.ts';
 
 type State =
   | { readonly name: 'idle' }

@@ -2,9 +2,10 @@ import { call, dominantAxis, newId, type Box, type Plane, type Point2, type Shap
 import { useEditor } from '../state/editor.ts';
 import { selectionOf, selectOnly } from '../state/selection.ts';
 import { activeShape, useView } from '../state/view.ts';
-import { snapTo } from '../panes/projection.ts';
-import { surfaceUnder } from './surface-under.ts';
-import { pointOn, samePixel, snapHere, typedHere, typedOn, type PanePointer, type Tool } from './tool.ts';
+import { snapTo } from '../geometry/projection.ts';
+import { surfaceUnder } from '../geometry/surface-under.ts';
+import { pointOn, samePixel, typedHere, typedOn, type PanePointer, type Tool } from './tool.ts';
+import { snapHere } from '../geometry/snap.ts';
 
 type State =
   | { readonly name: 'idle' }

@@ -1,5 +1,5 @@
 import { cross, dot, length, sub, type Vec3 } from '@yesca/core';
-import { toScreen } from '../panes/projection.ts';
+import { toScreen } from '../geometry/projection.ts';
 import type { PanePointer } from './tool.ts';
 
 /** On a drawing handles are taken within so many pixels, in Eye within so many radians of the line of sight: about as far. */

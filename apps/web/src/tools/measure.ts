@@ -2,8 +2,9 @@ import { askPlayer, loopArea, type MapDocument, type Vec3 } from '@yesca/core';
 import { showSize } from '../fields/arithmetic.ts';
 import { useEditor, type Measured } from '../state/editor.ts';
 import { solidsOf } from '../state/solids.ts';
-import { surfaceUnder } from './surface-under.ts';
-import { samePixel, snapHere, type PanePointer, type Tool } from './tool.ts';
+import { surfaceUnder } from '../geometry/surface-under.ts';
+import { samePixel, type PanePointer, type Tool } from './tool.ts';
+import { snapHere } from '../geometry/snap.ts';
 
 type State =
   | { readonly name: 'idle' }

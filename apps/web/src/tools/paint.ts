@@ -6,18 +6,9 @@ import { NOTHING } from '../state/selection.ts';
 import { useView, type PaintMode } from '../state/view.ts';
 import { startTextureDrag, textureDrag, textureGripUnder, type TextureDrag } from './texture-box.ts';
 import { samePixel, type PanePointer, type Tool } from './tool.ts';
+import { lastPainted, rememberPainted } from '../commands/last-painted.ts';
 
 const editor = () => useEditor.getState();
-
-/** The face that was painted or picked up last: where a flow starts. */
-let lastFace: FaceRef | null = null;
-export const lastPainted = (): FaceRef | null =>
-  lastFace &&
-  editor()
-    .doc.brushes.get(lastFace.brush)
-    ?.faces.some((f) => f.id === lastFace!.face)
-    ? lastFace
-    : null;
 
 const sameFace = (a: FaceRef, b: FaceRef): boolean => a.brush === b.brush && a.face === b.face;
 
@@ -34,7 +25,7 @@ function faceUnder(p: PanePointer): { refs: FaceRef[]; material: string } | null
 export function pickUp(p: PanePointer): void {
   const under = faceUnder(p);
   if (!under) return;
-  lastFace = under.refs[0]!;
+  rememberPainted(under.refs[0]!);
   useView.getState().set({ material: under.material });
   useLibrary.getState().used(under.material);
   notify(`Picked up ${materialLabel(under.material)}`, 'pickup');
@@ -59,7 +50,7 @@ export function paintAt(p: PanePointer, material: string, mode: PaintMode): void
   const under = faceUnder(p);
   if (!under) return;
   if (!editor().run(paintCall(under.refs[0]!, material, mode))) return;
-  lastFace = under.refs[0]!;
+  rememberPainted(under.refs[0]!);
   useLibrary.getState().used(material);
 }
 

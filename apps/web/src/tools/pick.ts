@@ -1,10 +1,10 @@
 import {
   brushBounds, call, dominantAxis, guidesFor, growBox, idsOf, pickedBounds, rootGroup, rotation, shear, type Box, type Call, type Vec3,
 } from '@yesca/core'; // prettier-ignore
-import { HANDLES, handleAt, skewTabs, turnKnob } from '../panes/draw-overlay.ts';
-import { acrossOf, snapTo, spanAlong, toScreen, upOf, type SheetView } from '../panes/projection.ts';
-import { drawnBrush } from '../panes/sheet-geometry.ts';
-import { boxToBox, inAxes, transformBox } from './own-axes.ts';
+import { HANDLES, handleAt, skewTabs, turnKnob } from '../geometry/handle-places.ts';
+import { acrossOf, snapTo, spanAlong, toScreen, upOf, type SheetView } from '../geometry/projection.ts';
+import { drawnBrush } from '../geometry/sheet-geometry.ts';
+import { boxToBox, inAxes, transformBox } from '../geometry/own-axes.ts';
 import { handleUnder } from './handle-under.ts';
 import { handleCall, thingHandles, type ThingHandle } from './thing-handles.ts';
 import { useEditor } from '../state/editor.ts';
@@ -23,7 +23,9 @@ import {
 import { movedPicked } from '../state/moved.ts';
 import { pickable } from '../state/shown.ts';
 import { useView } from '../state/view.ts';
-import { dragged, gridStep, samePixel, typedHere, typedOn, type PanePointer, type Tool } from './tool.ts';
+import { dragged, samePixel, typedHere, typedOn, type PanePointer, type Tool } from './tool.ts';
+import { gridStep } from '../geometry/snap.ts';
+import { pivotOf } from '../commands/pivot.ts';
 
 type Handle = (typeof HANDLES)[number];
 type Grip = { readonly kind: 'handle'; readonly of: ThingHandle } | { readonly kind: 'side'; readonly handle: Handle } | { readonly kind: 'turn' } | { readonly kind: 'skew'; readonly along: 'h' | 'v' }; // prettier-ignore
@@ -188,21 +190,6 @@ function resizedBox({ box, turn, handle, guides }: Extract<State, { name: 'resiz
     if (side > 0) max[axis] = Math.max(at, min[axis] + least);
   }
   return { min, max };
-}
-
-const middleOf = (box: Box): Vec3 => [
-  (box.min[0] + box.max[0]) / 2,
-  (box.min[1] + box.max[1]) / 2,
-  (box.min[2] + box.max[2]) / 2,
-];
-
-/** The point a turn goes round: the one that was set, else the middle of the box, on the grid where that is on, so that quarter turns stay on it. */
-export function pivotOf(box: Box): Vec3 {
-  const { pivot } = useView.getState();
-  if (pivot) return pivot;
-  const grid = gridStep();
-  const c = middleOf(box);
-  return grid === null ? c : [snapTo(c[0], grid), snapTo(c[1], grid), snapTo(c[2], grid)];
 }
 
 /** Degrees the pointer went round the pivot, counter-clockwise on the drawing. */

@@ -1,10 +1,9 @@
 import { call, entityKind, type Vec3 } from '@yesca/core';
 import { useEditor } from '../state/editor.ts';
-import { materialFacts, materialLabel } from '../state/library.ts';
-import { notify } from '../state/notify.ts';
 import { useView } from '../state/view.ts';
-import { surfaceUnder } from './surface-under.ts';
+import { surfaceUnder } from '../geometry/surface-under.ts';
 import type { PanePointer, Tool } from './tool.ts';
+import { placeSheet } from '../commands/surfaces.ts';
 
 /** Where a new entity goes: standing on the surface under the pointer, at its kind's height; lights off walls and ceilings. */
 function placeFor(p: PanePointer, standsAt: number): Vec3 | null {
@@ -20,17 +19,6 @@ function placeFor(p: PanePointer, standsAt: number): Vec3 | null {
   return [p.raw[0] + p.normal[0] * away, p.raw[1] + p.normal[1] * away, p.raw[2] + p.normal[2] * away].map((c) =>
     Math.round(c),
   ) as unknown as Vec3;
-}
-
-/** Stands or hangs a thin sheet of the active material on a surface. */
-export function placeSheet(at: Vec3, normal: Vec3): void {
-  const { material, crosswise, sheetSize } = useView.getState();
-  const facts = materialFacts(material);
-  if (!facts) return notify('Make a material active in Stock first, such as reed, fern or ivy.');
-  if (facts.solidity === 'solid')
-    notify(`${materialLabel(material)} has no holes: a sheet of it looks like a board.`, 'sheet');
-  const [width, height] = sheetSize;
-  useEditor.getState().run(call('brush.sheet', { material, at, normal, crosswise, ...(width > 0 ? { width } : {}), ...(height > 0 ? { height } : {}) })); // prettier-ignore
 }
 
 /** The surface that a thin sheet stands on or hangs from. */

@@ -2,13 +2,14 @@ import {
   brushPlanes, call, centroid, dot, edgesOf, type Brush, type Call, type MapDocument, type Vec3,
 } from '@yesca/core'; // prettier-ignore
 import { create } from 'zustand';
-import { acrossOf, snapTo, toScreen, upOf, type SheetView } from '../panes/projection.ts';
+import { acrossOf, snapTo, toScreen, upOf, type SheetView } from '../geometry/projection.ts';
 import { useEditor, type Mark } from '../state/editor.ts';
 import { selectedBrushes, selectOnly, stillThere, thingsOf, withMembers, type Selection } from '../state/selection.ts';
 import { useView, type ViewState } from '../state/view.ts';
 import { bentSide, movedOutline, outlineHandles, roomToShape } from './room-outline.ts';
 import { handleUnder } from './handle-under.ts';
-import { dragged, gridStep, samePixel, typedHere, typedOn, type PanePointer, type Tool } from './tool.ts';
+import { dragged, samePixel, typedHere, typedOn, type PanePointer, type Tool } from './tool.ts';
+import { gridStep } from '../geometry/snap.ts';
 
 /** A handle: the corners it moves, and for a face which one. Of a room's outline `brush` is the room. */
 export interface Handle extends Mark {

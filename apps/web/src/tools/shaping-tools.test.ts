@@ -14,10 +14,10 @@ import {
   type Brush,
   type Vec3,
 } from '@yesca/core';
-import { commandById } from '../commands/commands.ts';
-import { handleAt } from '../panes/draw-overlay.ts';
-import { toWorld } from '../panes/projection.ts';
-import { transformBox } from './own-axes.ts';
+import { commandById } from '../palette/commands.ts';
+import { handleAt } from '../geometry/handle-places.ts';
+import { toWorld } from '../geometry/projection.ts';
+import { transformBox } from '../geometry/own-axes.ts';
 import { walkerAt, walkOn } from '../panes/eye-walk.ts';
 import { solidsOf } from '../state/solids.ts';
 import { selectOnly } from '../state/selection.ts';

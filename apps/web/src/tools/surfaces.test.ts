@@ -1,13 +1,13 @@
 import { findFaces, texelAt, type FaceRef, type Vec3, addRoom, facesIntoRoom, wallsOf } from '@yesca/core';
 import { dropMaterial } from '../panes/drop-material.ts';
 import { alignSelected, copySelected, flowSelected, mirrorSelected, nudgeTexture, placeSheetHere, replaceThroughMap, scatterSelected, selectWithMaterial } from '../commands/surfaces.ts'; // prettier-ignore
-import { lastPane } from '../commands/last-pane.ts';
+import { lastPane } from '../state/last-pane.ts';
 import { useLibrary } from '../state/library.ts';
 import { NOTHING, selectOnly } from '../state/selection.ts';
 import { useView } from '../state/view.ts';
 import { chooseTool, pointerTool } from './index.ts';
 import { paintAt } from './paint.ts';
-import { placeSheet } from './place.ts';
+import { placeSheet } from '../commands/surfaces.ts';
 import { editor, resetTools } from './testing.ts';
 import { bordersOf, scaleChange, snappedShift, textureBox, textureGripUnder } from './texture-box.ts';
 import type { PanePointer } from './tool.ts';

@@ -7,8 +7,8 @@ import {
   workingPoint,
   type SheetKind,
   type SheetView,
-} from '../panes/projection.ts';
-import { hitSheet } from '../panes/sheet-geometry.ts';
+} from '../geometry/projection.ts';
+import { hitSheet } from '../geometry/sheet-geometry.ts';
 import { useEditor } from '../state/editor.ts';
 import { thingsOf } from '../state/selection.ts';
 import { useView } from '../state/view.ts';

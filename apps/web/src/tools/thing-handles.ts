@@ -10,10 +10,11 @@ import {
   type MapDocument,
   type Vec3,
 } from '@yesca/core';
-import { snapPoint, toScreen, toWorld, type SheetView } from '../panes/projection.ts';
+import { snapPoint, toScreen, toWorld, type SheetView } from '../geometry/projection.ts';
 import { thingsOf, type Selection } from '../state/selection.ts';
 import { useView } from '../state/view.ts';
-import { gridStep, pointOn, type PanePointer } from './tool.ts';
+import { pointOn, type PanePointer } from './tool.ts';
+import { gridStep } from '../geometry/snap.ts';
 
 /** A handle of the selected thing, where it is in the world. */
 export interface ThingHandle {

@@ -1,9 +1,8 @@
 import { dot, rayPlane, type Plane, type Vec3 } from '@yesca/core';
 import { readLength } from '../fields/arithmetic.ts';
-import type { SheetHit } from '../panes/sheet-geometry.ts';
-import { snapPoint, type SheetView } from '../panes/projection.ts';
+import type { SheetHit } from '../geometry/sheet-geometry.ts';
+import type { SheetView } from '../geometry/projection.ts';
 import { useEditor } from '../state/editor.ts';
-import { useView } from '../state/view.ts';
 
 /** A pointer over a pane, in world terms. */
 export interface PanePointer {
@@ -56,9 +55,6 @@ export const typedHere = (text: string): (number | null)[] =>
 export const typedOn = (before: string, key: string): string =>
   key === 'Backspace' ? before.slice(0, -1) : before + key;
 
-/** The grid step things snap to, or null while snapping is off. */
-export const gridStep = (): number | null => (useView.getState().snap ? useEditor.getState().doc.settings.grid : null);
-
 /** Where the pointer is on a plane: by its line of sight in Eye, else the drawing's own point. Null when it looks away from it. */
 export function pointOn(p: PanePointer, plane: Plane): Vec3 | null {
   if (!p.ray) return p.raw;
@@ -80,5 +76,3 @@ export function dragged(start: PanePointer, now: PanePointer): Vec3 {
   const at = pointOn(now, plane) ?? start.raw;
   return now.shift ? [0, 0, at[2] - start.raw[2]] : [at[0] - start.raw[0], at[1] - start.raw[1], 0];
 }
-
-export const snapHere = (p: Vec3): Vec3 => snapPoint(p, gridStep());

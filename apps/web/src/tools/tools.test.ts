@@ -1,8 +1,8 @@
 /** @jest-environment jsdom */
 import { jest } from '@jest/globals';
 import { addBrushes, addRoom, brushBounds, brushPlanes, emptyMap, placeEntity } from '@yesca/core';
-import { handleAt } from '../panes/draw-overlay.ts';
-import { toWorld } from '../panes/projection.ts';
+import { handleAt } from '../geometry/handle-places.ts';
+import { toWorld } from '../geometry/projection.ts';
 import { shownDocument } from '../state/editor.ts';
 import { selectOnly } from '../state/selection.ts';
 import { useView } from '../state/view.ts';

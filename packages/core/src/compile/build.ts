@@ -1,10 +1,11 @@
 import { floods } from '../entity/index.ts';
 import { BUILD_RULES, runChecks, type Finding } from '../checks/index.ts';
+import { doJob, doJobOn, type AnyJob, type StageControl, type Thread } from '../jobs/index.ts';
 import type { MapDocument } from '../map/index.ts';
 import type { Vec3 } from '../math/index.ts';
 import { packLevel, writeLevel, type Level } from './level/index.ts';
-import { buildLighting, type Lighting } from './lighting/index.ts';
-import { buildStructure, placesOf, type Seed, type StageControl, type Structure } from './structure/index.ts';
+import { lightingJob, type Lighting, type LightingInput } from './lighting/index.ts';
+import { buildStructure, placesOf, type Seed, type Structure } from './structure/index.ts';
 import { buildVisibility, type Visibility } from './visibility/index.ts';
 
 export const PRESETS = {
@@ -38,7 +39,7 @@ export interface BuildReport {
 }
 
 export interface BuildControl {
-  readonly signal?: { readonly aborted: boolean };
+  readonly signal?: StageControl['signal'];
   readonly progress?: (stage: Stage, done: number) => void;
 }
 
@@ -55,18 +56,63 @@ export interface BuildResult {
 export const seedsOf = (doc: MapDocument): Seed[] =>
   [...doc.entities.values()].filter(floods).sort((a, b) => (a.id < b.id ? -1 : 1)).map(({ id, at }) => ({ id, at })); // prettier-ignore
 
+export interface BuildWishes {
+  /** The full visibility, whatever the preset. */
+  readonly visibility?: 'full';
+}
+
+/** A job that a build has come to; who drives the build does it, here or on threads. */
+interface Due {
+  readonly job: AnyJob;
+  readonly input: unknown;
+  readonly control: StageControl;
+}
+
 /**
  * Builds a level from a map: structure, visibility, lighting, level. Pure and deterministic. A map that leaks gives a level
- * that can be walked and is lit, but not culled. `wanted.visibility` asks for the full visibility whatever the preset.
- * Throws `Cancelled` when the signal is raised.
+ * that can be walked and is lit, but not culled. Throws `Cancelled` when the signal is raised.
  */
 export function buildLevel(
   doc: MapDocument,
   preset: Preset,
   control: BuildControl = {},
-  wanted: { readonly visibility?: 'full' } = {},
+  wishes: BuildWishes = {},
 ): BuildResult {
-  const options = { ...PRESETS[preset], ...(wanted.visibility ? { cheap: false } : {}) };
+  const steps = building(doc, preset, control, wishes);
+  let step = steps.next();
+  while (!step.done) {
+    const { job, input, control } = step.value;
+    step = steps.next(doJob(job, input as never, control));
+  }
+  return step.value;
+}
+
+/** As {@link buildLevel}, with what can be cut into shards done on threads. The same bytes come out. */
+export async function buildLevelOn(
+  threads: { readonly open: () => Thread; readonly count: number },
+  doc: MapDocument,
+  preset: Preset,
+  control: BuildControl = {},
+): Promise<BuildResult> {
+  const steps = building(doc, preset, control, {});
+  let step = steps.next();
+  while (!step.done) {
+    const { job, input, control } = step.value;
+    step = steps.next(await doJobOn(threads.open, threads.count, job, input as never, control));
+  }
+  return step.value;
+}
+
+/** The jobs of a build: what a thread that helps with builds has to know. */
+export const BUILD_JOBS: readonly AnyJob[] = [lightingJob as unknown as AnyJob];
+
+function* building(
+  doc: MapDocument,
+  preset: Preset,
+  control: BuildControl,
+  wishes: BuildWishes,
+): Generator<Due, BuildResult, unknown> {
+  const options = { ...PRESETS[preset], ...(wishes.visibility ? { cheap: false } : {}) };
   const stage = (name: Stage): StageControl => {
     control.progress?.(name, 0);
     return { signal: control.signal, progress: (done) => control.progress?.(name, done) };
@@ -76,20 +122,22 @@ export function buildLevel(
   const open = structure.leak !== null || !structure.cells.some((c) => c.inside && !c.outer);
   const visibility = open ? null : buildVisibility(structure, { cheap: options.cheap }, stage('visibility'));
   control.progress?.('visibility', 1);
-  const lighting = buildLighting(structure, visibility, doc.brushes.values(), [...doc.entities.values()], { luxel: options.luxel, samples: options.samples, ambientColor: doc.settings.ambientColor, ambientLux: doc.settings.ambientLux }, stage('lighting')); // prettier-ignore
+  const { ambientColor, ambientLux } = doc.settings;
+  const input: LightingInput = {
+    structure,
+    visibility,
+    brushes: [...doc.brushes.values()],
+    entities: [...doc.entities.values()],
+    options: { luxel: options.luxel, samples: options.samples, ambientColor, ambientLux },
+  };
+  const lighting = (yield { job: lightingJob as unknown as AnyJob, input, control: stage('lighting') }) as Lighting;
   control.progress?.('lighting', 1);
   stage('level');
   const level = packLevel(doc, preset, structure, visibility, lighting);
   const bytes = writeLevel(level);
   control.progress?.('level', 1);
-  return {
-    level,
-    bytes,
-    structure,
-    visibility,
-    lighting,
-    report: makeReport(doc, preset, structure, visibility, lighting, level, bytes.length),
-  };
+  const report = makeReport(doc, preset, structure, visibility, lighting, level, bytes.length);
+  return { level, bytes, structure, visibility, lighting, report };
 }
 
 function makeReport(

@@ -2,7 +2,7 @@ import { useCallback, useEffect, useRef, useState } from 'react';
 import type { BuildRow } from '@yesca/contract';
 import { writeMap, type Preset } from '@yesca/core';
 import { api } from '../../api/client.ts';
-import { useBuilds } from '../../api/hooks.ts';
+import { useBuilds } from '../../state/remote.ts';
 import { notifyError } from '../../state/notify.ts';
 import { useEditor } from '../../state/editor.ts';
 import { useView } from '../../state/view.ts';

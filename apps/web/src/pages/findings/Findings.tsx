@@ -5,7 +5,7 @@ import { useState } from 'react';
 import { Link, useParams } from 'react-router';
 import type { MapCard } from '@yesca/contract';
 import type { Finding, Sealing } from '@yesca/core';
-import { useFindings, useProjects } from '../../api/hooks.ts';
+import { useFindings, useProjects } from '../../state/remote.ts';
 import { FindingRow, hasPlace } from '../../panels/FindingRow.tsx';
 import { HomeMark } from '../HomeMark.tsx';
 import { ThemeSwitch } from '../ThemeSwitch.tsx';

@@ -2,7 +2,7 @@ import { Canvas, useThree } from '@react-three/fiber';
 import { useEffect, useMemo, useRef } from 'react';
 import { PlaneGeometry, RepeatWrapping, SRGBColorSpace, TextureLoader, type PointLight, type Texture } from 'three';
 import type { Material } from '@yesca/stock';
-import { pictureUrl } from '../../api/hooks.ts';
+import { pictureUrl } from '../../state/remote.ts';
 
 /** A wall of three repeats either way, lit by a lamp that follows the pointer: colours, relief and roughness together. */
 export function LitPreview({ material }: { material: Material }) {

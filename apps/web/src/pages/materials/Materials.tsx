@@ -10,7 +10,7 @@ import type { ImportReport, MaterialUse, PackRow } from '@yesca/contract';
 import { SUBSTANCES } from '@yesca/core';
 import type { Material } from '@yesca/stock';
 import { api, ApiError, get } from '../../api/client.ts';
-import { useMaterials, usePacks } from '../../api/hooks.ts';
+import { useMaterials, usePacks } from '../../state/remote.ts';
 import { LengthField } from '../../fields/LengthField.tsx';
 import { TextField } from '../../fields/TextField.tsx';
 import { askName } from '../../panels/ask-name.tsx';

@@ -3,7 +3,7 @@ import { IconTrash } from '@tabler/icons-react';
 import { useRef, useState, type PointerEvent } from 'react';
 import type { Region } from '@yesca/core';
 import type { Material } from '@yesca/stock';
-import { pictureUrl } from '../../api/hooks.ts';
+import { pictureUrl } from '../../state/remote.ts';
 import { LengthField } from '../../fields/LengthField.tsx';
 import { TextField } from '../../fields/TextField.tsx';
 

@@ -1,5 +1,5 @@
 import { RepeatWrapping, SRGBColorSpace, TextureLoader, type Texture } from 'three';
-import { pictureUrl } from '../../api/hooks.ts';
+import { pictureUrl } from '../../state/remote.ts';
 import { anisotropy } from '../../panes/anisotropy.ts';
 import { materialFacts } from '../../state/library.ts';
 

@@ -1,7 +1,7 @@
 import { Menu } from '@mantine/core';
 import { call, ENTITY_KINDS, PLAYER, type EntityKind, type Likeness, type OpeningKind } from '@yesca/core';
-import { commandById } from '../../commands/commands.ts';
-import { keysOf } from '../../commands/keys.ts';
+import { commandById } from '../../palette/commands.ts';
+import { keysOf } from '../../palette/keys.ts';
 import { openingAt, selectSimilar } from '../../commands/shaping.ts';
 import { replaceThroughMap, selectWithMaterial } from '../../commands/surfaces.ts';
 import { recallView, sectionThrough } from '../../commands/viewing.ts';
@@ -9,8 +9,9 @@ import { useEditor } from '../../state/editor.ts';
 import { isEmptySelection, selectOnly, withMembers } from '../../state/selection.ts';
 import { materialLabel } from '../../state/library.ts';
 import { useEyeRequest, useView } from '../../state/view.ts';
-import { lastPainted, paintAt, pickUp } from '../../tools/paint.ts';
-import { surfaceUnder } from '../../tools/surface-under.ts';
+import { paintAt, pickUp } from '../../tools/paint.ts';
+import { lastPainted } from '../../commands/last-painted.ts';
+import { surfaceUnder } from '../../geometry/surface-under.ts';
 import type { PanePointer } from '../../tools/tool.ts';
 
 export interface MenuAt {

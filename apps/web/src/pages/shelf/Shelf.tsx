@@ -23,7 +23,7 @@ import { planDrawing, type PlanDrawing } from '@yesca/core';
 import { TEMPLATES } from '@yesca/stock';
 import { api, get } from '../../api/client.ts';
 import { saveFile } from '../../api/save-file.ts';
-import { useProjects } from '../../api/hooks.ts';
+import { useProjects } from '../../state/remote.ts';
 import { notifyError } from '../../state/notify.ts';
 import { ThemeSwitch } from '../ThemeSwitch.tsx';
 

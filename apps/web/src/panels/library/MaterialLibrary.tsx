@@ -5,7 +5,7 @@ import { useVirtualizer } from '@tanstack/react-virtual';
 import { useMemo, useRef, useState, type CSSProperties, type KeyboardEvent } from 'react';
 import { useNavigate } from 'react-router';
 import { materialCounts } from '@yesca/core';
-import { useMaterials, usePacks } from '../../api/hooks.ts';
+import { useMaterials, usePacks } from '../../state/remote.ts';
 import { replaceThroughMap, selectWithMaterial } from '../../commands/surfaces.ts';
 import { searchKeys } from '../../fields/focus.ts';
 import { useEditor } from '../../state/editor.ts';

@@ -1,7 +1,7 @@
 import { useRef, useState } from 'react';
 import type { ImportReport } from '@yesca/contract';
 import { upload } from '../../api/client.ts';
-import { useMaterials, usePacks } from '../../api/hooks.ts';
+import { useMaterials, usePacks } from '../../state/remote.ts';
 import { notifyError } from '../../state/notify.ts';
 
 /** Sends files to the library; says while it works, can be stopped, and gives what became of each file. */

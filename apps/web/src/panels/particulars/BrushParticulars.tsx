@@ -6,8 +6,8 @@ import {
 } from '@tabler/icons-react'; // prettier-ignore
 import { useState } from 'react';
 import { call, pickedBounds, shapeSpec, sharedGroup, stopsPlayers, volumeOf, type Group as BrushGroup, type MapDocument, type Role, type ShapeValue } from '@yesca/core'; // prettier-ignore
-import { commandById } from '../../commands/commands.ts';
-import { keysOf } from '../../commands/keys.ts';
+import { commandById } from '../../palette/commands.ts';
+import { keysOf } from '../../palette/keys.ts';
 import {
   brushesNow, giveBackSelection, layerSelection, repeatSelection, repeatSelectionAround, shellSelection, sideBySide,
 } from '../../commands/shaping.ts'; // prettier-ignore

@@ -8,8 +8,8 @@ import type { MouseEvent } from 'react';
 import { call, findFaces, readFrame, regionsFor, writeFrame, type FaceRef, type FrameNumbers, type MapDocument } from '@yesca/core'; // prettier-ignore
 import { framesCall } from '../../tools/texture-box.ts';
 import { useEditor } from '../../state/editor.ts';
-import { commandById } from '../../commands/commands.ts';
-import { keysOf } from '../../commands/keys.ts';
+import { commandById } from '../../palette/commands.ts';
+import { keysOf } from '../../palette/keys.ts';
 import { alignSelected, fitSelected, nudgeTexture, scatterSelected } from '../../commands/surfaces.ts';
 import { Choice } from '../../fields/Choice.tsx';
 import { LengthField } from '../../fields/LengthField.tsx';

@@ -43,14 +43,14 @@ export function makeChart(surface: Surface, size: number): Chart {
 }
 
 /** The world point at lattice coordinates (cm) on a chart's plane. */
-export function chartPoint(chart: Chart, a: number, b: number): Vec3 {
+export const chartPoint = (chart: Chart, a: number, b: number): Vec3 => putChartPoint(chart, a, b, [0, 0, 0]);
+
+/** As {@link chartPoint}, put into a point that is there already. */
+export function putChartPoint(chart: Chart, a: number, b: number, out: [number, number, number]): Vec3 {
   const { normal, distance } = chart.surface.plane;
   const { s, t } = chart;
-  return [
-    s[0] * a + t[0] * b + normal[0] * distance,
-    s[1] * a + t[1] * b + normal[1] * distance,
-    s[2] * a + t[2] * b + normal[2] * distance,
-  ];
+  for (let c = 0; c < 3; c++) out[c] = s[c]! * a + t[c]! * b + normal[c]! * distance;
+  return out;
 }
 
 /** Whether lattice coordinates lie in the (convex) outline. */

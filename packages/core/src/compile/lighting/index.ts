@@ -1,9 +1,10 @@
 export {
-  buildLighting,
   lightAt,
+  lightingJob,
   LUX_SCALE,
   type ChartPlace,
   type Lighting,
+  type LightingInput,
   type LightingOptions,
   type LightPage,
 } from './lighting.ts';

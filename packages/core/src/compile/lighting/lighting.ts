@@ -2,10 +2,19 @@ import potpack from 'potpack';
 import type { Brush } from '../../brush/index.ts';
 import type { Entity } from '../../entity/index.ts';
 import { addScaled, OFF_SURFACE, sub, type Vec3 } from '../../math/index.ts';
-import { Cancelled, locate, type StageControl, type Structure, type Surface } from '../structure/index.ts';
+import type { Job } from '../../jobs/index.ts';
+import { locate, type Structure, type Surface } from '../structure/index.ts';
 import { canSee, type Visibility } from '../visibility/index.ts';
-import { chartPoint, GUTTER, inOutline, makeChart, nearestInOutline, type Chart } from './charts.ts';
-import { addDirect, collectLights, makeLitScene, type Lights, type LitScene, type PointLight } from './lights.ts';
+import { chartPoint, GUTTER, inOutline, makeChart, nearestInOutline, putChartPoint, type Chart } from './charts.ts';
+import {
+  addDirect,
+  collectLights,
+  litBrushes,
+  makeLitScene,
+  type Lights,
+  type LitScene,
+  type PointLight,
+} from './lights.ts';
 import { packRgb9e5 } from './rgb9e5.ts';
 import { anyHit, firstHit, solidAt, type Tracer } from '../tracing/index.ts';
 
@@ -49,34 +58,84 @@ export interface Lighting {
 /** Pages are filled up to about this many texels. */
 const PAGE_TEXELS = 1536 * 1536;
 
-/** The lighting stage: direct light from point lights and suns with shadows, and even ambient light, on charts of luxels. */
-export function buildLighting(
-  structure: Structure,
-  visibility: Visibility | null,
-  brushes: Iterable<Brush>,
-  entities: readonly Entity[],
-  options: LightingOptions,
-  control: StageControl = {},
-): Lighting {
-  const scene = makeLitScene(brushes);
-  const lights = collectLights(entities, options.ambientColor, options.ambientLux);
-  const lightCells = lights.points.map((l) => locate(structure.blocks, l.at));
-  const charts = structure.surfaces.map((s) => (s.sky ? null : makeChart(s, options.luxel * s.grain)));
-  const values: (Float32Array | null)[] = [];
-  let luxels = 0;
-  let repaired = 0;
-  charts.forEach((chart, i) => {
-    if (control.signal?.aborted) throw new Cancelled();
-    if (!chart) return void values.push(null);
-    const near = lights.points.filter((_, l) => mayLight(lightCells[l]!, chart.surface, visibility));
-    const lit = lightChart(chart, scene, lights, near, options.samples);
-    luxels += chart.width * chart.height;
-    repaired += lit.repaired;
-    values.push(lit.light);
-    control.progress?.((i + 1) / charts.length);
-  });
-  return { ...packPages(charts, values), luxels, repaired };
+export interface LightingInput {
+  readonly structure: Structure;
+  readonly visibility: Visibility | null;
+  readonly brushes: readonly Brush[];
+  readonly entities: readonly Entity[];
+  readonly options: LightingOptions;
 }
+
+/** What every chart is lit with. */
+interface Shared {
+  readonly brushes: readonly Brush[];
+  readonly lights: Lights;
+  readonly samples: number;
+}
+
+/** A chart to light: its surface, the edge of its luxels (cm), and which point lights may reach it. */
+interface ChartTask {
+  readonly surface: Surface;
+  readonly luxel: number;
+  readonly near: readonly number[];
+}
+
+interface LitChart {
+  /** Three floats (lux) a luxel with the gutter, row by row. */
+  readonly light: Float32Array;
+  readonly repaired: number;
+}
+
+/** Shards of about this many luxels: enough of them for threads to end together, few enough that handing over costs nothing. */
+const SHARD_LUXELS = 4096;
+
+const chartOf = ({ surface, luxel }: Pick<ChartTask, 'surface' | 'luxel'>): Chart => makeChart(surface, luxel);
+
+/**
+ * The lighting stage: direct light from point lights and suns with shadows, and even ambient light, on charts of luxels. A chart
+ * is lit by itself, so charts are the shards.
+ */
+export const lightingJob: Job<LightingInput, Shared, readonly ChartTask[], readonly LitChart[], Lighting> = {
+  name: 'lighting',
+  cut: ({ structure, visibility, brushes, entities, options }) => {
+    const lights = collectLights(entities, options.ambientColor, options.ambientLux);
+    const cells = lights.points.map((l) => locate(structure.blocks, l.at));
+    const shards: ChartTask[][] = [];
+    let room = 0;
+    for (const surface of structure.surfaces) {
+      if (surface.sky) continue;
+      const near = cells.flatMap((cell, l) => (mayLight(cell, surface, visibility) ? [l] : []));
+      const task: ChartTask = { surface, luxel: options.luxel * surface.grain, near };
+      const { width, height } = chartOf(task);
+      if (room <= 0) {
+        shards.push([]);
+        room = SHARD_LUXELS;
+      }
+      shards.at(-1)!.push(task);
+      room -= width * height;
+    }
+    return { shared: { brushes: litBrushes(brushes), lights, samples: options.samples }, shards };
+  },
+  prepare: ({ brushes, lights, samples }) => {
+    const scene = makeLitScene(brushes);
+    return (tasks) =>
+      tasks.map((task) => lightChart(chartOf(task), scene, lights, task.near.map((l) => lights.points[l]!), samples)); // prettier-ignore
+  },
+  merge: ({ structure, options }, results) => {
+    const lit = results.flat();
+    let k = 0;
+    const charts = structure.surfaces.map((s) =>
+      s.sky ? null : chartOf({ surface: s, luxel: options.luxel * s.grain }),
+    );
+    const values = charts.map((chart) => (chart ? lit[k++]!.light : null));
+    return {
+      ...packPages(charts, values),
+      luxels: charts.reduce((n, c) => n + (c ? c.width * c.height : 0), 0),
+      repaired: lit.reduce((n, l) => n + l.repaired, 0),
+    };
+  },
+  memory: (charts) => charts.map((c) => c.light.buffer),
+};
 
 /** A light can only reach surfaces filed in cells seen from its own. Without a visibility every light may reach everything. */
 function mayLight(cell: number | 'solid' | 'beyond', surface: Surface, visibility: Visibility | null): boolean {
@@ -93,23 +152,28 @@ function lightChart(
   lights: Lights,
   points: readonly PointLight[],
   samples: number,
-): { light: Float32Array; repaired: number } {
+): LitChart {
   const w = chart.width + 2 * GUTTER;
   const h = chart.height + 2 * GUTTER;
   const light = new Float32Array(w * h * 3);
   const valid = new Uint8Array(w * h);
   const { normal } = chart.surface.plane;
   const sum = new Float64Array(3);
-  /** Adds up what is seen at some spots; gives how many of them are clear, and puts their middle into `centre`. */
+  /** The middle of the clear spots. */
   const centre: [number, number] = [0, 0];
-  const gather = (spots: readonly Spot[]): number => {
+  const spots = new Spots(samples * samples);
+  const at: [number, number, number] = [0, 0, 0];
+  const off: [number, number, number] = [0, 0, 0];
+  /** Adds up what is seen at the spots into `sum`; gives how many of them are clear, and puts their middle into `centre`. */
+  const gather = (): number => {
     let clear = 0;
     sum.fill(0);
     centre[0] = centre[1] = 0;
-    for (const [a, b, within] of spots) {
-      const at = chartPoint(chart, a, b);
-      const p = addScaled(at, normal, OFF_SURFACE);
-      if (solidAt(scene.all, p) || (!within && !reaches(chart, scene.all, a, b, p))) continue;
+    for (let k = 0; k < spots.count; k++) {
+      const [a, b] = [spots.a[k]!, spots.b[k]!];
+      putChartPoint(chart, a, b, at);
+      for (let c = 0; c < 3; c++) off[c] = at[c]! + normal[c]! * OFF_SURFACE;
+      if (solidAt(scene.all, off) || (!spots.within[k] && !reaches(chart, scene.all, a, b, off))) continue;
       clear++;
       centre[0] += a;
       centre[1] += b;
@@ -123,49 +187,71 @@ function lightChart(
   const mean = new Float64Array(3);
   for (let j = 0; j < h; j++)
     for (let i = 0; i < w; i++) {
-      const spots = sampleSpots(chart, i - GUTTER, j - GUTTER, samples);
+      spots.spread(chart, i - GUTTER, j - GUTTER, samples);
       // Where nothing of the square is open the nearest place of the surface stands in for it.
-      if (gather(spots) === 0 && (spots.some(([, , within]) => within) || gather([nearestSpot(chart, i - GUTTER, j - GUTTER)]) === 0)) continue; // prettier-ignore
+      if (gather() === 0) {
+        if (spots.anyWithin()) continue;
+        spots.only(...nearestInOutline(chart.outline, (chart.s0 + i - GUTTER + 0.5) * chart.size, (chart.t0 + j - GUTTER + 0.5) * chart.size)); // prettier-ignore
+        if (gather() === 0) continue;
+      }
       mean.set(sum);
       const [a, b] = centre;
       const [x, y] = [(chart.s0 + i - GUTTER + 0.5) * chart.size, (chart.t0 + j - GUTTER + 0.5) * chart.size];
       // What was sampled lies beside the luxel's middle, where filtering takes it to be: go on from it as the light changes.
       if (Math.hypot(x - a, y - b) > chart.size / 16 && inOutline(chart.outline, 2 * a - x, 2 * b - y)) {
-        if (gather([[2 * a - x, 2 * b - y, true]]) === 1)
+        spots.only(2 * a - x, 2 * b - y);
+        if (gather() === 1)
           for (let c = 0; c < 3; c++) {
             const [near, far] = [mean[c]!, sum[c]!];
             // Twice as bright or dark so near by is the edge of a shadow, which does not go on.
             if (near < 2 * far && far < 2 * near) mean[c] = 2 * near - far;
           }
       }
-      const at = j * w + i;
-      valid[at] = 1;
-      for (let c = 0; c < 3; c++) light[at * 3 + c] = mean[c]! + lights.ambient[c]!;
+      const k = j * w + i;
+      valid[k] = 1;
+      for (let c = 0; c < 3; c++) light[k * 3 + c] = mean[c]! + lights.ambient[c]!;
     }
   return { light, repaired: repair(chart, scene.all, light, valid, w, h) };
 }
 
-/** A place in lattice coordinates, and whether it lies on the surface itself. */
-type Spot = readonly [a: number, b: number, within: boolean];
+/** Where a luxel is sampled, in lattice coordinates, and which of the places lie on the surface itself. Used again for every luxel. */
+class Spots {
+  count = 0;
+  readonly a: Float64Array;
+  readonly b: Float64Array;
+  readonly within: Uint8Array;
+  constructor(most: number) {
+    this.a = new Float64Array(most);
+    this.b = new Float64Array(most);
+    this.within = new Uint8Array(most);
+  }
 
-/**
- * Where a luxel is sampled: evenly over its square, also beyond the surface's edge, so that flush surfaces have the same light
- * along their seam.
- */
-function sampleSpots(chart: Chart, i: number, j: number, samples: number): Spot[] {
-  const { size, s0, t0, outline } = chart;
-  const spots: Spot[] = [];
-  for (let v = 0; v < samples; v++)
-    for (let u = 0; u < samples; u++) {
-      const a = (s0 + i + (u + 0.5) / samples) * size;
-      const b = (t0 + j + (v + 0.5) / samples) * size;
-      spots.push([a, b, inOutline(outline, a, b)]);
-    }
-  return spots;
+  /** Evenly over a luxel's square, also beyond the surface's edge, so that flush surfaces have the same light along their seam. */
+  spread({ size, s0, t0, outline }: Chart, i: number, j: number, samples: number): void {
+    this.count = 0;
+    for (let v = 0; v < samples; v++)
+      for (let u = 0; u < samples; u++) {
+        const a = (s0 + i + (u + 0.5) / samples) * size;
+        const b = (t0 + j + (v + 0.5) / samples) * size;
+        this.a[this.count] = a;
+        this.b[this.count] = b;
+        this.within[this.count++] = inOutline(outline, a, b) ? 1 : 0;
+      }
+  }
+
+  /** One place on the surface. */
+  only(a: number, b: number): void {
+    this.count = 1;
+    this.a[0] = a;
+    this.b[0] = b;
+    this.within[0] = 1;
+  }
+
+  anyWithin(): boolean {
+    for (let k = 0; k < this.count; k++) if (this.within[k]) return true;
+    return false;
+  }
 }
-
-const nearestSpot = ({ outline, s0, t0, size }: Chart, i: number, j: number): Spot =>
-  [...nearestInOutline(outline, (s0 + i + 0.5) * size, (t0 + j + 0.5) * size), true] as const;
 
 /** Whether a place beside a surface, in its plane, is open to it: nothing stands between it and the surface's nearest place. */
 function reaches(chart: Chart, tracer: Tracer, a: number, b: number, p: Vec3): boolean {

@@ -46,9 +46,13 @@ export interface LitScene {
 /** What sight passes through lets light through whole: leaves and netting throw no shadow yet, rather than that of a board. */
 const stopsLight = ({ stops }: Brush): boolean => stops?.includes('sight') ?? true;
 
-/** The drawn solids of a map, in id order, ready for light. */
+/** The brushes of a map that light meets, in id order. */
+export const litBrushes = (brushes: Iterable<Brush>): Brush[] =>
+  [...brushes].filter((b) => (b.role === 'structure' || b.role === 'detail') && stopsLight(b)).sort((a, b) => (a.id < b.id ? -1 : 1)); // prettier-ignore
+
+/** The solids of a map, ready for light. */
 export function makeLitScene(brushes: Iterable<Brush>): LitScene {
-  const drawn = [...brushes].filter((b) => (b.role === 'structure' || b.role === 'detail') && stopsLight(b)).sort((a, b) => (a.id < b.id ? -1 : 1)); // prettier-ignore
+  const drawn = litBrushes(brushes);
   const isSky = (b: Brush) => b.faces.some((f) => f.show === 'sky');
   return { all: makeTracer(drawn), solids: makeTracer(drawn.filter((b) => !isSky(b))), skies: drawn.filter(isSky) };
 }

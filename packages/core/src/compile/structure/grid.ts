@@ -1,7 +1,8 @@
 import { brushBounds, type Brush } from '../../brush/index.ts';
 import type { Box, Vec3 } from '../../math/index.ts';
 import { buildBlock, type Block } from './block.ts';
-import { Cancelled, type BlockGrid, type StageControl } from './types.ts';
+import { Cancelled, type StageControl } from '../../jobs/index.ts';
+import type { BlockGrid } from './types.ts';
 
 /** Edge length of a block, cm. Where nothing stands a block is as long as the gap. */
 export const BLOCK_SIZE = 1024;

@@ -4,7 +4,8 @@ import type { Vec3 } from '../../math/index.ts';
 import { buildBlocks, locate, type BlockCache } from './grid.ts';
 import { linkBlocks } from './links.ts';
 import { closeTJunctions, collectSurfaces } from './surfaces.ts';
-import type { Cell, Seed, StageControl, Structure } from './types.ts';
+import type { StageControl } from '../../jobs/index.ts';
+import type { Cell, Seed, Structure } from './types.ts';
 
 /**
  * The structure stage: space divided into convex cells and portals, what is inside, what can be seen, and where it leaks.

@@ -73,15 +73,3 @@ export interface BlockGrid {
   /** Number of each block's first cell. */
   readonly firstCell: readonly number[];
 }
-
-/** What a long stage is told and may tell. */
-export interface StageControl {
-  readonly signal?: { readonly aborted: boolean };
-  readonly progress?: (done: number) => void;
-}
-
-/** Thrown by a stage that was cancelled. */
-export class Cancelled extends Error {
-  override name = 'Cancelled';
-  readonly code = 'build.cancelled';
-}

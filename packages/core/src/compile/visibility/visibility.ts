@@ -1,5 +1,6 @@
 import { clipBehind, flipPlane, ON_PLANE, signedDistance, type Plane, type Winding } from '../../math/index.ts';
-import { Cancelled, type StageControl, type Structure } from '../structure/index.ts';
+import { Cancelled, type StageControl } from '../../jobs/index.ts';
+import type { Structure } from '../structure/index.ts';
 import { countBits, hasBit, makeBits, setBit, type Bits } from './bits.ts';
 import { clipToBeam } from './separators.ts';
 

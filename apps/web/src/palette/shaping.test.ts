@@ -8,8 +8,8 @@ import { commandById } from './commands.ts';
 import {
   alignSelection, distributeSelection, layerSelection, openingAt, raiseSelection, repeatSelection, repeatSelectionAround, selectSimilar, selectWalls,
   shellSelection,
-} from './shaping.ts'; // prettier-ignore
-import { goToStorey, moveStorey, recallView, rememberView, turnSection } from './viewing.ts';
+} from '../commands/shaping.ts'; // prettier-ignore
+import { goToStorey, moveStorey, recallView, rememberView, turnSection } from '../commands/viewing.ts';
 import { edited } from '../state/testing.ts';
 
 const DRESS: RoomDress = { floor: 'slate', wall: 'limewash', ceiling: 'oak-plank' };

@@ -1,8 +1,8 @@
 import useSWR from 'swr';
 import type { BuildRow, MapFindings, PackRow, ProjectCard } from '@yesca/contract';
 import type { Material, Picture } from '@yesca/stock';
-import { useLibrary } from '../state/library.ts';
-import { get } from './client.ts';
+import { useLibrary } from './library.ts';
+import { get } from '../api/client.ts';
 
 export const useProjects = () => useSWR('/api/projects', get<ProjectCard[]>);
 export const usePacks = () => useSWR('/api/packs', get<PackRow[]>);

@@ -7,18 +7,17 @@ import { pickable, useHidden } from '../state/shown.ts';
 import { useView } from '../state/view.ts';
 import { chooseTool } from '../tools/index.ts';
 import { redrawGhost } from '../tools/draw.ts';
-import { openCopyCommands } from '../panels/CopyCommands.tsx';
-import { openRevisions } from '../panels/Revisions.tsx';
-import { snapHere } from '../tools/tool.ts';
-import { lastPane } from './last-pane.ts';
-import { runCopiedCommands } from './scripts.ts';
+import { openDialog } from '../state/dialogs.ts';
+import { snapHere } from '../geometry/snap.ts';
+import { lastPane } from '../state/last-pane.ts';
+import { runCopiedCommands } from '../commands/scripts.ts';
 import {
   alignSelection, distributeSelection, giveBackSelection, groupSelection, hideSelection, intersectSelection, isolateSelection, mergeSelection,
   mirrorSelection, nothingPicked, raiseSelection, repairSelection, replaceFromClipboard, selectAllFaces, selectFacing, selectSimilar, selectWalls,
   shellSelection, snapSelection, subtractSelection, turnSelection, ungroupSelection,
-} from './shaping.ts'; // prettier-ignore
-import { alignSelected, bothSidesSelected, copySelected, crossSelected, fitSelected, flowSelected, mirrorSelected, nudgeTexture, placeSheetHere, scatterSelected, selectWithMaterial } from './surfaces.ts'; // prettier-ignore
-import { buildAndPlay, playFromHere } from './playing.ts';
+} from '../commands/shaping.ts'; // prettier-ignore
+import { alignSelected, bothSidesSelected, copySelected, crossSelected, fitSelected, flowSelected, mirrorSelected, nudgeTexture, placeSheetHere, scatterSelected, selectWithMaterial } from '../commands/surfaces.ts'; // prettier-ignore
+import { buildAndPlay, playFromHere } from '../commands/playing.ts';
 import {
   cameraToPointer,
   frameAll,
@@ -28,7 +27,7 @@ import {
   rememberView,
   sectionThroughSelection,
   turnSection,
-} from './viewing.ts';
+} from '../commands/viewing.ts';
 
 /** One thing that can be done: found in the palette, shown on the shortcut sheet, bound to a key. */
 export interface Command {
@@ -142,7 +141,7 @@ export const COMMANDS: readonly Command[] = [
   { id: 'edit.mirrorZ', group: 'Edit', label: 'Mirror upside down', keys: 'mod+alt+m', run: () => mirrorSelection(2) },
   { id: 'edit.group', group: 'Edit', label: 'Group', keys: 'mod+g', run: groupSelection },
   { id: 'edit.ungroup', group: 'Edit', label: 'Ungroup', keys: 'mod+shift+g', run: ungroupSelection },
-  { id: 'edit.copyCommands', group: 'Edit', label: 'Copy as commands: the last steps', run: openCopyCommands },
+  { id: 'edit.copyCommands', group: 'Edit', label: 'Copy as commands: the last steps', run: () => openDialog('copyCommands') },
   { id: 'edit.runCommands', group: 'Edit', label: 'Run copied commands', run: () => void runCopiedCommands() },
   { id: 'edit.replace', group: 'Edit', label: 'Replace with what was copied, fitted', keys: 'mod+alt+v', run: () => void replaceFromClipboard() },
 
@@ -242,7 +241,7 @@ export const COMMANDS: readonly Command[] = [
   { id: 'view.full', group: 'View', label: 'Fill the centre with one pane, or show all', keys: 'mod+enter', run: () => view().set({ full: view().full ? null : lastPane.kind }) },
   { id: 'view.swapEye', group: 'View', label: 'Swap the Sheet and the Eye', run: () => view().set({ swapped: { ...view().swapped, eye: !view().swapped.eye } }) },
   { id: 'view.swapSheet', group: 'View', label: 'Swap Plan and Section', run: () => view().set({ swapped: { ...view().swapped, sheet: !view().swapped.sheet } }) },
-  { id: 'view.revisions', group: 'View', label: 'Revisions: compare and restore', run: openRevisions },
+  { id: 'view.revisions', group: 'View', label: 'Revisions: compare and restore', run: () => openDialog('revisions') },
   { id: 'view.register', group: 'View', label: 'Register', keys: 'shift+r', run: () => view().set({ drawer: view().drawer === 'register' ? null : 'register' }) },
   { id: 'view.stock', group: 'View', label: 'Stock', keys: 'shift+s', run: () => view().set({ drawer: view().drawer === 'stock' ? null : 'stock' }) },
   { id: 'view.particulars', group: 'View', label: 'Particulars', keys: 'shift+p', run: () => view().set({ particulars: !view().particulars }) },

@@ -15,12 +15,12 @@ import {
 import { useEditor } from '../state/editor.ts';
 import { selectOnly, thingsOf } from '../state/selection.ts';
 import { useEyeRequest, useView } from '../state/view.ts';
-import { copyHere, pasteHere } from './clipboard.ts';
+import { copyHere, pasteHere } from '../commands/clipboard.ts';
 import { COMMANDS, commandById, gridSteps } from './commands.ts';
 import { bindingOf, boundKeys, keyLabel, takenBy, useBindings } from './keys.ts';
-import { lastPane } from './last-pane.ts';
-import { runCommands } from './scripts.ts';
-import { goTo } from './viewing.ts';
+import { lastPane } from '../state/last-pane.ts';
+import { runCommands } from '../commands/scripts.ts';
+import { goTo } from '../commands/viewing.ts';
 import { edited } from '../state/testing.ts';
 
 const DRESS: RoomDress = { floor: 'f', wall: 'w', ceiling: 'c' };

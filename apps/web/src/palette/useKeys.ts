@@ -4,7 +4,7 @@ import { activeTool } from '../tools/index.ts';
 import { pickup } from '../tools/paint.ts';
 import { COMMANDS } from './commands.ts';
 import { boundKeys, useBindings } from './keys.ts';
-import { copyHere, pasteHere } from './clipboard.ts';
+import { copyHere, pasteHere } from '../commands/clipboard.ts';
 import { openShortcuts } from './Shortcuts.tsx';
 
 const inField = (target: EventTarget | null): boolean =>

@@ -1,0 +1,18 @@
+import { useEffect } from 'react';
+import { useDialogs, type DialogName } from '../state/dialogs.ts';
+import { openCopyCommands } from './CopyCommands.tsx';
+import { openRevisions } from './Revisions.tsx';
+
+const OPEN: Readonly<Record<DialogName, () => void>> = { revisions: openRevisions, copyCommands: openCopyCommands };
+
+/** Opens the dialogs that commands ask for. */
+export function Dialogs() {
+  const asked = useDialogs((s) => s.asked);
+  const ask = useDialogs((s) => s.ask);
+  useEffect(() => {
+    if (!asked) return;
+    ask(null);
+    OPEN[asked]();
+  }, [asked, ask]);
+  return null;
+}

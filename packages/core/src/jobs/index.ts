@@ -1,0 +1,2 @@
+export { Cancelled, doJob, type AnyJob, type Job, type StageControl } from './job.ts';
+export { doJobOn, serveJobs, type Line, type Thread } from './threads.ts';
