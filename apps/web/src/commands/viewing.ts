@@ -1,4 +1,4 @@
-import { boxCenter, brushBounds, call, uniteBoxes, type Box, firstSpawn, pickedBounds, PLAYER, pointOnSide, SENTENCES, sideOf, storeysOf, type FaceRef, type Finding, type Point2, type SavedView, type Vec3 } from '@yesca/core'; // prettier-ignore
+import { bearing, boxCenter, brushBounds, call, firstSpawn, pickedBounds, PLAYER, pointOnSide, SENTENCES, sideOf, storeysOf, uniteBoxes, wrapDegrees, type Box, type FaceRef, type Finding, type Point2, type SavedView, type Vec3 } from '@yesca/core'; // prettier-ignore
 import { useEditor } from '../state/editor.ts';
 import { notify } from '../state/notify.ts';
 import { asPicked, isEmptySelection, selectOnly, stillThere } from '../state/selection.ts';
@@ -131,18 +131,18 @@ export function sectionThroughSelection(): void {
   set({ section: { ...sectionThrough(boxCenter(box)), looks: nearerWay(section.looks, along) } });
 }
 
-const degreesOf = ([x, y]: Point2): number => (Math.round((Math.atan2(y, x) * 180) / Math.PI) + 360) % 360;
+const degreesOf = ([x, y]: Point2): number => wrapDegrees(Math.round(bearing(x, y)));
 
 /** Of a direction and its opposite the one nearer to where the Section looks now. */
 function nearerWay(now: number, looks: number): number {
-  const off = Math.abs((((looks - now) % 360) + 540) % 360 - 180); // prettier-ignore
-  return (off > 90 ? looks + 180 : looks) % 360;
+  const off = Math.abs(wrapDegrees(looks - now + 180) - 180); // prettier-ignore
+  return wrapDegrees(off > 90 ? looks + 180 : looks);
 }
 
 /** The Section looks the other way, or a quarter further round. */
 export function turnSection(degrees: number): void {
   const { section, set } = view();
-  set({ section: { ...section, looks: (section.looks + degrees + 360) % 360 } });
+  set({ section: { ...section, looks: wrapDegrees(section.looks + degrees) } });
 }
 
 /** Shows where something was found, and selects what it is about. */

@@ -1,3 +1,4 @@
+import { wrapDegrees } from '@yesca/core';
 import './pane.css';
 import { useElementSize, useMergedRef } from '@mantine/hooks';
 import { useEffect, useMemo, useRef, useState, type KeyboardEvent as ReactKeyboardEvent, type PointerEvent as ReactPointerEvent } from 'react'; // prettier-ignore
@@ -31,7 +32,7 @@ const COMPASS = ['east', 'north', 'west', 'south'];
 
 /** Which way a Section looks, in words. */
 const looksTo = (degrees: number): string => {
-  const turn = ((degrees % 360) + 360) % 360;
+  const turn = wrapDegrees(degrees);
   return turn % 90 === 0 ? `looking ${COMPASS[turn / 90]}` : `looking to ${Math.round(turn)}°`;
 };
 
@@ -161,7 +162,7 @@ export function SheetPane({
     const about = toWorld(p.view!, pivot[0], pivot[1], p.raw);
     const angle = (Math.atan2(p.raw[1] - about[1], p.raw[0] - about[0]) * 180) / Math.PI + 90;
     const by = snap ? 15 : 1;
-    const looks = (((Math.round(angle / by) * by) % 360) + 360) % 360;
+    const looks = wrapDegrees(Math.round(angle / by) * by);
     set({ section: { ...line, at: [about[0], about[1]], looks } });
   };
 

@@ -1,6 +1,4 @@
-import {
-  brushBounds, call, dominantAxis, guidesFor, growBox, idsOf, pickedBounds, rootGroup, rotation, shear, type Box, type Call, type Vec3,
-} from '@yesca/core'; // prettier-ignore
+import { brushBounds, call, dominantAxis, growBox, guidesFor, idsOf, pickedBounds, rootGroup, rotation, shear, wrapDegrees, type Box, type Call, type Vec3 } from '@yesca/core'; // prettier-ignore
 import { HANDLES, handleAt, skewTabs, turnKnob } from '../geometry/handle-places.ts';
 import { acrossOf, snapTo, spanAlong, toScreen, upOf, type SheetView } from '../geometry/projection.ts';
 import { drawnBrush } from '../geometry/sheet-geometry.ts';
@@ -199,7 +197,7 @@ function turnedBy(s: { start: PanePointer; box: Box }, now: PanePointer): number
   const free = angle(now) - angle(s.start);
   const step = useView.getState().snap && !now.alt ? useView.getState().angleStep : 0.1;
   const by = Math.round(free / step) * step;
-  return ((((by + 180) % 360) + 360) % 360) - 180;
+  return wrapDegrees(by + 180) - 180;
 }
 
 function turnMap(view: SheetView, box: Box, degrees: number) {

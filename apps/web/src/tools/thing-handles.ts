@@ -47,9 +47,7 @@ export function thingHandles(doc: MapDocument, selection: Selection, view?: Shee
 function draggedTo(h: ThingHandle, start: PanePointer, now: PanePointer): Vec3 | null {
   if (now.view) return toWorld(now.view, now.x, now.y, h.at);
   if (!start.ray) return null;
-  // What turns is turned over the ground; the rest moves in the plane that faces the viewer.
-  const level = h.handle.id === 'facing';
-  const normal: Vec3 = level ? [0, 0, 1] : scale(start.ray.towards, -1);
+  const normal: Vec3 = h.handle.level ? [0, 0, 1] : scale(start.ray.towards, -1);
   return pointOn(now, { normal, distance: dot(normal, h.at) });
 }
 
@@ -58,7 +56,7 @@ export function handleCall(h: ThingHandle, start: PanePointer, now: PanePointer)
   const free = draggedTo(h, start, now);
   if (!free) return null;
   const { snap, angleStep } = useView.getState();
-  const to = h.handle.line && h.handle.id !== 'facing' && !now.alt ? snapPoint(free, gridStep()) : free;
+  const to = h.handle.onGrid && !now.alt ? snapPoint(free, gridStep()) : free;
   const change = h.handle.moved(sub(to, h.from));
   const turn = change.turn !== undefined && snap && !now.alt ? (Math.round(change.turn / angleStep) * angleStep) % 360 : change.turn; // prettier-ignore
   return call('thing.change', {

@@ -1,4 +1,4 @@
-import { add, cross, dot, length, normalize, scale, sub, type Vec3 } from '../math/index.ts';
+import { add, bearing, cross, dot, length, normalize, scale, sub, wrapDegrees, type Vec3 } from '../math/index.ts';
 import type { ParamValue } from '../params/index.ts';
 import { facing } from './strokes.ts';
 
@@ -16,6 +16,10 @@ export interface Handle {
   readonly at: Vec3;
   /** Whether a line joins it to the thing. */
   readonly line: boolean;
+  /** Dragged over the ground, as what only turns. Absent: in the plane that faces who drags it. */
+  readonly level?: true;
+  /** Its place is put on the grid. */
+  readonly onGrid?: true;
   /** What dragging it there (from the thing, cm) changes. */
   readonly moved: (to: Vec3) => ThingChange;
 }
@@ -26,7 +30,8 @@ export const facingHandle = (turn: number, reach: number): Handle => ({
   label: 'Turn',
   at: scale(facing(turn), reach),
   line: true,
-  moved: ([x, y]) => (Math.hypot(x, y) < 1e-6 ? {} : { turn: degrees(Math.atan2(y, x)) }),
+  level: true,
+  moved: ([x, y]) => (Math.hypot(x, y) < 1e-6 ? {} : { turn: wrapDegrees(Math.round(bearing(x, y) * 1000) / 1000) }),
 });
 
 /** Drags the tip of a way that is a parameter. */
@@ -35,6 +40,7 @@ export const wayHandle = (key: string, label: string, tip: Vec3): Handle => ({
   label,
   at: tip,
   line: true,
+  onGrid: true,
   moved: (to) => (length(to) < 1 ? {} : { params: { [key]: to.map((c) => Math.round(c * 1000) / 1000 + 0) as unknown as Vec3 } }), // prettier-ignore
 });
 
@@ -71,8 +77,3 @@ export function sideOf(axis: Vec3): Vec3 {
   const level = cross(axis, [0, 0, 1]);
   return length(level) > 1e-3 ? normalize(level) : [1, 0, 0];
 }
-
-const degrees = (radians: number): number => {
-  const d = Math.round(((radians * 180) / Math.PI) * 1000) / 1000;
-  return ((d % 360) + 360) % 360;
-};

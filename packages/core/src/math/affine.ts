@@ -1,3 +1,4 @@
+import { wrapDegrees } from './degrees.ts';
 import { type Vec3 } from './vec3.ts';
 
 /** An affine map of space, row by row: `p' = M·p + t` with `[m00 m01 m02 t0, m10 … t1, m20 … t2]`. */
@@ -35,7 +36,7 @@ export const scaling = (s: Vec3, about: Vec3): Affine => [
 
 /** Cosine and sine in degrees, exact at multiples of 90°, so that quarter turns keep grid points on the grid. */
 export function cosSin(degrees: number): [number, number] {
-  const turn = ((degrees % 360) + 360) % 360;
+  const turn = wrapDegrees(degrees);
   if (turn === 0) return [1, 0];
   if (turn === 90) return [0, 1];
   if (turn === 180) return [-1, 0];

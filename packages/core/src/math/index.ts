@@ -7,3 +7,4 @@ export * from './winding.ts';
 export * from './hash.ts';
 export * from './bvh.ts';
 export * from './outline.ts';
+export * from './degrees.ts';

@@ -1,5 +1,5 @@
 import { Button, SimpleGrid, Text, Tooltip } from '@mantine/core';
-import { call, entityKind, entityName, readValues, type CommandArgs, type Entity, type MapDocument } from '@yesca/core';
+import { call, entityKind, readValues, wrapDegrees, type CommandArgs, type Entity, type MapDocument } from '@yesca/core'; // prettier-ignore
 import { playFrom } from '../../commands/playing.ts';
 import { LengthField } from '../../fields/LengthField.tsx';
 import { TextField } from '../../fields/TextField.tsx';
@@ -19,7 +19,7 @@ export function EntityParticulars({ doc, entities }: { doc: MapDocument; entitie
     to === 'thing'
       ? [...doc.entities.values()]
           .filter((e) => !entities.includes(e))
-          .map((e, i) => ({ value: e.id, label: e.name ?? `${entityName(e).slice(2)} ${i + 1}` }))
+          .map((e, i) => ({ value: e.id, label: e.name ?? `${entityKind(e.kind)?.label ?? e.kind} ${i + 1}` }))
       : [];
   const title = kind?.label ?? (single ? first.kind : 'Things');
   return (
@@ -49,7 +49,7 @@ export function EntityParticulars({ doc, entities }: { doc: MapDocument; entitie
           tip={kind.facing.help}
           unit="°"
           value={all((e) => e.turn)}
-          onChange={(turn) => change({ turn: ((turn % 360) + 360) % 360 })}
+          onChange={(turn) => change({ turn: wrapDegrees(turn) })}
         />
       )}
       {kind && (

@@ -1,5 +1,5 @@
 import { Button, Chip, Group, SimpleGrid, Text } from '@mantine/core';
-import { call, ROLES, SETTINGS, type MapDocument, type MapSettings, type ParamSpecs, type Role } from '@yesca/core';
+import { call, ROLES, SETTINGS, wrapDegrees, type MapDocument, type MapSettings, type ParamSpecs, type Role } from '@yesca/core'; // prettier-ignore
 import { turnSection } from '../../commands/viewing.ts';
 import { LengthField } from '../../fields/LengthField.tsx';
 import { TextField } from '../../fields/TextField.tsx';
@@ -72,7 +72,7 @@ function SectionLine() {
           tip="Which way the Section looks: 0 east, 90 north"
           unit="°"
           value={section.looks}
-          onChange={(looks) => set({ section: { ...section, looks: ((looks % 360) + 360) % 360 } })}
+          onChange={(looks) => set({ section: { ...section, looks: wrapDegrees(looks) } })}
         />
         <LengthField
           label="Depth"
