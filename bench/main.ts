@@ -4,7 +4,7 @@ import Module from 'manifold-3d';
 import { BufferAttribute, BufferGeometry, DoubleSide, Ray as ThreeRay, Vector3 } from 'three';
 import { MeshBVH } from 'three-mesh-bvh';
 import {
-  addBrushes, anyHit, bodyIn, boxesOverlap, brushVolume, buildStructure, buildVisibility, emptyMap, hashRandom, placeEntity, placesOf, runChecks, seedsOf,
+  addBrushes, anyHit, bodyIn, boxesOverlap, buildLevelOn, parseMap, brushVolume, buildStructure, buildVisibility, emptyMap, hashRandom, placeEntity, placesOf, runChecks, seedsOf,
   subtractBrushes, makeCollision, makeTracer, PLAYER, startPlayer, stepPlayer, sweepPlanes, TIME_STEP, brushBounds, type BlockCache, type Box, type Brush,
   type PlayerInput,
 } from '@yesca/core'; // prettier-ignore
@@ -14,6 +14,7 @@ import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { MATERIALS, type Material } from '@yesca/stock';
+import { openThread } from './thread.ts';
 import { OUTCOMES } from '../apps/server/src/materials/outcomes.ts';
 import { decodeUpload } from '../apps/server/src/materials/upload.ts';
 import { searchMaterials } from '../apps/web/src/panels/library/search.ts';
@@ -365,8 +366,26 @@ async function library(): Promise<void> {
   note('200 pictures of 512 × 512 imported: sniffed, decoded, hashed, measured, packed, with small ones', took, performance.now() - began, '', 'sharp, packed only, one after another'); // prettier-ignore
 }
 
+/** Lighting the Tidemill on two threads beside one, in turns, since the machine wavers; the bytes have to be the same. */
+async function threads(): Promise<void> {
+  const doc = parseMap(readFileSync(new URL('../packages/stock/assets/maps/halyard-tidemill.yesca.json', import.meta.url), 'utf8')); // prettier-ignore
+  const times: Record<1 | 2, number[]> = { 1: [], 2: [] };
+  const made: Uint8Array[] = [];
+  for (let turn = 0; turn < 5; turn++)
+    for (const count of [1, 2] as const) {
+      let began = 0;
+      const progress = (stage: string, done: number) => {
+        if (stage === 'lighting' && done === 0) began = performance.now();
+        if (stage === 'lighting' && done === 1 && began) times[count][turn] = performance.now() - began;
+      };
+      made.push((await buildLevelOn({ open: openThread, count }, doc, 'review', { progress })).bytes);
+    }
+  if (made.some((m) => Buffer.compare(m, made[0]!) !== 0)) throw new Error('the threads disagree');
+  note('lighting the Tidemill on two threads, Review', Math.min(...times[2]), Math.min(...times[1]), '≥ 1.7 ×', 'one thread'); // prettier-ignore
+}
+
 /** `npm run bench -- word` runs only the parts whose name holds the word. */
-const parts = { rays, structure, growth, subtractions, player, library, drawingTable };
+const parts = { rays, structure, growth, subtractions, player, library, threads, drawingTable };
 for (const [name, part] of Object.entries(parts)) if (name.includes(process.argv[2] ?? '')) await part();
 console.log('| work | ours | beside it | ratio | wanted |\n|---|---|---|---|---|');
 for (const r of rows) console.log(`| ${r.work} | ${r.ours} | ${r.peer} | ${r.ratio} | ${r.wanted} |`);

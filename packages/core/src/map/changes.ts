@@ -4,7 +4,7 @@ import { MapFileError } from './errors.ts';
 import { assertItem, assertSettings } from './file.ts';
 import { MAP_VERSION, migrateItem } from './migrate.ts';
 import type { Collection, Item, MapDocument, MapSettings } from './types.ts';
-import { dangling, namingOf } from './whole.ts';
+import { comesBack, dangling, namingOf, ring } from './whole.ts';
 
 /** One item put in, put in the place of another, or (null) taken out. */
 export interface ItemChange {
@@ -110,11 +110,21 @@ export function assertChanges({ items, name, settings }: MapChanges, known: Refe
   const refuseMissing = (collection: Collection, id: string, named: readonly string[]): void => {
     const missing = named.find((key) => !isThere(key));
     if (missing === undefined) return;
-    const [to, what] = missing.split(' ') as [Collection, string];
-    throw dangling(collection, id, to, what, `${collection}/${id}`);
+    const gap = missing.indexOf(' ');
+    throw dangling(collection, id, missing.slice(0, gap) as Collection, missing.slice(gap + 1), `${collection}/${id}`);
   };
-  for (const { in: collection, id, item } of after.values())
-    if (item) refuseMissing(collection, id, namedBy(collection, item));
+  /** Those of its own collection that an item names, afterwards: what it hangs on. */
+  const hangsOn = (key: string): readonly string[] => {
+    const [collection, ...rest] = key.split(' ') as [Collection, ...string[]];
+    const item = after.get(key)?.item;
+    const named = item ? namedBy(collection, item) : known[collection].get(rest.join(' '));
+    return (named ?? NONE).filter((k) => k.startsWith(`${collection} `));
+  };
+  for (const [key, { in: collection, id, item }] of after) {
+    if (!item) continue;
+    refuseMissing(collection, id, namedBy(collection, item));
+    if (comesBack(key, hangsOn)) throw ring(collection, id, `${collection}/${id}`);
+  }
   const gone = [...after.values()].filter((c) => c.item === null).map((c) => c.in);
   for (const collection of new Set(gone.flatMap((c) => namingOf(c))))
     for (const [id, named] of known[collection])

@@ -123,6 +123,7 @@ test.each<[Collection, string]>([['entities', 'carrier'], ['groups', 'parent']])
   doc = withItems(doc, { [collection]: ring });
   expect(codeOf(() => assertReadable(before, doc))).toBe('map.cycle');
   expect(codeOf(() => mapFromData(JSON.parse(writeMap(doc))))).toBe('map.cycle');
+  expect(codeOf(() => assertChanges(changesBetween(before, doc), referencesOf(before)))).toBe('map.cycle');
   expect(codeOf(() => parseMap(writeMap(letGoOfMissing(doc))))).toBeNull();
   // One link is enough to let go of.
   const links = [...itemsOf(letGoOfMissing(doc), collection).values()].filter((item) => key in item && ring.get(item.id) === item); // prettier-ignore

@@ -17,29 +17,37 @@ export const dangling = (collection: Collection, id: string, to: Collection, mis
     `${specOf(collection).label} ${id} names a ${specOf(to).label.toLowerCase()} that is not in the map (${missing}). Remove the one or the other.`,
   ); // prettier-ignore
 
+export const ring = (collection: Collection, id: string, place: string): MapFileError =>
+  new MapFileError(
+    'map.cycle',
+    place,
+    `${specOf(collection).label} ${id} would hang on itself, through others. Take it off one of them.`,
+  );
+
 /** Throws {@link MapFileError} when an item of a document names something that is not there, or what leads back to itself. */
 export function assertReferences(doc: MapDocument, collection: Collection, item: Item, place: string): void {
   for (const reference of specOf(collection).references) {
     for (const id of reference.of(item))
       if (!itemsOf(doc, reference.to).has(id)) throw dangling(collection, item.id, reference.to, id, place);
-    if (reference.acyclic && leadsBack(doc, collection, reference, item))
-      throw new MapFileError(
-        'map.cycle',
-        place,
-        `${specOf(collection).label} ${item.id} would hang on itself, through others. Take it off one of them.`,
-      );
+    if (reference.acyclic && leadsBack(doc, collection, reference, item)) throw ring(collection, item.id, place);
   }
 }
 
-function leadsBack(doc: MapDocument, collection: Collection, reference: Reference<Item>, item: Item): boolean {
-  const seen = new Set<string>();
-  const open = [...reference.of(item)];
-  for (let id = open.pop(); id !== undefined; id = open.pop()) {
-    if (id === item.id) return true;
-    if (seen.has(id)) continue;
-    seen.add(id);
+const leadsBack = (doc: MapDocument, collection: Collection, reference: Reference<Item>, item: Item): boolean =>
+  comesBack(item.id, (id) => {
     const next = itemsOf(doc, collection).get(id);
-    if (next) open.push(...reference.of(next));
+    return next ? reference.of(next) : [];
+  });
+
+/** Whether going from one to those it names, and on, leads back to it. */
+export function comesBack<T>(start: T, named: (at: T) => readonly T[]): boolean {
+  const seen = new Set<T>();
+  const open = [...named(start)];
+  for (let at = open.pop(); at !== undefined; at = open.pop()) {
+    if (at === start) return true;
+    if (seen.has(at)) continue;
+    seen.add(at);
+    open.push(...named(at));
   }
   return false;
 }
