@@ -1,5 +1,6 @@
 import { isRefusal, parseScript, runScript } from '@yesca/core';
 import { callTo, useEditor } from '../state/editor.ts';
+import { reportFault } from '../state/fault.tsx';
 import { materialFacts } from '../state/library.ts';
 import { notify, notifyError } from '../state/notify.ts';
 import { selectionOf } from '../state/selection.ts';
@@ -20,7 +21,7 @@ export function runCommands(text: string): void {
     if (made) select(selectionOf(made));
     notify(`${commands.length} ${commands.length === 1 ? 'command' : 'commands'} done.`, 'run-commands');
   } catch (error) {
-    if (!isRefusal(error)) throw error;
-    notifyError(error);
+    if (isRefusal(error)) notifyError(error);
+    else reportFault(error, { name: 'Run copied commands', args: text });
   }
 }
