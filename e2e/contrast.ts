@@ -10,7 +10,11 @@ export interface Faint {
 
 /** The texts of a page, as they stand now, that are too faint to read. What cannot be used just now does not count. */
 export const faintTexts = (page: Page): Promise<Faint[]> =>
-  page.evaluate(() => {
+  page.evaluate(async () => {
+    // A change of theme fades in: what is asked is how it looks when it has.
+    await new Promise((done) => setTimeout(done, 100));
+    const ending = document.getAnimations().filter((a) => a.effect?.getComputedTiming().endTime !== Infinity);
+    await Promise.all(ending.map((a) => a.finished.catch(() => undefined)));
     const pen = new OffscreenCanvas(1, 1).getContext('2d', { willReadFrequently: true })!;
     /** Red, green, blue and opacity of a colour, 0 to 255. */
     const channels = (color: string): number[] => {
