@@ -1,7 +1,7 @@
 export default {
   testEnvironment: 'node',
   // Some tests wait for processes of their own, beside all others: the default of 5 s is for an idle machine.
-  testTimeout: 30_000,
+  testTimeout: 90_000,
   roots: ['<rootDir>/packages', '<rootDir>/apps'],
   testPathIgnorePatterns: ['/node_modules/', '/dist/'],
   extensionsToTreatAsEsm: ['.ts', '.tsx'],

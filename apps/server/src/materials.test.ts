@@ -17,7 +17,7 @@ let app: FastifyInstance;
 beforeAll(async () => {
   dataDir = mkdtempSync(join(tmpdir(), 'yesca-materials-'));
   ({ app } = await makeApp({ dataDir, stockDir: at('../../../packages/stock/assets'), migrations: at('../drizzle') }));
-}, 60_000);
+}, 120_000);
 afterAll(async () => {
   await app.close();
   rmSync(dataDir, { recursive: true, force: true });
@@ -147,7 +147,7 @@ describe('bad files are refused with a sentence, and the good ones beside them a
     const moving = Buffer.concat([still.subarray(0, 33), Buffer.from([0, 0, 0, 8]), Buffer.from('acTL'), Buffer.alloc(12), still.subarray(33)]); // prettier-ignore
     expect(await refusal({ 'moves.png': moving })).toEqual(['image.animated']);
     expect(await refusal({ 'orphan_normal.png': await png() })).toEqual(['image.alone']);
-  }, 30_000);
+  }, 120_000);
   test('archives: broken, bombs, names that lead out, thousands of files', async () => {
     const good = await png();
     const zip = zipSync({ 'in.png': good });
@@ -158,7 +158,7 @@ describe('bad files are refused with a sentence, and the good ones beside them a
     const many = Object.fromEntries(Array.from({ length: 2100 }, (_, i) => [`t${i}.txt`, new Uint8Array(1)]));
     const codes = await refusal({ 'many.zip': zipSync(many, { level: 0 }) });
     expect(codes.filter((c) => c === 'zip.entries')).toHaveLength(1);
-  }, 30_000);
+  }, 120_000);
   test('nothing at all, or no form', async () => {
     expect((await send({})).body.code).toBe('upload.empty');
     expect((await call<ErrorBody>('POST', '/api/packs/import', {})).body.code).toBe('upload.form');

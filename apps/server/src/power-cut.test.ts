@@ -8,7 +8,7 @@ import { parseMap } from '@yesca/core';
 import { makeApp } from './app.ts';
 
 const at = (path: string) => fileURLToPath(new URL(path, import.meta.url));
-const CUTS = Number(process.env.CUTS ?? 8);
+const CUTS = Number(process.env.CUTS ?? 6);
 
 test(`nothing that was acknowledged is lost in ${CUTS} power cuts, and everything can be read`, async () => {
   const folder = join(mkdtempSync(join(tmpdir(), 'yesca-cut-')), 'data');
