@@ -14,7 +14,7 @@ import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { MATERIALS, type Material } from '@yesca/stock';
-import { openThread } from './thread.ts';
+import { openThread } from '../apps/server/src/workers/threads.ts';
 import { OUTCOMES } from '../apps/server/src/materials/outcomes.ts';
 import { decodeUpload } from '../apps/server/src/materials/upload.ts';
 import { searchMaterials } from '../apps/web/src/panels/library/search.ts';
@@ -368,6 +368,7 @@ async function library(): Promise<void> {
 
 /** Lighting the Tidemill on two threads beside one, in turns, since the machine wavers; the bytes have to be the same. */
 async function threads(): Promise<void> {
+  const built = new URL('../apps/server/dist/shards.js', import.meta.url);
   const doc = parseMap(readFileSync(new URL('../packages/stock/assets/maps/halyard-tidemill.yesca.json', import.meta.url), 'utf8')); // prettier-ignore
   const times: Record<1 | 2, number[]> = { 1: [], 2: [] };
   const made: Uint8Array[] = [];
@@ -378,7 +379,7 @@ async function threads(): Promise<void> {
         if (stage === 'lighting' && done === 0) began = performance.now();
         if (stage === 'lighting' && done === 1 && began) times[count][turn] = performance.now() - began;
       };
-      made.push((await buildLevelOn({ open: openThread, count }, doc, 'review', { progress })).bytes);
+      made.push((await buildLevelOn({ open: () => openThread(built), count }, doc, 'review', { progress })).bytes);
     }
   if (made.some((m) => Buffer.compare(m, made[0]!) !== 0)) throw new Error('the threads disagree');
   note('lighting the Tidemill on two threads, Review', Math.min(...times[2]), Math.min(...times[1]), '≥ 1.7 ×', 'one thread'); // prettier-ignore

@@ -3,14 +3,15 @@ import { Worker } from 'node:worker_threads';
 import type { Thread } from '@yesca/core';
 
 /** While developing this is source, and a build has plain JavaScript beside it. */
-const script = import.meta.url.endsWith('.ts') ? './shards.dev.mjs' : './shards.js';
+const script = new URL(import.meta.url.endsWith('.ts') ? './shards.dev.mjs' : './shards.js', import.meta.url);
 
 /** Room for what is made and let go at once, MB: with little of it a thread spends its time tidying up. */
 const YOUNG = 64;
 
-/** A thread of the processor that does shards of builds. */
-function open(): Thread {
-  const worker = new Worker(new URL(script, import.meta.url), { resourceLimits: { maxYoungGenerationSizeMb: YOUNG } });
+/** A thread of the processor that does shards of builds, by the script that serves them. */
+export function openThread(script: URL): Thread {
+  // What this one was started with is not for it: the script itself says what it needs.
+  const worker = new Worker(script, { execArgv: [], resourceLimits: { maxYoungGenerationSizeMb: YOUNG } });
   let ended = false;
   return {
     send: (message, memory = []) => worker.postMessage(message, memory as ArrayBuffer[]),
@@ -28,4 +29,4 @@ function open(): Thread {
 }
 
 /** As many threads as the machine has processors for. */
-export const THREADS = { open, count: availableParallelism() } as const;
+export const THREADS = { open: () => openThread(script), count: availableParallelism() } as const;

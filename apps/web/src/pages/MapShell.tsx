@@ -11,6 +11,7 @@ import { get } from '../api/client.ts';
 import { useMaterials } from '../state/remote.ts';
 import { ChecksMenu } from '../panels/ChecksMenu.tsx';
 import { ConflictPanel } from '../panels/ConflictPanel.tsx';
+import { SEAL_WORDS } from '../panels/seal-words.ts';
 import { Dialogs } from '../panels/Dialogs.tsx';
 import { Palette, openPalette } from '../palette/Palette.tsx';
 import { openShortcuts } from '../palette/Shortcuts.tsx';
@@ -33,7 +34,6 @@ const SAVE_WORDS = {
   stale: 'Changed elsewhere',
   gone: 'Deleted elsewhere',
 } as const;
-const SEAL_WORDS = { checking: 'checking', sealed: 'sealed', leaking: 'leaking', empty: 'no inside yet' } as const;
 
 /** The frame of a map's pages: loads the document once, keeps it saved and checked, and shows its state on top. */
 export function MapShell() {

@@ -5,12 +5,13 @@ import {
 } from '@tabler/icons-react'; // prettier-ignore
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useMemo, useRef, useState, type MouseEvent } from 'react';
-import { call, entityKind, membersOf, type Call, type MapDocument } from '@yesca/core';
+import { call, entityKind, membersOf, type MapDocument } from '@yesca/core';
 import { layerSelection } from '../commands/shaping.ts';
 import { goTo, goToStorey, recallView, rememberView } from '../commands/viewing.ts';
 import { searchKeys } from '../fields/focus.ts';
 import { kindIcon } from '../theme/kind-icons.ts';
 import { useEditor } from '../state/editor.ts';
+import { run } from './particulars/shared.tsx';
 import { askName } from './ask-name.tsx';
 import { isSelected, selectOnly, toggleThings, withMembers, type Thing } from '../state/selection.ts';
 import { useHidden } from '../state/shown.ts';
@@ -31,8 +32,6 @@ function rowsOf(doc: MapDocument, search: string): Row[] {
     ...group('Brushes', [...doc.brushes.values()].filter((b) => (!b.room || b.room.released) && (!b.group || search)).map((b) => ({ thing: { type: 'brush', id: b.id }, label: `${b.name ?? `${b.role[0]!.toUpperCase()}${b.role.slice(1)}, ${b.faces.length} faces`}${b.room ? ' · released' : ''}`, icon: IconCube }))),
   ]; // prettier-ignore
 }
-
-const run = (call: Call): void => void useEditor.getState().run(call);
 
 function Small({
   label,

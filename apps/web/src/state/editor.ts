@@ -17,6 +17,7 @@ import {
   type MapDocument,
   type Outcome,
   type Finding,
+  type Found,
   type ScriptCall,
   type Vec3,
 } from '@yesca/core';
@@ -59,8 +60,10 @@ export interface Overlay {
   readonly typed?: string;
 }
 
+export type SealingState = 'checking' | Found['sealing'];
+
 export interface Sealing {
-  readonly state: 'checking' | 'sealed' | 'leaking' | 'empty';
+  readonly state: SealingState;
   readonly leak: Leak | null;
 }
 

@@ -17,7 +17,7 @@ import type { CheckContext, Fix, Finding, Rule } from './types.ts';
 export { SENTENCES } from './sentences.ts';
 export { extendToClose, fillHole, type LeakPlace } from './leak.ts';
 export { openingName } from './rooms.ts';
-export type { CheckContext, Finding, Fix, LeakFound, PlayerBody, Rule } from './types.ts';
+export type { CheckContext, Finding, Fix, Leak, PlayerBody, Rule } from './types.ts';
 
 /** All rules, in the order in which problems are listed. */
 export const RULES: readonly Rule[] = [

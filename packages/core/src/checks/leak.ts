@@ -2,27 +2,13 @@ import { brushBounds, hullOf, type Brush } from '../brush/index.ts';
 import { EditError, stretchPicked } from '../edit/index.ts';
 import { entityNameWithin } from '../entity/index.ts';
 import { newId, type MapDocument } from '../map/index.ts';
-import {
-  addScaled,
-  areaVector,
-  boxOf,
-  boxSize,
-  centroid,
-  normalize,
-  sub,
-  type Box,
-  type Vec3,
-  type Winding,
-} from '../math/index.ts';
+import { addScaled, areaVector, boxOf, boxSize, centroid, normalize, sub, type Box, type Vec3 } from '../math/index.ts';
 import { dressSolid } from '../surface/index.ts';
 import { SENTENCES } from './sentences.ts';
-import type { Finding, Rule } from './types.ts';
+import type { Finding, Leak, Rule } from './types.ts';
 
-/** The hole a map leaks through and the brushes beside it, as a structure tells. */
-export interface LeakPlace {
-  readonly hole: Winding;
-  readonly beside: readonly string[];
-}
+/** The hole a map leaks through and the brushes beside it. */
+export type LeakPlace = Pick<Leak, 'hole' | 'beside'>;
 
 /** How thick (cm) a brush that fills a hole is. */
 const PLUG = 16;

@@ -1,6 +1,6 @@
 import type { FaceRef } from '../edit/index.ts';
 import type { MapDocument } from '../map/index.ts';
-import type { Vec3 } from '../math/index.ts';
+import type { Vec3, Winding } from '../math/index.ts';
 import type { MaterialLookup } from '../surface/index.ts';
 
 /** Something found out about a map, while it is edited, when it is built, or by the command line. */
@@ -24,11 +24,15 @@ export interface Finding {
   readonly hole?: readonly Vec3[];
 }
 
-/** How a map leaks, as a structure tells: from which thing, which way, through what, between which brushes. */
-export interface LeakFound {
+/** The way from an entity out into the void, as a structure tells. */
+export interface Leak {
+  /** The entity the trail starts from. */
   readonly entity: string;
+  /** From the entity through the middle of every portal to the hole and one step beyond, cm. */
   readonly trail: readonly Vec3[];
-  readonly hole: readonly Vec3[];
+  /** The outline of the narrowest opening on the way out: the hole. */
+  readonly hole: Winding;
+  /** Brushes that touch the hole. */
   readonly beside: readonly string[];
 }
 
@@ -50,7 +54,7 @@ export interface CheckContext {
   readonly placeOf?: (p: Vec3) => 'open' | 'solid' | 'void';
   readonly body?: PlayerBody;
   /** The leak of the structure, if it has one. */
-  readonly leak?: LeakFound | null;
+  readonly leak?: Leak | null;
   /** What is known of materials. Absent: nothing, and nothing is said about them. */
   readonly materials?: MaterialLookup;
   /** Ids of the selected brushes and entities, where somebody is editing. */

@@ -1,8 +1,7 @@
 import { floods } from '../entity/index.ts';
-import { BUILD_RULES, runChecks, type Finding } from '../checks/index.ts';
+import { BUILD_RULES, runChecks, type Finding, type Leak } from '../checks/index.ts';
 import { doJob, doJobOn, type AnyJob, type StageControl, type Thread } from '../jobs/index.ts';
 import type { MapDocument } from '../map/index.ts';
-import type { Vec3 } from '../math/index.ts';
 import { packLevel, writeLevel, type Level } from './level/index.ts';
 import { lightingJob, type Lighting, type LightingInput } from './lighting/index.ts';
 import { buildStructure, placesOf, type Seed, type Structure } from './structure/index.ts';
@@ -23,12 +22,7 @@ export interface BuildReport {
   readonly map: string;
   readonly preset: Preset;
   readonly sealed: boolean;
-  readonly leak: {
-    readonly entity: string;
-    readonly trail: readonly Vec3[];
-    readonly hole: readonly Vec3[];
-    readonly beside: readonly string[];
-  } | null;
+  readonly leak: Leak | null;
   readonly messages: readonly Finding[];
   readonly counts: {
     readonly brushes: number; readonly surfaces: number; readonly triangles: number; readonly cells: number; readonly portals: number;

@@ -1,5 +1,5 @@
 import { COLLECTIONS, specOf } from './collections.ts';
-import { emptyMap, itemsOf, withItems } from './document.ts';
+import { emptyMap, itemDifferences, itemsOf, putItems } from './document.ts';
 import { MapFileError } from './errors.ts';
 import { assertItem, assertSettings } from './file.ts';
 import { MAP_VERSION, migrateItem } from './migrate.ts';
@@ -22,18 +22,11 @@ export interface MapChanges {
   readonly settings?: MapSettings;
 }
 
-/** The differences of two documents, found by identity: unchanged items are the same objects in both. */
+/** The differences of two documents. */
 export function changesBetween(before: MapDocument, after: MapDocument): MapChanges {
-  const items: ItemChange[] = [];
-  for (const collection of COLLECTIONS) {
-    const [a, b] = [itemsOf(before, collection), itemsOf(after, collection)];
-    if (a === b) continue;
-    for (const id of a.keys()) if (!b.has(id)) items.push({ in: collection, id, item: null });
-    for (const [id, item] of b) if (a.get(id) !== item) items.push({ in: collection, id, item });
-  }
   return {
     format: MAP_VERSION,
-    items,
+    items: itemDifferences(before, after).map((d): ItemChange => ({ in: d.in, id: d.id, item: d.after ?? null })),
     ...(before.name === after.name ? {} : { name: after.name }),
     ...(before.settings === after.settings ? {} : { settings: after.settings }),
   };
@@ -41,15 +34,11 @@ export function changesBetween(before: MapDocument, after: MapDocument): MapChan
 
 export const isNoChange = (c: MapChanges): boolean => c.items.length === 0 && c.name === undefined && !c.settings;
 
-export function applyChanges(doc: MapDocument, { items, name, settings }: MapChanges): MapDocument {
-  const fresh: { [C in Collection]?: Map<string, Item> } = {};
-  for (const { in: collection, id, item } of items) {
-    const map = (fresh[collection] ??= new Map(itemsOf(doc, collection)));
-    if (item) map.set(id, item);
-    else map.delete(id);
-  }
-  return { ...withItems(doc, fresh), ...(name === undefined ? {} : { name }), ...(settings ? { settings } : {}) };
-}
+export const applyChanges = (doc: MapDocument, { items, name, settings }: MapChanges): MapDocument => ({
+  ...putItems(doc, items),
+  ...(name === undefined ? {} : { name }),
+  ...(settings ? { settings } : {}),
+});
 
 /** Changes as this version writes them. */
 export function migrateChanges(changes: MapChanges): MapChanges {

@@ -1,7 +1,7 @@
 export * from './types.ts';
 export * from './errors.ts';
 export { COLLECTIONS, specOf } from './collections.ts';
-export { emptyMap, itemsOf, withItems } from './document.ts';
+export { emptyMap, itemDifferences, itemsOf, putItems, withItems, type ItemDifference } from './document.ts';
 export { letGoOfMissing } from './whole.ts';
 export { MAP_VERSION, migrateItem } from './migrate.ts';
 export { SETTINGS } from './settings.ts';

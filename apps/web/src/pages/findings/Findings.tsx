@@ -1,18 +1,16 @@
 import './findings.css';
-import { Anchor, Button, Group, Loader, SegmentedControl, Text, TextInput, Title, Tooltip } from '@mantine/core';
+import { Anchor, Button, Group, Loader, SegmentedControl, Text, TextInput, Tooltip } from '@mantine/core';
 import { IconRefresh, IconSearch } from '@tabler/icons-react';
 import { useState } from 'react';
 import { Link, useParams } from 'react-router';
 import type { MapCard } from '@yesca/contract';
-import type { Finding, Sealing } from '@yesca/core';
+import type { Finding } from '@yesca/core';
 import { useFindings, useProjects } from '../../state/remote.ts';
+import { SEAL_WORDS } from '../../panels/seal-words.ts';
 import { FindingRow, hasPlace } from '../../panels/FindingRow.tsx';
-import { HomeMark } from '../HomeMark.tsx';
-import { ThemeSwitch } from '../ThemeSwitch.tsx';
+import { PageHead } from '../PageHead.tsx';
 
 type Kind = 'all' | 'error' | 'warning';
-
-const SEAL_WORDS: Readonly<Record<Sealing, string>> = { sealed: 'sealed', leaking: 'leaking', empty: 'no inside yet' };
 
 /** More of one map are counted, not listed. */
 const LISTED = 100;
@@ -26,36 +24,26 @@ export function Findings() {
   const project = projects?.find((p) => p.id === projectId);
   return (
     <div className="findings">
-      <header className="findings-head">
-        <Group gap={12} align="baseline">
-          <HomeMark />
-          <Title order={1} size="h4">
-            Findings
-          </Title>
-          <Text className="quiet">{project?.name}</Text>
-        </Group>
-        <Group gap={8}>
-          <SegmentedControl
-            aria-label="Which findings are listed"
-            value={kind}
-            onChange={(v) => setKind(v as Kind)}
-            data={[
-              { value: 'all', label: 'All' },
-              { value: 'error', label: 'Errors' },
-              { value: 'warning', label: 'Warnings' },
-            ]}
-          />
-          <TextInput
-            leftSection={<IconSearch size={14} />}
-            placeholder="Search findings"
-            aria-label="Search findings"
-            value={search}
-            onChange={(e) => setSearch(e.currentTarget.value)}
-            onKeyDown={(e) => e.key === 'Escape' && setSearch('')}
-          />
-          <ThemeSwitch />
-        </Group>
-      </header>
+      <PageHead title="Findings" about={project?.name}>
+        <SegmentedControl
+          aria-label="Which findings are listed"
+          value={kind}
+          onChange={(v) => setKind(v as Kind)}
+          data={[
+            { value: 'all', label: 'All' },
+            { value: 'error', label: 'Errors' },
+            { value: 'warning', label: 'Warnings' },
+          ]}
+        />
+        <TextInput
+          leftSection={<IconSearch size={14} />}
+          placeholder="Search findings"
+          aria-label="Search findings"
+          value={search}
+          onChange={(e) => setSearch(e.currentTarget.value)}
+          onKeyDown={(e) => e.key === 'Escape' && setSearch('')}
+        />
+      </PageHead>
       <main className="findings-body">
         {error ? <Text c="var(--madder)">{(error as Error).message}</Text> : null}
         {projects && !project && (

@@ -18,8 +18,7 @@ import { MaterialLibrary } from '../../panels/library/MaterialLibrary.tsx';
 import { useImport } from '../../panels/library/useImport.ts';
 import { useLibrary } from '../../state/library.ts';
 import { notify, notifyError } from '../../state/notify.ts';
-import { HomeMark } from '../HomeMark.tsx';
-import { ThemeSwitch } from '../ThemeSwitch.tsx';
+import { PageHead } from '../PageHead.tsx';
 import { LitPreview } from './LitPreview.tsx';
 import { RegionEditor } from './RegionEditor.tsx';
 
@@ -55,32 +54,22 @@ export function Materials() {
         {...getInputProps({ 'aria-label': 'Files to import', style: { display: 'none' } })}
         data-testid="import-files"
       />
-      <header className="materials-head">
-        <Group gap={12} align="baseline">
-          <HomeMark />
-          <Title order={1} size="h4">
-            Materials
-          </Title>
-          <Text className="quiet">{materials.size} in stock</Text>
-        </Group>
-        <Group gap={8}>
-          {busy && (
-            <Group gap={6} role="status">
-              <Loader size="xs" />
-              <Text size="xs">{busy}</Text>
-              <Button variant="default" onClick={stop}>
-                Stop
-              </Button>
-            </Group>
-          )}
-          <Tooltip label="PNG, JPEG or WebP pictures, or a ZIP of them; they can also be dropped anywhere here">
-            <Button className="act" leftSection={<IconUpload size={14} />} onClick={open} disabled={busy !== null}>
-              Import …
+      <PageHead title="Materials" about={`${materials.size} in stock`}>
+        {busy && (
+          <Group gap={6} role="status">
+            <Loader size="xs" />
+            <Text size="xs">{busy}</Text>
+            <Button variant="default" onClick={stop}>
+              Stop
             </Button>
-          </Tooltip>
-          <ThemeSwitch />
-        </Group>
-      </header>
+          </Group>
+        )}
+        <Tooltip label="PNG, JPEG or WebP pictures, or a ZIP of them; they can also be dropped anywhere here">
+          <Button className="act" leftSection={<IconUpload size={14} />} onClick={open} disabled={busy !== null}>
+            Import …
+          </Button>
+        </Tooltip>
+      </PageHead>
       <aside className="materials-list">
         <MaterialLibrary tall chosen={name} onChoose={(n) => setParams({ name: n })} />
       </aside>

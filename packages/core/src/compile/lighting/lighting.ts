@@ -89,8 +89,6 @@ interface LitChart {
 /** Shards of about this many luxels: enough of them for threads to end together, few enough that handing over costs nothing. */
 const SHARD_LUXELS = 4096;
 
-const chartOf = ({ surface, luxel }: Pick<ChartTask, 'surface' | 'luxel'>): Chart => makeChart(surface, luxel);
-
 /**
  * The lighting stage: direct light from point lights and suns with shadows, and even ambient light, on charts of luxels. A chart
  * is lit by itself, so charts are the shards.
@@ -106,7 +104,7 @@ export const lightingJob: Job<LightingInput, Shared, readonly ChartTask[], reado
       if (surface.sky) continue;
       const near = cells.flatMap((cell, l) => (mayLight(cell, surface, visibility) ? [l] : []));
       const task: ChartTask = { surface, luxel: options.luxel * surface.grain, near };
-      const { width, height } = chartOf(task);
+      const { width, height } = makeChart(surface, task.luxel);
       if (room <= 0) {
         shards.push([]);
         room = SHARD_LUXELS;
@@ -119,14 +117,12 @@ export const lightingJob: Job<LightingInput, Shared, readonly ChartTask[], reado
   prepare: ({ brushes, lights, samples }) => {
     const scene = makeLitScene(brushes);
     return (tasks) =>
-      tasks.map((task) => lightChart(chartOf(task), scene, lights, task.near.map((l) => lights.points[l]!), samples)); // prettier-ignore
+      tasks.map((task) => lightChart(makeChart(task.surface, task.luxel), scene, lights, task.near.map((l) => lights.points[l]!), samples)); // prettier-ignore
   },
   merge: ({ structure, options }, results) => {
     const lit = results.flat();
     let k = 0;
-    const charts = structure.surfaces.map((s) =>
-      s.sky ? null : chartOf({ surface: s, luxel: options.luxel * s.grain }),
-    );
+    const charts = structure.surfaces.map((s) => (s.sky ? null : makeChart(s, options.luxel * s.grain)));
     const values = charts.map((chart) => (chart ? lit[k++]!.light : null));
     return {
       ...packPages(charts, values),

@@ -22,7 +22,8 @@ import { firstHit, makeTracer, type Tracer } from '../tracing/index.ts';
 import { locate, unmergedGrid } from './grid.ts';
 import { linkBlocks } from './links.ts';
 import { flatHull } from './polyhedron.ts';
-import type { BlockGrid, Leak, Portal, Seed } from './types.ts';
+import type { Leak } from '../../checks/index.ts';
+import type { BlockGrid, Portal, Seed } from './types.ts';
 
 /** Directions in which a seed that touches a surface is nudged to find open space, cm. Up first: most things stand on floors. */
 const NUDGES: readonly Vec3[] = [[0, 0, 0.5], [0, 0, 0], [0, 0, -0.5], [0.5, 0, 0], [-0.5, 0, 0], [0, 0.5, 0], [0, -0.5, 0]]; // prettier-ignore

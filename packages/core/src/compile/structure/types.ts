@@ -1,3 +1,4 @@
+import type { Leak } from '../../checks/index.ts';
 import type { TextureFrame } from '../../brush/index.ts';
 import type { Box, Plane, Vec3, Winding } from '../../math/index.ts';
 import type { Block } from './block.ts';
@@ -34,18 +35,6 @@ export interface Surface {
   readonly face: number;
   /** The cells it can be seen from, ascending. */
   readonly cells: readonly number[];
-}
-
-/** The way from an entity out into the void. */
-export interface Leak {
-  /** The entity the trail starts from. */
-  readonly entity: string;
-  /** From the entity through the middle of every portal to the hole and one step beyond, cm. */
-  readonly trail: readonly Vec3[];
-  /** The outline of the narrowest opening on the way out: the hole. */
-  readonly hole: Winding;
-  /** Brushes that touch the hole. */
-  readonly beside: readonly string[];
 }
 
 /** A point the flood starts from. */
