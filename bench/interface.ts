@@ -31,7 +31,10 @@ function bigMap(rooms: number): MapDocument {
     role: 'detail',
   });
   const solid = MATERIALS.filter((m) => m.solidity === 'solid' && !m.tool).slice(0, MATERIAL_COUNT);
-  const dressed = asBrushes(roomSlabs(rooms)).map((b, i) => ({ ...b, faces: b.faces.map((f, k) => ({ ...f, material: solid[(i * 7 + k) % solid.length]!.name })) })); // prettier-ignore
+  const dressed = asBrushes(roomSlabs(rooms)).map((b, i) => ({
+    ...b,
+    faces: b.faces.map((f, k) => ({ ...f, material: solid[(i * 7 + k) % solid.length]!.name })),
+  }));
   return placeEntity(addBrushes(emptyMap('Bench'), [...dressed, crate]), 'spawn', [100, 100, 0]);
 }
 
@@ -44,10 +47,16 @@ async function scriptTime(session: CDPSession): Promise<number> {
 }
 
 /** Two frames of the page: what a pointer move changed is drawn then. */
-const frame = (page: Page) => page.evaluate(() => new Promise((done) => requestAnimationFrame(() => requestAnimationFrame(done)))); // prettier-ignore
+const frame = (page: Page) =>
+  page.evaluate(() => new Promise((done) => requestAnimationFrame(() => requestAnimationFrame(done))));
 
 /** Median script time (ms) of each of some steps, less what the measuring itself takes. */
-async function perFrame(page: Page, session: CDPSession, steps: number, step: (i: number) => Promise<void>): Promise<number> {
+async function perFrame(
+  page: Page,
+  session: CDPSession,
+  steps: number,
+  step: (i: number) => Promise<void>,
+): Promise<number> {
   const run = async (act: boolean) => {
     const took: number[] = [];
     for (let i = 0; i < steps; i++) {
@@ -60,7 +69,7 @@ async function perFrame(page: Page, session: CDPSession, steps: number, step: (i
   };
   const idle = await run(false);
   return Math.max(0, (await run(true)) - idle);
-} // prettier-ignore
+}
 
 /** Median script of nudging everything there is in a map, ms. */
 async function nudgeOfAll(browser: Browser, url: string): Promise<number> {
@@ -83,9 +92,16 @@ export async function measureInterface(): Promise<InterfaceFigures> {
   const { browser, close } = await openBrowser();
   try {
     const post = async (path: string, body: object) =>
-      (await (await fetch(server.base + path, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) })).json()) as { id: string }; // prettier-ignore
+      (await (
+        await fetch(server.base + path, {
+          method: 'POST',
+          headers: { 'content-type': 'application/json' },
+          body: JSON.stringify(body),
+        })
+      ).json()) as { id: string };
     const project = await post('/api/projects', { name: 'Bench' });
-    const save = (name: string, document: MapDocument) => post('/api/maps', { projectId: project.id, name, document: writeMap(document) }); // prettier-ignore
+    const save = (name: string, document: MapDocument) =>
+      post('/api/maps', { projectId: project.id, name, document: writeMap(document) });
     const doc = bigMap(29);
     const smaller = bigMap(18);
     const map = await save('Bench', doc);
@@ -146,7 +162,10 @@ export async function measureInterface(): Promise<InterfaceFigures> {
     const texture = await perFrame(page, session, 60, (i) => page.mouse.move(ex + 8 + (i % 30) * 2, ey + (i % 20)));
     await page.mouse.up();
     await page.close({ runBeforeUnload: false });
-    const nudgeAll = { brushes: smaller.brushes.size, script: await nudgeOfAll(browser, `${server.base}/maps/${second.id}/shape`) }; // prettier-ignore
+    const nudgeAll = {
+      brushes: smaller.brushes.size,
+      script: await nudgeOfAll(browser, `${server.base}/maps/${second.id}/shape`),
+    };
     return {
       brushes: doc.brushes.size,
       open,

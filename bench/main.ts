@@ -4,10 +4,35 @@ import Module from 'manifold-3d';
 import { BufferAttribute, BufferGeometry, DoubleSide, Ray as ThreeRay, Vector3 } from 'three';
 import { MeshBVH } from 'three-mesh-bvh';
 import {
-  addBrushes, anyHit, bodyIn, boxesOverlap, buildLevelOn, parseMap, brushVolume, buildStructure, buildVisibility, emptyMap, hashRandom, placeEntity, placesOf, runChecks, seedsOf,
-  subtractBrushes, makeCollision, makeTracer, PLAYER, startPlayer, stepPlayer, sweepPlanes, TIME_STEP, brushBounds, type BlockCache, type Box, type Brush,
+  addBrushes,
+  anyHit,
+  bodyIn,
+  boxesOverlap,
+  buildLevelOn,
+  parseMap,
+  brushVolume,
+  buildStructure,
+  buildVisibility,
+  emptyMap,
+  hashRandom,
+  placeEntity,
+  placesOf,
+  runChecks,
+  seedsOf,
+  subtractBrushes,
+  makeCollision,
+  makeTracer,
+  PLAYER,
+  startPlayer,
+  stepPlayer,
+  sweepPlanes,
+  TIME_STEP,
+  brushBounds,
+  type BlockCache,
+  type Box,
+  type Brush,
   type PlayerInput,
-} from '@yesca/core'; // prettier-ignore
+} from '@yesca/core';
 import MiniSearch from 'minisearch';
 import sharp from 'sharp';
 import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
@@ -52,7 +77,15 @@ function triangles(boxes: readonly Box[]): BufferGeometry {
     const base = position.length / 3;
     for (let k = 0; k < 8; k++)
       position.push(k & 1 ? max[0] : min[0], k & 2 ? max[1] : min[1], k & 4 ? max[2] : min[2]);
-    for (const [a, b, c, d] of [[0, 2, 3, 1], [4, 5, 7, 6], [0, 1, 5, 4], [2, 6, 7, 3], [0, 4, 6, 2], [1, 3, 7, 5]] as const) index.push(base + a, base + b, base + c, base + a, base + c, base + d); // prettier-ignore
+    for (const [a, b, c, d] of [
+      [0, 2, 3, 1],
+      [4, 5, 7, 6],
+      [0, 1, 5, 4],
+      [2, 6, 7, 3],
+      [0, 4, 6, 2],
+      [1, 3, 7, 5],
+    ] as const)
+      index.push(base + a, base + b, base + c, base + a, base + c, base + d);
   }
   const geometry = new BufferGeometry();
   geometry.setAttribute('position', new BufferAttribute(Float32Array.from(position), 3));
@@ -104,12 +137,21 @@ async function structure(): Promise<void> {
     const seeds = [{ id: 's', at: [200, 200, 10] as const }];
     const ours = best(() => void buildStructure(brushes, seeds), n === 13 ? 3 : 2);
     took.push(ours);
-    const peer = best(() => {
-      const parts = boxes.map((b) => Manifold.cube([b.max[0] - b.min[0], b.max[1] - b.min[1], b.max[2] - b.min[2]]).translate([b.min[0], b.min[1], b.min[2]]));
-      const union = Manifold.union(parts);
-      union.numTri();
-      for (const p of [...parts, union]) p.delete();
-    }, n === 13 ? 3 : 2); // prettier-ignore
+    const peer = best(
+      () => {
+        const parts = boxes.map((b) =>
+          Manifold.cube([b.max[0] - b.min[0], b.max[1] - b.min[1], b.max[2] - b.min[2]]).translate([
+            b.min[0],
+            b.min[1],
+            b.min[2],
+          ]),
+        );
+        const union = Manifold.union(parts);
+        union.numTri();
+        for (const p of [...parts, union]) p.delete();
+      },
+      n === 13 ? 3 : 2,
+    );
     note(
       `structure stage of ${boxes.length.toLocaleString('en')} slabs in ${n}² rooms`,
       ours,
@@ -148,10 +190,16 @@ async function player(): Promise<void> {
   await RAPIER.init();
   const count = 5_000;
   const side = 12_000;
-  const boxes = [{ min: [0, 0, -16], max: [side, side, 0] } as Box, ...strewnBoxes(count - 1).map((b, i): Box => {
-    const [x, y] = [((i * 7919) % 997) / 997, ((i * 104729) % 1009) / 1009];
-    return { min: [x * side, y * side, 0], max: [x * side + b.max[0] - b.min[0], y * side + b.max[1] - b.min[1], 20 + (i % 9) * 20] };
-  })]; // prettier-ignore
+  const boxes = [
+    { min: [0, 0, -16], max: [side, side, 0] } as Box,
+    ...strewnBoxes(count - 1).map((b, i): Box => {
+      const [x, y] = [((i * 7919) % 997) / 997, ((i * 104729) % 1009) / 1009];
+      return {
+        min: [x * side, y * side, 0],
+        max: [x * side + b.max[0] - b.min[0], y * side + b.max[1] - b.min[1], 20 + (i % 9) * 20],
+      };
+    }),
+  ];
   const brushes = asBrushes(boxes);
   const planes = brushes.map(sweepPlanes);
   const first = planes.reduce((list, p) => [...list, list.at(-1)! + p.length / 4], [0]);
@@ -198,13 +246,17 @@ async function player(): Promise<void> {
     for (let i = 0; i < steps; i++) {
       const yaw = (input(i).yaw * Math.PI) / 180;
       fall = controller.computedGrounded() ? 0 : fall - 14 * TIME_STEP;
-      controller.computeColliderMovement(collider, { x: Math.cos(yaw) * 3.6 * TIME_STEP, y: Math.sin(yaw) * 3.6 * TIME_STEP, z: fall * TIME_STEP });
+      controller.computeColliderMovement(collider, {
+        x: Math.cos(yaw) * 3.6 * TIME_STEP,
+        y: Math.sin(yaw) * 3.6 * TIME_STEP,
+        z: fall * TIME_STEP,
+      });
       const moved = controller.computedMovement();
       const at = body.translation();
       body.setNextKinematicTranslation({ x: at.x + moved.x, y: at.y + moved.y, z: at.z + moved.z });
       world.step();
     }
-  }, 2); // prettier-ignore
+  }, 2);
   note(
     `${steps.toLocaleString('en')} player steps among ${count.toLocaleString('en')} brushes`,
     ours,
@@ -265,7 +317,8 @@ async function subtractions(): Promise<void> {
     for (const tool of tools) doc = subtractBrushes(addBrushes(doc, [tool]), new Set([tool.id])).doc;
     left = [...doc.brushes.values()].reduce((v, b) => v + brushVolume(b), 0);
   }, 2);
-  const cube = ({ min, max }: Box) => Manifold.cube([max[0] - min[0], max[1] - min[1], max[2] - min[2]]).translate([min[0], min[1], min[2]]); // prettier-ignore
+  const cube = ({ min, max }: Box) =>
+    Manifold.cube([max[0] - min[0], max[1] - min[1], max[2] - min[2]]).translate([min[0], min[1], min[2]]);
   let peerLeft = 0;
   const peer = best(() => {
     let solids = blocks.map((box) => ({ box, solid: cube(box) }));
@@ -302,7 +355,12 @@ async function drawingTable(): Promise<void> {
   note(`script in a frame of turning the Eye, ${of} (median)`, look, null, '');
   note(`script in a frame of dragging a picture in the Eye, ${of} (median)`, texture, null, '');
   note(`script of nudging one brush, ${of} (median)`, nudge, null, '≤ 50 ms');
-  note(`script of nudging all of ${nudgeAll.brushes.toLocaleString('en')} brushes (median)`, nudgeAll.script, null, '≤ 100 ms'); // prettier-ignore
+  note(
+    `script of nudging all of ${nudgeAll.brushes.toLocaleString('en')} brushes (median)`,
+    nudgeAll.script,
+    null,
+    '≤ 100 ms',
+  );
   note(`opening the map, ${of}: script`, open.script, null, '≤ 1,500 ms');
   note(`opening the map, ${of}: script until the Eye is dressed too`, open.dressed, null, '');
   note(`opening the map, ${of}: until drawn`, open.whole, null, '');
@@ -314,8 +372,13 @@ async function library(): Promise<void> {
   const pick = (i: number, k: number) => words[Math.floor(hashRandom(i, k) * words.length)]!;
   const all = Array.from({ length: 2000 }, (_, i): Material => {
     const base = MATERIALS[i % MATERIALS.length]!;
-    return { ...base, name: `${base.name}-${i}`, label: `${pick(i, 1)} ${base.label}`, tags: [...base.tags, pick(i, 2), pick(i, 3)] };
-  }); // prettier-ignore
+    return {
+      ...base,
+      name: `${base.name}-${i}`,
+      label: `${pick(i, 1)} ${base.label}`,
+      tags: [...base.tags, pick(i, 2), pick(i, 3)],
+    };
+  });
   const queries = [
     'stone',
     'wet sto',
@@ -330,7 +393,8 @@ async function library(): Promise<void> {
   ];
   const context = { counts: new Map(), recent: [], favourites: [], packsOff: [] };
   const found: number[] = [];
-  const search = (text: string) => searchMaterials(all, { text, color: null, size: 'any', show: 'all' }, context).length; // prettier-ignore
+  const search = (text: string) =>
+    searchMaterials(all, { text, color: null, size: 'any', show: 'all' }, context).length;
   const ours = best(() => {
     found.length = 0;
     for (const q of queries) found.push(search(q));
@@ -346,8 +410,20 @@ async function library(): Promise<void> {
   note('ten searches by word over 2,000 materials', ours, peer, '', 'minisearch, its index made before');
 
   const pictures = await Promise.all(
-    Array.from({ length: 200 }, (_, i) => sharp({ create: { width: 512, height: 512, channels: 3, background: { r: i, g: 255 - i, b: 80 }, noise: { type: 'gaussian', mean: 128, sigma: 30 } } }).png({ compressionLevel: 1 }).toBuffer()),
-  ); // prettier-ignore
+    Array.from({ length: 200 }, (_, i) =>
+      sharp({
+        create: {
+          width: 512,
+          height: 512,
+          channels: 3,
+          background: { r: i, g: 255 - i, b: 80 },
+          noise: { type: 'gaussian', mean: 128, sigma: 30 },
+        },
+      })
+        .png({ compressionLevel: 1 })
+        .toBuffer(),
+    ),
+  );
   const files = pictures.map((data, i) => ({ name: `picture ${i}.png`, data: new Uint8Array(data) }));
   const folder = mkdtempSync(join(tmpdir(), 'yesca-bench-'));
   const laid = files.map(({ name, data }, i) => {
@@ -363,13 +439,21 @@ async function library(): Promise<void> {
   if (decoded.length !== 200) throw new Error(`only ${decoded.length} of 200 pictures were taken`);
   began = performance.now();
   for (const { data } of files) await sharp(data).webp({ quality: 92, effort: 2 }).toBuffer();
-  note('200 pictures of 512 × 512 imported: sniffed, decoded, hashed, measured, packed, with small ones', took, performance.now() - began, '', 'sharp, packed only, one after another'); // prettier-ignore
+  note(
+    '200 pictures of 512 × 512 imported: sniffed, decoded, hashed, measured, packed, with small ones',
+    took,
+    performance.now() - began,
+    '',
+    'sharp, packed only, one after another',
+  );
 }
 
 /** Lighting the Tidemill on two threads beside one, in turns, since the machine wavers; the bytes have to be the same. */
 async function threads(): Promise<void> {
   const built = new URL('../apps/server/dist/shards.js', import.meta.url);
-  const doc = parseMap(readFileSync(new URL('../packages/stock/assets/maps/halyard-tidemill.yesca.json', import.meta.url), 'utf8')); // prettier-ignore
+  const doc = parseMap(
+    readFileSync(new URL('../packages/stock/assets/maps/halyard-tidemill.yesca.json', import.meta.url), 'utf8'),
+  );
   const times: Record<1 | 2, number[]> = { 1: [], 2: [] };
   const made: Uint8Array[] = [];
   for (let turn = 0; turn < 5; turn++)
@@ -382,7 +466,13 @@ async function threads(): Promise<void> {
       made.push((await buildLevelOn({ open: () => openThread(built), count }, doc, 'review', { progress })).bytes);
     }
   if (made.some((m) => Buffer.compare(m, made[0]!) !== 0)) throw new Error('the threads disagree');
-  note('lighting the Tidemill on two threads, Review', Math.min(...times[2]), Math.min(...times[1]), '≥ 1.7 ×', 'one thread'); // prettier-ignore
+  note(
+    'lighting the Tidemill on two threads, Review',
+    Math.min(...times[2]),
+    Math.min(...times[1]),
+    '≥ 1.7 ×',
+    'one thread',
+  );
 }
 
 /** `npm run bench -- word` runs only the parts whose name holds the word. */

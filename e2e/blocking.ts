@@ -27,7 +27,12 @@ export const blocking: Test = [
     assert.equal(doc.rooms.size, 2);
     assert.equal(doc.openings.size, 1);
     const west = [...doc.rooms.values()].find((r) => r.footprint[0]![0] === 0)!;
-    assert.deepEqual(west.footprint, [[0, 0], [512, 0], [512, 384], [0, 384]]); // prettier-ignore
+    assert.deepEqual(west.footprint, [
+      [0, 0],
+      [512, 0],
+      [512, 384],
+      [0, 384],
+    ]);
 
     // A storey above the western one.
     await w.keys('r');
@@ -43,7 +48,10 @@ export const blocking: Test = [
     await w.type('Upstairs');
     await w.keys('Enter');
     await sleep(400);
-    assert.deepEqual([...(await w.document()).storeys.values()].map((s) => s.floor), [304]); // prettier-ignore
+    assert.deepEqual(
+      [...(await w.document()).storeys.values()].map((s) => s.floor),
+      [304],
+    );
     await w.keys('PageDown');
 
     // The stairwell: a box through ceiling and floor, subtracted from both.
@@ -54,7 +62,13 @@ export const blocking: Test = [
     await w.type('96 304 400');
     await w.keys('Enter', 'v');
     const before = await w.document();
-    const slabs = (d: MapDocument) => [...d.brushes.values()].filter((b) => b.room && ((b.room.id === west.id && b.room.part.kind === 'ceiling') || (b.room.id === upper.id && b.room.part.kind === 'floor'))); // prettier-ignore
+    const slabs = (d: MapDocument) =>
+      [...d.brushes.values()].filter(
+        (b) =>
+          b.room &&
+          ((b.room.id === west.id && b.room.part.kind === 'ceiling') ||
+            (b.room.id === upper.id && b.room.part.kind === 'floor')),
+      );
     // Raised so that it cuts the two slabs alone: from 260 to 304 and a little.
     await w.fill('Z', '256');
     await w.fill('Height', '64');
@@ -78,7 +92,10 @@ export const blocking: Test = [
     assert.equal(Math.max(...steps.map((b) => brushBounds(b).max[2])), 304);
 
     // A window between hall and side room, by subtraction from both halves of the wall.
-    const walls = (d: MapDocument) => [...d.brushes.values()].filter((b) => b.room && brushBounds(b).min[0] >= 512 && brushBounds(b).max[0] <= 528 && brushBounds(b).min[2] < 272); // prettier-ignore
+    const walls = (d: MapDocument) =>
+      [...d.brushes.values()].filter(
+        (b) => b.room && brushBounds(b).min[0] >= 512 && brushBounds(b).max[0] <= 528 && brushBounds(b).min[2] < 272,
+      );
     const wallBefore = total(walls(doc));
     await w.choose('Shape', 'Box');
     await w.drag('plan', [496, 304], [544, 368]);
@@ -95,16 +112,32 @@ export const blocking: Test = [
     await w.type('64 64 272');
     await w.keys('Enter', 'c');
     for (const [from, to, drop] of [
-      [[288, 192], [336, 144], [308, 164]],
-      [[336, 144], [384, 192], [364, 164]],
-      [[384, 192], [336, 240], [364, 220]],
-      [[336, 240], [288, 192], [308, 220]],
+      [
+        [288, 192],
+        [336, 144],
+        [308, 164],
+      ],
+      [
+        [336, 144],
+        [384, 192],
+        [364, 164],
+      ],
+      [
+        [384, 192],
+        [336, 240],
+        [364, 220],
+      ],
+      [
+        [336, 240],
+        [288, 192],
+        [308, 220],
+      ],
     ] as const) {
       await w.drag('plan', from, to);
       await w.click('plan', drop[0], drop[1]);
       await w.keys('Enter');
       await sleep(200);
-    } // prettier-ignore
+    }
     doc = await w.document();
     const column = loose(doc).find((b) => brushBounds(b).min[0] === 304 && brushBounds(b).max[2] === 272)!;
     assert.equal(column.faces.length, 10);
@@ -122,7 +155,10 @@ export const blocking: Test = [
     const curved = loose(doc).filter((b) => b.group === ring.id);
     assert.ok(curved.length >= 8);
     for (const b of curved) assert.equal(findFlaw(solidOf(b)), null);
-    assert.deepEqual([Math.max(...curved.map((b) => brushBounds(b).max[2])), Math.min(...curved.map((b) => brushBounds(b).min[2]))], [128, 0]); // prettier-ignore
+    assert.deepEqual(
+      [Math.max(...curved.map((b) => brushBounds(b).max[2])), Math.min(...curved.map((b) => brushBounds(b).min[2]))],
+      [128, 0],
+    );
 
     // A spawn at the foot of the stair, lights on both storeys, a build, and up on foot.
     await w.keys('l');
@@ -144,12 +180,18 @@ export const blocking: Test = [
     await w.build('Sketch');
     await w.press('Walk this build');
     await w.page.waitForSelector('[data-testid=play] canvas');
-    await w.page.waitForFunction(() => (document.querySelector<HTMLElement>('[data-testid=hud]')?.dataset.drawn ?? '0') !== '0', { timeout: 20_000 }); // prettier-ignore
+    await w.page.waitForFunction(
+      () => (document.querySelector<HTMLElement>('[data-testid=hud]')?.dataset.drawn ?? '0') !== '0',
+      { timeout: 20_000 },
+    );
     await sleep(800);
     await w.page.click('[data-testid=walk]');
     await sleep(300);
     await w.page.keyboard.down('KeyW');
-    await w.page.waitForFunction(() => Number(document.querySelector<HTMLElement>('[data-testid=hud]')!.dataset.at!.split(' ')[2]) > 300, { timeout: 20_000 }); // prettier-ignore
+    await w.page.waitForFunction(
+      () => Number(document.querySelector<HTMLElement>('[data-testid=hud]')!.dataset.at!.split(' ')[2]) > 300,
+      { timeout: 20_000 },
+    );
     await sleep(400);
     await w.page.keyboard.up('KeyW');
     near((await feet(w))[2]!, 304, 'stands on the upper floor', 0.001);

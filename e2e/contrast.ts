@@ -24,7 +24,9 @@ export const faintTexts = (page: Page): Promise<Faint[]> =>
       return [...pen.getImageData(0, 0, 1, 1).data];
     };
     const luminance = (c: readonly number[]): number => {
-      const [r, g, b] = c.slice(0, 3).map((v) => (v / 255 <= 0.04045 ? v / 255 / 12.92 : ((v / 255 + 0.055) / 1.055) ** 2.4)); // prettier-ignore
+      const [r, g, b] = c
+        .slice(0, 3)
+        .map((v) => (v / 255 <= 0.04045 ? v / 255 / 12.92 : ((v / 255 + 0.055) / 1.055) ** 2.4));
       return 0.2126 * r! + 0.7152 * g! + 0.0722 * b!;
     };
     const groundOf = (element: Element): number[] => {
@@ -38,13 +40,17 @@ export const faintTexts = (page: Page): Promise<Faint[]> =>
     };
     const faint: { text: string; color: string; ground: string; ratio: number }[] = [];
     for (const e of document.querySelectorAll<HTMLElement>('body *')) {
-      const text = e instanceof HTMLInputElement ? e.value : [...e.childNodes].flatMap((n) => (n.nodeType === Node.TEXT_NODE ? [n.textContent!.trim()] : [])).join(''); // prettier-ignore
+      const text =
+        e instanceof HTMLInputElement
+          ? e.value
+          : [...e.childNodes].flatMap((n) => (n.nodeType === Node.TEXT_NODE ? [n.textContent!.trim()] : [])).join('');
       if (!text || !e.offsetParent || e.closest('[data-disabled], :disabled, [aria-disabled=true]')) continue;
       const { color } = getComputedStyle(e);
       const ground = groundOf(e);
       const [a, b] = [luminance(channels(color)), luminance(ground)];
       const ratio = (Math.max(a, b) + 0.05) / (Math.min(a, b) + 0.05);
-      if (ratio < 4.5) faint.push({ text: text.slice(0, 40), color, ground: `rgb(${ground.map(Math.round).join(', ')})`, ratio }); // prettier-ignore
+      if (ratio < 4.5)
+        faint.push({ text: text.slice(0, 40), color, ground: `rgb(${ground.map(Math.round).join(', ')})`, ratio });
     }
     return faint;
   });

@@ -66,7 +66,10 @@ export const firstMap: Test = [
     await w.click('plan', x0 + 256, y0 + 192);
     doc = await w.document();
     const kinds = [...doc.entities.values()].map((e) => [e.kind, e.at[2]]);
-    assert.deepEqual(kinds.sort(), [['pointLight', 200], ['spawn', 0]]); // prettier-ignore
+    assert.deepEqual(kinds.sort(), [
+      ['pointLight', 200],
+      ['spawn', 0],
+    ]);
     await w.sealing('sealed');
     // Build and walk.
     await w.build('Review');
@@ -143,7 +146,11 @@ export const leakingMap: Test = [
     await (await w.page.waitForSelector('[aria-label^="Checks:"]'))!.click();
     await w.press('Findings of all maps of this project');
     const named = `.findings-map[aria-label="${mine}"]`;
-    await w.page.waitForFunction((s) => document.querySelector(s)?.textContent?.includes('leaking'), { timeout: 20_000 }, named); // prettier-ignore
+    await w.page.waitForFunction(
+      (s) => document.querySelector(s)?.textContent?.includes('leaking'),
+      { timeout: 20_000 },
+      named,
+    );
     assert.match(await w.text(named), /The map leaks/);
     // Maps of others may still come in above and push it down.
     await w.page.$eval(`${named} .finding a`, (a) => (a as HTMLAnchorElement).click());

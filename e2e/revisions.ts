@@ -34,12 +34,17 @@ export const revisions: Test = [
     await sleep(600);
     await w.page.click('.revisions-list .row:last-child');
     await w.page.waitForSelector('[data-testid=comparison]');
-    assert.match(await w.text('[data-testid=comparison]'), /2 brushes added since.*0 brushes removed since.*0 brushes changed since/s); // prettier-ignore
+    assert.match(
+      await w.text('[data-testid=comparison]'),
+      /2 brushes added since.*0 brushes removed since.*0 brushes changed since/s,
+    );
     const field = (await w.page.$('.revisions-compare input'))!;
     await field.click();
     await w.type('Bare room');
     await w.keys('Enter');
-    await w.page.waitForFunction(() => document.querySelector('.revisions-list')?.textContent?.includes('Bare room'), { timeout: 4000 }); // prettier-ignore
+    await w.page.waitForFunction(() => document.querySelector('.revisions-list')?.textContent?.includes('Bare room'), {
+      timeout: 4000,
+    });
     await w.press('Restore this revision');
     assert.equal(await crates(), 0);
     await w.keys('Control+z');
@@ -59,7 +64,10 @@ export const revisions: Test = [
     const [layer] = [...layered.layers.values()];
     assert.deepEqual([layer!.name, layer!.locked], ['Stores', true]);
     assert.equal([...layered.brushes.values()].filter((b) => b.layer === layer!.id).length, 1);
-    await w.page.waitForFunction(() => !document.querySelector('[data-testid=particulars]')?.textContent?.includes('Solids'), { timeout: 3000 }); // prettier-ignore
+    await w.page.waitForFunction(
+      () => !document.querySelector('[data-testid=particulars]')?.textContent?.includes('Solids'),
+      { timeout: 3000 },
+    );
     // Another key for Cut, kept in this browser.
     await w.type('?');
     await w.page.waitForSelector('.shortcut');

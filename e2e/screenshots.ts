@@ -182,7 +182,11 @@ const pictures: Record<string, { page: string; prepare: (w: Workshop) => Promise
       const lamp = [...parseMap(document).entities.values()].find((e) => e.kind === 'pointLight')!;
       const [x, y, z] = lamp.at;
       const change = (at: Vec3) => ({ in: 'entities' as const, id: lamp.id, item: { ...lamp, at } });
-      await fetch(`${address}/changes`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ baseVersion: version, items: [change([x, y, z + 32])] }) }); // prettier-ignore
+      await fetch(`${address}/changes`, {
+        method: 'POST',
+        headers: { 'content-type': 'application/json' },
+        body: JSON.stringify({ baseVersion: version, items: [change([x, y, z + 32])] }),
+      });
       await nearer(w, x, y, 2);
       await w.click('plan', x, y);
       await w.keys('ArrowLeft', 'ArrowLeft');
@@ -238,9 +242,20 @@ try {
   for (const [name, { page, prepare }] of Object.entries(pictures)) {
     if (!wanted.test(name)) continue;
     // Each on a browser without memory of the others, and a map as it was delivered.
-    const copy = page === 'shape' ? ((await (await fetch(`${server.base}/api/maps/${tidemill}/duplicate`, { method: 'POST' })).json()) as { id: string }).id : tidemill; // prettier-ignore
+    const copy =
+      page === 'shape'
+        ? (
+            (await (await fetch(`${server.base}/api/maps/${tidemill}/duplicate`, { method: 'POST' })).json()) as {
+              id: string;
+            }
+          ).id
+        : tidemill;
     if (page === 'shape')
-      await fetch(`${server.base}/api/maps/${copy}`, { method: 'PATCH', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ name: 'Halyard Tidemill' }) }); // prettier-ignore
+      await fetch(`${server.base}/api/maps/${copy}`, {
+        method: 'PATCH',
+        headers: { 'content-type': 'application/json' },
+        body: JSON.stringify({ name: 'Halyard Tidemill' }),
+      });
     const context = await browser.createBrowserContext();
     const w = await Workshop.open(
       { browser: context, base: server.base },

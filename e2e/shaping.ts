@@ -102,7 +102,14 @@ export const rooms: Test = [
     await w.sealing('sealed');
     // A polygon by clicks.
     await w.keys('r');
-    for (const [x, y] of [[-320, -336], [-64, -336], [-64, -192], [-192, -160], [-320, -192]] as const) await w.click('plan', x, y); // prettier-ignore
+    for (const [x, y] of [
+      [-320, -336],
+      [-64, -336],
+      [-64, -192],
+      [-192, -160],
+      [-320, -192],
+    ] as const)
+      await w.click('plan', x, y);
     await w.keys('Enter');
     doc = await w.document();
     assert.equal(doc.rooms.size, 3);

@@ -3,7 +3,19 @@ import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { PNG } from 'pngjs';
-import { addBrushes, boxSolid, brushPlanes, dot, dressSolid, findFaces, prismSolid, texelAt, type FaceRef, type MapDocument, type Vec3 } from '@yesca/core'; // prettier-ignore
+import {
+  addBrushes,
+  boxSolid,
+  brushPlanes,
+  dot,
+  dressSolid,
+  findFaces,
+  prismSolid,
+  texelAt,
+  type FaceRef,
+  type MapDocument,
+  type Vec3,
+} from '@yesca/core';
 import { MATERIALS, TEMPLATES } from '@yesca/stock';
 import { sleep } from './browser.ts';
 import type { Test } from './harness.ts';
@@ -13,7 +25,9 @@ import { eyePoint, Workshop } from './workshop.ts';
 function trialRoom(): MapDocument {
   const room = TEMPLATES.find((t) => t.key === 'one-room')!.make('Surfaces');
   const door = dressSolid(boxSolid({ min: [40, 30, 0], max: [48, 142, 208] }), 'door', 'slate', { role: 'detail' });
-  const column = dressSolid(prismSolid({ min: [40, -140, 0], max: [120, -60, 200] }, 12), 'column', 'limewash', { role: 'detail' }); // prettier-ignore
+  const column = dressSolid(prismSolid({ min: [40, -140, 0], max: [120, -60, 200] }, 12), 'column', 'limewash', {
+    role: 'detail',
+  });
   return addBrushes(room, [door, column]);
 }
 
@@ -25,7 +39,8 @@ function facing(doc: MapDocument, brush: string, way: Vec3): FaceRef {
   return { brush, face: b.faces[best]!.id };
 }
 const look = (doc: MapDocument, ref: FaceRef) => findFaces(doc, [ref])[0]!;
-const near = (got: readonly number[], want: readonly number[], within = 1e-6) => want.forEach((c, i) => assert.ok(Math.abs(got[i]! - c) < within, `${got.join()} is not ${want.join()}`)); // prettier-ignore
+const near = (got: readonly number[], want: readonly number[], within = 1e-6) =>
+  want.forEach((c, i) => assert.ok(Math.abs(got[i]! - c) < within, `${got.join()} is not ${want.join()}`));
 
 type Color = [number, number, number];
 
@@ -33,7 +48,10 @@ type Color = [number, number, number];
 async function pixelsAt(w: Workshop, p: Vec3, reach: number): Promise<Color[]> {
   const box = (await (await w.page.$('[data-pane=eye]'))!.boundingBox())!;
   const { data, width } = await w.picture('[data-pane=eye]');
-  const [x, y] = (await eyePoint(w.page, p)).map((c, i) => Math.round(c - (i === 0 ? box.x : box.y))) as [number, number]; // prettier-ignore
+  const [x, y] = (await eyePoint(w.page, p)).map((c, i) => Math.round(c - (i === 0 ? box.x : box.y))) as [
+    number,
+    number,
+  ];
   const side = Array.from({ length: 2 * reach + 1 }, (_, i) => i - reach);
   const pixel = (px: number, py: number) =>
     [...data.subarray((py * width + px) * 4, (py * width + px) * 4 + 3)] as Color;
@@ -76,7 +94,10 @@ export const surfaces: Test = [
     await w.page.mouse.up();
     let doc = await w.document();
     const leaf = facing(doc, 'door', [-1, 0, 0]);
-    assert.deepEqual(doc.brushes.get('door')!.faces.flatMap((f) => (f.material === 'tarred-board' ? [f.id] : [])), [leaf.face]); // prettier-ignore
+    assert.deepEqual(
+      doc.brushes.get('door')!.faces.flatMap((f) => (f.material === 'tarred-board' ? [f.id] : [])),
+      [leaf.face],
+    );
 
     // The door's leaf takes the door of a sheet exactly, from corner to corner.
     await pick(w, 'Doors and shutters');
@@ -107,7 +128,11 @@ export const surfaces: Test = [
     // Brick flows round the column from face to face: equal along every shared edge.
     await pick(w, 'Red brick');
     const middle: Vec3 = [80, -100, 100];
-    const towards = (degrees: number): Vec3 => [Math.cos((degrees * Math.PI) / 180), Math.sin((degrees * Math.PI) / 180), 0]; // prettier-ignore
+    const towards = (degrees: number): Vec3 => [
+      Math.cos((degrees * Math.PI) / 180),
+      Math.sin((degrees * Math.PI) / 180),
+      0,
+    ];
     const sides = [150, 180, 210].map((a) => facing(doc, 'column', towards(a)));
     const spot = (ref: FaceRef): Vec3 => {
       const { plane } = look(doc, ref);
@@ -126,13 +151,23 @@ export const surfaces: Test = [
       [1, 2],
     ] as const) {
       const [x, y] = [look(doc, sides[a]!), look(doc, sides[b]!)];
-      const shared = x.winding.filter((p) => y.winding.some((q) => Math.hypot(p[0] - q[0], p[1] - q[1], p[2] - q[2]) < 1e-6)); // prettier-ignore
+      const shared = x.winding.filter((p) =>
+        y.winding.some((q) => Math.hypot(p[0] - q[0], p[1] - q[1], p[2] - q[2]) < 1e-6),
+      );
       assert.equal(shared.length, 2);
       for (const p of shared) near(texelAt(x.frame, p), texelAt(y.frame, p));
     }
 
     // The north wall's picture, moved a little, comes to the south wall in a mirror.
-    const wall = (way: Vec3) => [...doc.brushes.values()].flatMap((b) => (b.room?.part.kind === 'wall' ? [facing(doc, b.id, way)] : [])).find((r) => look(doc, r).plane.normal[1] === way[1] && Math.abs(look(doc, r).plane.distance) === 192 && look(doc, r).winding.length === 4)!; // prettier-ignore
+    const wall = (way: Vec3) =>
+      [...doc.brushes.values()]
+        .flatMap((b) => (b.room?.part.kind === 'wall' ? [facing(doc, b.id, way)] : []))
+        .find(
+          (r) =>
+            look(doc, r).plane.normal[1] === way[1] &&
+            Math.abs(look(doc, r).plane.distance) === 192 &&
+            look(doc, r).winding.length === 4,
+        )!;
     const [north, south] = [wall([0, -1, 0]), wall([0, 1, 0])];
     await w.look([200, 192, 255], 'Control');
     // What was selected before goes: only the wall is to be nudged.
@@ -142,7 +177,11 @@ export const surfaces: Test = [
     await w.look([200, -192, 255], 'Control');
     await w.keys('Alt+w');
     doc = await w.document();
-    for (const p of [[-100, 30], [120, 200]] as const) near(texelAt(look(doc, south).frame, [p[0], -192, p[1]]), texelAt(look(doc, north).frame, [p[0], 192, p[1]])); // prettier-ignore
+    for (const p of [
+      [-100, 30],
+      [120, 200],
+    ] as const)
+      near(texelAt(look(doc, south).frame, [p[0], -192, p[1]]), texelAt(look(doc, north).frame, [p[0], 192, p[1]]));
     near([look(doc, north).frame.u[3]], [-8]);
 
     // A pack of one picture comes in through the Materials page.
@@ -155,7 +194,10 @@ export const surfaces: Test = [
     const input = await shelf.page.waitForSelector('[data-testid=import-files]');
     await (input as unknown as { uploadFile: (path: string) => Promise<void> }).uploadFile(file);
     await shelf.page.waitForSelector('[data-testid=import-report]');
-    assert.match(await shelf.text('[data-testid=import-report]'), /1 imported into .*heather-cloth from heather_cloth_64cm\.png/s); // prettier-ignore
+    assert.match(
+      await shelf.text('[data-testid=import-report]'),
+      /1 imported into .*heather-cloth from heather_cloth_64cm\.png/s,
+    );
     assert.equal(await (await shelf.field('Density')).evaluate((e) => e.value), '100');
     shelf.clean();
     await shelf.page.close();
@@ -173,7 +215,8 @@ export const surfaces: Test = [
     await w.press('Replace it with the active material');
     await sleep(600);
     doc = await w.document();
-    const counts = (name: string) => [...doc.brushes.values()].flatMap((b) => b.faces.filter((f) => f.material === name)).length; // prettier-ignore
+    const counts = (name: string) =>
+      [...doc.brushes.values()].flatMap((b) => b.faces.filter((f) => f.material === name)).length;
     assert.equal(counts('limewash'), 0);
     const replaced = counts('heather-cloth');
     assert.ok(replaced > 20, `${replaced} faces`);
@@ -202,7 +245,14 @@ export const pictures: Test = [
     const slab = (id: string, material: string, x: number, y: number, height: number) =>
       dressSolid(boxSolid({ min: [x, y, 0], max: [x + 4, y + 112, height] }), id, material, { role: 'detail' });
     const room = TEMPLATES.find((t) => t.key === 'one-room')!.make('Pictures');
-    const w = await Workshop.withMap(world, addBrushes(room, [slab('brick', 'red-brick', 60, 20, 220), slab('blue', 'blue-wash', 60, -140, 220), slab('bars', 'iron-bars', 40, 20, 110)])); // prettier-ignore
+    const w = await Workshop.withMap(
+      world,
+      addBrushes(room, [
+        slab('brick', 'red-brick', 60, 20, 220),
+        slab('blue', 'blue-wash', 60, -140, 220),
+        slab('bars', 'iron-bars', 40, 20, 110),
+      ]),
+    );
     await w.press('Fill the centre with the eye');
     await w.keys('Home');
     await sleep(1500);
@@ -231,11 +281,18 @@ export const pictures: Test = [
 export const largeLibrary: Test = [
   'two thousand materials are searched and scrolled with only those in sight on the page',
   async (world) => {
-    const all = Array.from({ length: 2000 }, (_, i) => ({ ...MATERIALS[i % MATERIALS.length]!, name: `trial-${i}`, label: `Trial ${i}` })); // prettier-ignore
+    const all = Array.from({ length: 2000 }, (_, i) => ({
+      ...MATERIALS[i % MATERIALS.length]!,
+      name: `trial-${i}`,
+      label: `Trial ${i}`,
+    }));
     const w = await Workshop.open(world);
     // The pictures of materials that only this test knows are all one.
     await w.page.setRequestInterception(true);
-    const picture = Buffer.from('iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==', 'base64'); // prettier-ignore
+    const picture = Buffer.from(
+      'iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==',
+      'base64',
+    );
     w.page.on('request', (request) => {
       const url = request.url();
       if (url.endsWith('/api/stock/materials'))

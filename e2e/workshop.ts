@@ -84,7 +84,11 @@ export class Workshop {
   /** A map that was made elsewhere, put on the Shelf and opened. */
   static async withMap(world: World, doc: MapDocument): Promise<Workshop> {
     const [project] = (await (await fetch(`${world.base}/api/projects`)).json()) as ProjectCard[];
-    const made = await fetch(`${world.base}/api/maps`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ projectId: project!.id, name: doc.name, document: writeMap(doc) }) }); // prettier-ignore
+    const made = await fetch(`${world.base}/api/maps`, {
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body: JSON.stringify({ projectId: project!.id, name: doc.name, document: writeMap(doc) }),
+    });
     const { id } = (await made.json()) as MapBody;
     const w = await Workshop.open(world, `/maps/${id}/shape`);
     await w.page.waitForSelector('[data-pane=eye] canvas');
@@ -187,9 +191,16 @@ export class Workshop {
   /** Does the command that some words find in the palette. Keys belong to the palette from when it has the focus until it has gone. */
   async palette(words: string): Promise<void> {
     await this.keys('Control+k');
-    await this.page.waitForFunction(() => document.activeElement?.closest('[role=dialog]')?.querySelector('input') === document.activeElement); // prettier-ignore
+    await this.page.waitForFunction(
+      () => document.activeElement?.closest('[role=dialog]')?.querySelector('input') === document.activeElement,
+    );
     await this.type(words);
-    await this.page.waitForFunction((w) => [...document.querySelectorAll('[role=dialog] button')].every((b) => b.textContent!.toLowerCase().includes(w)), {}, words.toLowerCase()); // prettier-ignore
+    await this.page.waitForFunction(
+      (w) =>
+        [...document.querySelectorAll('[role=dialog] button')].every((b) => b.textContent!.toLowerCase().includes(w)),
+      {},
+      words.toLowerCase(),
+    );
     await this.keys('Enter');
     await this.page.waitForFunction(() => document.querySelector('[role=dialog]') === null);
   }

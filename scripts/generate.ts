@@ -11,5 +11,8 @@ import { compiledSchema } from './compiled-schema.ts';
 const at = (path: string) => new URL(`../${path}`, import.meta.url);
 writeFileSync(at('docs/entities.md'), entitiesDocument());
 writeFileSync(at('docs/commands.md'), commandsDocument());
-writeFileSync(at('docs/formats/map.schema.json'), await format(JSON.stringify(publishedSchema()), { parser: 'json', printWidth: 120 })); // prettier-ignore
+writeFileSync(
+  at('docs/formats/map.schema.json'),
+  await format(JSON.stringify(publishedSchema()), { parser: 'json', printWidth: 120 }),
+);
 writeFileSync(at('packages/core/src/map/schema-check.generated.js'), compiledSchema());

@@ -16,8 +16,19 @@ const [count = 20, seed = 1] = process.argv.slice(2, 4).map(Number);
 const pattern = new RegExp(process.argv[4] ?? '');
 
 const SWAPS: Readonly<Record<string, string>> = {
-  '<': '<=', '<=': '<', '>': '>=', '>=': '>', '+': '-', '-': '+', '*': '/', '/': '*', '&&': '||', '||': '&&', '===': '!==', '!==': '===',
-}; // prettier-ignore
+  '<': '<=',
+  '<=': '<',
+  '>': '>=',
+  '>=': '>',
+  '+': '-',
+  '-': '+',
+  '*': '/',
+  '/': '*',
+  '&&': '||',
+  '||': '&&',
+  '===': '!==',
+  '!==': '===',
+};
 
 interface Mutation {
   readonly file: string;
@@ -27,7 +38,9 @@ interface Mutation {
 }
 
 const isText = (node: ts.Expression): boolean =>
-  ts.isStringLiteralLike(node) || ts.isTemplateExpression(node) || (ts.isBinaryExpression(node) && (isText(node.left) || isText(node.right))); // prettier-ignore
+  ts.isStringLiteralLike(node) ||
+  ts.isTemplateExpression(node) ||
+  (ts.isBinaryExpression(node) && (isText(node.left) || isText(node.right)));
 
 /** Every place of a file where something small can be changed. */
 function mutationsOf(file: string): Mutation[] {
@@ -43,8 +56,11 @@ function mutationsOf(file: string): Mutation[] {
     } else if (ts.isConditionalExpression(node)) {
       put(node.condition.getStart(), node.condition.getEnd(), `!(${node.condition.getText()})`);
     } else if (ts.isNumericLiteral(node)) put(node.getStart(), node.getEnd(), String(Number(node.text) + 1));
-    else if (ts.isPrefixUnaryExpression(node) && (node.operator === ts.SyntaxKind.MinusToken || node.operator === ts.SyntaxKind.ExclamationToken))
-      put(node.getStart(), node.operand.getStart(), ''); // prettier-ignore
+    else if (
+      ts.isPrefixUnaryExpression(node) &&
+      (node.operator === ts.SyntaxKind.MinusToken || node.operator === ts.SyntaxKind.ExclamationToken)
+    )
+      put(node.getStart(), node.operand.getStart(), '');
     ts.forEachChild(node, visit);
   };
   visit(source);
@@ -64,7 +80,10 @@ const files = readdirSync(core, { recursive: true, encoding: 'utf8' })
   .filter((f) => f.endsWith('.ts') && !/\.test\.ts$|\.d\.ts$|testing\/|index\.ts$/.test(f) && pattern.test(f))
   .map((f) => join(core, f));
 const all = files.flatMap(mutationsOf);
-const chosen = Array.from({ length: Math.min(count, all.length) }, () => all.splice(Math.floor(random() * all.length), 1)[0]!); // prettier-ignore
+const chosen = Array.from(
+  { length: Math.min(count, all.length) },
+  () => all.splice(Math.floor(random() * all.length), 1)[0]!,
+);
 
 const copy = mkdtempSync(join(tmpdir(), 'yesca-mutate-'));
 const kept = new Set(['node_modules', '.git', 'dist', 'data', 'screenshots']);
@@ -76,8 +95,22 @@ chosen.forEach(({ file, from, to, text }, i) => {
   const path = relative(root, file);
   const whole = readFileSync(file, 'utf8');
   writeFileSync(join(copy, path), whole.slice(0, from) + text + whole.slice(to));
-  const jest = [join(root, 'node_modules/jest/bin/jest.js'), '--rootDir', copy, '--bail', '--silent', '--findRelatedTests', join(copy, path), '--testPathPatterns', 'packages/core']; // prettier-ignore
-  const { status } = spawnSync(process.execPath, ['--experimental-vm-modules', '--no-warnings', ...jest], { cwd: copy, stdio: 'ignore', timeout: 600_000 }); // prettier-ignore
+  const jest = [
+    join(root, 'node_modules/jest/bin/jest.js'),
+    '--rootDir',
+    copy,
+    '--bail',
+    '--silent',
+    '--findRelatedTests',
+    join(copy, path),
+    '--testPathPatterns',
+    'packages/core',
+  ];
+  const { status } = spawnSync(process.execPath, ['--experimental-vm-modules', '--no-warnings', ...jest], {
+    cwd: copy,
+    stdio: 'ignore',
+    timeout: 600_000,
+  });
   writeFileSync(join(copy, path), whole);
   if (status !== 0) noticed++;
   const line = whole.slice(0, from).split('\n').length;

@@ -63,8 +63,15 @@ test('a leak is a problem: exit 1, named by check and build, with the level stil
 
 test('edit does commands to a map, checks and fixes included; a refused one writes nothing', () => {
   const out = join(folder, 'edited.yesca.json');
-  const crate = call('brush.draw', { shape: { kind: 'box', box: { min: [0, 0, 0], max: [64, 64, 64] }, params: {} }, material: 'oak-plank', role: 'detail' }); // prettier-ignore
-  const script = file('script.json', writeScript([call('map.rename', { name: 'Edited' }), { ...crate, seed: 'a' }, { ...crate, seed: 'a' }])); // prettier-ignore
+  const crate = call('brush.draw', {
+    shape: { kind: 'box', box: { min: [0, 0, 0], max: [64, 64, 64] }, params: {} },
+    material: 'oak-plank',
+    role: 'detail',
+  });
+  const script = file(
+    'script.json',
+    writeScript([call('map.rename', { name: 'Edited' }), { ...crate, seed: 'a' }, { ...crate, seed: 'a' }]),
+  );
   expect(yesca('edit', demo, '--script', script, '--out', out)).toMatchObject({
     status: 0,
     stdout: '3 commands done.\n',
@@ -77,11 +84,17 @@ test('edit does commands to a map, checks and fixes included; a refused one writ
   const fix = file('fix.json', writeScript([fixCall(problem!)]));
   expect(yesca('edit', out, '--script', fix, '--out', out).status).toBe(0);
   expect(yesca('check', out).status).toBe(0);
-  const wrong = file('wrong.json', writeScript([call('map.rename', { name: 'x' }), call('pick.ungroup', { groups: [1] as unknown as string[] })])); // prettier-ignore
+  const wrong = file(
+    'wrong.json',
+    writeScript([call('map.rename', { name: 'x' }), call('pick.ungroup', { groups: [1] as unknown as string[] })]),
+  );
   const refused = yesca('edit', demo, '--script', wrong, '--out', join(folder, 'never.json'));
   expect(refused).toMatchObject({ status: 2, stderr: expect.stringContaining('Command 2, pick.ungroup') as string });
   expect(existsSync(join(folder, 'never.json'))).toBe(false);
-  expect(yesca('edit', demo, '--script', demo, '--out', out)).toMatchObject({ status: 2, stderr: expect.stringContaining('script.notCommands') as string }); // prettier-ignore
+  expect(yesca('edit', demo, '--script', demo, '--out', out)).toMatchObject({
+    status: 2,
+    stderr: expect.stringContaining('script.notCommands') as string,
+  });
 }, 60_000);
 
 test('check finds nothing in the demo; probe answers for its points', () => {

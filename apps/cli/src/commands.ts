@@ -1,6 +1,18 @@
 import { mkdirSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { buildLevel, findingsOf, isRefusal, PRESETS, probe, runScript, writeMap, type Finding, type MaterialLookup, type Preset, type Vec3 } from '@yesca/core'; // prettier-ignore
+import {
+  buildLevel,
+  findingsOf,
+  isRefusal,
+  PRESETS,
+  probe,
+  runScript,
+  writeMap,
+  type Finding,
+  type MaterialLookup,
+  type Preset,
+  type Vec3,
+} from '@yesca/core';
 import { MATERIALS } from '@yesca/stock';
 import { readMap, readPoints, readScript, Unusable } from './input.ts';
 

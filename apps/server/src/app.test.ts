@@ -112,7 +112,10 @@ describe('projects and maps', () => {
     });
     await call('PATCH', `/api/maps/${map.id}/revisions/1`, { name: 'before the wheel' });
     const rows = (await call<{ version: number; name: string | null }[]>('GET', `/api/maps/${map.id}/revisions`)).body;
-    expect(rows.map((r) => [r.version, r.name])).toEqual([[2, null], [1, 'before the wheel']]); // prettier-ignore
+    expect(rows.map((r) => [r.version, r.name])).toEqual([
+      [2, null],
+      [1, 'before the wheel'],
+    ]);
     expect(parseMap((await call<MapBody>('GET', `/api/maps/${map.id}/revisions/1`)).body.document).name).toBe(
       'Test map',
     );
@@ -129,7 +132,10 @@ describe('findings of a map', () => {
     const wall = [...doc.brushes.values()].find((b) => b.room?.part.kind === 'wall' && b.room.part.side === 0)!;
     const [spawn] = [...doc.entities.values()];
     const open = removePicked(doc, { brushes: new Set([wall.id]) });
-    const items = changesBetween(doc, { ...open, entities: new Map(open.entities).set('sun', { ...spawn!, id: 'sun', kind: 'sun', params: {} }) }); // prettier-ignore
+    const items = changesBetween(doc, {
+      ...open,
+      entities: new Map(open.entities).set('sun', { ...spawn!, id: 'sun', kind: 'sun', params: {} }),
+    });
     await call('POST', `/api/maps/${map.id}/changes`, { baseVersion: 1, ...items });
     const now = await found();
     expect([now.version, now.sealing, now.findings[0]!.code]).toEqual([2, 'leaking', 'check.leak']);

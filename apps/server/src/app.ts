@@ -112,7 +112,10 @@ export async function makeApp(options: AppOptions): Promise<{ app: FastifyInstan
       index: 'index.html',
       setHeaders: (reply, path) =>
         // The build names scripts, styles and fonts by their content.
-        void reply.header('cache-control', /[\\/]assets[\\/]/.test(path) ? 'public, max-age=31536000, immutable' : 'no-cache'), // prettier-ignore
+        void reply.header(
+          'cache-control',
+          /[\\/]assets[\\/]/.test(path) ? 'public, max-age=31536000, immutable' : 'no-cache',
+        ),
       cacheControl: false,
     });
   }

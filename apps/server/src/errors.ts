@@ -47,11 +47,24 @@ function databaseRefusal(error: unknown): Refusal | null {
   const codes = [code, cause?.code];
   const is = (...wanted: string[]) => codes.some((c) => c !== undefined && wanted.includes(c));
   if (is('ENOSPC', 'EDQUOT', '53100'))
-    return new Refusal(507, 'disk.full', 'The disk of the server is full. Nothing was changed; make room there, then try again.'); // prettier-ignore
-  if (is('23505', '40001', '40P01')) return new Refusal(409, 'data.raced', 'Somebody else did the same at the same time. Look at what is there now, and try again.'); // prettier-ignore
+    return new Refusal(
+      507,
+      'disk.full',
+      'The disk of the server is full. Nothing was changed; make room there, then try again.',
+    );
+  if (is('23505', '40001', '40P01'))
+    return new Refusal(
+      409,
+      'data.raced',
+      'Somebody else did the same at the same time. Look at what is there now, and try again.',
+    );
   if (is('23503')) return new Refusal(404, 'address.notFound', 'Something that this belongs to is not here any more.');
   if (is('22021', '22P05', '22P02', '22003', '22001'))
-    return new Refusal(400, 'request.invalid', 'A text or number in this cannot be stored. Leave out control characters, and keep numbers small.'); // prettier-ignore
+    return new Refusal(
+      400,
+      'request.invalid',
+      'A text or number in this cannot be stored. Leave out control characters, and keep numbers small.',
+    );
   return null;
 }
 
@@ -59,11 +72,29 @@ function databaseRefusal(error: unknown): Refusal | null {
 function requestRefusal(error: unknown): Refusal | null {
   const { statusCode, code } = error as { statusCode?: number; code?: string };
   if (statusCode === 413)
-    return new Refusal(413, 'request.tooLarge', 'This is larger than the server takes here (72 MB for a map). Split it in two.'); // prettier-ignore
-  if (statusCode === 415) return new Refusal(415, 'request.kind', 'Send JSON (application/json), or a form where files are sent.'); // prettier-ignore
-  if (statusCode === 503) return new Refusal(503, 'server.busy', 'The server is stopping, or has more to do than it can. Try again in a moment.'); // prettier-ignore
-  if (error instanceof RangeError || (code?.startsWith('FST_') && (statusCode ?? 500) < 500) || (statusCode && statusCode >= 400 && statusCode < 500))
-    return new Refusal(statusCode && statusCode < 500 ? statusCode : 400, 'request.unreadable', 'The request could not be read. Send JSON as the API describes.'); // prettier-ignore
+    return new Refusal(
+      413,
+      'request.tooLarge',
+      'This is larger than the server takes here (72 MB for a map). Split it in two.',
+    );
+  if (statusCode === 415)
+    return new Refusal(415, 'request.kind', 'Send JSON (application/json), or a form where files are sent.');
+  if (statusCode === 503)
+    return new Refusal(
+      503,
+      'server.busy',
+      'The server is stopping, or has more to do than it can. Try again in a moment.',
+    );
+  if (
+    error instanceof RangeError ||
+    (code?.startsWith('FST_') && (statusCode ?? 500) < 500) ||
+    (statusCode && statusCode >= 400 && statusCode < 500)
+  )
+    return new Refusal(
+      statusCode && statusCode < 500 ? statusCode : 400,
+      'request.unreadable',
+      'The request could not be read. Send JSON as the API describes.',
+    );
   return null;
 }
 

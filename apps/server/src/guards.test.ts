@@ -40,7 +40,16 @@ describe('pages of elsewhere', () => {
         code: 'request.origin',
       });
       expect((await ask('POST', `/api/maps/${mapId}/restore`, { host, origin })).status).toBe(403);
-      expect((await ask('POST', '/api/packs/import', { host, origin, 'content-type': 'multipart/form-data; boundary=x' }, '--x--')).status).toBe(403); // prettier-ignore
+      expect(
+        (
+          await ask(
+            'POST',
+            '/api/packs/import',
+            { host, origin, 'content-type': 'multipart/form-data; boundary=x' },
+            '--x--',
+          )
+        ).status,
+      ).toBe(403);
     }
     expect((await ask('POST', '/api/projects', { host, 'sec-fetch-site': 'cross-site' }, { name: 'x' })).status).toBe(
       403,
@@ -120,8 +129,49 @@ describe('requests that nobody should send', () => {
 
   test('never make it fail, thousands of them', async () => {
     const count = Number(process.env.FUZZED ?? 3000);
-    const odd: unknown[] = [null, '', 'a', '\u0000', '\ud800', -1, 0, 1e308, 2 ** 31, true, [], {}, [null], { constructor: 1 }, 'x'.repeat(300), { a: { b: [] } }]; // prettier-ignore
-    const urls = ['/api/projects', '/api/projects/P', '/api/projects/P/restore', '/api/maps', '/api/maps/M', '/api/maps/M/changes', '/api/maps/M/duplicate', '/api/maps/M/revisions', '/api/maps/M/revisions/1', '/api/maps/M/builds', '/api/builds', '/api/builds/x', '/api/builds/x/level', '/api/materials/x', '/api/materials/x/uses', '/api/packs/x', '/api/packs/import', '/api/stock/materials', '/stock/pictures/x/albedo', '/api/drawings/x', '/api/health', '/%00', '/api/maps/%2e%2e']; // prettier-ignore
+    const odd: unknown[] = [
+      null,
+      '',
+      'a',
+      '\u0000',
+      '\ud800',
+      -1,
+      0,
+      1e308,
+      2 ** 31,
+      true,
+      [],
+      {},
+      [null],
+      { constructor: 1 },
+      'x'.repeat(300),
+      { a: { b: [] } },
+    ];
+    const urls = [
+      '/api/projects',
+      '/api/projects/P',
+      '/api/projects/P/restore',
+      '/api/maps',
+      '/api/maps/M',
+      '/api/maps/M/changes',
+      '/api/maps/M/duplicate',
+      '/api/maps/M/revisions',
+      '/api/maps/M/revisions/1',
+      '/api/maps/M/builds',
+      '/api/builds',
+      '/api/builds/x',
+      '/api/builds/x/level',
+      '/api/materials/x',
+      '/api/materials/x/uses',
+      '/api/packs/x',
+      '/api/packs/import',
+      '/api/stock/materials',
+      '/stock/pictures/x/albedo',
+      '/api/drawings/x',
+      '/api/health',
+      '/%00',
+      '/api/maps/%2e%2e',
+    ];
     const keys = [
       'name',
       'projectId',
@@ -139,10 +189,29 @@ describe('requests that nobody should send', () => {
     for (let k = 0; k < count; k++) {
       let n = 0;
       const one = <T>(list: readonly T[]): T => list[Math.floor(hashRandom(k, n++) * list.length)]!;
-      const body = hashRandom(k, n++) < 0.2 ? one(odd) : Object.fromEntries(keys.filter(() => hashRandom(k, n++) < 0.4).map((key) => [key, hashRandom(k, n++) < 0.3 ? (key === 'projectId' ? projectId : 'empty') : one(odd)])); // prettier-ignore
+      const body =
+        hashRandom(k, n++) < 0.2
+          ? one(odd)
+          : Object.fromEntries(
+              keys
+                .filter(() => hashRandom(k, n++) < 0.4)
+                .map((key) => [key, hashRandom(k, n++) < 0.3 ? (key === 'projectId' ? projectId : 'empty') : one(odd)]),
+            );
       const url = one(urls).replace('P', projectId).replace('M', mapId);
       const method = one(['GET', 'POST', 'PUT', 'PATCH', 'DELETE'] as const);
-      const r = await server.app.inject({ method, url, headers: { 'content-type': one(['application/json', 'application/json', 'text/plain', 'multipart/form-data; boundary=x']) }, ...(method === 'GET' ? {} : { payload: JSON.stringify(body) ?? '' }) }); // prettier-ignore
+      const r = await server.app.inject({
+        method,
+        url,
+        headers: {
+          'content-type': one([
+            'application/json',
+            'application/json',
+            'text/plain',
+            'multipart/form-data; boundary=x',
+          ]),
+        },
+        ...(method === 'GET' ? {} : { payload: JSON.stringify(body) ?? '' }),
+      });
       if (r.statusCode >= 500)
         throw new Error(`${k}: ${method} ${url} ${JSON.stringify(body)} → ${r.statusCode} ${r.body}`);
     }
@@ -170,9 +239,22 @@ describe('the lock of a data folder', () => {
   test('is free again when its owner was killed', async () => {
     const folder = mkdtempSync(join(tmpdir(), 'yesca-lock-'));
     const lock = fileURLToPath(new URL('./store/lock.ts', import.meta.url));
-    const owner = spawn(process.execPath, ['--import', 'tsx', '--input-type=module', '-e', `const { lockFolder } = await import(${JSON.stringify(lock)}); await lockFolder(${JSON.stringify(folder)}); console.log('mine'); setInterval(() => {}, 1000);`], { env: { ...process.env, NODE_OPTIONS: '' }, stdio: ['ignore', 'pipe', 'inherit'] }); // prettier-ignore
+    const owner = spawn(
+      process.execPath,
+      [
+        '--import',
+        'tsx',
+        '--input-type=module',
+        '-e',
+        `const { lockFolder } = await import(${JSON.stringify(lock)}); await lockFolder(${JSON.stringify(folder)}); console.log('mine'); setInterval(() => {}, 1000);`,
+      ],
+      { env: { ...process.env, NODE_OPTIONS: '' }, stdio: ['ignore', 'pipe', 'inherit'] },
+    );
     await new Promise((done) => owner.stdout.once('data', done));
-    await expect(lockFolder(folder)).rejects.toMatchObject({ code: 'data.locked', message: expect.stringContaining(String(owner.pid)) as string }); // prettier-ignore
+    await expect(lockFolder(folder)).rejects.toMatchObject({
+      code: 'data.locked',
+      message: expect.stringContaining(String(owner.pid)) as string,
+    });
     owner.kill('SIGKILL');
     await new Promise((done) => owner.once('exit', done));
     await (
@@ -187,7 +269,11 @@ describe('the lock of a data folder', () => {
 
 test('a wrong port is said before anything is opened', () => {
   const main = fileURLToPath(new URL('./main.ts', import.meta.url));
-  const { stderr, status } = spawnSync(process.execPath, ['--import', 'tsx', main], { cwd: fileURLToPath(new URL('..', import.meta.url)), encoding: 'utf8', env: { ...process.env, YESCA_PORT: 'abc', NODE_OPTIONS: '' } }); // prettier-ignore
+  const { stderr, status } = spawnSync(process.execPath, ['--import', 'tsx', main], {
+    cwd: fileURLToPath(new URL('..', import.meta.url)),
+    encoding: 'utf8',
+    env: { ...process.env, YESCA_PORT: 'abc', NODE_OPTIONS: '' },
+  });
   expect(status).toBe(1);
   expect(stderr).toContain('YESCA_PORT');
 }, 30_000);

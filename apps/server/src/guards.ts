@@ -23,11 +23,16 @@ export function guardOrigin(
   app.addHook('onRequest', async ({ method, headers }) => {
     const host = headers.host ?? '';
     if (!served.has(nameOf(host)))
-      throw new Refusal(421, 'request.host', 'This server is not reached under that name. Use the address it prints when it starts.'); // prettier-ignore
+      throw new Refusal(
+        421,
+        'request.host',
+        'This server is not reached under that name. Use the address it prints when it starts.',
+      );
     if (!CHANGES.has(method)) return;
     const { origin } = headers;
     const site = headers['sec-fetch-site'];
-    const own = origin === undefined || origin === `http://${host}` || origin === `https://${host}` || origins.includes(origin); // prettier-ignore
+    const own =
+      origin === undefined || origin === `http://${host}` || origin === `https://${host}` || origins.includes(origin);
     if (!own || (origin === undefined && site !== undefined && site !== 'same-origin' && site !== 'none'))
       throw new Refusal(403, 'request.origin', 'Only pages of this server may change anything here.');
   });

@@ -16,7 +16,11 @@ const at = (path: string, base: URL): string => fileURLToPath(new URL(path, base
 const stockDir = at('packages/stock/assets', root);
 const host = '127.0.0.1';
 const port = Number(process.env.YESCA_PORT ?? 4170);
-const list = (text: string | undefined): string[] => text?.split(',').map((t) => t.trim()).filter(Boolean) ?? []; // prettier-ignore
+const list = (text: string | undefined): string[] =>
+  text
+    ?.split(',')
+    .map((t) => t.trim())
+    .filter(Boolean) ?? [];
 
 /** However the server hangs, it has ended this long (ms) after it was asked to. */
 const GRACE = 4500;
@@ -50,7 +54,10 @@ try {
       if (stopping) return;
       stopping = true;
       setTimeout(() => process.exit(1), GRACE).unref();
-      void app.close().then(() => process.exit(0), () => process.exit(1)); // prettier-ignore
+      void app.close().then(
+        () => process.exit(0),
+        () => process.exit(1),
+      );
     });
   if (process.env.YESCA_DEMO === '1') await seedDemo(context, stockDir);
   const address = await app.listen({ host, port });
@@ -59,7 +66,7 @@ try {
   const { code } = error as NodeJS.ErrnoException;
   if (code === 'EADDRINUSE') console.error(`Port ${port} is taken. Stop what uses it, or set YESCA_PORT to another.`);
   else if (code === 'EACCES')
-    console.error(`Port ${port} may not be used by this account. Set YESCA_PORT to one above 1023.`); // prettier-ignore
+    console.error(`Port ${port} may not be used by this account. Set YESCA_PORT to one above 1023.`);
   else console.error(error instanceof Refusal ? error.message : error);
   process.exit(1);
 }

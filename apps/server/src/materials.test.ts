@@ -43,9 +43,11 @@ const call = async <T>(method: 'GET' | 'POST' | 'PATCH' | 'PUT' | 'DELETE', url:
 };
 let shade = 0;
 /** A picture of one colour, another one every time. */
-const plain = (width = 64, height = 64) => sharp({ create: { width, height, channels: 3, background: { r: 100, g: 90, b: ++shade } } }); // prettier-ignore
+const plain = (width = 64, height = 64) =>
+  sharp({ create: { width, height, channels: 3, background: { r: 100, g: 90, b: ++shade } } });
 const png = (width?: number, height?: number) => plain(width, height).png().toBuffer();
-const material = async (name: string) => (await call<Material[]>('GET', '/api/stock/materials')).body.find((m) => m.name === name)!; // prettier-ignore
+const material = async (name: string) =>
+  (await call<Material[]>('GET', '/api/stock/materials')).body.find((m) => m.name === name)!;
 const picture = async (name: string, kind: string) =>
   app.inject({ method: 'GET', url: `/stock/pictures/${name}/${kind}` });
 
@@ -61,18 +63,46 @@ describe('what ships', () => {
     expect((await picture('..%2f..%2fpackage', 'albedo')).statusCode).toBe(404);
   });
   test('cannot be changed or deleted', async () => {
-    expect(await call<ErrorBody>('PATCH', '/api/materials/limewash', { label: 'Mine' })).toMatchObject({ status: 403, body: { code: 'material.shipped' } }); // prettier-ignore
+    expect(await call<ErrorBody>('PATCH', '/api/materials/limewash', { label: 'Mine' })).toMatchObject({
+      status: 403,
+      body: { code: 'material.shipped' },
+    });
     expect((await call('DELETE', '/api/materials/limewash?force=1')).status).toBe(403);
   });
 });
 
 describe('import', () => {
   test('guesses label, tags, substance and density, and matches normal and roughness by suffix', async () => {
-    const rough = await sharp({ create: { width: 32, height: 32, channels: 3, background: { r: 51, g: 51, b: 51 } } }).png().toBuffer(); // prettier-ignore
-    const { status, body } = await send({ 'Old_Brick_200cm_albedo.png': await png(1024, 512), 'Old_Brick_200cm_normal.png': await png(), 'Old_Brick_200cm_roughness.png': rough }, { name: 'Yard' }); // prettier-ignore
+    const rough = await sharp({ create: { width: 32, height: 32, channels: 3, background: { r: 51, g: 51, b: 51 } } })
+      .png()
+      .toBuffer();
+    const { status, body } = await send(
+      {
+        'Old_Brick_200cm_albedo.png': await png(1024, 512),
+        'Old_Brick_200cm_normal.png': await png(),
+        'Old_Brick_200cm_roughness.png': rough,
+      },
+      { name: 'Yard' },
+    );
     expect(status).toBe(201);
-    expect(body).toMatchObject({ pack: { name: 'Yard', materials: 1 }, added: [{ name: 'old-brick' }], same: [], refused: [] }); // prettier-ignore
-    expect(await material('old-brick')).toEqual(expect.objectContaining({ label: 'Old brick', tags: ['old', 'brick'], substance: 'brick', width: 1024, height: 512, texelsPerCm: 5.12, solidity: 'solid', roughness: 0.2 })); // prettier-ignore
+    expect(body).toMatchObject({
+      pack: { name: 'Yard', materials: 1 },
+      added: [{ name: 'old-brick' }],
+      same: [],
+      refused: [],
+    });
+    expect(await material('old-brick')).toEqual(
+      expect.objectContaining({
+        label: 'Old brick',
+        tags: ['old', 'brick'],
+        substance: 'brick',
+        width: 1024,
+        height: 512,
+        texelsPerCm: 5.12,
+        solidity: 'solid',
+        roughness: 0.2,
+      }),
+    );
     const sent = await sharp((await picture('old-brick', 'albedo')).rawPayload).metadata();
     expect([sent.format, sent.width, sent.height]).toEqual(['webp', 1024, 512]);
     expect((await picture('old-brick', 'normal')).statusCode).toBe(200);
@@ -80,13 +110,23 @@ describe('import', () => {
   test('takes JPEG and WebP, and a ZIP of pictures with folders as tags', async () => {
     const jpg = await plain().jpeg().toBuffer();
     const webp = await plain().webp({ lossless: true }).toBuffer();
-    const { body } = await send({ 'mud.jpg': jpg, 'set.zip': zipSync({ 'quay/tar-rope.webp': webp, 'quay/.hidden.png': webp }) }); // prettier-ignore
+    const { body } = await send({
+      'mud.jpg': jpg,
+      'set.zip': zipSync({ 'quay/tar-rope.webp': webp, 'quay/.hidden.png': webp }),
+    });
     expect(body.added.map((a) => a.name).sort()).toEqual(['mud', 'tar-rope']);
     expect(body.refused).toEqual([]);
     expect((await material('tar-rope')).tags).toEqual(['tar', 'rope', 'quay']);
   });
   test('sees holes and what shows through', async () => {
-    const drawn = (opacity: number) => sharp(Buffer.from(`<svg xmlns="http://www.w3.org/2000/svg" width="64" height="64"><rect width="32" height="64" fill="rgb(9,${++shade},9)" fill-opacity="${opacity}"/>${opacity < 1 ? '<rect x="32" width="32" height="64" fill="#444" fill-opacity="0.4"/>' : ''}</svg>`)).png().toBuffer(); // prettier-ignore
+    const drawn = (opacity: number) =>
+      sharp(
+        Buffer.from(
+          `<svg xmlns="http://www.w3.org/2000/svg" width="64" height="64"><rect width="32" height="64" fill="rgb(9,${++shade},9)" fill-opacity="${opacity}"/>${opacity < 1 ? '<rect x="32" width="32" height="64" fill="#444" fill-opacity="0.4"/>' : ''}</svg>`,
+        ),
+      )
+        .png()
+        .toBuffer();
     await send({ 'hedge.png': await drawn(1), 'skylight.png': await drawn(0.5) });
     expect((await material('hedge')).solidity).toBe('cutOut');
     expect((await material('skylight')).solidity).toBe('seeThrough');
@@ -110,7 +150,10 @@ describe('import', () => {
     expect(again.body.added[0]!.name).toBe('limewash-2');
   });
   test('a picture with its own colours is converted, and it says so', async () => {
-    const wide = await sharp({ create: { width: 64, height: 64, channels: 3, background: '#c84' } }).withIccProfile('p3').png().toBuffer(); // prettier-ignore
+    const wide = await sharp({ create: { width: 64, height: 64, channels: 3, background: '#c84' } })
+      .withIccProfile('p3')
+      .png()
+      .toBuffer();
     const { body } = await send({ 'wide.png': wide });
     expect(body.added[0]!.note).toContain('sRGB');
     expect((await sharp((await picture('wide', 'albedo')).rawPayload).metadata()).hasProfile).toBe(false);
@@ -133,18 +176,48 @@ describe('bad files are refused with a sentence, and the good ones beside them a
     return body.refused.map((r) => r.code);
   };
   test('cut off, not a picture, of another kind than it says, moving, too many pixels', async () => {
-    const whole = await sharp({ create: { width: 300, height: 300, channels: 3, background: '#456', noise: { type: 'gaussian', mean: 128, sigma: 40 } } }).png().toBuffer(); // prettier-ignore
+    const whole = await sharp({
+      create: {
+        width: 300,
+        height: 300,
+        channels: 3,
+        background: '#456',
+        noise: { type: 'gaussian', mean: 128, sigma: 40 },
+      },
+    })
+      .png()
+      .toBuffer();
     expect(await refusal({ 'cut.png': whole.subarray(0, whole.length / 2) })).toEqual(['image.broken']);
     expect(await refusal({ 'text.png': Buffer.from('hello, I am no picture') })).toEqual(['image.broken']);
     expect(await refusal({ 'notes.txt': Buffer.from('hello') })).toEqual(['image.kind']);
     expect(await refusal({ 'jpeg.png': await plain().jpeg().toBuffer() })).toEqual(['image.notWhatItSays']);
     expect(await refusal({ 'wide.png': await plain(9000, 16).png().toBuffer() })).toEqual(['image.tooManyPixels']);
-    expect(await refusal({ 'large.png': await plain(8000, 8000).png({ compressionLevel: 9 }).toBuffer() })).toEqual(['image.tooManyPixels']); // prettier-ignore
-    const frames = await Promise.all(['#f00', '#00f'].map((background) => sharp({ create: { width: 64, height: 64, channels: 3, background } }).png().toBuffer())); // prettier-ignore
-    expect(await refusal({ 'moves.webp': await sharp(frames, { join: { animated: true } }).webp().toBuffer() })).toEqual(['image.animated']); // prettier-ignore
+    expect(await refusal({ 'large.png': await plain(8000, 8000).png({ compressionLevel: 9 }).toBuffer() })).toEqual([
+      'image.tooManyPixels',
+    ]);
+    const frames = await Promise.all(
+      ['#f00', '#00f'].map((background) =>
+        sharp({ create: { width: 64, height: 64, channels: 3, background } })
+          .png()
+          .toBuffer(),
+      ),
+    );
+    expect(
+      await refusal({
+        'moves.webp': await sharp(frames, { join: { animated: true } })
+          .webp()
+          .toBuffer(),
+      }),
+    ).toEqual(['image.animated']);
     // An acTL chunk after the header makes a PNG move.
     const still = await png();
-    const moving = Buffer.concat([still.subarray(0, 33), Buffer.from([0, 0, 0, 8]), Buffer.from('acTL'), Buffer.alloc(12), still.subarray(33)]); // prettier-ignore
+    const moving = Buffer.concat([
+      still.subarray(0, 33),
+      Buffer.from([0, 0, 0, 8]),
+      Buffer.from('acTL'),
+      Buffer.alloc(12),
+      still.subarray(33),
+    ]);
     expect(await refusal({ 'moves.png': moving })).toEqual(['image.animated']);
     expect(await refusal({ 'orphan_normal.png': await png() })).toEqual(['image.alone']);
   }, 120_000);
@@ -152,9 +225,17 @@ describe('bad files are refused with a sentence, and the good ones beside them a
     const good = await png();
     const zip = zipSync({ 'in.png': good });
     expect(await refusal({ 'cut.zip': zip.subarray(0, zip.length - 30) })).toEqual(['zip.broken']);
-    expect(await refusal({ 'bomb.zip': zipSync({ 'zeros.png': new Uint8Array(30 * 1024 * 1024) }, { level: 9 }) })).toEqual(['zip.bomb']); // prettier-ignore
-    expect(await refusal({ 'huge.zip': zipSync({ 'zeros.png': new Uint8Array(40 * 1024 * 1024) }, { level: 9 }) })).toEqual(['image.tooLarge']); // prettier-ignore
-    expect(await refusal({ 'out.zip': zipSync({ '../../etc/evil.png': await png(), '/abs.png': await png(), 'C:\\x.png': await png() }) })).toEqual(['zip.path', 'zip.path', 'zip.path']); // prettier-ignore
+    expect(
+      await refusal({ 'bomb.zip': zipSync({ 'zeros.png': new Uint8Array(30 * 1024 * 1024) }, { level: 9 }) }),
+    ).toEqual(['zip.bomb']);
+    expect(
+      await refusal({ 'huge.zip': zipSync({ 'zeros.png': new Uint8Array(40 * 1024 * 1024) }, { level: 9 }) }),
+    ).toEqual(['image.tooLarge']);
+    expect(
+      await refusal({
+        'out.zip': zipSync({ '../../etc/evil.png': await png(), '/abs.png': await png(), 'C:\\x.png': await png() }),
+      }),
+    ).toEqual(['zip.path', 'zip.path', 'zip.path']);
     const many = Object.fromEntries(Array.from({ length: 2100 }, (_, i) => [`t${i}.txt`, new Uint8Array(1)]));
     const codes = await refusal({ 'many.zip': zipSync(many, { level: 0 }) });
     expect(codes.filter((c) => c === 'zip.entries')).toHaveLength(1);
@@ -168,24 +249,47 @@ describe('bad files are refused with a sentence, and the good ones beside them a
 describe('an imported material', () => {
   test('is changed within its bounds', async () => {
     await send({ 'panel sheet.png': await png(128, 64) });
-    const change = { label: 'Panels', tags: ['panel'], texelsPerCm: 1, substance: 'wood', regions: [{ name: 'left', x: 0, y: 0, width: 64, height: 64 }] }; // prettier-ignore
+    const change = {
+      label: 'Panels',
+      tags: ['panel'],
+      texelsPerCm: 1,
+      substance: 'wood',
+      regions: [{ name: 'left', x: 0, y: 0, width: 64, height: 64 }],
+    };
     expect((await call<Material>('PATCH', '/api/materials/panel-sheet', change)).body).toMatchObject(change);
     const refused = async (body: object) =>
       (await call<ErrorBody>('PATCH', '/api/materials/panel-sheet', body)).body.code;
     expect(await refused({ regions: [{ name: 'wide', x: 100, y: 0, width: 64, height: 64 }] })).toBe('region.outside');
-    expect(await refused({ regions: [0, 64].map((x) => ({ name: 'two', x, y: 0, width: 64, height: 64 })) })).toBe('region.sameName'); // prettier-ignore
-    for (const bad of [{ texelsPerCm: 0 }, { texelsPerCm: 'x' }, { substance: 'cheese' }, { label: '' }, { tags: [''] }, { regions: [{ name: 'x' }] }]) expect(await refused(bad)).toBe('request.invalid'); // prettier-ignore
+    expect(await refused({ regions: [0, 64].map((x) => ({ name: 'two', x, y: 0, width: 64, height: 64 })) })).toBe(
+      'region.sameName',
+    );
+    for (const bad of [
+      { texelsPerCm: 0 },
+      { texelsPerCm: 'x' },
+      { substance: 'cheese' },
+      { label: '' },
+      { tags: [''] },
+      { regions: [{ name: 'x' }] },
+    ])
+      expect(await refused(bad)).toBe('request.invalid');
     expect(await material('panel-sheet')).toMatchObject(change);
   });
 
   test('in use is deleted only when asked again; uses are told with counts', async () => {
     await send({ 'used.png': await png() });
     const project = (await call<ProjectCard>('POST', '/api/projects', { name: 'P' })).body;
-    const map = (await call<MapBody>('POST', '/api/maps', { projectId: project.id, name: 'Uses it', template: 'one-room' })).body; // prettier-ignore
+    const map = (
+      await call<MapBody>('POST', '/api/maps', { projectId: project.id, name: 'Uses it', template: 'one-room' })
+    ).body;
     const doc = parseMap(map.document);
     const refs = allFaces(doc, doc.brushes.keys()).slice(0, 3);
-    await call('PUT', `/api/maps/${map.id}`, { baseVersion: map.version, document: writeMap(paintFaces(doc, refs, 'used')) }); // prettier-ignore
-    expect((await call<MaterialUse[]>('GET', '/api/materials/used/uses')).body).toEqual([{ mapId: map.id, map: 'Uses it', faces: 3 }]); // prettier-ignore
+    await call('PUT', `/api/maps/${map.id}`, {
+      baseVersion: map.version,
+      document: writeMap(paintFaces(doc, refs, 'used')),
+    });
+    expect((await call<MaterialUse[]>('GET', '/api/materials/used/uses')).body).toEqual([
+      { mapId: map.id, map: 'Uses it', faces: 3 },
+    ]);
     const refused = await call<ErrorBody>('DELETE', '/api/materials/used');
     expect([refused.status, refused.body.code]).toEqual([409, 'material.used']);
     expect(refused.body.message).toContain('Uses it (3 faces)');
@@ -194,8 +298,14 @@ describe('an imported material', () => {
   });
 
   test('goes out in a pack and comes in again as it was', async () => {
-    const { pack } = (await send({ 'gate.png': await png(128, 64), 'gate_n.png': await png() }, { name: 'Round trip' })).body; // prettier-ignore
-    await call('PATCH', '/api/materials/gate', { label: 'Sluice gate', tags: ['gate'], texelsPerCm: 1.5, regions: [{ name: 'top', x: 0, y: 0, width: 128, height: 32 }] }); // prettier-ignore
+    const { pack } = (await send({ 'gate.png': await png(128, 64), 'gate_n.png': await png() }, { name: 'Round trip' }))
+      .body;
+    await call('PATCH', '/api/materials/gate', {
+      label: 'Sluice gate',
+      tags: ['gate'],
+      texelsPerCm: 1.5,
+      regions: [{ name: 'top', x: 0, y: 0, width: 128, height: 32 }],
+    });
     const before = await material('gate');
     const out = await app.inject({ method: 'GET', url: `/api/packs/${pack.id}/export` });
     expect(out.headers['content-disposition']).toContain('round-trip.zip');
@@ -205,11 +315,18 @@ describe('an imported material', () => {
     expect(await material('gate')).toBeUndefined();
     const back = (await send({ 'round-trip.zip': zip })).body;
     expect(back.refused).toEqual([]);
-    expect(await material('gate')).toEqual({ ...before, pack: back.pack.id, average: expect.any(String) as string, content: expect.any(String) as string }); // prettier-ignore
+    expect(await material('gate')).toEqual({
+      ...before,
+      pack: back.pack.id,
+      average: expect.any(String) as string,
+      content: expect.any(String) as string,
+    });
     expect((await picture('gate', 'normal')).statusCode).toBe(200);
   });
   test('a pack’s list that is none is told, and the pictures are taken by their names', async () => {
-    const { body } = await send({ 'p.zip': zipSync({ 'pack.json': new TextEncoder().encode('{"format":'), 'lone.png': await png() }) }); // prettier-ignore
+    const { body } = await send({
+      'p.zip': zipSync({ 'pack.json': new TextEncoder().encode('{"format":'), 'lone.png': await png() }),
+    });
     expect(body.refused).toMatchObject([{ code: 'pack.manifest' }]);
     expect(body.added.map((a) => a.name)).toEqual(['lone']);
   });

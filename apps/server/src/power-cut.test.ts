@@ -29,7 +29,11 @@ test(`nothing that was acknowledged is lost in ${CUTS} power cuts, and everythin
       if (what !== 'cut') continue;
       cuts++;
       last = Number(version);
-      const { app } = await makeApp({ dataDir: dataDir!, stockDir: at('../../../packages/stock/assets'), migrations: at('../drizzle') }); // prettier-ignore
+      const { app } = await makeApp({
+        dataDir: dataDir!,
+        stockDir: at('../../../packages/stock/assets'),
+        migrations: at('../drizzle'),
+      });
       const response = await app.inject(`/api/maps/${map}`);
       const body = response.json<{ version: number; document: string }>();
       expect([line, response.statusCode]).toEqual([line, 200]);
@@ -38,7 +42,11 @@ test(`nothing that was acknowledged is lost in ${CUTS} power cuts, and everythin
       for (let v = 1; v < body.version; v++) expect(doc.entities.has(`light${v}`)).toBe(true);
       // And it goes on from there.
       const light = { id: 'after', kind: 'spawn', at: [0, 0, 0], turn: 0, params: {} };
-      const saved = await app.inject({ method: 'POST', url: `/api/maps/${map}/changes`, payload: { baseVersion: body.version, items: [{ in: 'entities', id: 'after', item: light }] } }); // prettier-ignore
+      const saved = await app.inject({
+        method: 'POST',
+        url: `/api/maps/${map}/changes`,
+        payload: { baseVersion: body.version, items: [{ in: 'entities', id: 'after', item: light }] },
+      });
       expect(saved.statusCode).toBe(200);
       await app.close();
       rmSync(dataDir!, { recursive: true, force: true });

@@ -35,7 +35,7 @@ function unstorable(body: object): string | null {
     if (key === 'constructor' || key === '__proto__') return key;
     // Map files are checked where they are read; they may hold anything that JSON can.
     if (key === 'document' && typeof value === 'string') continue;
-    if (typeof value === 'string' && /\p{Surrogate}|[^\P{Cc}\t\n\r]/u.test(value)) return key; // prettier-ignore
+    if (typeof value === 'string' && /\p{Surrogate}|[^\P{Cc}\t\n\r]/u.test(value)) return key;
     if (typeof value === 'object' && value !== null && unstorable(value) !== null) return key;
   }
   return null;

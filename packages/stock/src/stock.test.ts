@@ -20,7 +20,10 @@ import { RECIPES } from './materials/recipes/index.ts';
 import { renderMaterial } from './materials/render.ts';
 
 const asset = (path: string) => readFileSync(fileURLToPath(new URL(`../assets/${path}`, import.meta.url)));
-const MAPS: [string, () => MapDocument][] = [['first-room', firstRoom], ['halyard-tidemill', tidemill]]; // prettier-ignore
+const MAPS: [string, () => MapDocument][] = [
+  ['first-room', firstRoom],
+  ['halyard-tidemill', tidemill],
+];
 
 interface Pixels {
   readonly width: number;
@@ -28,7 +31,10 @@ interface Pixels {
   readonly at: (x: number, y: number, c: number) => number;
 }
 async function pixels(name: string, picture: Picture): Promise<Pixels> {
-  const { data, info } = await sharp(asset(`materials/${name}.${picture}.webp`)).ensureAlpha().raw().toBuffer({ resolveWithObject: true }); // prettier-ignore
+  const { data, info } = await sharp(asset(`materials/${name}.${picture}.webp`))
+    .ensureAlpha()
+    .raw()
+    .toBuffer({ resolveWithObject: true });
   return { width: info.width, height: info.height, at: (x, y, c) => data[(y * info.width + x) * 4 + c]! };
 }
 const rgb = (hex: string) => [1, 3, 5].map((i) => parseInt(hex.slice(i, i + 2), 16));
@@ -38,8 +44,28 @@ describe('materials', () => {
     expect(MATERIALS.length).toBeGreaterThanOrEqual(40);
     expect(new Set(MATERIALS.map((m) => m.name)).size).toBe(MATERIALS.length);
     const tags = new Set(MATERIALS.flatMap((m) => m.tags));
-    for (const t of ['stone', 'plaster', 'wood', 'metal', 'roof', 'ground', 'water', 'cloth', 'trim', 'sign', 'lamp', 'glass', 'ice', 'tool']) expect(tags).toContain(t); // prettier-ignore
-    expect(MATERIALS.filter((m) => m.solidity === 'cutOut').map((m) => m.name).sort()).toEqual(['chain', 'fern', 'iron-bars', 'iron-grille', 'ivy', 'leaf-canopy', 'reed', 'rope-net']); // prettier-ignore
+    for (const t of [
+      'stone',
+      'plaster',
+      'wood',
+      'metal',
+      'roof',
+      'ground',
+      'water',
+      'cloth',
+      'trim',
+      'sign',
+      'lamp',
+      'glass',
+      'ice',
+      'tool',
+    ])
+      expect(tags).toContain(t);
+    expect(
+      MATERIALS.filter((m) => m.solidity === 'cutOut')
+        .map((m) => m.name)
+        .sort(),
+    ).toEqual(['chain', 'fern', 'iron-bars', 'iron-grille', 'ivy', 'leaf-canopy', 'reed', 'rope-net']);
     expect(MATERIALS.flatMap((m) => m.tool ?? []).sort()).toEqual(['placeholder', 'sky', 'unseen']);
     expect(MATERIALS.filter((m) => m.glow).length).toBeGreaterThanOrEqual(2);
   });
@@ -106,7 +132,7 @@ describe('materials', () => {
     const dark = Array.from({ length: width }, (_, x) => x).filter((x) => at(x, 30, 0) < 130);
     const starts = dark.filter((x, i) => x !== (dark[i - 1] ?? -9) + 1);
     const { texelsPerCm } = MATERIALS.find((m) => m.name === 'placeholder')!;
-    for (const x of starts.slice(1)) expect(Math.abs((x / texelsPerCm + 1) % 100 - 1)).toBeLessThan(2.1); // prettier-ignore
+    for (const x of starts.slice(1)) expect(Math.abs(((x / texelsPerCm + 1) % 100) - 1)).toBeLessThan(2.1);
     expect(starts.length).toBeGreaterThanOrEqual(4);
   });
 
@@ -134,7 +160,15 @@ describe('demo maps', () => {
 
   test('the Tidemill has its quay, hall, stair and loft, lamps, sun and sky', () => {
     const doc = tidemill();
-    expect([...doc.rooms.values()].map((r) => r.name).sort()).toEqual(['Grain loft', 'Quay', 'Reed bank', 'Sluice gallery', 'Stair', 'Stair tower', 'Wheel hall']); // prettier-ignore
+    expect([...doc.rooms.values()].map((r) => r.name).sort()).toEqual([
+      'Grain loft',
+      'Quay',
+      'Reed bank',
+      'Sluice gallery',
+      'Stair',
+      'Stair tower',
+      'Wheel hall',
+    ]);
     expect(doc.brushes.size).toBeGreaterThanOrEqual(250);
     expect([...doc.brushes.values()].filter((b) => !b.room).length).toBeGreaterThanOrEqual(60);
     const kinds = [...doc.entities.values()].map((e) => e.kind);
@@ -153,8 +187,10 @@ describe('demo maps', () => {
 test('the Tidemill’s tower is walked up from the quay to the lookout', () => {
   const doc = tidemill();
   const world = collisionOf(doc);
-  const round = Array.from({ length: 26 }, (_, i) => ((-120 + i * 10) * Math.PI) / 180).map((a) => [1792 + 98 * Math.cos(a), -368 + 98 * Math.sin(a)] as const); // prettier-ignore
-  const way = [[1660, -380], [1742, -470], ...round.slice(1), [1690, -368]] as const; // prettier-ignore
+  const round = Array.from({ length: 26 }, (_, i) => ((-120 + i * 10) * Math.PI) / 180).map(
+    (a) => [1792 + 98 * Math.cos(a), -368 + 98 * Math.sin(a)] as const,
+  );
+  const way = [[1660, -380], [1742, -470], ...round.slice(1), [1690, -368]] as const;
   let s = startPlayer([1560, -380, 1], 0);
   for (const [x, y] of way)
     for (let i = 0; i < 600 && Math.hypot(x - s.at[0], y - s.at[1]) > 12; i++) {

@@ -23,7 +23,8 @@ export async function openDatabase(
   const folder = join(dataDir, 'db');
   const fresh = !existsSync(join(folder, 'PG_VERSION'));
   mkdirSync(folder, { recursive: true });
-  const start = fresh && emptyDatabase && existsSync(emptyDatabase) ? { loadDataDir: new Blob([readFileSync(emptyDatabase)]) } : {}; // prettier-ignore
+  const start =
+    fresh && emptyDatabase && existsSync(emptyDatabase) ? { loadDataDir: new Blob([readFileSync(emptyDatabase)]) } : {};
   const client = await PGlite.create({ fs: new SyncedFs(folder), startParams: SYNCED_START, ...start });
   const db = drizzle(client, { schema });
   try {
@@ -43,9 +44,17 @@ export async function openDatabase(
 
 /** A data folder that a newer Yesca has brought further is left alone. */
 async function refuseNewer(db: Database, migrations: string): Promise<void> {
-  const { entries } = JSON.parse(readFileSync(join(migrations, 'meta/_journal.json'), 'utf8')) as { entries: { when: number }[] }; // prettier-ignore
+  const { entries } = JSON.parse(readFileSync(join(migrations, 'meta/_journal.json'), 'utf8')) as {
+    entries: { when: number }[];
+  };
   const newest = Math.max(...entries.map((e) => e.when));
-  const { rows } = await db.execute<{ newest: string | null }>(sql`select max(created_at) as newest from drizzle.__drizzle_migrations`); // prettier-ignore
+  const { rows } = await db.execute<{ newest: string | null }>(
+    sql`select max(created_at) as newest from drizzle.__drizzle_migrations`,
+  );
   if (Number(rows[0]?.newest ?? 0) > newest)
-    throw new Refusal(503, 'data.newer', 'This data folder was used by a newer Yesca. Start that one, or give YESCA_DATA another folder.'); // prettier-ignore
+    throw new Refusal(
+      503,
+      'data.newer',
+      'This data folder was used by a newer Yesca. Start that one, or give YESCA_DATA another folder.',
+    );
 }

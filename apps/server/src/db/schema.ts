@@ -16,7 +16,9 @@ export const maps = pgTable(
   'maps',
   {
     id: text('id').primaryKey(),
-    projectId: text('project_id').notNull().references(() => projects.id),
+    projectId: text('project_id')
+      .notNull()
+      .references(() => projects.id),
     name: text('name').notNull(),
     version: integer('version').notNull(),
     document: text('document').notNull(),
@@ -28,13 +30,15 @@ export const maps = pgTable(
     deletedAt: when('deleted_at'),
   },
   (t) => [index('maps_by_project').on(t.projectId)],
-); // prettier-ignore
+);
 
 /** A save: the whole map file (`document`, a content address), or what it changed (`changes`: JSON, or `blob:` and a content address), or both. */
 export const revisions = pgTable(
   'revisions',
   {
-    mapId: text('map_id').notNull().references(() => maps.id),
+    mapId: text('map_id')
+      .notNull()
+      .references(() => maps.id),
     version: integer('version').notNull(),
     document: text('document'),
     changes: text('changes'),
@@ -42,13 +46,15 @@ export const revisions = pgTable(
     savedAt: when('saved_at').notNull().defaultNow(),
   },
   (t) => [primaryKey({ columns: [t.mapId, t.version] })],
-); // prettier-ignore
+);
 
 export const builds = pgTable(
   'builds',
   {
     id: text('id').primaryKey(),
-    mapId: text('map_id').notNull().references(() => maps.id),
+    mapId: text('map_id')
+      .notNull()
+      .references(() => maps.id),
     preset: text('preset').$type<Preset>().notNull(),
     status: text('status').$type<'waiting' | 'running' | 'done' | 'failed' | 'cancelled' | 'interrupted'>().notNull(),
     document: text('document').notNull(),
@@ -60,7 +66,7 @@ export const builds = pgTable(
     endedAt: when('ended_at'),
   },
   (t) => [index('builds_by_map').on(t.mapId, t.startedAt)],
-); // prettier-ignore
+);
 
 export const packs = pgTable('packs', {
   id: text('id').primaryKey(),
@@ -73,7 +79,9 @@ export const materials = pgTable(
   'materials',
   {
     name: text('name').primaryKey(),
-    packId: text('pack_id').notNull().references(() => packs.id),
+    packId: text('pack_id')
+      .notNull()
+      .references(() => packs.id),
     label: text('label').notNull(),
     tags: jsonb('tags').$type<string[]>().notNull(),
     substance: text('substance').$type<Substance>().notNull(),
@@ -92,4 +100,4 @@ export const materials = pgTable(
     createdAt: when('created_at').notNull().defaultNow(),
   },
   (t) => [index('materials_by_pack').on(t.packId), index('materials_by_content').on(t.content)],
-); // prettier-ignore
+);

@@ -45,8 +45,25 @@ export class SyncedFs extends NodeFS {
  * syncing that reaches {@link SyncedFs}.
  */
 export const SYNCED_START: string[] = [
-  '--single', '-O', '-j',
-  '-c', 'search_path=public', '-c', 'exit_on_error=false', '-c', 'log_checkpoints=false', '-c', 'max_worker_processes=0',
-  '-c', 'max_parallel_workers=0', '-c', 'max_parallel_workers_per_gather=0', '-c', 'io_method=sync',
-  '-c', 'max_parallel_maintenance_workers=0', '-c', 'wal_sync_method=fsync',
-]; // prettier-ignore
+  '--single',
+  '-O',
+  '-j',
+  '-c',
+  'search_path=public',
+  '-c',
+  'exit_on_error=false',
+  '-c',
+  'log_checkpoints=false',
+  '-c',
+  'max_worker_processes=0',
+  '-c',
+  'max_parallel_workers=0',
+  '-c',
+  'max_parallel_workers_per_gather=0',
+  '-c',
+  'io_method=sync',
+  '-c',
+  'max_parallel_maintenance_workers=0',
+  '-c',
+  'wal_sync_method=fsync',
+];

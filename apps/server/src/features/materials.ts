@@ -8,7 +8,14 @@ import type { FastifyInstance, FastifyRequest } from 'fastify';
 import { zipSync } from 'fflate';
 import { nanoid } from 'nanoid';
 import pLimit from 'p-limit';
-import { ChangeMaterial, ID_PATTERN, NamePack, type ImportReport, type MaterialUse, type PackRow } from '@yesca/contract'; // prettier-ignore
+import {
+  ChangeMaterial,
+  ID_PATTERN,
+  NamePack,
+  type ImportReport,
+  type MaterialUse,
+  type PackRow,
+} from '@yesca/contract';
 import { materialCounts, parseMap } from '@yesca/core';
 import { MATERIALS, PICTURES, type Material, type Picture } from '@yesca/stock';
 import type { Context } from '../context.ts';
@@ -27,12 +34,26 @@ const SHIPPED = new Map(MATERIALS.map((m) => [m.name, m]));
 const UPLOAD_LIMIT = 256 * 1024 * 1024;
 
 function shown(m: MaterialRow): Material {
-  const lacks: Picture[] = [...(m.normal ? [] : (['normal'] as const)), ...(m.roughnessMap ? [] : (['roughness'] as const))]; // prettier-ignore
+  const lacks: Picture[] = [
+    ...(m.normal ? [] : (['normal'] as const)),
+    ...(m.roughnessMap ? [] : (['roughness'] as const)),
+  ];
   return {
-    name: m.name, label: m.label, tags: m.tags, substance: m.substance, solidity: m.solidity, width: m.width, height: m.height,
-    texelsPerCm: m.texelsPerCm, average: m.average, roughness: m.roughness, pack: m.packId, content: m.content.slice(0, 12),
-    ...(m.regions.length ? { regions: m.regions } : {}), ...(lacks.length ? { lacks } : {}),
-  }; // prettier-ignore
+    name: m.name,
+    label: m.label,
+    tags: m.tags,
+    substance: m.substance,
+    solidity: m.solidity,
+    width: m.width,
+    height: m.height,
+    texelsPerCm: m.texelsPerCm,
+    average: m.average,
+    roughness: m.roughness,
+    pack: m.packId,
+    content: m.content.slice(0, 12),
+    ...(m.regions.length ? { regions: m.regions } : {}),
+    ...(lacks.length ? { lacks } : {}),
+  };
 }
 
 /** The materials that ship, and then those that were imported, the oldest first. */
@@ -54,7 +75,12 @@ export async function materialRoutes(
 
   const find = async (params: unknown): Promise<MaterialRow> => {
     const name = (params as { name: string }).name;
-    if (SHIPPED.has(name)) throw new Refusal(403, 'material.shipped', 'This material comes with Yesca and stays as it is. Import a copy to change it.'); // prettier-ignore
+    if (SHIPPED.has(name))
+      throw new Refusal(
+        403,
+        'material.shipped',
+        'This material comes with Yesca and stays as it is. Import a copy to change it.',
+      );
     const [row] = await db.select().from(materials).where(eq(materials.name, name));
     if (!row) throw notFound('material');
     return row;
@@ -72,12 +98,19 @@ export async function materialRoutes(
 
   app.get('/stock/pictures/:name/:picture', async (request, reply) => {
     const { name, picture } = request.params as { name: string; picture: Picture };
-    const nothing = () => reply.status(404).send({ code: 'address.notFound', message: 'There is nothing at this address.' }); // prettier-ignore
+    const nothing = () =>
+      reply.status(404).send({ code: 'address.notFound', message: 'There is nothing at this address.' });
     if (!PICTURES.includes(picture)) return nothing();
     // An address that names the content (`?v=`) holds for good; a plain one is asked for again.
     const { v } = request.query as { v?: string };
     const send = (data: Buffer | ReadStream, content?: string) =>
-      reply.type('image/webp').header('cache-control', content && v === content.slice(0, 12) ? 'private, max-age=31536000, immutable' : 'no-cache').send(data); // prettier-ignore
+      reply
+        .type('image/webp')
+        .header(
+          'cache-control',
+          content && v === content.slice(0, 12) ? 'private, max-age=31536000, immutable' : 'no-cache',
+        )
+        .send(data);
     if (SHIPPED.has(name)) {
       reply.header('cache-control', 'max-age=3600');
       return reply.type('image/webp').send(createReadStream(join(stockDir, 'materials', `${name}.${picture}.webp`)));
@@ -89,7 +122,14 @@ export async function materialRoutes(
   });
 
   const packRow = async (id: string): Promise<PackRow> => {
-    const [row] = await db.select({ id: packs.id, name: packs.name, count: sql<number>`(select count(*) from ${materials} where ${materials.packId} = ${packs.id})::int` }).from(packs).where(eq(packs.id, id)); // prettier-ignore
+    const [row] = await db
+      .select({
+        id: packs.id,
+        name: packs.name,
+        count: sql<number>`(select count(*) from ${materials} where ${materials.packId} = ${packs.id})::int`,
+      })
+      .from(packs)
+      .where(eq(packs.id, id));
     return { id: row!.id, name: row!.name, materials: row!.count };
   };
   app.get('/api/packs', async (): Promise<PackRow[]> => {
@@ -116,7 +156,15 @@ export async function materialRoutes(
       if (packId && !ID_PATTERN.test(packId)) throw notFound('pack');
       if (packId) await findPack({ id: packId });
       const upload = await decoder.run(folder, files, cancel.signal);
-      const report = await storing(() => storeUpload(context, folder, upload, packId, tidyName(name) || labelOf(files[0]!.name.replace(/\.[a-z0-9]+$/i, '')))); // prettier-ignore
+      const report = await storing(() =>
+        storeUpload(
+          context,
+          folder,
+          upload,
+          packId,
+          tidyName(name) || labelOf(files[0]!.name.replace(/\.[a-z0-9]+$/i, '')),
+        ),
+      );
       return await (reply.status(report.added.length ? 201 : 200).send(report) as never);
     } finally {
       await rm(folder, { recursive: true, force: true });
@@ -127,17 +175,35 @@ export async function materialRoutes(
     const row = await find(request.params);
     const change = await validated(ChangeMaterial, request.body);
     const outside = change.regions?.find((r) => r.x + r.width > row.width || r.y + r.height > row.height);
-    if (outside) throw new Refusal(400, 'region.outside', `The region ${outside.name} reaches out of the picture, which is ${row.width} × ${row.height}. Make it smaller.`); // prettier-ignore
+    if (outside)
+      throw new Refusal(
+        400,
+        'region.outside',
+        `The region ${outside.name} reaches out of the picture, which is ${row.width} × ${row.height}. Make it smaller.`,
+      );
     const same = change.regions?.find((r, i) => change.regions!.findIndex((o) => o.name === r.name) !== i);
     if (same)
       throw new Refusal(400, 'region.sameName', `Two regions are called ${same.name}. Name one of them otherwise.`);
     const regions = change.regions?.map(({ name, x, y, width, height }) => ({ name, x, y, width, height }));
-    const [now] = await db.update(materials).set({ ...change, ...(regions ? { regions } : {}) }).where(eq(materials.name, row.name)).returning(); // prettier-ignore
+    const [now] = await db
+      .update(materials)
+      .set({ ...change, ...(regions ? { regions } : {}) })
+      .where(eq(materials.name, row.name))
+      .returning();
     return shown(now!);
   });
 
   const usesOf = async (names: ReadonlySet<string>): Promise<MaterialUse[]> => {
-    const rows = await db.select({ id: maps.id, name: maps.name, summary: maps.summary, version: maps.version, snapshotVersion: maps.snapshotVersion }).from(maps).where(isNull(maps.deletedAt)); // prettier-ignore
+    const rows = await db
+      .select({
+        id: maps.id,
+        name: maps.name,
+        summary: maps.summary,
+        version: maps.version,
+        snapshotVersion: maps.snapshotVersion,
+      })
+      .from(maps)
+      .where(isNull(maps.deletedAt));
     const uses = await Promise.all(
       rows.map(async (m) => {
         const counts =
@@ -155,7 +221,11 @@ export async function materialRoutes(
     if (force) return;
     const uses = await usesOf(names);
     if (uses.length === 0) return;
-    throw new Refusal(409, 'material.used', `${what} is used by ${uses.map((u) => `${u.map} (${u.faces} ${u.faces === 1 ? 'face' : 'faces'})`).join(', ')}. Replace it there first, or delete it all the same.`); // prettier-ignore
+    throw new Refusal(
+      409,
+      'material.used',
+      `${what} is used by ${uses.map((u) => `${u.map} (${u.faces} ${u.faces === 1 ? 'face' : 'faces'})`).join(', ')}. Replace it there first, or delete it all the same.`,
+    );
   };
   const forced = (query: unknown): boolean => (query as { force?: string }).force === '1';
 
@@ -196,7 +266,18 @@ export async function materialRoutes(
           const normal = await put(`${m.name}_normal.webp`, m.normal);
           const roughness = await put(`${m.name}_roughness.webp`, m.roughnessMap);
           const { name, label, tags, substance, solidity, texelsPerCm, regions } = m;
-          return { name, label, tags, substance, solidity, texelsPerCm, regions, albedo, ...(normal ? { normal } : {}), ...(roughness ? { roughness } : {}) }; // prettier-ignore
+          return {
+            name,
+            label,
+            tags,
+            substance,
+            solidity,
+            texelsPerCm,
+            regions,
+            albedo,
+            ...(normal ? { normal } : {}),
+            ...(roughness ? { roughness } : {}),
+          };
         }),
       ),
     };
@@ -216,7 +297,12 @@ async function receive(request: FastifyRequest, folder: string) {
   let name = '';
   let packId = '';
   let bytes = 0;
-  const tooLarge = () => new Refusal(413, 'upload.tooLarge', `The files are larger than ${UPLOAD_LIMIT / 1024 / 1024} MB together. Import them in several goes.`); // prettier-ignore
+  const tooLarge = () =>
+    new Refusal(
+      413,
+      'upload.tooLarge',
+      `The files are larger than ${UPLOAD_LIMIT / 1024 / 1024} MB together. Import them in several goes.`,
+    );
   try {
     // Names keep their folders: what is a path is only ever read as words.
     for await (const part of request.parts({ preservePath: true })) {
@@ -235,16 +321,25 @@ async function receive(request: FastifyRequest, folder: string) {
   } catch (error) {
     const { code } = error as { code?: string };
     if (error instanceof Refusal || code === 'ENOSPC') throw error;
-    if (code === 'FST_FILES_LIMIT') throw new Refusal(413, 'upload.entries', `More than ${LIMITS.entries} files at once. Import them in several goes, or pack them in a ZIP.`); // prettier-ignore
+    if (code === 'FST_FILES_LIMIT')
+      throw new Refusal(
+        413,
+        'upload.entries',
+        `More than ${LIMITS.entries} files at once. Import them in several goes, or pack them in a ZIP.`,
+      );
     if (code === 'FST_REQ_FILE_TOO_LARGE') throw tooLarge();
     throw new Refusal(400, 'upload.cutOff', 'The upload ended before all of it had come. Send it again.');
   }
-  if (files.length === 0) throw new Refusal(400, 'upload.empty', 'Choose one or more picture files, or a ZIP of them.'); // prettier-ignore
+  if (files.length === 0) throw new Refusal(400, 'upload.empty', 'Choose one or more picture files, or a ZIP of them.');
   return { files, name, packId };
 }
 
 /** A name without what cannot be stored or shown: control characters, halves of characters. */
-const tidyName = (name: string): string => name.replace(/[\p{Surrogate}\p{Cc}\ufffd]/gu, '').trim().slice(0, 200); // prettier-ignore
+const tidyName = (name: string): string =>
+  name
+    .replace(/[\p{Surrogate}\p{Cc}\ufffd]/gu, '')
+    .trim()
+    .slice(0, 200);
 
 /** Writes the pictures, then the rows, of what is new in an upload; a pack is made only when something is. */
 async function storeUpload(
@@ -255,9 +350,17 @@ async function storeUpload(
   packName: string,
 ): Promise<ImportReport> {
   const contents = found.map((f) => f.albedo.content);
-  const known = contents.length ? await db.select({ name: materials.name, content: materials.content }).from(materials).where(inArray(materials.content, contents)) : []; // prettier-ignore
+  const known = contents.length
+    ? await db
+        .select({ name: materials.name, content: materials.content })
+        .from(materials)
+        .where(inArray(materials.content, contents))
+    : [];
   const byContent = new Map(known.map((k) => [k.content, k.name]));
-  const taken = new Set([...SHIPPED.keys(), ...(await db.select({ name: materials.name }).from(materials)).map((m) => m.name)]); // prettier-ignore
+  const taken = new Set([
+    ...SHIPPED.keys(),
+    ...(await db.select({ name: materials.name }).from(materials)).map((m) => m.name),
+  ]);
   const added: { file: string; name: string; note?: string }[] = [];
   const same: { file: string; name: string }[] = [];
   const fresh: Omit<MaterialRow, 'packId' | 'createdAt'>[] = [];
@@ -273,8 +376,21 @@ async function storeUpload(
     const name = freeName(facts.name, taken);
     taken.add(name);
     byContent.set(f.albedo.content, name);
-    fresh.push({ ...facts, name, content: f.albedo.content, albedo: (await put(f.albedo))!, normal: await put(f.normal), roughnessMap: await put(f.roughness), thumb: await kept(f.albedo.thumb) }); // prettier-ignore
-    const note = [f.albedo.note, name === facts.name ? undefined : `The name ${facts.name} was taken; maps call it ${name}.`].filter(Boolean).join(' '); // prettier-ignore
+    fresh.push({
+      ...facts,
+      name,
+      content: f.albedo.content,
+      albedo: (await put(f.albedo))!,
+      normal: await put(f.normal),
+      roughnessMap: await put(f.roughness),
+      thumb: await kept(f.albedo.thumb),
+    });
+    const note = [
+      f.albedo.note,
+      name === facts.name ? undefined : `The name ${facts.name} was taken; maps call it ${name}.`,
+    ]
+      .filter(Boolean)
+      .join(' ');
     added.push({ file: f.file, name, ...(note ? { note } : {}) });
   }
   const id = packId || nanoid();
@@ -284,7 +400,9 @@ async function storeUpload(
       await tx.insert(materials).values(fresh.map((m) => ({ ...m, packId: id })));
     });
   const [row] = await db.select({ name: packs.name }).from(packs).where(eq(packs.id, id));
-  const count = row ? (await db.select({ name: materials.name }).from(materials).where(eq(materials.packId, id))).length : 0; // prettier-ignore
+  const count = row
+    ? (await db.select({ name: materials.name }).from(materials).where(eq(materials.packId, id))).length
+    : 0;
   return { pack: { id: row ? id : '', name: row?.name ?? packName, materials: count }, added, same, refused };
 }
 

@@ -18,7 +18,17 @@ export function shelf(app: FastifyInstance, { db }: Context): void {
       .from(maps)
       .where(isNull(maps.deletedAt))
       .orderBy(asc(maps.createdAt));
-    const done = await db.selectDistinctOn([builds.mapId], { mapId: builds.mapId, id: builds.id, preset: builds.preset, sealed: sql<boolean>`coalesce((${builds.report}->>'sealed')::boolean, false)`, endedAt: builds.endedAt }).from(builds).where(eq(builds.status, 'done')).orderBy(builds.mapId, desc(builds.startedAt)); // prettier-ignore
+    const done = await db
+      .selectDistinctOn([builds.mapId], {
+        mapId: builds.mapId,
+        id: builds.id,
+        preset: builds.preset,
+        sealed: sql<boolean>`coalesce((${builds.report}->>'sealed')::boolean, false)`,
+        endedAt: builds.endedAt,
+      })
+      .from(builds)
+      .where(eq(builds.status, 'done'))
+      .orderBy(builds.mapId, desc(builds.startedAt));
     const last = new Map(done.map((b) => [b.mapId, b]));
     const card = (m: (typeof cards)[number]): MapCard => {
       const b = last.get(m.id);

@@ -42,7 +42,8 @@ const ENDINGS: Readonly<Record<string, string>> = { png: 'png', jpg: 'jpeg', jpe
 const ascii = (d: Uint8Array, from: number, to: number): string => String.fromCharCode(...d.subarray(from, to));
 
 /** PNG files tell that they move in a chunk before the pixels. */
-const movesAsPng = (d: Uint8Array): boolean => Buffer.from(d.buffer, d.byteOffset, Math.min(d.length, 4096)).includes('acTL'); // prettier-ignore
+const movesAsPng = (d: Uint8Array): boolean =>
+  Buffer.from(d.buffer, d.byteOffset, Math.min(d.length, 4096)).includes('acTL');
 
 /** Why a file is no picture that can be taken, seen from its first bytes; null when it may be one. */
 export function sniff({ name, data }: Picture): Refused | null {
@@ -51,9 +52,21 @@ export function sniff({ name, data }: Picture): Refused | null {
   const says = ENDINGS[ending];
   if (!says) return refuse('image.kind', 'Only PNG, JPEG and WebP pictures, and ZIP archives of them, can be taken.');
   const is = MAGIC.find(([, , test]) => test(data));
-  if (!is) return refuse('image.broken', `This is not a ${says.toUpperCase()} picture, or its beginning is damaged. Save it again.`); // prettier-ignore
-  if (is[0] !== says) return refuse('image.notWhatItSays', `This file says .${ending} but holds ${is[1]}. Give it the right ending, or save it again.`); // prettier-ignore
-  if (data.length > LIMITS.file) return refuse('image.tooLarge', `This file is larger than ${LIMITS.file / 1024 / 1024} MB. Make the picture smaller.`); // prettier-ignore
+  if (!is)
+    return refuse(
+      'image.broken',
+      `This is not a ${says.toUpperCase()} picture, or its beginning is damaged. Save it again.`,
+    );
+  if (is[0] !== says)
+    return refuse(
+      'image.notWhatItSays',
+      `This file says .${ending} but holds ${is[1]}. Give it the right ending, or save it again.`,
+    );
+  if (data.length > LIMITS.file)
+    return refuse(
+      'image.tooLarge',
+      `This file is larger than ${LIMITS.file / 1024 / 1024} MB. Make the picture smaller.`,
+    );
   if (is[0] === 'png' && movesAsPng(data)) return refuse('image.animated', 'This picture moves. Save one frame of it.');
   return null;
 }
@@ -97,7 +110,10 @@ export async function decodePicture(file: Picture): Promise<Decoded | Refused> {
     meta = await input().metadata();
     if ((meta.pages ?? 1) > 1) return refuse('image.animated', 'This picture moves. Save one frame of it.');
     if (meta.width > LIMITS.edge || meta.height > LIMITS.edge || meta.width * meta.height > LIMITS.pixels)
-      return refuse('image.tooManyPixels', `This picture is ${meta.width} × ${meta.height}. Make it at most ${LIMITS.edge} along an edge and 32 million pixels in all.`); // prettier-ignore
+      return refuse(
+        'image.tooManyPixels',
+        `This picture is ${meta.width} × ${meta.height}. Make it at most ${LIMITS.edge} along an edge and 32 million pixels in all.`,
+      );
     return await gate(meta.width * meta.height, () => unpacked());
   } catch (error) {
     return /pixel limit/i.test(String(error))
@@ -106,7 +122,12 @@ export async function decodePicture(file: Picture): Promise<Decoded | Refused> {
   }
 
   async function unpacked(): Promise<Decoded> {
-    const { data, info } = await input().rotate().toColourspace('srgb').ensureAlpha().raw({ depth: 'uchar' }).toBuffer({ resolveWithObject: true }); // prettier-ignore
+    const { data, info } = await input()
+      .rotate()
+      .toColourspace('srgb')
+      .ensureAlpha()
+      .raw({ depth: 'uchar' })
+      .toBuffer({ resolveWithObject: true });
     const { width, height } = info;
     const raw = () => sharp(data, { raw: { width, height, channels: 4 } });
     const solidity = solidityOf(data);
@@ -126,7 +147,9 @@ export async function decodePicture(file: Picture): Promise<Decoded | Refused> {
       solidity,
       average: `#${[0, 1, 2].map((c) => channel(c).toString(16).padStart(2, '0')).join('')}`,
       mean: channel(0) / 255,
-      ...(meta.space !== 'srgb' || (meta.hasProfile && meta.icc && !isPlainProfile(meta.icc)) ? { note: 'Its colours were converted from their own profile to sRGB.' } : {}), // prettier-ignore
+      ...(meta.space !== 'srgb' || (meta.hasProfile && meta.icc && !isPlainProfile(meta.icc))
+        ? { note: 'Its colours were converted from their own profile to sRGB.' }
+        : {}),
     };
   }
 }

@@ -60,7 +60,12 @@ export function openDecoder(limits: { readonly time?: number } = {}): Decoder {
           if (whole) return { found: now.found, refused: now.refused };
           skip.push(...now.open.keys());
           if (k + 1 >= TRIES || now.open.size === 0 || Date.now() - began > (limits.time ?? TIME)) {
-            const left: Refused = { file: [...now.open.values()][0] ?? files[0]?.name ?? '', code: 'upload.stopped', message: 'Decoding stopped here: the pictures took more memory or time than there is. Import what is left in smaller lots.' }; // prettier-ignore
+            const left: Refused = {
+              file: [...now.open.values()][0] ?? files[0]?.name ?? '',
+              code: 'upload.stopped',
+              message:
+                'Decoding stopped here: the pictures took more memory or time than there is. Import what is left in smaller lots.',
+            };
             return { found: now.found, refused: [...now.refused, left] };
           }
         }

@@ -30,11 +30,13 @@ const isWhole = (x: unknown, least: number): x is number => Number.isInteger(x) 
 
 /** The regions that make sense of what a list or an upload says. */
 export const cleanRegions = (regions: unknown): Region[] =>
-  (Array.isArray(regions) ? regions : []).slice(0, 256).flatMap((r: Partial<Region> | null) =>
-    r && isText(r.name, 60) && isWhole(r.x, 0) && isWhole(r.y, 0) && isWhole(r.width, 1) && isWhole(r.height, 1)
-      ? [{ name: r.name, x: r.x, y: r.y, width: r.width, height: r.height }]
-      : [],
-  ); // prettier-ignore
+  (Array.isArray(regions) ? regions : [])
+    .slice(0, 256)
+    .flatMap((r: Partial<Region> | null) =>
+      r && isText(r.name, 60) && isWhole(r.x, 0) && isWhole(r.y, 0) && isWhole(r.width, 1) && isWhole(r.height, 1)
+        ? [{ name: r.name, x: r.x, y: r.y, width: r.width, height: r.height }]
+        : [],
+    );
 
 /** Reads a pack's list; what is wrong with single fields is put right, what is no list is refused. */
 export function readManifest(text: string): PackManifest | { code: string; message: string } {
@@ -51,19 +53,22 @@ export function readManifest(text: string): PackManifest | { code: string; messa
     return refuse('The pack was written by a newer Yesca; its pictures were taken by their names.');
   const materials = (data.materials as unknown as Partial<MaterialManifest>[]).flatMap((m): MaterialManifest[] =>
     m && isText(m.albedo, 300)
-      ? [{
-          name: isText(m.name, 128) ? m.name : '',
-          label: isText(m.label, 200) ? m.label : '',
-          tags: (Array.isArray(m.tags) ? m.tags : []).filter((t): t is string => isText(t, 40)).slice(0, 40),
-          substance: SUBSTANCES.includes(m.substance as Substance) ? (m.substance as Substance) : 'none',
-          solidity: (['solid', 'cutOut', 'seeThrough'] as const).find((s) => s === m.solidity) ?? 'solid',
-          texelsPerCm: typeof m.texelsPerCm === 'number' && m.texelsPerCm >= 0.01 && m.texelsPerCm <= 64 ? m.texelsPerCm : 2,
-          regions: cleanRegions(m.regions),
-          albedo: m.albedo,
-          ...(isText(m.normal, 300) ? { normal: m.normal } : {}),
-          ...(isText(m.roughness, 300) ? { roughness: m.roughness } : {}),
-        }]
+      ? [
+          {
+            name: isText(m.name, 128) ? m.name : '',
+            label: isText(m.label, 200) ? m.label : '',
+            tags: (Array.isArray(m.tags) ? m.tags : []).filter((t): t is string => isText(t, 40)).slice(0, 40),
+            substance: SUBSTANCES.includes(m.substance as Substance) ? (m.substance as Substance) : 'none',
+            solidity: (['solid', 'cutOut', 'seeThrough'] as const).find((s) => s === m.solidity) ?? 'solid',
+            texelsPerCm:
+              typeof m.texelsPerCm === 'number' && m.texelsPerCm >= 0.01 && m.texelsPerCm <= 64 ? m.texelsPerCm : 2,
+            regions: cleanRegions(m.regions),
+            albedo: m.albedo,
+            ...(isText(m.normal, 300) ? { normal: m.normal } : {}),
+            ...(isText(m.roughness, 300) ? { roughness: m.roughness } : {}),
+          },
+        ]
       : [],
-  ); // prettier-ignore
+  );
   return { format: PACK_FORMAT, version: PACK_VERSION, name: isText(data.name, 200) ? data.name : 'Pack', materials };
 }

@@ -22,7 +22,8 @@ export function takeApart(path: string): FileName {
   const parts = path.split('/').filter(Boolean);
   const bare = (parts.pop() ?? '').replace(/\.[a-z0-9]+$/i, '');
   for (const [kind, suffix] of SUFFIXES)
-    if (suffix.test(bare) && bare.replace(suffix, '') !== '') return { stem: bare.replace(suffix, ''), kind, folders: parts }; // prettier-ignore
+    if (suffix.test(bare) && bare.replace(suffix, '') !== '')
+      return { stem: bare.replace(suffix, ''), kind, folders: parts };
   return { stem: bare, kind: 'albedo', folders: parts };
 }
 

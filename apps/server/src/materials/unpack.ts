@@ -59,9 +59,12 @@ const isLitter = (name: string): boolean =>
   name.endsWith('/') || name.split('/').some((part) => part.startsWith('.') || part === '__MACOSX');
 
 const openZip = (path: string): Promise<yauzl.ZipFile> =>
-  new Promise(
-    (done, fail) =>
-    yauzl.open(path, { lazyEntries: true, autoClose: false, validateEntrySizes: true, decodeStrings: false }, (error, zip) => (error ? fail(error) : done(zip))), // prettier-ignore
+  new Promise((done, fail) =>
+    yauzl.open(
+      path,
+      { lazyEntries: true, autoClose: false, validateEntrySizes: true, decodeStrings: false },
+      (error, zip) => (error ? fail(error) : done(zip)),
+    ),
   );
 
 const readEntry = (zip: yauzl.ZipFile, entry: yauzl.Entry): Promise<Uint8Array> =>
@@ -86,8 +89,19 @@ export async function unpack(
 ): Promise<{ files: UploadFile[]; refused: Refused[]; close: () => void }> {
   const refused: Refused[] = [];
   const files: UploadFile[] = [];
-  const refuse = (file: string, code: string, message: string): void => void refused.push({ file: file.slice(0, 200), code, message }); // prettier-ignore
-  const broken = { files: [], refused: [{ file: name, code: 'zip.broken', message: 'The archive cannot be read to its end. It may be cut off or locked; pack it again.' }], close: () => undefined }; // prettier-ignore
+  const refuse = (file: string, code: string, message: string): void =>
+    void refused.push({ file: file.slice(0, 200), code, message });
+  const broken = {
+    files: [],
+    refused: [
+      {
+        file: name,
+        code: 'zip.broken',
+        message: 'The archive cannot be read to its end. It may be cut off or locked; pack it again.',
+      },
+    ],
+    close: () => undefined,
+  };
   let zip: yauzl.ZipFile;
   try {
     zip = await openZip(path);
@@ -101,18 +115,31 @@ export async function unpack(
     const { compressedSize: size, uncompressedSize: larger } = entry;
     if (isLitter(inside) && !leadsOut(inside)) return;
     if (room.entries <= 0) {
-      if (!full) refuse(name, 'zip.entries', `The archive holds more files than can be taken at once (${LIMITS.entries}). Split it; the first ${most} were read.`); // prettier-ignore
+      if (!full)
+        refuse(
+          name,
+          'zip.entries',
+          `The archive holds more files than can be taken at once (${LIMITS.entries}). Split it; the first ${most} were read.`,
+        );
       full = true;
     } else if (leadsOut(inside))
-      refuse(inside, 'zip.path', 'This name leads out of the archive. Pack the files anew from inside their folder.'); // prettier-ignore
+      refuse(inside, 'zip.path', 'This name leads out of the archive. Pack the files anew from inside their folder.');
     else if (/\.zip$/i.test(inside))
-      refuse(inside, 'zip.nested', 'An archive in an archive is not opened. Import it by itself.'); // prettier-ignore
+      refuse(inside, 'zip.nested', 'An archive in an archive is not opened. Import it by itself.');
     else if (larger > LIMITS.file)
-      refuse(inside, 'image.tooLarge', `This file is larger than ${LIMITS.file / 1024 / 1024} MB unpacked. Make the picture smaller.`); // prettier-ignore
+      refuse(
+        inside,
+        'image.tooLarge',
+        `This file is larger than ${LIMITS.file / 1024 / 1024} MB unpacked. Make the picture smaller.`,
+      );
     else if (larger > size * LIMITS.ratio + 65536)
-      refuse(inside, 'zip.bomb', 'This file would unpack to many times its size, as no picture does. It was left out.'); // prettier-ignore
+      refuse(inside, 'zip.bomb', 'This file would unpack to many times its size, as no picture does. It was left out.');
     else if (larger > room.bytes)
-      refuse(inside, 'zip.tooLarge', `The upload unpacks to more than ${LIMITS.unpacked / 1024 / 1024} MB. Import the rest in a second go.`); // prettier-ignore
+      refuse(
+        inside,
+        'zip.tooLarge',
+        `The upload unpacks to more than ${LIMITS.unpacked / 1024 / 1024} MB. Import the rest in a second go.`,
+      );
     else {
       room.bytes -= larger;
       room.entries--;

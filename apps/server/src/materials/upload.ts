@@ -31,8 +31,14 @@ export async function decodeUpload({ folder, files, done, skip }: DecodeTask): P
   const archives: { name: string; path: string }[] = [];
   for (const file of files) {
     if (await isZip(file.path)) archives.push(file);
-    else if (room.entries-- > 0) all.push({ name: file.name, size: (await stat(file.path)).size, read: () => readFile(file.path) }); // prettier-ignore
-    else refused.push({ file: file.name, code: 'upload.entries', message: `More than ${LIMITS.entries} files at once. Import the rest in a second go.` }); // prettier-ignore
+    else if (room.entries-- > 0)
+      all.push({ name: file.name, size: (await stat(file.path)).size, read: () => readFile(file.path) });
+    else
+      refused.push({
+        file: file.name,
+        code: 'upload.entries',
+        message: `More than ${LIMITS.entries} files at once. Import the rest in a second go.`,
+      });
   }
   const listed = new Map<string, MaterialManifest>();
   for (const archive of archives) {
@@ -59,7 +65,7 @@ export async function decodeUpload({ folder, files, done, skip }: DecodeTask): P
     if (listed.has(file.name)) byKey.set(file.name, { file, name, listed: listed.get(file.name) });
     else if (named.has(file.name)) sides.set(file.name, file);
     else if (name.kind === 'albedo')
-      byKey.set(`${key(name)} ${byKey.has(key(name)) ? file.name : ''}`.trim(), { file, name }); // prettier-ignore
+      byKey.set(`${key(name)} ${byKey.has(key(name)) ? file.name : ''}`.trim(), { file, name });
     else sides.set(`${key(name)} ${name.kind}`, file);
   }
   const take = (k: string): UploadFile | undefined => {
@@ -86,7 +92,11 @@ export async function decodeUpload({ folder, files, done, skip }: DecodeTask): P
         if (part.size > LIMITS.file) data = new Uint8Array(LIMITS.file + 1);
         else data = await part.read();
       } catch {
-        bad.push({ file: part.name.slice(0, 200), code: 'zip.broken', message: 'This file of the archive cannot be read to its end. Pack it again.' }); // prettier-ignore
+        bad.push({
+          file: part.name.slice(0, 200),
+          code: 'zip.broken',
+          message: 'This file of the archive cannot be read to its end. Pack it again.',
+        });
         return undefined;
       }
       const picture = await decodePicture({ name: part.name, data });
@@ -94,10 +104,22 @@ export async function decodeUpload({ folder, files, done, skip }: DecodeTask): P
       bad.push(picture);
       return undefined;
     };
-    const [itsNormal, itsRoughness] = [take(list?.normal ?? `${key(name)} normal`), take(list?.roughness ?? `${key(name)} roughness`)]; // prettier-ignore
+    const [itsNormal, itsRoughness] = [
+      take(list?.normal ?? `${key(name)} normal`),
+      take(list?.roughness ?? `${key(name)} roughness`),
+    ];
     if (done.includes(k)) return;
     if (skip.includes(k)) {
-      await tell({ key: k, refused: [{ file: file.name, code: 'image.tooHeavy', message: 'Decoding this picture took more memory or time than there is. Make it smaller.' }] }); // prettier-ignore
+      await tell({
+        key: k,
+        refused: [
+          {
+            file: file.name,
+            code: 'image.tooHeavy',
+            message: 'Decoding this picture took more memory or time than there is. Make it smaller.',
+          },
+        ],
+      });
       return;
     }
     await tell({ begun: k, file: file.name });
@@ -106,7 +128,11 @@ export async function decodeUpload({ folder, files, done, skip }: DecodeTask): P
       return tell({ key: k, refused: bad });
     }
     const [normal, roughness] = [await decode(itsNormal, 'normal'), await decode(itsRoughness, 'roughness')];
-    await tell({ key: k, refused: bad, material: { file: file.name, name, albedo, normal, roughness, ...(list ? { listed: list } : {}) } }); // prettier-ignore
+    await tell({
+      key: k,
+      refused: bad,
+      material: { file: file.name, name, albedo, normal, roughness, ...(list ? { listed: list } : {}) },
+    });
   };
   // Few at once, and never more pixels together than one picture may have; large files one after another.
   const limit = pLimit(Math.min(4, availableParallelism()));
@@ -117,6 +143,11 @@ export async function decodeUpload({ folder, files, done, skip }: DecodeTask): P
     ),
   );
   for (const file of sides.values())
-    refused.push({ file: file.name, code: 'image.alone', message: 'A normal or roughness picture came without the picture it belongs to. Import both together under the same name.' }); // prettier-ignore
+    refused.push({
+      file: file.name,
+      code: 'image.alone',
+      message:
+        'A normal or roughness picture came without the picture it belongs to. Import both together under the same name.',
+    });
   await tell({ end: refused });
 }

@@ -2,7 +2,18 @@ import { readdirSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { eq } from 'drizzle-orm';
 import type { ErrorBody, MapBody, MapCard, ProjectCard } from '@yesca/contract';
-import { addBrushes, boxSolid, changesBetween, dressSolid, movePicked, parseMap, removePicked, type Brush, type MapChanges, type MapDocument } from '@yesca/core'; // prettier-ignore
+import {
+  addBrushes,
+  boxSolid,
+  changesBetween,
+  dressSolid,
+  movePicked,
+  parseMap,
+  removePicked,
+  type Brush,
+  type MapChanges,
+  type MapDocument,
+} from '@yesca/core';
 import { maps, revisions } from '../db/schema.ts';
 import { serve, type TestServer } from '../testing/server.ts';
 
@@ -44,7 +55,8 @@ describe('a save by differences', () => {
     expect([...now.doc.brushes.keys()].sort()).toEqual([...fourth.brushes.keys()].sort());
     expect(now.doc.brushes.get('a')).toEqual(fourth.brushes.get('a'));
     // A whole file written in between changes nothing of it, nor of any revision.
-    const at = async (v: number) => parseMap((await server.call<MapBody>('GET', `/api/maps/${map.id}/revisions/${v}`)).body.document); // prettier-ignore
+    const at = async (v: number) =>
+      parseMap((await server.call<MapBody>('GET', `/api/maps/${map.id}/revisions/${v}`)).body.document);
     const before = [await at(2), await at(3)];
     await server.context.saves.snapshot(map.id);
     expect((await read(map.id)).doc).toEqual(now.doc);
@@ -57,7 +69,15 @@ describe('a save by differences', () => {
   test('of a large part of a map is kept in a file, and is as good as a small one', async () => {
     const map = await newMap();
     const doc = parseMap(map.document);
-    const many = await step(map.id, 1, doc, addBrushes(doc, Array.from({ length: 700 }, (_, i) => crate(`m${i}`, i * 70)))); // prettier-ignore
+    const many = await step(
+      map.id,
+      1,
+      doc,
+      addBrushes(
+        doc,
+        Array.from({ length: 700 }, (_, i) => crate(`m${i}`, i * 70)),
+      ),
+    );
     const [row] = await server.context.db.select().from(revisions).where(eq(revisions.mapId, map.id)).offset(1);
     expect(row!.changes).toMatch(/^blob:/);
     expect((await read(map.id)).doc).toEqual(many);
@@ -66,7 +86,11 @@ describe('a save by differences', () => {
   test('that began elsewhere gets 409 and changes nothing; of many together exactly one wins', async () => {
     const map = await newMap();
     const doc = parseMap(map.document);
-    const statuses = (await Promise.all(Array.from({ length: 8 }, (_, i) => save(map.id, 1, changesBetween(doc, addBrushes(doc, [crate(`x${i}`, i)])))))).map((r) => r.status); // prettier-ignore
+    const statuses = (
+      await Promise.all(
+        Array.from({ length: 8 }, (_, i) => save(map.id, 1, changesBetween(doc, addBrushes(doc, [crate(`x${i}`, i)])))),
+      )
+    ).map((r) => r.status);
     expect(statuses.filter((s) => s === 200)).toHaveLength(1);
     expect(statuses.filter((s) => s === 409)).toHaveLength(7);
     const now = await read(map.id);
@@ -99,7 +123,7 @@ describe('a save by differences', () => {
       { baseVersion: 1, format: 99, items: [] },
       [],
     ]) {
-      const { status } = await server.call('POST', `/api/maps/${map.id}/changes`, body); // prettier-ignore
+      const { status } = await server.call('POST', `/api/maps/${map.id}/changes`, body);
       expect(status).toBe(400);
     }
     expect((await save(map.id, 1, { items: [] })).status).toBe(200);
@@ -127,7 +151,9 @@ describe('a save by differences', () => {
     );
     expect((await read(map.id)).doc.brushes.has('a')).toBe(false);
     expect((await save(map.id, 3, { items: [] })).status).toBe(200);
-    const names = await Promise.all(['One', 'Two', 'Three'].map((name) => server.call('PATCH', `/api/maps/${map.id}`, { name }))); // prettier-ignore
+    const names = await Promise.all(
+      ['One', 'Two', 'Three'].map((name) => server.call('PATCH', `/api/maps/${map.id}`, { name })),
+    );
     for (const { status } of names) expect([200, 409]).toContain(status);
     const now = await read(map.id);
     expect(['One', 'Two', 'Three']).toContain(now.name);

@@ -28,7 +28,11 @@ const SMALL = 64 * 1024;
 const SNAPSHOT = { saves: 64, bytes: 2 * 1024 * 1024, quiet: 5000 };
 
 export const stale = (now: number, base: number): Refusal =>
-  new Refusal(409, 'map.stale', `This map was saved from elsewhere in the meantime (version ${now}; yours began at ${base}). See both, merge them, keep yours as a copy, or take theirs.`); // prettier-ignore
+  new Refusal(
+    409,
+    'map.stale',
+    `This map was saved from elsewhere in the meantime (version ${now}; yours began at ${base}). See both, merge them, keep yours as a copy, or take theirs.`,
+  );
 
 /**
  * Saves of maps. A save sends what changed; it is checked by itself and for what it refers to, and is a row on the disk
@@ -54,7 +58,10 @@ export class Saves {
   }
 
   async find(id: string): Promise<MapRow> {
-    const [row] = await this.db.select().from(maps).where(and(eq(maps.id, id), isNull(maps.deletedAt))); // prettier-ignore
+    const [row] = await this.db
+      .select()
+      .from(maps)
+      .where(and(eq(maps.id, id), isNull(maps.deletedAt)));
     if (!row) throw notFound('map');
     return row;
   }
@@ -102,7 +109,10 @@ export class Saves {
       if (row.version !== base) throw stale(row.version, base);
       const version = base + 1;
       await this.db.transaction(async (tx) => {
-        await tx.update(maps).set({ ...stored, version, snapshotVersion: version, updatedAt: new Date() }).where(eq(maps.id, id)); // prettier-ignore
+        await tx
+          .update(maps)
+          .set({ ...stored, version, snapshotVersion: version, updatedAt: new Date() })
+          .where(eq(maps.id, id));
         await tx.insert(revisions).values({ mapId: id, version, document: stored.document });
       });
       this.forget(id);
@@ -121,7 +131,12 @@ export class Saves {
     const [there] = await rows.where(and(eq(revisions.mapId, id), eq(revisions.version, version)));
     if (!there) return null;
     if (there.document) return this.blobs.text(there.document);
-    const [whole] = await this.db.select().from(revisions).where(and(eq(revisions.mapId, id), lt(revisions.version, version), isNotNull(revisions.document))).orderBy(desc(revisions.version)).limit(1); // prettier-ignore
+    const [whole] = await this.db
+      .select()
+      .from(revisions)
+      .where(and(eq(revisions.mapId, id), lt(revisions.version, version), isNotNull(revisions.document)))
+      .orderBy(desc(revisions.version))
+      .limit(1);
     if (!whole) return null;
     return (await this.composed({ id }, version, whole.document!, whole.version)).text;
   }
@@ -139,10 +154,19 @@ export class Saves {
     from: number,
     summary = false,
   ): Promise<Composed> {
-    const later = version > from ? await this.db.select({ changes: revisions.changes }).from(revisions).where(and(eq(revisions.mapId, row.id), gt(revisions.version, from), lte(revisions.version, version))).orderBy(asc(revisions.version)) : []; // prettier-ignore
+    const later =
+      version > from
+        ? await this.db
+            .select({ changes: revisions.changes })
+            .from(revisions)
+            .where(and(eq(revisions.mapId, row.id), gt(revisions.version, from), lte(revisions.version, version)))
+            .orderBy(asc(revisions.version))
+        : [];
     const text = await this.blobs.text(document);
     if (later.length === 0 && !summary) return { text, name: '' };
-    const changes = await Promise.all(later.map(({ changes: c }) => (c?.startsWith('blob:') ? this.blobs.text(c.slice(5)) : (c ?? '{"items":[]}')))); // prettier-ignore
+    const changes = await Promise.all(
+      later.map(({ changes: c }) => (c?.startsWith('blob:') ? this.blobs.text(c.slice(5)) : (c ?? '{"items":[]}'))),
+    );
     return (await this.composer.run({ text, changes, summary } satisfies ComposeTask)) as Composed;
   }
 
@@ -204,8 +228,14 @@ export class Saves {
     const document = await this.blobs.put(text);
     const plan = drawing ? await this.blobs.put(drawing) : null;
     await this.db.transaction(async (tx) => {
-      await tx.update(maps).set({ document, snapshotVersion: row.version, drawing: plan, summary: summary! }).where(and(eq(maps.id, id), lte(maps.snapshotVersion, row.version))); // prettier-ignore
-      await tx.update(revisions).set({ document }).where(and(eq(revisions.mapId, id), eq(revisions.version, row.version))); // prettier-ignore
+      await tx
+        .update(maps)
+        .set({ document, snapshotVersion: row.version, drawing: plan, summary: summary! })
+        .where(and(eq(maps.id, id), lte(maps.snapshotVersion, row.version)));
+      await tx
+        .update(revisions)
+        .set({ document })
+        .where(and(eq(revisions.mapId, id), eq(revisions.version, row.version)));
     });
   }
 

@@ -58,8 +58,12 @@ export class SaveWriter {
       await tx.insert(revisions).values(batch.map(({ mapId, version, changes }) => ({ mapId, version, changes })));
       const last = new Map<string, { version: number; name?: string }>();
       for (const { mapId, version, name } of batch) last.set(mapId, { version, name: name ?? last.get(mapId)?.name });
-      const rows = [...last].map(([id, { version, name }]) => sql`(${id}::text, ${version}::integer, ${name ?? null}::text)`); // prettier-ignore
-      await tx.execute(sql`update maps set version = v.version, name = coalesce(v.name, maps.name), updated_at = now() from (values ${sql.join(rows, sql`, `)}) as v(id, version, name) where maps.id = v.id`); // prettier-ignore
+      const rows = [...last].map(
+        ([id, { version, name }]) => sql`(${id}::text, ${version}::integer, ${name ?? null}::text)`,
+      );
+      await tx.execute(
+        sql`update maps set version = v.version, name = coalesce(v.name, maps.name), updated_at = now() from (values ${sql.join(rows, sql`, `)}) as v(id, version, name) where maps.id = v.id`,
+      );
     });
   }
 

@@ -31,10 +31,18 @@ export function openBlobs(dataDir: string): Blobs {
   const read = async (hash: string): Promise<Buffer> => {
     const data = await readFile(path(hash)).catch((error: unknown) => {
       if (!isMissing(error)) throw error;
-      throw new Refusal(500, 'data.missing', 'A file of the data folder is gone. Bring it back from a backup, or save the map again from where it is still open.'); // prettier-ignore
+      throw new Refusal(
+        500,
+        'data.missing',
+        'A file of the data folder is gone. Bring it back from a backup, or save the map again from where it is still open.',
+      );
     });
     if (hashOf(data) !== hash)
-      throw new Refusal(500, 'data.damaged', 'A file of the data folder is damaged. Bring it back from a backup, or save the map again from where it is still open.'); // prettier-ignore
+      throw new Refusal(
+        500,
+        'data.damaged',
+        'A file of the data folder is damaged. Bring it back from a backup, or save the map again from where it is still open.',
+      );
     return data;
   };
   return {
@@ -43,7 +51,10 @@ export function openBlobs(dataDir: string): Blobs {
     put: async (data) => {
       const hash = hashOf(data);
       // Only what is whole counts as there: a damaged file is written anew.
-      const known = await readFile(path(hash)).then((have) => hashOf(have) === hash, () => false); // prettier-ignore
+      const known = await readFile(path(hash)).then(
+        (have) => hashOf(have) === hash,
+        () => false,
+      );
       if (known) return hash;
       if (mkdirSync(folderOf(hash), { recursive: true })) syncPath(root);
       await writeWhole(path(hash), join(folderOf(hash), `draft-${randomUUID()}`), data);

@@ -18,7 +18,11 @@ export async function lockFolder(dataDir: string): Promise<() => Promise<void>> 
     writeFileSync(join(dataDir, '.writable'), '');
     rmSync(join(dataDir, '.writable'));
   } catch (error) {
-    throw new Refusal(503, 'data.unwritable', `The data folder ${dataDir} cannot be written (${(error as NodeJS.ErrnoException).code}). Give YESCA_DATA a folder that can.`); // prettier-ignore
+    throw new Refusal(
+      503,
+      'data.unwritable',
+      `The data folder ${dataDir} cannot be written (${(error as NodeJS.ErrnoException).code}). Give YESCA_DATA a folder that can.`,
+    );
   }
   const owner = join(dataDir, 'owner');
   const taken = (): Refusal => {
@@ -28,7 +32,11 @@ export async function lockFolder(dataDir: string): Promise<() => Promise<void>> 
     } catch {
       // Its owner has not written its number yet.
     }
-    return new Refusal(503, 'data.locked', `Another Yesca (process ${process}) uses this data folder. Stop it, or start this one with another YESCA_DATA.`); // prettier-ignore
+    return new Refusal(
+      503,
+      'data.locked',
+      `Another Yesca (process ${process}) uses this data folder. Stop it, or start this one with another YESCA_DATA.`,
+    );
   };
   const free = await take(dataDir, taken);
   writeFileSync(owner, `${process.pid}\n`);
@@ -46,7 +54,11 @@ async function take(dataDir: string, taken: () => Refusal): Promise<() => Promis
     .slice(0, 32);
   const address = { linux: `\0yesca-${name}`, win32: `\\\\.\\pipe\\yesca-${name}` }[process.platform as string];
   if (!address) {
-    const free = await lockfile.lock(dataDir, { stale: 5000, update: 1000, retries: { retries: 7, minTimeout: 1000, factor: 1 } }).catch(() => { throw taken(); }); // prettier-ignore
+    const free = await lockfile
+      .lock(dataDir, { stale: 5000, update: 1000, retries: { retries: 7, minTimeout: 1000, factor: 1 } })
+      .catch(() => {
+        throw taken();
+      });
     return free;
   }
   const server = await listen(address, taken);

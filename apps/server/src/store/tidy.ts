@@ -9,14 +9,19 @@ async function usedBlobs({ db }: Pick<Context, 'db'>): Promise<Set<string>> {
   for (const m of await db.select({ a: maps.document, b: maps.drawing }).from(maps)) [m.a, m.b].forEach(add);
   const saved = db.select({ a: revisions.document, b: revisions.changes }).from(revisions);
   // Most saves hold their changes themselves; only those that name a file are read.
-  for (const r of await saved.where(or(isNotNull(revisions.document), like(revisions.changes, 'blob:%')))) [r.a, r.b?.startsWith('blob:') ? r.b : null].forEach(add); // prettier-ignore
+  for (const r of await saved.where(or(isNotNull(revisions.document), like(revisions.changes, 'blob:%'))))
+    [r.a, r.b?.startsWith('blob:') ? r.b : null].forEach(add);
   for (const b of await db.select({ a: builds.document, b: builds.level }).from(builds)) [b.a, b.b].forEach(add);
-  for (const m of await db.select({ a: materials.albedo, b: materials.normal, c: materials.roughnessMap, d: materials.thumb }).from(materials)) [m.a, m.b, m.c, m.d].forEach(add); // prettier-ignore
+  for (const m of await db
+    .select({ a: materials.albedo, b: materials.normal, c: materials.roughnessMap, d: materials.thumb })
+    .from(materials))
+    [m.a, m.b, m.c, m.d].forEach(add);
   return used;
 }
 
 /** Removes files that no row names, and draws the plans of maps that were stored before plans had addresses. */
 export async function tidyFolder({ db, blobs, saves }: Pick<Context, 'db' | 'blobs' | 'saves'>): Promise<void> {
   await blobs.collect(await usedBlobs({ db }));
-  for (const { id } of await db.select({ id: maps.id }).from(maps).where(isNull(maps.drawing))) await saves.snapshot(id).catch(() => undefined); // prettier-ignore
+  for (const { id } of await db.select({ id: maps.id }).from(maps).where(isNull(maps.drawing)))
+    await saves.snapshot(id).catch(() => undefined);
 }

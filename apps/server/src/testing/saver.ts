@@ -22,7 +22,14 @@ const map = (await call('POST', '/api/maps', { projectId: project.id, name: 'Cut
 let acknowledged = 1;
 
 /** Now and then a save that is large enough to lie in a file of its own. */
-const item = (version: number) => ({ id: `light${version}`, kind: 'pointLight', at: [version, 0, 100], turn: 0, params: { candela: 5 }, ...(version % 17 === 0 ? { note: 'x'.repeat(80_000) } : {}) }); // prettier-ignore
+const item = (version: number) => ({
+  id: `light${version}`,
+  kind: 'pointLight',
+  at: [version, 0, 100],
+  turn: 0,
+  params: { candela: 5 },
+  ...(version % 17 === 0 ? { note: 'x'.repeat(80_000) } : {}),
+});
 
 for (let k = 0; k < cuts; k++) {
   // The cut comes at no moment in particular: between two turns of the loop while saves are on their way.
@@ -30,7 +37,10 @@ for (let k = 0; k < cuts; k++) {
   const work = (async () => {
     for (let n = 0; n < saves || open; n++) {
       const light = item(acknowledged);
-      const saved = await call('POST', `/api/maps/${map}/changes`, { baseVersion: acknowledged, items: [{ in: 'entities', id: light.id, item: light }] }); // prettier-ignore
+      const saved = await call('POST', `/api/maps/${map}/changes`, {
+        baseVersion: acknowledged,
+        items: [{ in: 'entities', id: light.id, item: light }],
+      });
       if (saved.version !== acknowledged + 1) throw new Error(JSON.stringify(saved));
       acknowledged++;
     }

@@ -1,7 +1,17 @@
 import {
-  applyChanges, assertChanges, letGoOfMissing, mapFromChecked, MAP_VERSION, materialCounts, migrateChanges, planDrawing, referencesOf, writeMap,
-  type MapChanges, type References,
-} from '@yesca/core'; // prettier-ignore
+  applyChanges,
+  assertChanges,
+  letGoOfMissing,
+  mapFromChecked,
+  MAP_VERSION,
+  materialCounts,
+  migrateChanges,
+  planDrawing,
+  referencesOf,
+  writeMap,
+  type MapChanges,
+  type References,
+} from '@yesca/core';
 import type { MapSummary } from '@yesca/contract';
 import { errorBody } from '../errors.ts';
 import type { ErrorBody } from '@yesca/contract';
@@ -27,7 +37,7 @@ export interface CheckTask {
   readonly check: string;
   readonly references: References;
 }
-export type Checked = { readonly ok: true } | { readonly ok: false; readonly status: number; readonly body: ErrorBody }; // prettier-ignore
+export type Checked = { readonly ok: true } | { readonly ok: false; readonly status: number; readonly body: ErrorBody };
 
 /** Puts a map together from its last whole file and what was saved since, or checks changes too large to be checked in passing. */
 export default function compose(task: ComposeTask | CheckTask): Composed | Checked {

@@ -8,7 +8,8 @@ import { selectionOf } from '../state/selection.ts';
 /** Does the commands that are on the clipboard as one undoable step, and selects what the last of them made. */
 export async function runCopiedCommands(): Promise<void> {
   const text = await navigator.clipboard.readText().catch(() => null);
-  if (text === null) return notify('The browser does not let this page read the clipboard. Allow it, then run them again.'); // prettier-ignore
+  if (text === null)
+    return notify('The browser does not let this page read the clipboard. Allow it, then run them again.');
   runCommands(text);
 }
 

@@ -1,7 +1,25 @@
 import {
-  boxCenter, boxSize, call, facesFacing, idsOf, mirror, pickedBounds, rootGroup, rotation, sideNear, sideOf, similarBrushes, similarEntities, wallsOf,
-  type Affine, type Likeness, type MapDocument, type OpeningKind, type Point2, type Vec3,
-} from '@yesca/core'; // prettier-ignore
+  boxCenter,
+  boxSize,
+  call,
+  facesFacing,
+  idsOf,
+  mirror,
+  pickedBounds,
+  rootGroup,
+  rotation,
+  sideNear,
+  sideOf,
+  similarBrushes,
+  similarEntities,
+  wallsOf,
+  type Affine,
+  type Likeness,
+  type MapDocument,
+  type OpeningKind,
+  type Point2,
+  type Vec3,
+} from '@yesca/core';
 import { useEditor } from '../state/editor.ts';
 import { movedPicked } from '../state/moved.ts';
 import { notify } from '../state/notify.ts';
@@ -19,12 +37,16 @@ const brushIds = () => [...brushesNow()];
 /** The brushes an operation works on: the selected ones, and all of selected rooms. */
 export const brushesNow = (): ReadonlySet<string> => selectedBrushes(editor().selection, editor().doc);
 
-const selectBrushes = (ids: Iterable<string>) => editor().select(selectOnly([...ids].map((id) => ({ type: 'brush', id })))); // prettier-ignore
+const selectBrushes = (ids: Iterable<string>) =>
+  editor().select(selectOnly([...ids].map((id) => ({ type: 'brush', id }))));
 
-export const subtractSelection = () => void editor().run(call('brush.subtract', { brushes: brushIds(), material: freshMaterial() })); // prettier-ignore
+export const subtractSelection = () =>
+  void editor().run(call('brush.subtract', { brushes: brushIds(), material: freshMaterial() }));
 export const intersectSelection = () => void editor().run(call('brush.intersect', { brushes: brushIds() }));
-export const mergeSelection = (how: 'hull' | 'union') => void editor().run(call('brush.merge', { brushes: brushIds(), how })); // prettier-ignore
-export const shellSelection = (thickness: number, where: 'inside' | 'outside') => void editor().run(call('brush.shell', { brushes: brushIds(), thickness, where })); // prettier-ignore
+export const mergeSelection = (how: 'hull' | 'union') =>
+  void editor().run(call('brush.merge', { brushes: brushIds(), how }));
+export const shellSelection = (thickness: number, where: 'inside' | 'outside') =>
+  void editor().run(call('brush.shell', { brushes: brushIds(), thickness, where }));
 export const snapSelection = () => void editor().run(call('brush.snap', { brushes: brushIds() }));
 
 export function repairSelection(): void {
@@ -48,11 +70,15 @@ export function mirrorSelection(axis: 0 | 1 | 2): void {
   if (box) transformSelection('mirror', mirror(axis, boxCenter(box)[axis]));
 }
 
-export const alignSelection = (axis: 0 | 1 | 2, to: 'low' | 'middle' | 'high') => void editor().run(call('pick.align', { picked: ids(), axis, to, carry: view().carry, contents: view().contents })); // prettier-ignore
-export const distributeSelection = (axis: 0 | 1 | 2) => void editor().run(call('pick.spread', { picked: ids(), axis, carry: view().carry, contents: view().contents })); // prettier-ignore
+export const alignSelection = (axis: 0 | 1 | 2, to: 'low' | 'middle' | 'high') =>
+  void editor().run(call('pick.align', { picked: ids(), axis, to, carry: view().carry, contents: view().contents }));
+export const distributeSelection = (axis: 0 | 1 | 2) =>
+  void editor().run(call('pick.spread', { picked: ids(), axis, carry: view().carry, contents: view().contents }));
 
-export const repeatSelection = (count: number, step: Vec3) => void editor().run(call('pick.repeat', { picked: ids(), count, step, carry: view().carry })); // prettier-ignore
-export const repeatSelectionAround = (count: number, about: Vec3, degrees: number) => void editor().run(call('pick.repeatAround', { picked: ids(), count, about, degrees, carry: view().carry })); // prettier-ignore
+export const repeatSelection = (count: number, step: Vec3) =>
+  void editor().run(call('pick.repeat', { picked: ids(), count, step, carry: view().carry }));
+export const repeatSelectionAround = (count: number, about: Vec3, degrees: number) =>
+  void editor().run(call('pick.repeatAround', { picked: ids(), count, about, degrees, carry: view().carry }));
 
 /** The step that puts copies side by side along an axis. */
 export const sideBySide = (axis: 0 | 1 | 2): number => {
@@ -72,7 +98,10 @@ export const groupSelection = () => void editor().run(call('pick.group', { picke
 export function groupsOfSelection(): Set<string> {
   const { doc, selection } = editor();
   const of = (item: { group?: string } | undefined) => rootGroup(doc, item?.group) ?? [];
-  return new Set([...[...selection.brushes].flatMap((id) => of(doc.brushes.get(id))), ...[...selection.entities].flatMap((id) => of(doc.entities.get(id)))]); // prettier-ignore
+  return new Set([
+    ...[...selection.brushes].flatMap((id) => of(doc.brushes.get(id))),
+    ...[...selection.entities].flatMap((id) => of(doc.entities.get(id))),
+  ]);
 }
 
 export function ungroupSelection(): void {
@@ -103,8 +132,17 @@ export function selectWalls(): void {
   else notify('Select a room, or a brush of one.', 'walls');
 }
 
-export const selectFacing = (way: Vec3) => editor().select({ ...NOTHING, faces: facesFacing(editor().doc, brushesNow(), way) }); // prettier-ignore
-export const selectAllFaces = () => editor().select({ ...NOTHING, faces: [...brushesNow()].flatMap((id) => editor().doc.brushes.get(id)!.faces.map((f) => ({ brush: id, face: f.id }))) }); // prettier-ignore
+export const selectFacing = (way: Vec3) =>
+  editor().select({ ...NOTHING, faces: facesFacing(editor().doc, brushesNow(), way) });
+export const selectAllFaces = () =>
+  editor().select({
+    ...NOTHING,
+    faces: [...brushesNow()].flatMap((id) =>
+      editor()
+        .doc.brushes.get(id)!
+        .faces.map((f) => ({ brush: id, face: f.id })),
+    ),
+  });
 
 const everything = (doc: MapDocument) => [...doc.brushes.keys(), ...doc.entities.keys()];
 
@@ -133,7 +171,14 @@ export function raiseSelection(what: 'floor' | 'ceiling', steps: number): void {
   }
   if (insets.size === 0 && selection.rooms.size === 0)
     return notify('Select a room, or a footprint inside one, to raise or lower it.', 'raise');
-  run(call('room.raise', { what, by, rooms: [...selection.rooms], insets: [...insets].map(([inset, room]) => ({ room, inset })) })); // prettier-ignore
+  run(
+    call('room.raise', {
+      what,
+      by,
+      rooms: [...selection.rooms],
+      insets: [...insets].map(([inset, room]) => ({ room, inset })),
+    }),
+  );
 }
 
 /** Sizes with which openings begin, cm. */
@@ -159,6 +204,7 @@ export function openingAt(room: string, p: Point2, kind: OpeningKind, centred = 
   run(call('opening.inWall', { room, side, ...size, ...(kind === 'door' ? {} : { kind }) }));
 }
 
-export const giveBackSelection = () => void editor().run(call('brush.giveBack', { brushes: [...editor().selection.brushes] })); // prettier-ignore
+export const giveBackSelection = () =>
+  void editor().run(call('brush.giveBack', { brushes: [...editor().selection.brushes] }));
 
 export const nothingPicked = () => isEmptySelection(editor().selection);

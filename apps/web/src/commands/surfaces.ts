@@ -17,7 +17,11 @@ function chosen(atLeast = 1): readonly FaceRef[] | null {
   if (faces.length >= atLeast) return faces;
   const painted = faces.length === 0 && atLeast === 1 ? lastPainted() : null;
   if (painted) return [painted];
-  notify(atLeast === 1 ? 'Select faces first: Alt-click in Pick, Ctrl-click in Paint.' : 'Select two or more faces: the first is what the others are laid by.'); // prettier-ignore
+  notify(
+    atLeast === 1
+      ? 'Select faces first: Alt-click in Pick, Ctrl-click in Paint.'
+      : 'Select two or more faces: the first is what the others are laid by.',
+  );
   return null;
 }
 
@@ -41,7 +45,10 @@ export function nudgeTexture(across: number, down: number): void {
 
 /** From the first selected face to the others. */
 export const flowSelected = (): void =>
-  onFaces(([from, ...faces]) => call('face.flow', { from: from!, faces, seam: view().seam, close: view().closeFlow }), 2); // prettier-ignore
+  onFaces(
+    ([from, ...faces]) => call('face.flow', { from: from!, faces, seam: view().seam, close: view().closeFlow }),
+    2,
+  );
 export const copySelected = (): void => onFaces(([from, ...faces]) => call('face.copy', { from: from!, faces }), 2);
 export const mirrorSelected = (): void => onFaces(([from, ...faces]) => call('face.mirror', { from: from!, faces }));
 export const bothSidesSelected = (): void => onFaces((faces) => call('face.bothSides', { faces }));
@@ -73,7 +80,18 @@ export function placeSheet(at: Vec3, normal: Vec3): void {
   if (facts.solidity === 'solid')
     notify(`${materialLabel(material)} has no holes: a sheet of it looks like a board.`, 'sheet');
   const [width, height] = sheetSize;
-  useEditor.getState().run(call('brush.sheet', { material, at, normal, crosswise, ...(width > 0 ? { width } : {}), ...(height > 0 ? { height } : {}) })); // prettier-ignore
+  useEditor
+    .getState()
+    .run(
+      call('brush.sheet', {
+        material,
+        at,
+        normal,
+        crosswise,
+        ...(width > 0 ? { width } : {}),
+        ...(height > 0 ? { height } : {}),
+      }),
+    );
 }
 
 /** A thin sheet where the pointer is: on the surface it points at, or on the floor below it. */

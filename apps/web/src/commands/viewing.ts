@@ -1,4 +1,24 @@
-import { bearing, boxCenter, brushBounds, call, firstSpawn, pickedBounds, PLAYER, pointOnSide, SENTENCES, sideOf, storeysOf, uniteBoxes, wrapDegrees, type Box, type FaceRef, type Finding, type Point2, type SavedView, type Vec3 } from '@yesca/core'; // prettier-ignore
+import {
+  bearing,
+  boxCenter,
+  brushBounds,
+  call,
+  firstSpawn,
+  pickedBounds,
+  PLAYER,
+  pointOnSide,
+  SENTENCES,
+  sideOf,
+  storeysOf,
+  uniteBoxes,
+  wrapDegrees,
+  type Box,
+  type FaceRef,
+  type Finding,
+  type Point2,
+  type SavedView,
+  type Vec3,
+} from '@yesca/core';
 import { useEditor } from '../state/editor.ts';
 import { notify } from '../state/notify.ts';
 import { asPicked, isEmptySelection, selectOnly, stillThere } from '../state/selection.ts';
@@ -21,7 +41,10 @@ export function frameAll(): void {
 /** The box round what is selected; of faces that of their brushes. */
 const selectionBounds = (): Box | null => {
   const { doc, selection } = editor();
-  return pickedBounds(doc, { ...asPicked(selection), brushes: new Set([...selection.brushes, ...selection.faces.map((f) => f.brush)]) }); // prettier-ignore
+  return pickedBounds(doc, {
+    ...asPicked(selection),
+    brushes: new Set([...selection.brushes, ...selection.faces.map((f) => f.brush)]),
+  });
 };
 
 const mapBounds = (): Box | null => {
@@ -58,7 +81,8 @@ export function reveal(box: Box): void {
     return pane ? ([pane.clientWidth / zoom / 2, pane.clientHeight / zoom / 2] as const) : null;
   };
   const [plan, section] = [size('plan'), size('section')];
-  const inside = (axis: 0 | 1 | 2, half: number) => box.min[axis] >= centre[axis] - half && box.max[axis] <= centre[axis] + half; // prettier-ignore
+  const inside = (axis: 0 | 1 | 2, half: number) =>
+    box.min[axis] >= centre[axis] - half && box.max[axis] <= centre[axis] + half;
   const seen = (!plan || (inside(0, plan[0]) && inside(1, plan[1]))) && (!section || inside(2, section[1]));
   if (!seen) fitAll(box);
 }
@@ -120,7 +144,13 @@ export function sectionThroughSelection(): void {
     const side = sideOf(room, opening.side);
     const [x, y] = pointOnSide(side, opening.at, 0);
     // Across the wall: the line runs as the wall's normal does, and one looks along the wall.
-    return set({ section: { ...section, at: [Math.round(x), Math.round(y)], looks: nearerWay(section.looks, degreesOf(side.along)) } }); // prettier-ignore
+    return set({
+      section: {
+        ...section,
+        at: [Math.round(x), Math.round(y)],
+        looks: nearerWay(section.looks, degreesOf(side.along)),
+      },
+    });
   }
   const box = selectionBounds();
   if (!box) return;
@@ -135,7 +165,7 @@ const degreesOf = ([x, y]: Point2): number => wrapDegrees(Math.round(bearing(x, 
 
 /** Of a direction and its opposite the one nearer to where the Section looks now. */
 function nearerWay(now: number, looks: number): number {
-  const off = Math.abs(wrapDegrees(looks - now + 180) - 180); // prettier-ignore
+  const off = Math.abs(wrapDegrees(looks - now + 180) - 180);
   return wrapDegrees(off > 90 ? looks + 180 : looks);
 }
 

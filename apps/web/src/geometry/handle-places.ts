@@ -3,7 +3,16 @@ import { inAxes } from './own-axes.ts';
 import { toScreen, type SheetView } from './projection.ts';
 
 /** Handles of the transform box: which side of each axis they move (−1 low, 1 high, 0 none). */
-export const HANDLES: readonly (readonly [-1 | 0 | 1, -1 | 0 | 1])[] = [[-1, -1], [0, -1], [1, -1], [1, 0], [1, 1], [0, 1], [-1, 1], [-1, 0]]; // prettier-ignore
+export const HANDLES: readonly (readonly [-1 | 0 | 1, -1 | 0 | 1])[] = [
+  [-1, -1],
+  [0, -1],
+  [1, -1],
+  [1, 0],
+  [1, 1],
+  [0, 1],
+  [-1, 1],
+  [-1, 0],
+];
 
 /** Where a handle of a box in axes turned by some degrees lies on screen. */
 export function handleAt(view: SheetView, box: Box, [a, b]: readonly [number, number], turn = 0): [number, number] {

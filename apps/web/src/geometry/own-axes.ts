@@ -1,6 +1,18 @@
 import {
-  applyAffine, composeAffine, cosSin, pickedBounds, rotation, scaling, translation, uniteBoxes, type Affine, type Box, type MapDocument, type Picked, type Vec3,
-} from '@yesca/core'; // prettier-ignore
+  applyAffine,
+  composeAffine,
+  cosSin,
+  pickedBounds,
+  rotation,
+  scaling,
+  translation,
+  uniteBoxes,
+  type Affine,
+  type Box,
+  type MapDocument,
+  type Picked,
+  type Vec3,
+} from '@yesca/core';
 
 /** Bounds in axes that are turned about the world's upright axis by some degrees; 0 are the world's own. */
 export interface TransformBox {
@@ -34,7 +46,9 @@ export function transformBox(doc: MapDocument, picked: Picked, own: boolean): Tr
   const turn = own && !picked.rooms?.size && !picked.entities?.size ? ownTurn(doc, picked) : 0;
   if (!box || turn === 0) return box && { box, turn: 0 };
   const back = rotation(2, -turn, UPRIGHT);
-  const corners = [...picked.brushes!].flatMap((id) => doc.brushes.get(id)?.vertices ?? []).map((v) => applyAffine(back, v)); // prettier-ignore
+  const corners = [...picked.brushes!]
+    .flatMap((id) => doc.brushes.get(id)?.vertices ?? [])
+    .map((v) => applyAffine(back, v));
   return { box: uniteBoxes(corners.map((p) => ({ min: p, max: p }))), turn };
 }
 

@@ -41,16 +41,40 @@ export function sheetView(kind: SheetKind, f: SheetFrame, width: number, height:
   const { centre, zoom } = f;
   if (kind === 'plan')
     return {
-      kind, right: [1, 0, 0], up: [0, 1, 0], away: [0, 0, -1], h: 0, v: 1, d: 2, square: true,
-      cut: -(f.level + f.cutHeight + BESIDE), reach: Infinity, centre, zoom, width, height,
-    }; // prettier-ignore
+      kind,
+      right: [1, 0, 0],
+      up: [0, 1, 0],
+      away: [0, 0, -1],
+      h: 0,
+      v: 1,
+      d: 2,
+      square: true,
+      cut: -(f.level + f.cutHeight + BESIDE),
+      reach: Infinity,
+      centre,
+      zoom,
+      width,
+      height,
+    };
   const [x, y] = cosSin(f.section.looks);
   const away: Vec3 = [x, y, 0];
   const right: Vec3 = [y, -x, 0];
   return {
-    kind, right, up: [0, 0, 1], away, h: dominantAxis(right), v: 2, d: dominantAxis(away), square: x === 0 || y === 0,
-    cut: x * f.section.at[0] + y * f.section.at[1] + BESIDE, reach: f.section.depth ?? Infinity, centre, zoom, width, height,
-  }; // prettier-ignore
+    kind,
+    right,
+    up: [0, 0, 1],
+    away,
+    h: dominantAxis(right),
+    v: 2,
+    d: dominantAxis(away),
+    square: x === 0 || y === 0,
+    cut: x * f.section.at[0] + y * f.section.at[1] + BESIDE,
+    reach: f.section.depth ?? Infinity,
+    centre,
+    zoom,
+    width,
+    height,
+  };
 }
 
 /** A point of the plane that the drawing tools work on: the active level, or the section line. */

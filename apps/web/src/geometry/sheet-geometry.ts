@@ -75,7 +75,9 @@ function faceBesideCut(brush: Brush, outline: readonly Vec3[], view: SheetView, 
     const t = Math.max(0, Math.min(1, ((x - ax) * dx + (y - ay) * dy) / (dx * dx + dy * dy || 1)));
     const distance = Math.hypot(ax + dx * t - x, ay + dy * t - y);
     if (distance >= best.distance) return;
-    const face = brushPlanes(brush).findIndex((plane) => [a, b].every((q) => Math.abs(dot(plane.normal, q) - plane.distance) < 0.02)); // prettier-ignore
+    const face = brushPlanes(brush).findIndex((plane) =>
+      [a, b].every((q) => Math.abs(dot(plane.normal, q) - plane.distance) < 0.02),
+    );
     if (face >= 0) best = { distance, face };
   });
   return best.face;
@@ -93,10 +95,12 @@ export function drawnBrushes(
     const drawn = drawnBrush(brush, view);
     if (drawn.where === 'cut') {
       cut.push(drawn);
-      for (const o of drawn.below ?? []) if (o.depth <= view.reach) faces.push({ drawn, points: o.points, depth: o.depth });
-    }
-    else if (drawn.where === 'before') before.push(drawn);
-    else for (const o of drawn.outlines) if (o.depth <= view.reach) faces.push({ drawn, points: o.points, depth: o.depth }); // prettier-ignore
+      for (const o of drawn.below ?? [])
+        if (o.depth <= view.reach) faces.push({ drawn, points: o.points, depth: o.depth });
+    } else if (drawn.where === 'before') before.push(drawn);
+    else
+      for (const o of drawn.outlines)
+        if (o.depth <= view.reach) faces.push({ drawn, points: o.points, depth: o.depth });
   }
   faces.sort((a, b) => b.depth - a.depth);
   return { cut, before, faces };

@@ -46,7 +46,10 @@ export const sheetPaths = keptBy<Chunks>((chunks, view) => joined(chunks.map((c)
 const chunkPaths = keptBy<readonly Brush[]>((brushes, view) => {
   const drawn = drawnBrushes(brushes, view);
   const trace = (path: Path2D, points: readonly Vec3[]) =>
-    traceOutline(path, points.map((p) => [acrossOf(view, p), upOf(view, p)])); // prettier-ignore
+    traceOutline(
+      path,
+      points.map((p) => [acrossOf(view, p), upOf(view, p)]),
+    );
   const faces: FaceBatch[] = [];
   for (const { drawn: d, points, depth } of drawn.faces) {
     trace(batchFor(faces, d.brush.role, depth).path, points);

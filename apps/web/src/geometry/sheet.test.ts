@@ -186,7 +186,9 @@ describe('how a brush is drawn', () => {
     expect(paths.cut.map((c) => [c.role, loops(c.path)])).toEqual([['detail', 2]]);
     expect(loops(paths.before)).toBe(1);
     const oneByOne = sheetPaths([chunks.flat()], plan);
-    expect(oneByOne.faces.map((f) => [f.role, f.depth, loops(f.path)])).toEqual(paths.faces.map((f) => [f.role, f.depth, loops(f.path)])); // prettier-ignore
+    expect(oneByOne.faces.map((f) => [f.role, f.depth, loops(f.path)])).toEqual(
+      paths.faces.map((f) => [f.role, f.depth, loops(f.path)]),
+    );
     expect(sheetPaths(chunks, { ...plan, zoom: 3, centre: [900, 0, 0] })).toBe(paths);
     expect(sheetPaths(chunks, { ...plan, cut: plan.cut - 10 })).not.toBe(paths);
     const traced = made;
@@ -198,7 +200,22 @@ describe('how a brush is drawn', () => {
 
 describe('hits', () => {
   const doc = (): MapDocument => {
-    const room = addRoom(emptyMap('t'), { footprint: [[0, 0], [400, 0], [400, 300], [0, 300]], floor: 0, ceiling: 272, wall: 16 }, { floor: 'f', wall: 'w', ceiling: 'c' }, 'room'); // prettier-ignore
+    const room = addRoom(
+      emptyMap('t'),
+      {
+        footprint: [
+          [0, 0],
+          [400, 0],
+          [400, 300],
+          [0, 300],
+        ],
+        floor: 0,
+        ceiling: 272,
+        wall: 16,
+      },
+      { floor: 'f', wall: 'w', ceiling: 'c' },
+      'room',
+    );
     const crates = addBrushes(room, [
       box('crate', { min: [100, 100, 0], max: [160, 160, 60] }),
       box('lid', { min: [110, 110, 60], max: [150, 150, 70] }),
@@ -242,7 +259,11 @@ describe('hits', () => {
   });
   test('outside everything there is nothing', () => expect(at([900, 900, 0])).toEqual([]));
   test('a point is inside a polygon or not', () => {
-    const triangle: Vec3[] = [[0, 0, 0], [10, 0, 0], [0, 10, 0]]; // prettier-ignore
+    const triangle: Vec3[] = [
+      [0, 0, 0],
+      [10, 0, 0],
+      [0, 10, 0],
+    ];
     expect(insidePolygon(triangle, plan, [2, 2, 0])).toBe(true);
     expect(insidePolygon(triangle, plan, [8, 8, 0])).toBe(false);
   });

@@ -58,7 +58,12 @@ test('keys are shown as people read them', () => {
 test('keys can be bound anew, taken away and brought back, and no key does two things', () => {
   const press = (key: string, code: string, mods: object = {}) =>
     bindingOf({ key, code, ctrlKey: false, metaKey: false, shiftKey: false, altKey: false, ...mods });
-  expect([press('g', 'KeyG'), press('G', 'KeyG', { shiftKey: true, ctrlKey: true }), press('ArrowLeft', 'ArrowLeft', { altKey: true }), press('Shift', 'ShiftLeft')]).toEqual(['g', 'mod+shift+g', 'alt+left', null]); // prettier-ignore
+  expect([
+    press('g', 'KeyG'),
+    press('G', 'KeyG', { shiftKey: true, ctrlKey: true }),
+    press('ArrowLeft', 'ArrowLeft', { altKey: true }),
+    press('Shift', 'ShiftLeft'),
+  ]).toEqual(['g', 'mod+shift+g', 'alt+left', null]);
   const cut = commandById('tool.cut');
   const usual = boundKeys(cut);
   expect(takenBy(COMMANDS, usual, 'tool.pick')).toBe('tool.cut');
@@ -140,7 +145,17 @@ test('the decimal set goes by its own steps', () => {
 });
 
 test('storeys are the floors that rooms have', () => {
-  const spec = (floor: number) => ({ footprint: [[0, 0], [300, 0], [300, 300], [0, 300]] as const, floor, ceiling: floor + 250, wall: 16 }); // prettier-ignore
+  const spec = (floor: number) => ({
+    footprint: [
+      [0, 0],
+      [300, 0],
+      [300, 300],
+      [0, 300],
+    ] as const,
+    floor,
+    ceiling: floor + 250,
+    wall: 16,
+  });
   editor().load('m', 1, addRoom(addRoom(emptyMap('t'), spec(0), DRESS), spec(400), DRESS));
   useView.getState().set({ level: 0 });
   run('view.levelUp');
@@ -152,12 +167,27 @@ test('storeys are the floors that rooms have', () => {
 });
 
 test('a doorway is opened between two selected rooms and refused for fewer', () => {
-  const spec = (x: number) => ({ footprint: [[x, 0], [x + 300, 0], [x + 300, 300], [x, 300]] as const, floor: 0, ceiling: 250, wall: 16 }); // prettier-ignore
+  const spec = (x: number) => ({
+    footprint: [
+      [x, 0],
+      [x + 300, 0],
+      [x + 300, 300],
+      [x, 300],
+    ] as const,
+    floor: 0,
+    ceiling: 250,
+    wall: 16,
+  });
   editor().load('m', 1, addRoom(addRoom(emptyMap('t'), spec(0), DRESS, 'r'), spec(316), DRESS, 's'));
   editor().select(selectOnly([{ type: 'room', id: 'r' }]));
   run('edit.doorway');
   expect(editor().doc.openings.size).toBe(0);
-  editor().select(selectOnly([{ type: 'room', id: 'r' }, { type: 'room', id: 's' }])); // prettier-ignore
+  editor().select(
+    selectOnly([
+      { type: 'room', id: 'r' },
+      { type: 'room', id: 's' },
+    ]),
+  );
   run('edit.doorway');
   expect([...editor().doc.openings.values()][0]).toMatchObject({ width: 112, height: 208, at: 150 });
 });
@@ -199,10 +229,28 @@ describe('the section through the selection', () => {
   });
 
   test('cuts an opening across, so that its sill and head are seen', () => {
-    const spec = (x: number) => ({ footprint: [[x, 0], [x + 400, 0], [x + 400, 400], [x, 400]] as const, floor: 0, ceiling: 272, wall: 16 }); // prettier-ignore
-    editor().run(edited('Rooms', (d) =>
-      openDoorway(addRoom(addRoom(d, spec(0), DRESS, 'r'), spec(416), DRESS, 's'), 'r', 's', { width: 96, height: 208, sill: 0 }, 'o'),
-    )); // prettier-ignore
+    const spec = (x: number) => ({
+      footprint: [
+        [x, 0],
+        [x + 400, 0],
+        [x + 400, 400],
+        [x, 400],
+      ] as const,
+      floor: 0,
+      ceiling: 272,
+      wall: 16,
+    });
+    editor().run(
+      edited('Rooms', (d) =>
+        openDoorway(
+          addRoom(addRoom(d, spec(0), DRESS, 'r'), spec(416), DRESS, 's'),
+          'r',
+          's',
+          { width: 96, height: 208, sill: 0 },
+          'o',
+        ),
+      ),
+    );
     editor().select(selectOnly([{ type: 'opening', id: 'o' }]));
     // The wall runs north and south at x = 400: one looks along it, and the line crosses it.
     expect([through(90), through(280).looks]).toEqual([{ at: [400, 200], looks: 90 }, 270]);
@@ -210,11 +258,21 @@ describe('the section through the selection', () => {
 });
 
 describe('commands as a file', () => {
-  const lastAsText = (n: number) => writeScript(editor().undo.slice(-n).map((s) => s.call!)); // prettier-ignore
+  const lastAsText = (n: number) =>
+    writeScript(
+      editor()
+        .undo.slice(-n)
+        .map((s) => s.call!),
+    );
 
   test('the last steps do again what was done, here as one step, with other ids', () => {
     editor().load('m', 1, emptyMap('t'));
-    editor().run(call('brush.draw', { shape: { kind: 'box', box: { min: [0, 0, 0], max: [64, 64, 64] }, params: {} }, material: 'm' })); // prettier-ignore
+    editor().run(
+      call('brush.draw', {
+        shape: { kind: 'box', box: { min: [0, 0, 0], max: [64, 64, 64] }, params: {} },
+        material: 'm',
+      }),
+    );
     run('edit.duplicate');
     run('nudge.rise');
     const done = [...editor().doc.brushes.values()].map((b) => brushBounds(b));
@@ -240,7 +298,6 @@ describe('commands as a file', () => {
         call('pick.repeat', { picked: {}, count: 0, step: [0, 0, 0] }),
       ]),
     ])
-      // prettier-ignore
       runCommands(text);
     expect([editor().doc, editor().undo.length]).toEqual([before, 0]);
   });

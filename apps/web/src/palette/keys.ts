@@ -27,13 +27,40 @@ type Bound = Pick<Command, 'id' | 'keys'>;
 export const boundKeys = (command: Bound): string => useBindings.getState().changed[command.id] ?? command.keys ?? '';
 
 const NAMES: Readonly<Record<string, string>> = {
-  mod: 'Ctrl', shift: 'Shift', alt: 'Alt', left: '←', right: '→', up: '↑', down: '↓', delete: 'Del', backspace: 'Backspace',
-  pageup: 'PgUp', pagedown: 'PgDn', enter: 'Enter', home: 'Home', end: 'End', space: 'Space', bracketleft: '[', bracketright: ']',
-  comma: ',', period: '.', minus: '-', equal: '=', slash: '/', semicolon: ';', quote: "'",
-}; // prettier-ignore
+  mod: 'Ctrl',
+  shift: 'Shift',
+  alt: 'Alt',
+  left: '←',
+  right: '→',
+  up: '↑',
+  down: '↓',
+  delete: 'Del',
+  backspace: 'Backspace',
+  pageup: 'PgUp',
+  pagedown: 'PgDn',
+  enter: 'Enter',
+  home: 'Home',
+  end: 'End',
+  space: 'Space',
+  bracketleft: '[',
+  bracketright: ']',
+  comma: ',',
+  period: '.',
+  minus: '-',
+  equal: '=',
+  slash: '/',
+  semicolon: ';',
+  quote: "'",
+};
 
 /** `mod+shift+z` as people read it. */
-export const keyLabel = (keys: string): string => keys.split(',')[0]!.trim().split('+').map((k) => NAMES[k] ?? k.toUpperCase()).join(' '); // prettier-ignore
+export const keyLabel = (keys: string): string =>
+  keys
+    .split(',')[0]!
+    .trim()
+    .split('+')
+    .map((k) => NAMES[k] ?? k.toUpperCase())
+    .join(' ');
 
 /** What a tooltip says of a command's key. */
 export const keysOf = (command: Bound): string => (boundKeys(command) ? keyLabel(boundKeys(command)) : 'no key');
@@ -50,4 +77,10 @@ export function bindingOf(
 
 /** Which other command already has a binding. */
 export const takenBy = (commands: readonly Bound[], keys: string, except: string): string | null =>
-  commands.find((c) => c.id !== except && boundKeys(c).split(',').some((k) => k.trim() === keys))?.id ?? null; // prettier-ignore
+  commands.find(
+    (c) =>
+      c.id !== except &&
+      boundKeys(c)
+        .split(',')
+        .some((k) => k.trim() === keys),
+  )?.id ?? null;

@@ -1,14 +1,36 @@
 /** @jest-environment jsdom */
-import { addBrushes, addLayer, addRoom, boxSolid, brushBounds, brushVolume, call, dressSolid, emptyMap, placeEntity, type Brush, type RoomDress, type Vec3 } from '@yesca/core'; // prettier-ignore
+import {
+  addBrushes,
+  addLayer,
+  addRoom,
+  boxSolid,
+  brushBounds,
+  brushVolume,
+  call,
+  dressSolid,
+  emptyMap,
+  placeEntity,
+  type Brush,
+  type RoomDress,
+  type Vec3,
+} from '@yesca/core';
 import { useEditor } from '../state/editor.ts';
 import { selectOnly, thingsOf } from '../state/selection.ts';
 import { pickable, splitShown, useHidden } from '../state/shown.ts';
 import { useView } from '../state/view.ts';
 import { commandById } from './commands.ts';
 import {
-  alignSelection, distributeSelection, layerSelection, openingAt, raiseSelection, repeatSelection, repeatSelectionAround, selectSimilar, selectWalls,
+  alignSelection,
+  distributeSelection,
+  layerSelection,
+  openingAt,
+  raiseSelection,
+  repeatSelection,
+  repeatSelectionAround,
+  selectSimilar,
+  selectWalls,
   shellSelection,
-} from '../commands/shaping.ts'; // prettier-ignore
+} from '../commands/shaping.ts';
 import { goToStorey, moveStorey, recallView, rememberView, turnSection } from '../commands/viewing.ts';
 import { edited } from '../state/testing.ts';
 
@@ -16,8 +38,16 @@ const DRESS: RoomDress = { floor: 'slate', wall: 'limewash', ceiling: 'oak-plank
 const editor = () => useEditor.getState();
 const doc = () => editor().doc;
 const run = (id: string) => commandById(id).run();
-const block = (id: string, min: Vec3, max: Vec3, material = 'brick'): Brush => dressSolid(boxSolid({ min, max }), id, material, { role: 'detail' }); // prettier-ignore
-const pick = (...ids: string[]) => editor().select(selectOnly(ids.map((id) => ({ type: doc().rooms.has(id) ? 'room' : doc().entities.has(id) ? 'entity' : 'brush', id }) as const))); // prettier-ignore
+const block = (id: string, min: Vec3, max: Vec3, material = 'brick'): Brush =>
+  dressSolid(boxSolid({ min, max }), id, material, { role: 'detail' });
+const pick = (...ids: string[]) =>
+  editor().select(
+    selectOnly(
+      ids.map(
+        (id) => ({ type: doc().rooms.has(id) ? 'room' : doc().entities.has(id) ? 'entity' : 'brush', id }) as const,
+      ),
+    ),
+  );
 const volume = () => [...doc().brushes.values()].reduce((v, b) => v + brushVolume(b), 0);
 const low = (id: string) => brushBounds(doc().brushes.get(id)!).min;
 
@@ -26,7 +56,18 @@ beforeEach(() => {
   const window = block('window', [96, -16, 96], [160, 32, 160], 'slate');
   editor().load('m', 1, addBrushes(emptyMap('t'), [wall, window]));
   useHidden.getState().showAll();
-  useView.getState().set({ level: 0, cutHeight: 110, wall: 16, carry: true, snap: true, hiddenRoles: [], hideThings: false, section: { at: [0, 0], looks: 90 } }); // prettier-ignore
+  useView
+    .getState()
+    .set({
+      level: 0,
+      cutHeight: 110,
+      wall: 16,
+      carry: true,
+      snap: true,
+      hiddenRoles: [],
+      hideThings: false,
+      section: { at: [0, 0], looks: 90 },
+    });
 });
 
 describe('solids', () => {
@@ -47,7 +88,19 @@ describe('solids', () => {
   test('what cannot be done leaves everything as it was', () => {
     const before = doc();
     editor().select(selectOnly([]));
-    for (const id of ['shape.subtract', 'shape.intersect', 'shape.merge', 'shape.hull', 'shape.shell', 'shape.snap', 'edit.group', 'edit.ungroup', 'shape.giveBack', 'shape.raiseFloor']) run(id); // prettier-ignore
+    for (const id of [
+      'shape.subtract',
+      'shape.intersect',
+      'shape.merge',
+      'shape.hull',
+      'shape.shell',
+      'shape.snap',
+      'edit.group',
+      'edit.ungroup',
+      'shape.giveBack',
+      'shape.raiseFloor',
+    ])
+      run(id);
     pick('wall');
     run('shape.merge');
     shellSelection(500, 'inside');
@@ -74,16 +127,29 @@ describe('solids', () => {
   test('copies along a line and around a point', () => {
     pick('wall');
     repeatSelection(2, [0, 64, 0]);
-    expect([...doc().brushes.values()].map((b) => brushBounds(b).min[1]).sort((a, b) => a - b)).toEqual([-16, 0, 64, 128]); // prettier-ignore
+    expect([...doc().brushes.values()].map((b) => brushBounds(b).min[1]).sort((a, b) => a - b)).toEqual([
+      -16, 0, 64, 128,
+    ]);
     editor().undoOne();
     pick('window');
     repeatSelectionAround(3, [0, 0, 0], 90);
-    const middles = [...doc().brushes.values()].filter((b) => b.id !== 'wall').map((b) => brushBounds(b)).map(({ min, max }) => [(min[0] + max[0]) / 2, (min[1] + max[1]) / 2].map((c) => Math.round(c) + 0).join(' ')); // prettier-ignore
+    const middles = [...doc().brushes.values()]
+      .filter((b) => b.id !== 'wall')
+      .map((b) => brushBounds(b))
+      .map(({ min, max }) => [(min[0] + max[0]) / 2, (min[1] + max[1]) / 2].map((c) => Math.round(c) + 0).join(' '));
     expect(new Set(middles)).toEqual(new Set(['128 8', '-8 128', '-128 -8', '8 -128']));
   });
 
   test('align and spread evenly', () => {
-    editor().run(edited('More', (d) => addBrushes(d, [block('far', [400, 0, 0], [432, 16, 16]), block('mid', [200, 40, 0], [232, 56, 16]), block('near', [0, 80, 0], [32, 96, 16])]))); // prettier-ignore
+    editor().run(
+      edited('More', (d) =>
+        addBrushes(d, [
+          block('far', [400, 0, 0], [432, 16, 16]),
+          block('mid', [200, 40, 0], [232, 56, 16]),
+          block('near', [0, 80, 0], [32, 96, 16]),
+        ]),
+      ),
+    );
     pick('far', 'mid', 'near');
     alignSelection(1, 'low');
     expect(['far', 'mid', 'near'].map((id) => low(id)[1])).toEqual([0, 0, 0]);
@@ -106,14 +172,48 @@ describe('choosing', () => {
   });
 
   test('the same material, size or kind; the walls of a room', () => {
-    editor().run(edited('More', (d) => addBrushes(d, [block('twin', [500, 0, 0], [756, 16, 256]), block('other', [500, 100, 0], [532, 132, 32], 'slate')]))); // prettier-ignore
+    editor().run(
+      edited('More', (d) =>
+        addBrushes(d, [
+          block('twin', [500, 0, 0], [756, 16, 256]),
+          block('other', [500, 100, 0], [532, 132, 32], 'slate'),
+        ]),
+      ),
+    );
     pick('wall');
     selectSimilar('material');
-    expect(thingsOf(editor().selection).map((t) => t.id).sort()).toEqual(['twin', 'wall']); // prettier-ignore
+    expect(
+      thingsOf(editor().selection)
+        .map((t) => t.id)
+        .sort(),
+    ).toEqual(['twin', 'wall']);
     pick('wall');
     selectSimilar('size');
-    expect(thingsOf(editor().selection).map((t) => t.id).sort()).toEqual(['twin', 'wall']); // prettier-ignore
-    editor().run(edited('Room', (d) => addRoom(d, { footprint: [[0, 500], [300, 500], [300, 800], [0, 800]], floor: 0, ceiling: 250, wall: 16 }, DRESS, 'r'))); // prettier-ignore
+    expect(
+      thingsOf(editor().selection)
+        .map((t) => t.id)
+        .sort(),
+    ).toEqual(['twin', 'wall']);
+    editor().run(
+      edited('Room', (d) =>
+        addRoom(
+          d,
+          {
+            footprint: [
+              [0, 500],
+              [300, 500],
+              [300, 800],
+              [0, 800],
+            ],
+            floor: 0,
+            ceiling: 250,
+            wall: 16,
+          },
+          DRESS,
+          'r',
+        ),
+      ),
+    );
     pick('r');
     selectWalls();
     expect(thingsOf(editor().selection)).toHaveLength(4);
@@ -136,7 +236,8 @@ describe('choosing', () => {
     editor().run(edited('Layer', (d) => placeEntity(addLayer(d, 'Stores', 'L'), 'spawn', [0, -200, 0], 0, 's')));
     pick('wall');
     layerSelection('L');
-    const set = (change: object) => editor().run(edited('Layer', (d) => ({ ...d, layers: new Map([['L', { ...d.layers.get('L')!, ...change }]]) }))); // prettier-ignore
+    const set = (change: object) =>
+      editor().run(edited('Layer', (d) => ({ ...d, layers: new Map([['L', { ...d.layers.get('L')!, ...change }]]) })));
     set({ locked: true });
     expect([pickable(doc()).brushes.has('wall'), splitShown(editor()).doc.brushes.has('wall')]).toEqual([false, true]);
     set({ locked: false, visible: false });
@@ -158,7 +259,26 @@ describe('choosing', () => {
 
 describe('rooms and views', () => {
   beforeEach(() => {
-    editor().load('m', 1, addRoom(emptyMap('t'), { footprint: [[0, 0], [400, 0], [400, 300], [0, 300]], floor: 0, ceiling: 272, wall: 16 }, DRESS, 'r')); // prettier-ignore
+    editor().load(
+      'm',
+      1,
+      addRoom(
+        emptyMap('t'),
+        {
+          footprint: [
+            [0, 0],
+            [400, 0],
+            [400, 300],
+            [0, 300],
+          ],
+          floor: 0,
+          ceiling: 272,
+          wall: 16,
+        },
+        DRESS,
+        'r',
+      ),
+    );
     pick('r');
   });
 
@@ -177,7 +297,26 @@ describe('rooms and views', () => {
   });
 
   test('storeys, the section line and saved views', () => {
-    editor().run(edited('Room', (d) => addRoom(d, { footprint: [[0, 0], [400, 0], [400, 300], [0, 300]], floor: 304, ceiling: 560, wall: 16 }, DRESS, 'u'))); // prettier-ignore
+    editor().run(
+      edited('Room', (d) =>
+        addRoom(
+          d,
+          {
+            footprint: [
+              [0, 0],
+              [400, 0],
+              [400, 300],
+              [0, 300],
+            ],
+            floor: 304,
+            ceiling: 560,
+            wall: 16,
+          },
+          DRESS,
+          'u',
+        ),
+      ),
+    );
     moveStorey(1);
     expect(useView.getState()).toMatchObject({ level: 304, cutHeight: 110 });
     turnSection(-90);

@@ -16,7 +16,11 @@ export function useKeys(): void {
   const changed = useBindings((s) => s.changed);
   const byKeys = useMemo(() => {
     void changed;
-    const all = COMMANDS.flatMap((c) => boundKeys(c).split(',').map((keys) => [keys.trim(), c.run] as const)); // prettier-ignore
+    const all = COMMANDS.flatMap((c) =>
+      boundKeys(c)
+        .split(',')
+        .map((keys) => [keys.trim(), c.run] as const),
+    );
     return new Map(all.filter(([keys]) => keys));
   }, [changed]);
   useHotkeys(

@@ -1,8 +1,19 @@
 import { ActionIcon, Group, Text, TextInput, Tooltip, UnstyledButton } from '@mantine/core';
 import {
-  IconBookmark, IconCube, IconEye, IconEyeOff, IconLock, IconLockOpen, IconPencil, IconPlus, IconSquare, IconStack2, IconStairs,
-  IconTrash, type Icon,
-} from '@tabler/icons-react'; // prettier-ignore
+  IconBookmark,
+  IconCube,
+  IconEye,
+  IconEyeOff,
+  IconLock,
+  IconLockOpen,
+  IconPencil,
+  IconPlus,
+  IconSquare,
+  IconStack2,
+  IconStairs,
+  IconTrash,
+  type Icon,
+} from '@tabler/icons-react';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useMemo, useRef, useState, type MouseEvent } from 'react';
 import { call, entityKind, membersOf, type MapDocument } from '@yesca/core';
@@ -26,11 +37,37 @@ function rowsOf(doc: MapDocument, search: string): Row[] {
     return kept.length ? [{ head: `${head} · ${kept.length}` }, ...kept] : [];
   };
   return [
-    ...group('Rooms', [...doc.rooms.values()].map((r) => ({ thing: { type: 'room', id: r.id }, label: r.released ? `${r.name} · ${r.released.length} released` : r.name, icon: IconSquare }))),
-    ...group('Things', [...doc.entities.values()].map((e) => ({ thing: { type: 'entity', id: e.id }, label: e.name || entityKind(e.kind)?.label || e.kind, icon: kindIcon(e.kind) }))),
-    ...group('Groups', [...doc.groups.values()].map((g) => ({ thing: { type: 'group', id: g.id }, label: g.name, icon: IconStack2 }))),
-    ...group('Brushes', [...doc.brushes.values()].filter((b) => (!b.room || b.room.released) && (!b.group || search)).map((b) => ({ thing: { type: 'brush', id: b.id }, label: `${b.name ?? `${b.role[0]!.toUpperCase()}${b.role.slice(1)}, ${b.faces.length} faces`}${b.room ? ' · released' : ''}`, icon: IconCube }))),
-  ]; // prettier-ignore
+    ...group(
+      'Rooms',
+      [...doc.rooms.values()].map((r) => ({
+        thing: { type: 'room', id: r.id },
+        label: r.released ? `${r.name} · ${r.released.length} released` : r.name,
+        icon: IconSquare,
+      })),
+    ),
+    ...group(
+      'Things',
+      [...doc.entities.values()].map((e) => ({
+        thing: { type: 'entity', id: e.id },
+        label: e.name || entityKind(e.kind)?.label || e.kind,
+        icon: kindIcon(e.kind),
+      })),
+    ),
+    ...group(
+      'Groups',
+      [...doc.groups.values()].map((g) => ({ thing: { type: 'group', id: g.id }, label: g.name, icon: IconStack2 })),
+    ),
+    ...group(
+      'Brushes',
+      [...doc.brushes.values()]
+        .filter((b) => (!b.room || b.room.released) && (!b.group || search))
+        .map((b) => ({
+          thing: { type: 'brush', id: b.id },
+          label: `${b.name ?? `${b.role[0]!.toUpperCase()}${b.role.slice(1)}, ${b.faces.length} faces`}${b.room ? ' · released' : ''}`,
+          icon: IconCube,
+        })),
+    ),
+  ];
 }
 
 function Small({

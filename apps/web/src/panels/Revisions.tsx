@@ -28,7 +28,12 @@ import { useView } from '../state/view.ts';
 export function openRevisions(): void {
   const { mapId } = useEditor.getState();
   if (!mapId) return;
-  modals.open({ title: 'Revisions', size: '92vw', children: <Revisions mapId={mapId} />, classNames: { body: 'revisions' } }); // prettier-ignore
+  modals.open({
+    title: 'Revisions',
+    size: '92vw',
+    children: <Revisions mapId={mapId} />,
+    classNames: { body: 'revisions' },
+  });
 }
 
 const when = new Intl.DateTimeFormat(undefined, { dateStyle: 'medium', timeStyle: 'short' });
@@ -194,12 +199,19 @@ function drawComparison(
   ctx.fillStyle = inks.sheet;
   ctx.fillRect(0, 0, view.width, view.height);
   const touched = new Set([...added.map((b) => b.id), ...changed.map((c) => c.after.id)]);
-  const { cut, faces } = drawnBrushes([...after.brushes.values()].filter((b) => !touched.has(b.id)), view); // prettier-ignore
+  const { cut, faces } = drawnBrushes(
+    [...after.brushes.values()].filter((b) => !touched.has(b.id)),
+    view,
+  );
   const path = (list: readonly Brush[]) => {
     ctx.beginPath();
     for (const brush of list) for (const o of drawnBrush(brush, view).outlines) trace(o.points);
   };
-  const trace = (points: readonly Vec3[]) => traceOutline(ctx, points.map((p) => toScreen(view, p))); // prettier-ignore
+  const trace = (points: readonly Vec3[]) =>
+    traceOutline(
+      ctx,
+      points.map((p) => toScreen(view, p)),
+    );
   ctx.strokeStyle = inks.soft;
   ctx.globalAlpha = 0.35;
   ctx.lineWidth = 0.7;

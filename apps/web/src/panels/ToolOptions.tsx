@@ -1,5 +1,5 @@
 import { Group, SegmentedControl, Select, Stack, Switch, Tooltip } from '@mantine/core';
-import { ENTITY_KINDS, SHAPES, shapeSpec, type Role, type ShapeKind, type ShapeValue } from '@yesca/core'; // prettier-ignore
+import { ENTITY_KINDS, SHAPES, shapeSpec, type Role, type ShapeKind, type ShapeValue } from '@yesca/core';
 import { LengthField } from '../fields/LengthField.tsx';
 import { Toggle } from '../fields/Toggle.tsx';
 import { useEditor } from '../state/editor.ts';

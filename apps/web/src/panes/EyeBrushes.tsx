@@ -104,9 +104,16 @@ function makeLook(
   inks: Inks,
 ): Material {
   if (batch === GHOST_BATCH)
-    return new MeshBasicMaterial({ color: inks.soft, transparent: true, opacity: 0.22, depthWrite: false, side: DoubleSide }); // prettier-ignore
+    return new MeshBasicMaterial({
+      color: inks.soft,
+      transparent: true,
+      opacity: 0.22,
+      depthWrite: false,
+      side: DoubleSide,
+    });
   if (batch === SKY_BATCH) return new MeshBasicMaterial({ color: sky });
-  if (batch === MISSING.key) return new MeshBasicMaterial({ color: mode === 'clay' ? CLAY : '#c3b6c9', vertexColors: true }); // prettier-ignore
+  if (batch === MISSING.key)
+    return new MeshBasicMaterial({ color: mode === 'clay' ? CLAY : '#c3b6c9', vertexColors: true });
   const { page, kind } = readKey(batch);
   // Holes stay holes in clay too.
   if (mode === 'clay' && kind.solidity !== 'cutOut') return new MeshBasicMaterial({ color: CLAY, vertexColors: true });

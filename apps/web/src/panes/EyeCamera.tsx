@@ -96,7 +96,13 @@ export function EyeCamera({ controls, mapId }: { controls: MutableRefObject<EyeC
     if (walking) {
       walker.current ??= walkerAt(camera.position.toArray() as Vec3);
       // After a pause of drawing on demand the first frame would count the pause.
-      const { eyes, moving } = walkOn(solidsOf(useEditor.getState().doc), walker.current, c.keys, c.yaw, Math.min(delta, 0.1)); // prettier-ignore
+      const { eyes, moving } = walkOn(
+        solidsOf(useEditor.getState().doc),
+        walker.current,
+        c.keys,
+        c.yaw,
+        Math.min(delta, 0.1),
+      );
       if (!moving) return;
       camera.position.set(...eyes);
       return aim();

@@ -190,7 +190,17 @@ export function EyePane({ onMenu }: { onMenu?: (p: PanePointer, x: number, y: nu
       if (p.z < 1 && Math.hypot(((p.x + 1) / 2) * bounds.width - x, ((1 - p.y) / 2) * bounds.height - y) < 14)
         hits.unshift({ thing: { type: 'entity', id: e.id }, face: -1 });
     }
-    return { pane: 'eye', raw: at, snapped: snapHere(at), hits, normal, ray: { from, towards }, x, y, ...modifiers(event) }; // prettier-ignore
+    return {
+      pane: 'eye',
+      raw: at,
+      snapped: snapHere(at),
+      hits,
+      normal,
+      ray: { from, towards },
+      x,
+      y,
+      ...modifiers(event),
+    };
   };
 
   const down = (event: ReactPointerEvent) => {

@@ -3,7 +3,16 @@ import { ActionIcon, Group, Text, Tooltip } from '@mantine/core';
 import { useElementSize, useMergedRef } from '@mantine/hooks';
 import { IconArrowsMaximize, IconX } from '@tabler/icons-react';
 import { useEffect, useMemo, useRef, useState, type PointerEvent } from 'react';
-import { call, changeTexels, findFaces, texelAt, texelBox, type MapDocument, type TexelBox, type TexelChange } from '@yesca/core'; // prettier-ignore
+import {
+  call,
+  changeTexels,
+  findFaces,
+  texelAt,
+  texelBox,
+  type MapDocument,
+  type TexelBox,
+  type TexelChange,
+} from '@yesca/core';
 import { pictureUrl } from '../state/remote.ts';
 import { Choice } from '../fields/Choice.tsx';
 import { shownDocument, useEditor } from '../state/editor.ts';
@@ -24,7 +33,16 @@ type Drag =
   | { readonly kind: 'offset'; readonly from: readonly [number, number]; readonly box: TexelBox }
   | { readonly kind: 'scale'; readonly grip: Extract<TextureGrip, { kind: 'scale' }>; readonly box: TexelBox };
 
-const GRIPS: readonly (readonly [-1 | 0 | 1, -1 | 0 | 1])[] = [[-1, -1], [0, -1], [1, -1], [1, 0], [1, 1], [0, 1], [-1, 1], [-1, 0]]; // prettier-ignore
+const GRIPS: readonly (readonly [-1 | 0 | 1, -1 | 0 | 1])[] = [
+  [-1, -1],
+  [0, -1],
+  [1, -1],
+  [1, 0],
+  [1, 1],
+  [0, 1],
+  [-1, 1],
+  [-1, 0],
+];
 const GRIP = 8;
 
 /** Outlines of the selected faces in texels, those of other materials than the first one's left out. */
@@ -73,7 +91,10 @@ export function FlatView() {
   const setFrame = (next: FlatFrame) => setHeld({ key, frame: next });
 
   const toTexel = (x: number, y: number): [number, number] => [(x - frame.x) / frame.zoom, (y - frame.y) / frame.zoom];
-  const toPixel = ([u, v]: readonly [number, number]): [number, number] => [u * frame.zoom + frame.x, v * frame.zoom + frame.y]; // prettier-ignore
+  const toPixel = ([u, v]: readonly [number, number]): [number, number] => [
+    u * frame.zoom + frame.x,
+    v * frame.zoom + frame.y,
+  ];
 
   useEffect(() => {
     const ctx = canvas.current?.getContext('2d');
@@ -148,16 +169,28 @@ export function FlatView() {
         const raw = at[axis] - d.from[axis];
         if (snap === 'off' || event.altKey) return raw;
         if (snap === 'texels') return Math.round(raw);
-        return snappedShift(raw, d.box.min[axis], d.box.max[axis], bordersOf(flat.material ?? '', axis), (axis === 0 ? facts?.width : facts?.height) ?? 512); // prettier-ignore
+        return snappedShift(
+          raw,
+          d.box.min[axis],
+          d.box.max[axis],
+          bordersOf(flat.material ?? '', axis),
+          (axis === 0 ? facts?.width : facts?.height) ?? 512,
+        );
       });
-      return { change: { ku: 1, kv: 1, du: shift[0]!, dv: shift[1]! }, note: `Moved ${Math.round(shift[0]!)}, ${Math.round(shift[1]!)} texels over the picture` }; // prettier-ignore
+      return {
+        change: { ku: 1, kv: 1, du: shift[0]!, dv: shift[1]! },
+        note: `Moved ${Math.round(shift[0]!)}, ${Math.round(shift[1]!)} texels over the picture`,
+      };
     }
     if (d.kind !== 'scale') return null;
     // Here the outline follows the pointer; in the room the picture does. One is the other turned round.
     const snapped = ([0, 1] as const).map((axis) => (snap === 'off' || event.altKey ? at[axis] : Math.round(at[axis])));
     const inverse = scaleChange(d.box, d.grip, snapped as [number, number], event.shiftKey);
     const [ku, kv] = [1 / inverse.ku, 1 / inverse.kv];
-    return { change: { ku, kv, du: -inverse.du * ku, dv: -inverse.dv * kv }, note: `Covers ${Math.round((d.box.max[0] - d.box.min[0]) * ku)} × ${Math.round((d.box.max[1] - d.box.min[1]) * kv)} texels` }; // prettier-ignore
+    return {
+      change: { ku, kv, du: -inverse.du * ku, dv: -inverse.dv * kv },
+      note: `Covers ${Math.round((d.box.max[0] - d.box.min[0]) * ku)} × ${Math.round((d.box.max[1] - d.box.min[1]) * kv)} texels`,
+    };
   };
 
   const down = (event: PointerEvent) => {
@@ -186,7 +219,8 @@ export function FlatView() {
   const move = (event: PointerEvent) => {
     const d = drag.current;
     if (!d) return;
-    if (d.kind === 'pan') return setFrame({ ...d.frame, x: d.frame.x + event.clientX - d.x, y: d.frame.y + event.clientY - d.y }); // prettier-ignore
+    if (d.kind === 'pan')
+      return setFrame({ ...d.frame, x: d.frame.x + event.clientX - d.x, y: d.frame.y + event.clientY - d.y });
     const now = changeOf(event, d);
     if (!now) return;
     useEditor.getState().preview(apply(now.change));
@@ -231,7 +265,9 @@ export function FlatView() {
     };
   }, []);
   const turn = (degrees: number) =>
-    useEditor.getState().run(call('face.align', { faces: refs, align: { do: 'turn', degrees }, asPiece: useView.getState().asPiece })); // prettier-ignore
+    useEditor
+      .getState()
+      .run(call('face.align', { faces: refs, align: { do: 'turn', degrees }, asPiece: useView.getState().asPiece }));
 
   return (
     <section className="flat" aria-label="Flat view of the selected faces">
@@ -301,5 +337,10 @@ function fitted(box: TexelBox | null, width: number, height: number): FlatFrame 
 }
 
 /** Where a handle of the covered part lies on screen. */
-const gripAt = ({ min, max }: TexelBox, u: number, v: number, toPixel: (t: [number, number]) => [number, number]): [number, number] =>
-  toPixel([(min[0] + max[0]) / 2 + ((max[0] - min[0]) / 2) * u, (min[1] + max[1]) / 2 + ((max[1] - min[1]) / 2) * v]); // prettier-ignore
+const gripAt = (
+  { min, max }: TexelBox,
+  u: number,
+  v: number,
+  toPixel: (t: [number, number]) => [number, number],
+): [number, number] =>
+  toPixel([(min[0] + max[0]) / 2 + ((max[0] - min[0]) / 2) * u, (min[1] + max[1]) / 2 + ((max[1] - min[1]) / 2) * v]);

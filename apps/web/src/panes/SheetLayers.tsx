@@ -49,7 +49,10 @@ export function SheetLayers({ view }: { view: SheetView }) {
   const handles = useView((s) => s.handles);
   const chosen = useReshape((s) => s.chosen);
   const ownAxes = useView((s) => s.axes === 'own');
-  const box = tool === 'pick' && settled && view.square ? transformBox(doc, asPicked(selection), ownAxes && view.kind === 'plan') : null; // prettier-ignore
+  const box =
+    tool === 'pick' && settled && view.square
+      ? transformBox(doc, asPicked(selection), ownAxes && view.kind === 'plan')
+      : null;
   const own = useMemo(() => (tool === 'pick' ? thingHandles(doc, selection, view) : []), [tool, doc, selection, view]);
   const { grid, module } = doc.settings;
   const marks = useMemo(

@@ -1,7 +1,14 @@
 import { wrapDegrees } from '@yesca/core';
 import './pane.css';
 import { useElementSize, useMergedRef } from '@mantine/hooks';
-import { useEffect, useMemo, useRef, useState, type KeyboardEvent as ReactKeyboardEvent, type PointerEvent as ReactPointerEvent } from 'react'; // prettier-ignore
+import {
+  useEffect,
+  useMemo,
+  useRef,
+  useState,
+  type KeyboardEvent as ReactKeyboardEvent,
+  type PointerEvent as ReactPointerEvent,
+} from 'react';
 import type { Vec3 } from '@yesca/core';
 import { Stage } from 'react-konva';
 import { lastPane } from '../state/last-pane.ts';
@@ -14,7 +21,19 @@ import type { PanePointer } from '../tools/tool.ts';
 import { sectionGrips } from './draw-overlay.ts';
 import { allowMaterial, dropMaterial } from './drop-material.ts';
 import { modifiers, type PointerKeys } from './pointer.ts';
-import { acrossOf, sheetView, slid, upOf, snapPoint, snapTo, toScreen, toWorld, workingPoint, zoomAt, type SheetKind } from '../geometry/projection.ts'; // prettier-ignore
+import {
+  acrossOf,
+  sheetView,
+  slid,
+  upOf,
+  snapPoint,
+  snapTo,
+  toScreen,
+  toWorld,
+  workingPoint,
+  zoomAt,
+  type SheetKind,
+} from '../geometry/projection.ts';
 import { hitSheet } from '../geometry/sheet-geometry.ts';
 import { SheetLayers } from './SheetLayers.tsx';
 
@@ -103,7 +122,14 @@ export function SheetPane({
   const keysAt = (at: Vec3): PointerKeys => {
     const bounds = ref.current!.getBoundingClientRect();
     const [x, y] = toScreen(viewNow(), at);
-    return { clientX: bounds.left + x, clientY: bounds.top + y, shiftKey: false, ctrlKey: false, metaKey: false, altKey: false }; // prettier-ignore
+    return {
+      clientX: bounds.left + x,
+      clientY: bounds.top + y,
+      shiftKey: false,
+      ctrlKey: false,
+      metaKey: false,
+      altKey: false,
+    };
   };
   /** Arrows move a crosshair where nothing is selected that they would nudge; Enter clicks there, a number begins there. */
   const key = (event: ReactKeyboardEvent) => {
@@ -118,7 +144,8 @@ export function SheetPane({
       const to = here.map((c, i) => c + v.right[i]! * way[0]! * by + v.up[i]! * way[1]! * by) as unknown as Vec3;
       const [x, y] = toScreen(v, to);
       // It stays in sight: the paper slides along.
-      if (x < 20 || y < 20 || x > width - 20 || y > height - 20) useView.getState().set({ centre: slid(v, -way[0]! * by * v.zoom, way[1]! * by * v.zoom) }); // prettier-ignore
+      if (x < 20 || y < 20 || x > width - 20 || y > height - 20)
+        useView.getState().set({ centre: slid(v, -way[0]! * by * v.zoom, way[1]! * by * v.zoom) });
       setCrosshair(to);
       lastPane.kind = kind;
       lastPane.at = to;

@@ -46,7 +46,13 @@ export function drawThingHandles(ctx: Ctx, view: SheetView, handles: readonly Th
     }
     ctx.lineWidth = 1.5;
     ctx.beginPath();
-    for (const [dx, dy] of [[0, -5], [5, 0], [0, 5], [-5, 0]] as const) ctx.lineTo(x + dx, y + dy); // prettier-ignore
+    for (const [dx, dy] of [
+      [0, -5],
+      [5, 0],
+      [0, 5],
+      [-5, 0],
+    ] as const)
+      ctx.lineTo(x + dx, y + dy);
     ctx.closePath();
     ctx.fill();
     ctx.stroke();
@@ -102,14 +108,24 @@ function drawSides(ctx: Ctx, view: SheetView, box: Box, turn: number): void {
   }
   // The tabs are leaning bars, as what they make of the box.
   if (turn !== 0) return;
-  for (const { at: [x, y], along } of skewTabs(view, box)) {
-    const lean = [[-8, 3], [4, 3], [8, -3], [-4, -3]] as const;
+  for (const {
+    at: [x, y],
+    along,
+  } of skewTabs(view, box)) {
+    const lean = [
+      [-8, 3],
+      [4, 3],
+      [8, -3],
+      [-4, -3],
+    ] as const;
     ctx.beginPath();
-    lean.forEach(([a, b], i) => (i ? ctx.lineTo.bind(ctx) : ctx.moveTo.bind(ctx))(x + (along === 'h' ? a : b), y + (along === 'h' ? b : a)));
+    lean.forEach(([a, b], i) =>
+      (i ? ctx.lineTo.bind(ctx) : ctx.moveTo.bind(ctx))(x + (along === 'h' ? a : b), y + (along === 'h' ? b : a)),
+    );
     ctx.closePath();
     ctx.fill();
     ctx.stroke();
-  } // prettier-ignore
+  }
 }
 
 /** A number over a line, on a halo of paper. */
@@ -172,10 +188,13 @@ function drawMeasure(ctx: Ctx, view: SheetView, { from, to, text }: Measured, in
   ctx.beginPath();
   ctx.moveTo(ax, ay);
   ctx.lineTo(bx, by);
-  for (const [x, y] of [[ax, ay], [bx, by]] as const) {
+  for (const [x, y] of [
+    [ax, ay],
+    [bx, by],
+  ] as const) {
     ctx.moveTo(x - 5, y + 5);
     ctx.lineTo(x + 5, y - 5);
-  } // prettier-ignore
+  }
   ctx.stroke();
   let turn = Math.atan2(by - ay, bx - ax);
   if (turn > Math.PI / 2 || turn < -Math.PI / 2) turn += Math.PI;
@@ -313,7 +332,10 @@ export function sectionGrips(
   const [px, py] = toScreen(view, [line.at[0], line.at[1], 0]);
   let low = -Infinity;
   let high = Infinity;
-  for (const [p, d, size] of [[px, dx, view.width], [py, dy, view.height]] as const) {
+  for (const [p, d, size] of [
+    [px, dx, view.width],
+    [py, dy, view.height],
+  ] as const) {
     if (Math.abs(d) < 1e-9) {
       if (p < 0 || p > size) return null;
       continue;
@@ -321,7 +343,7 @@ export function sectionGrips(
     const [a, b] = [(12 - p) / d, (size - 12 - p) / d];
     low = Math.max(low, Math.min(a, b));
     high = Math.min(high, Math.max(a, b));
-  } // prettier-ignore
+  }
   if (low >= high - 80) return null;
   const at = (t: number): [number, number] => [px + dx * t, py + dy * t];
   return { ends: [at(low), at(high)], knob: at(high - 44) };
@@ -413,14 +435,17 @@ export function drawFigure(ctx: Ctx, view: SheetView, at: Vec3, crouching: boole
   ctx.textAlign = 'left';
   ctx.setLineDash([4, 3]);
   const words: { text: string; x: number; y: number }[] = [];
-  for (const [name, height] of [['step', PLAYER.step], ['jump', PLAYER.jump]] as const) {
+  for (const [name, height] of [
+    ['step', PLAYER.step],
+    ['jump', PLAYER.jump],
+  ] as const) {
     const y = foot - height * k;
     ctx.beginPath();
     ctx.moveTo(x + half, y);
     ctx.lineTo(x + half + 46, y);
     ctx.stroke();
     words.push({ text: `${name} ${height}`, x: x + half + 4, y: name === 'step' ? y + 10 : y - 3 });
-  } // prettier-ignore
+  }
   // How far a running jump carries on level ground.
   const reach = jumpReach() * k;
   ctx.beginPath();

@@ -56,7 +56,10 @@ export function drawGrid(ctx: Ctx, view: SheetView, inks: Inks, grid: number): v
 }
 
 const trace = (ctx: Ctx, view: SheetView, points: readonly Vec3[]): void =>
-  traceOutline(ctx, points.map((p) => toScreen(view, p))); // prettier-ignore
+  traceOutline(
+    ctx,
+    points.map((p) => toScreen(view, p)),
+  );
 
 /** How a role is filled where it is cut. */
 function fillOf(ctx: Ctx, role: Role, inks: Inks): string | CanvasPattern | null {
@@ -137,7 +140,12 @@ export function drawRoomNames(ctx: Ctx, doc: MapDocument, view: SheetView, inks:
   for (const e of doc.entities.values()) {
     const [x, y] = toScreen(view, e.at);
     const b = symbolBounds(symbolOf(e, { ...view, number: 1 }, (id) => doc.entities.get(id)));
-    labels.take({ x: x + b.left - CLEAR, y: y + b.top - CLEAR, width: b.right - b.left + 2 * CLEAR, height: b.bottom - b.top + 2 * CLEAR }); // prettier-ignore
+    labels.take({
+      x: x + b.left - CLEAR,
+      y: y + b.top - CLEAR,
+      width: b.right - b.left + 2 * CLEAR,
+      height: b.bottom - b.top + 2 * CLEAR,
+    });
   }
   ctx.font = "500 11px 'Archivo Variable', sans-serif";
   ctx.textAlign = 'center';
@@ -171,12 +179,20 @@ export function drawWaiting(ctx: Ctx, doc: MapDocument, view: SheetView, inks: I
       [0, first.wall].map((out) => pointOnSide(side, o.at + (along * o.width) / 2, out)),
     );
     const order = [0, 1, 3, 2];
-    const points = view.kind === 'plan' ? order.map((k) => toScreen(view, [...corners[k]!, bottom])) : (() => {
-      const on = corners.flatMap(([x, y]) => [bottom, top].map((z) => toScreen(view, [x, y, z])));
-      const [xs, ys] = [on.map((p) => p[0]), on.map((p) => p[1])];
-      const [x0, x1, y0, y1] = [Math.min(...xs), Math.max(...xs), Math.min(...ys), Math.max(...ys)];
-      return [[x0, y0], [x1, y0], [x1, y1], [x0, y1]] as const;
-    })(); // prettier-ignore
+    const points =
+      view.kind === 'plan'
+        ? order.map((k) => toScreen(view, [...corners[k]!, bottom]))
+        : (() => {
+            const on = corners.flatMap(([x, y]) => [bottom, top].map((z) => toScreen(view, [x, y, z])));
+            const [xs, ys] = [on.map((p) => p[0]), on.map((p) => p[1])];
+            const [x0, x1, y0, y1] = [Math.min(...xs), Math.max(...xs), Math.min(...ys), Math.max(...ys)];
+            return [
+              [x0, y0],
+              [x1, y0],
+              [x1, y1],
+              [x0, y1],
+            ] as const;
+          })();
     ctx.strokeStyle = ctx.fillStyle = inks.ochre;
     ctx.lineWidth = 1.6;
     ctx.setLineDash([4, 3]);
@@ -285,7 +301,12 @@ export function drawSelected(ctx: Ctx, doc: MapDocument, view: SheetView, inks: 
   for (const { brush, face } of selection.faces) {
     const b = doc.brushes.get(brush);
     const f = b?.faces.find((x) => x.id === face);
-    if (b && f) trace(ctx, view, f.loop.map((i) => b.vertices[i]!)); // prettier-ignore
+    if (b && f)
+      trace(
+        ctx,
+        view,
+        f.loop.map((i) => b.vertices[i]!),
+      );
   }
   ctx.stroke();
 }

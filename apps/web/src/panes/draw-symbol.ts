@@ -3,7 +3,17 @@ import { entityKind, type Around, type Entity, type Stroke, type SymbolView } fr
 type Ctx = CanvasRenderingContext2D;
 
 /** What stands for a kind of a newer version: a plain square with its facing. */
-const unknown: readonly Stroke[] = [{ line: [[-5, -5], [5, -5], [5, 5], [-5, 5]], closed: true }]; // prettier-ignore
+const unknown: readonly Stroke[] = [
+  {
+    line: [
+      [-5, -5],
+      [5, -5],
+      [5, 5],
+      [-5, 5],
+    ],
+    closed: true,
+  },
+];
 
 /** The strokes of a thing's symbol. */
 export const symbolOf = (e: Entity, view: SymbolView, around: Around): readonly Stroke[] =>

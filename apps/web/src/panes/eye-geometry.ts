@@ -161,11 +161,24 @@ export const pointGeometry = ofPoints;
 export function figureLines([x, y, z]: Vec3, crouching: boolean): BufferGeometry {
   const w = PLAYER.halfWidth;
   const ring = (height: number, reach: number): Vec3[] => {
-    const c: Vec3[] = [[x - reach, y - reach, z + height], [x + reach, y - reach, z + height], [x + reach, y + reach, z + height], [x - reach, y + reach, z + height]]; // prettier-ignore
+    const c: Vec3[] = [
+      [x - reach, y - reach, z + height],
+      [x + reach, y - reach, z + height],
+      [x + reach, y + reach, z + height],
+      [x - reach, y + reach, z + height],
+    ];
     return c.flatMap((p, i) => [p, c[(i + 1) % 4]!]);
   };
   const high = crouching ? PLAYER.crouching : PLAYER.standing;
-  const posts = [[-w, -w], [w, -w], [w, w], [-w, w]].flatMap(([dx, dy]): Vec3[] => [[x + dx!, y + dy!, z], [x + dx!, y + dy!, z + high]]); // prettier-ignore
+  const posts = [
+    [-w, -w],
+    [w, -w],
+    [w, w],
+    [-w, w],
+  ].flatMap(([dx, dy]): Vec3[] => [
+    [x + dx!, y + dy!, z],
+    [x + dx!, y + dy!, z + high],
+  ]);
   return ofPoints([
     ...ring(0, w),
     ...ring(high, w),

@@ -21,9 +21,20 @@ function readInks(): Inks {
   const style = getComputedStyle(document.documentElement);
   const of = (name: string) => style.getPropertyValue(`--${name}`).trim();
   return {
-    paper: of('paper'), sheet: of('sheet'), sunk: of('sunk'), ink: of('ink'), soft: of('ink-soft'), indigo: of('indigo'), wash: of('indigo-wash'),
-    ember: of('ember'), madder: of('madder'), ochre: of('ochre'), verdigris: of('verdigris'), minor: of('grid-minor'), major: of('grid-major'),
-  }; // prettier-ignore
+    paper: of('paper'),
+    sheet: of('sheet'),
+    sunk: of('sunk'),
+    ink: of('ink'),
+    soft: of('ink-soft'),
+    indigo: of('indigo'),
+    wash: of('indigo-wash'),
+    ember: of('ember'),
+    madder: of('madder'),
+    ochre: of('ochre'),
+    verdigris: of('verdigris'),
+    minor: of('grid-minor'),
+    major: of('grid-major'),
+  };
 }
 
 let current: Inks | null = null;
@@ -66,7 +77,13 @@ export function inkPattern(
   t.fillRect(0, 0, 8, 8);
   t.fillStyle = t.strokeStyle = ink;
   if (kind === 'stipple') {
-    for (const [x, y] of [[1, 1], [5, 3], [3, 6], [7, 7]] as const) t.fillRect(x, y, 1, 1); // prettier-ignore
+    for (const [x, y] of [
+      [1, 1],
+      [5, 3],
+      [3, 6],
+      [7, 7],
+    ] as const)
+      t.fillRect(x, y, 1, 1);
   } else if (kind === 'waves') {
     t.beginPath();
     t.moveTo(0, 5);

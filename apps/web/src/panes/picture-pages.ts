@@ -1,4 +1,15 @@
-import { Color, DataArrayTexture, LinearFilter, LinearMipmapLinearFilter, RepeatWrapping, SRGBColorSpace, Texture, Vector3, Vector4, type WebGLRenderer } from 'three'; // prettier-ignore
+import {
+  Color,
+  DataArrayTexture,
+  LinearFilter,
+  LinearMipmapLinearFilter,
+  RepeatWrapping,
+  SRGBColorSpace,
+  Texture,
+  Vector3,
+  Vector4,
+  type WebGLRenderer,
+} from 'three';
 import { pictureUrl } from '../state/remote.ts';
 import { anisotropy } from './anisotropy.ts';
 import { layersOf, makePlaces, type PicturePlace, type PictureSize } from './picture-places.ts';

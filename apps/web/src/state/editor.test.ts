@@ -1,10 +1,32 @@
 /** @jest-environment jsdom */
 import { jest } from '@jest/globals';
 import { notifications } from '@mantine/notifications';
-import { addBrushes, boxSolid, call, COMMANDS, dressSolid, emptyMap, placeEntity, renameMap, runScript, writeMap } from '@yesca/core'; // prettier-ignore
+import {
+  addBrushes,
+  boxSolid,
+  call,
+  COMMANDS,
+  dressSolid,
+  emptyMap,
+  placeEntity,
+  renameMap,
+  runScript,
+  writeMap,
+} from '@yesca/core';
 import { shownDocument, useEditor } from './editor.ts';
 import { faultReport } from './fault.tsx';
-import { isEmptySelection, isSelected, asPicked, NOTHING, pickedIds, selectedBrushes, selectOnly, stillThere, thingsOf, toggleThing } from './selection.ts'; // prettier-ignore
+import {
+  isEmptySelection,
+  isSelected,
+  asPicked,
+  NOTHING,
+  pickedIds,
+  selectedBrushes,
+  selectOnly,
+  stillThere,
+  thingsOf,
+  toggleThing,
+} from './selection.ts';
 import { edited } from './testing.ts';
 
 const crate = (id: string, x = 0) => dressSolid(boxSolid({ min: [x, 0, 0], max: [x + 64, 64, 64] }), id, 'm');
@@ -40,7 +62,9 @@ describe('the editor', () => {
     editor().select(selectOnly([{ type: 'brush', id: 'a' }]));
     const before = editor();
     expect(before.run(call('pick.move', { picked: { brushes: ['a'] }, by: [NaN, 0, 0] }))).toBeNull();
-    expect(before.run(call('brush.cut', { brushes: ['a'], plane: { normal: [1, 0, 0], distance: 999 }, keep: 'both' }))).toBeNull(); // prettier-ignore
+    expect(
+      before.run(call('brush.cut', { brushes: ['a'], plane: { normal: [1, 0, 0], distance: 999 }, keep: 'both' })),
+    ).toBeNull();
     const after = editor();
     expect([after.doc, after.selection, after.undo, after.save]).toEqual([
       before.doc,
@@ -104,7 +128,9 @@ test('a fault of the program is told as one, with a report, and the document sta
   const spec = COMMANDS['pick.ungroup'] as { apply: unknown };
   const before = editor();
   const show = jest.spyOn(notifications, 'show');
-  spec.apply = () => { throw new TypeError('no such thing'); }; // prettier-ignore
+  spec.apply = () => {
+    throw new TypeError('no such thing');
+  };
   try {
     expect(editor().run(call('pick.ungroup', { groups: ['g'] }))).toBeNull();
     expect(editor().preview(call('pick.ungroup', { groups: ['g'] }))).toBeNull();

@@ -63,7 +63,10 @@ test('an edit made while a save is on its way is saved after it', async () => {
   expect(editor().save).not.toBe('saved');
   finish();
   await later(700);
-  expect(sent.map((s) => [s.name, s.baseVersion])).toEqual([['one', 7], ['two', 8]]); // prettier-ignore
+  expect(sent.map((s) => [s.name, s.baseVersion])).toEqual([
+    ['one', 7],
+    ['two', 8],
+  ]);
   expect(editor().save).toBe('saved');
 });
 

@@ -97,7 +97,7 @@ export function splitShown({ doc, draft }: Pick<EditorState, 'doc' | 'draft'>, f
   }
   const key = [...changed].filter((id) => doc.brushes.has(id)).join(' ');
   if (!lastStill || lastStill.base !== base || lastStill.key !== key)
-    lastStill = { base, key, still: chunker.update([...base.brushes.values()].filter((b) => !changed.has(b.id))) }; // prettier-ignore
+    lastStill = { base, key, still: chunker.update([...base.brushes.values()].filter((b) => !changed.has(b.id))) };
   const shown = draft ? visible(draft, filter) : base;
   const live = [...changed].flatMap((id) => shown.brushes.get(id) ?? []);
   const out: Shown = { doc: shown, still: lastStill.still, live };

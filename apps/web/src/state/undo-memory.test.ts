@@ -115,13 +115,22 @@ describe('steps kept over a reload', () => {
 
   test('of an older version of the map file are brought up to this one', async () => {
     const room = { id: 'r', part: { kind: 'wall', side: 2, piece: 0 } } as const;
-    const of = (r: typeof room | undefined) => (d: MapDocument) => ({ ...d, brushes: new Map([['a', { ...block, ...(r ? { room: r } : {}) }]]), rooms: new Map([['r', {} as never]]) }); // prettier-ignore
+    const of = (r: typeof room | undefined) => (d: MapDocument) => ({
+      ...d,
+      brushes: new Map([['a', { ...block, ...(r ? { room: r } : {}) }]]),
+      rooms: new Map([['r', {} as never]]),
+    });
     editor().load('map', 1, of(room)(start()));
     await saved(1);
     nudge();
     await saved(2);
     for (const [key, value] of kept)
-      kept.set(key, typeof value === 'string' ? value.replaceAll(/"part":\{[^}]*\}/g, '"part":"wall:2:0"') : { ...(value as object), format: undefined }); // prettier-ignore
+      kept.set(
+        key,
+        typeof value === 'string'
+          ? value.replaceAll(/"part":\{[^}]*\}/g, '"part":"wall:2:0"')
+          : { ...(value as object), format: undefined },
+      );
     await reopen(2);
     editor().undoOne();
     expect([left(), editor().doc.brushes.get('a')!.room]).toEqual([0, room]);

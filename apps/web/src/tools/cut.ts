@@ -1,6 +1,15 @@
 import {
-  addScaled, call, cross, length, normalize, planeFromPoints, signedDistance, sub, type Plane, type Vec3,
-} from '@yesca/core'; // prettier-ignore
+  addScaled,
+  call,
+  cross,
+  length,
+  normalize,
+  planeFromPoints,
+  signedDistance,
+  sub,
+  type Plane,
+  type Vec3,
+} from '@yesca/core';
 import { toScreen } from '../geometry/projection.ts';
 import { useEditor } from '../state/editor.ts';
 import { selectedBrushes, selectOnly } from '../state/selection.ts';
@@ -39,7 +48,12 @@ function planeOf(points: readonly Vec3[], away: Vec3 | null): Plane | null {
 }
 
 const cutCall = (plane: Plane, keep: 'front' | 'back' | 'both') =>
-  call('brush.cut', { brushes: [...selectedBrushes(editor().selection, editor().doc)], plane, keep, material: freshMaterial() }); // prettier-ignore
+  call('brush.cut', {
+    brushes: [...selectedBrushes(editor().selection, editor().doc)],
+    plane,
+    keep,
+    material: freshMaterial(),
+  });
 
 function show(): void {
   const { preview, setOverlay } = editor();
@@ -75,7 +89,9 @@ function ready(points: readonly Vec3[], away: Vec3 | null): void {
 export const cutTool: Tool = {
   down: (p) => {
     if (state.name === 'ready') {
-      const held = p.view ? state.points.findIndex((q) => Math.hypot(toScreen(p.view!, q)[0] - p.x, toScreen(p.view!, q)[1] - p.y) < 9) : -1; // prettier-ignore
+      const held = p.view
+        ? state.points.findIndex((q) => Math.hypot(toScreen(p.view!, q)[0] - p.x, toScreen(p.view!, q)[1] - p.y) < 9)
+        : -1;
       state = { ...state, held: held < 0 ? null : held, press: p };
       return;
     }
@@ -84,7 +100,10 @@ export const cutTool: Tool = {
       const points = [...(state.name === 'points' ? state.points : []), snapHere(p.raw)];
       if (points.length === 3) return ready(points, null);
       state = { name: 'points', points };
-      editor().setOverlay({ cut: points, note: `Click ${3 - points.length} more point${points.length === 2 ? '' : 's'} of the cut.` }); // prettier-ignore
+      editor().setOverlay({
+        cut: points,
+        note: `Click ${3 - points.length} more point${points.length === 2 ? '' : 's'} of the cut.`,
+      });
     } else state = { name: 'drawing', start: p };
   },
   move: (p) => {

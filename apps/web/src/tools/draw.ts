@@ -1,4 +1,4 @@
-import { call, dominantAxis, newId, type Box, type Plane, type Point2, type ShapeRecipe, type Vec3 } from '@yesca/core'; // prettier-ignore
+import { call, dominantAxis, newId, type Box, type Plane, type Point2, type ShapeRecipe, type Vec3 } from '@yesca/core';
 import { useEditor } from '../state/editor.ts';
 import { selectionOf, selectOnly } from '../state/selection.ts';
 import { activeShape, useView } from '../state/view.ts';
@@ -10,7 +10,12 @@ import { snapHere } from '../geometry/snap.ts';
 type State =
   | { readonly name: 'idle' }
   | { readonly name: 'pressed' | 'dragging'; readonly start: PanePointer; readonly floor: number }
-  | { readonly name: 'outline'; readonly corners: readonly Point2[]; readonly floor: number; readonly press: PanePointer | null } // prettier-ignore
+  | {
+      readonly name: 'outline';
+      readonly corners: readonly Point2[];
+      readonly floor: number;
+      readonly press: PanePointer | null;
+    }
   | {
       readonly name: 'ready';
       readonly box: Box;
@@ -40,7 +45,11 @@ function show(box: Box, outline: readonly Point2[] | null, typed: string): void 
   const { preview, setOverlay, select } = editor();
   const done = preview(drawCall(box, outline), seed);
   if (done) select(selectionOf(done.made!));
-  setOverlay({ sizes: box, typed, ...(done ? {} : { note: 'These numbers make no valid shape yet. Enter says why.' }) }); // prettier-ignore
+  setOverlay({
+    sizes: box,
+    typed,
+    ...(done ? {} : { note: 'These numbers make no valid shape yet. Enter says why.' }),
+  });
 }
 
 /** The box between two corners of a drag; the missing direction has the height set in the options. */
@@ -159,7 +168,12 @@ export const drawTool: Tool = {
     const { preview, setOverlay, select, selection } = editor();
     preview(null);
     setOverlay({});
-    if (had) select(selectOnly([...selection.brushes].filter((id) => editor().doc.brushes.has(id)).map((id) => ({ type: 'brush', id })))); // prettier-ignore
+    if (had)
+      select(
+        selectOnly(
+          [...selection.brushes].filter((id) => editor().doc.brushes.has(id)).map((id) => ({ type: 'brush', id })),
+        ),
+      );
     return had;
   },
   commit: () => {
@@ -184,7 +198,9 @@ export const drawTool: Tool = {
     const sizes = typedHere(typed);
     const { min, max } = state.box;
     // Of a free polygon only the height can be typed.
-    const size = [0, 1, 2].map((i) => (state.name === 'ready' && state.outline ? (i === 2 ? sizes[0] : null) : sizes[i]) ?? max[i]! - min[i]!); // prettier-ignore
+    const size = [0, 1, 2].map(
+      (i) => (state.name === 'ready' && state.outline ? (i === 2 ? sizes[0] : null) : sizes[i]) ?? max[i]! - min[i]!,
+    );
     const box: Box = { min, max: [min[0] + size[0]!, min[1] + size[1]!, min[2] + size[2]!] as Vec3 };
     state = { ...state, box: size.every((s) => s > 0) ? box : state.box, typed };
     show(state.box, state.outline, typed);

@@ -8,7 +8,12 @@ import { snapHere } from '../geometry/snap.ts';
 
 type State =
   | { readonly name: 'idle' }
-  | { readonly name: 'measuring'; readonly points: readonly Vec3[]; readonly press: PanePointer | null; readonly closed: boolean }; // prettier-ignore
+  | {
+      readonly name: 'measuring';
+      readonly points: readonly Vec3[];
+      readonly press: PanePointer | null;
+      readonly closed: boolean;
+    };
 
 let state: State = { name: 'idle' };
 
@@ -54,7 +59,9 @@ export function describe(doc: MapDocument, points: readonly Vec3[], closed: bool
 function show(points: readonly Vec3[], closed: boolean): void {
   const { doc, setOverlay } = editor();
   const loop = closed ? [...points, points[0]!] : points;
-  const measured = loop.slice(1).map((to, i): Measured => ({ from: loop[i]!, to, text: showSize(between(loop[i]!, to), doc.settings.module) })); // prettier-ignore
+  const measured = loop
+    .slice(1)
+    .map((to, i): Measured => ({ from: loop[i]!, to, text: showSize(between(loop[i]!, to), doc.settings.module) }));
   setOverlay({ measured, note: describe(doc, points, closed) });
 }
 

@@ -37,7 +37,8 @@ function paintCall(one: FaceRef, material: string, mode: PaintMode): Call {
   const from = lastPainted();
   if (mode === 'flow' && from && !sameFace(from, one)) return call('face.flow', { from, faces: [one], paint: true });
   // A click on one of several selected faces covers them all; on one of several selected walls, what looks into their room.
-  const inward = selection.brushes.size > 1 && selection.brushes.has(one.brush) ? facesIntoRoom(doc, selection.brushes) : []; // prettier-ignore
+  const inward =
+    selection.brushes.size > 1 && selection.brushes.has(one.brush) ? facesIntoRoom(doc, selection.brushes) : [];
   const chosen = selection.faces.some((f) => sameFace(f, one)) ? selection.faces : inward.length ? inward : [one];
   if (mode === 'brush') return call('face.paint', { faces: allFaces(doc, [one.brush]), material, wholes: true });
   // Flush neighbours show one picture that runs on.

@@ -1,4 +1,19 @@
-import { brushBounds, call, dominantAxis, growBox, guidesFor, idsOf, pickedBounds, rootGroup, rotation, shear, wrapDegrees, type Box, type Call, type Vec3 } from '@yesca/core'; // prettier-ignore
+import {
+  brushBounds,
+  call,
+  dominantAxis,
+  growBox,
+  guidesFor,
+  idsOf,
+  pickedBounds,
+  rootGroup,
+  rotation,
+  shear,
+  wrapDegrees,
+  type Box,
+  type Call,
+  type Vec3,
+} from '@yesca/core';
 import { HANDLES, handleAt, skewTabs, turnKnob } from '../geometry/handle-places.ts';
 import { acrossOf, snapTo, spanAlong, toScreen, upOf, type SheetView } from '../geometry/projection.ts';
 import { drawnBrush } from '../geometry/sheet-geometry.ts';
@@ -26,7 +41,11 @@ import { gridStep } from '../geometry/snap.ts';
 import { pivotOf } from '../commands/pivot.ts';
 
 type Handle = (typeof HANDLES)[number];
-type Grip = { readonly kind: 'handle'; readonly of: ThingHandle } | { readonly kind: 'side'; readonly handle: Handle } | { readonly kind: 'turn' } | { readonly kind: 'skew'; readonly along: 'h' | 'v' }; // prettier-ignore
+type Grip =
+  | { readonly kind: 'handle'; readonly of: ThingHandle }
+  | { readonly kind: 'side'; readonly handle: Handle }
+  | { readonly kind: 'turn' }
+  | { readonly kind: 'skew'; readonly along: 'h' | 'v' };
 type Guide = { readonly axis: 0 | 1 | 2; readonly at: number };
 
 type State =
@@ -85,7 +104,8 @@ const editor = () => useEditor.getState();
 const selectionBox = (): Box | null => pickedBounds(editor().doc, asPicked(editor().selection));
 
 /** The box whose handles are shown: on the Plan it may lie in the brush's own axes. */
-const handleBox = (view: SheetView) => transformBox(editor().doc, asPicked(editor().selection), view.kind === 'plan' && useView.getState().axes === 'own'); // prettier-ignore
+const handleBox = (view: SheetView) =>
+  transformBox(editor().doc, asPicked(editor().selection), view.kind === 'plan' && useView.getState().axes === 'own');
 
 const near = (a: readonly [number, number], p: PanePointer, within = 8) => Math.hypot(a[0] - p.x, a[1] - p.y) <= within;
 
@@ -240,7 +260,12 @@ function mapCall(s: Gesture<'turning' | 'skewing'>): Call {
   const view = s.start.view!;
   const { carry } = useView.getState();
   if (s.name === 'skewing')
-    return call('pick.transform', { picked: pickedIds(selection), map: skewMap(view, s.box, s.along, s.by), carry, as: 'skew' }); // prettier-ignore
+    return call('pick.transform', {
+      picked: pickedIds(selection),
+      map: skewMap(view, s.box, s.along, s.by),
+      carry,
+      as: 'skew',
+    });
   return call('pick.transform', { picked: idsOf(movedPicked(doc, selection)), map: turnMap(view, s.box, s.by), carry });
 }
 
@@ -255,7 +280,13 @@ function click(p: PanePointer): void {
     const faces = p.shift || p.ctrl ? [...selection.faces, ref] : [ref];
     return select({ ...NOTHING, faces });
   }
-  const again = lastClick && lastClick.pane === p.pane && samePixel(lastClick, p, SAME_SPOT) && Date.now() - lastClick.when < SAME_CLICK && !p.ctrl && !p.shift; // prettier-ignore
+  const again =
+    lastClick &&
+    lastClick.pane === p.pane &&
+    samePixel(lastClick, p, SAME_SPOT) &&
+    Date.now() - lastClick.when < SAME_CLICK &&
+    !p.ctrl &&
+    !p.shift;
   const depth = again && things.length ? (lastClick!.depth + 1) % things.length : 0;
   lastClick = { x: p.x, y: p.y, pane: p.pane, depth, when: Date.now() };
   const thing = things[depth];
@@ -273,7 +304,10 @@ function inMarquee(view: SheetView, a: Vec3, b: Vec3, whole: boolean): Thing[] {
   const across = sorted(acrossOf(view, a), acrossOf(view, b));
   const up = sorted(upOf(view, a), upOf(view, b));
   const inside = (p: Vec3) =>
-    acrossOf(view, p) >= across[0] && acrossOf(view, p) <= across[1] && upOf(view, p) >= up[0] && upOf(view, p) <= up[1]; // prettier-ignore
+    acrossOf(view, p) >= across[0] &&
+    acrossOf(view, p) <= across[1] &&
+    upOf(view, p) >= up[0] &&
+    upOf(view, p) <= up[1];
   const out: Thing[] = [];
   for (const brush of doc.brushes.values()) {
     // Floors and walls of a room count as the room, and only when all of it is enclosed; otherwise a marquee inside a room would always take it.
@@ -310,16 +344,37 @@ function begin({ start, grip, thing }: Extract<State, { name: 'pressed' }>): Sta
     const common = { start, box, typed: '' };
     if (grip.kind === 'side') {
       const { box: from, turn } = handleBox(start.view!)!;
-      return { ...common, name: 'resizing', box: from, to: from, turn, handle: grip.handle, guides: turn === 0 ? guidesAround(start.view, box) : [] }; // prettier-ignore
+      return {
+        ...common,
+        name: 'resizing',
+        box: from,
+        to: from,
+        turn,
+        handle: grip.handle,
+        guides: turn === 0 ? guidesAround(start.view, box) : [],
+      };
     }
-    return { ...common, name: grip.kind === 'turn' ? 'turning' : 'skewing', along: grip.kind === 'skew' ? grip.along : 'h', by: 0 }; // prettier-ignore
+    return {
+      ...common,
+      name: grip.kind === 'turn' ? 'turning' : 'skewing',
+      along: grip.kind === 'skew' ? grip.along : 'h',
+      by: 0,
+    };
   }
   const wholeRoom = thing?.type === 'room' && !isSelected(selection, thing);
   if (thing && !start.shift && !wholeRoom && (start.view || isSelected(selection, thing, doc))) {
     if (!isSelected(selection, thing, doc)) select(selectOnly(withMembers([thing], doc)));
     const bounds = selectionBox();
     if (bounds)
-      return { name: 'moving', start, box: bounds, by: [0, 0, 0], copy: start.alt, guides: guidesAround(start.view, bounds), typed: '' }; // prettier-ignore
+      return {
+        name: 'moving',
+        start,
+        box: bounds,
+        by: [0, 0, 0],
+        copy: start.alt,
+        guides: guidesAround(start.view, bounds),
+        typed: '',
+      };
   }
   return start.view ? { name: 'marquee', start } : { name: 'idle' };
 }
@@ -423,8 +478,14 @@ export const pickTool: Tool = {
       by[along] *= sign;
       state = { ...state, by, typed };
     } else if (state.name === 'resizing' && view) {
-      const to = { min: [...state.to.min], max: [...state.to.max] } as { min: [number, number, number]; max: [number, number, number] }; // prettier-ignore
-      const sides = [[state.handle[0], view.h], [state.handle[1], view.v]] as const; // prettier-ignore
+      const to = { min: [...state.to.min], max: [...state.to.max] } as {
+        min: [number, number, number];
+        max: [number, number, number];
+      };
+      const sides = [
+        [state.handle[0], view.h],
+        [state.handle[1], view.v],
+      ] as const;
       const sizes = state.handle[0] === 0 ? [undefined, first] : [first, second];
       sides.forEach(([side, axis], i) => {
         const size = sizes[i];

@@ -1,6 +1,14 @@
 import {
-  brushPlanes, call, centroid, dot, edgesOf, type Brush, type Call, type MapDocument, type Vec3,
-} from '@yesca/core'; // prettier-ignore
+  brushPlanes,
+  call,
+  centroid,
+  dot,
+  edgesOf,
+  type Brush,
+  type Call,
+  type MapDocument,
+  type Vec3,
+} from '@yesca/core';
 import { create } from 'zustand';
 import { acrossOf, snapTo, toScreen, upOf, type SheetView } from '../geometry/projection.ts';
 import { useEditor, type Mark } from '../state/editor.ts';
@@ -35,7 +43,12 @@ function handlesOf(brush: Brush, kind: ViewState['handles']): Omit<Handle, 'chos
   const v = brush.vertices;
   if (kind === 'vertices') return v.map((at, i) => ({ at, kind: 'vertex', brush: brush.id, corners: [i] }));
   if (kind === 'edges')
-    return edgesOf(brush).map(([a, b]) => ({ at: centroid([v[a]!, v[b]!]), kind: 'edge', brush: brush.id, corners: [a, b] })); // prettier-ignore
+    return edgesOf(brush).map(([a, b]) => ({
+      at: centroid([v[a]!, v[b]!]),
+      kind: 'edge',
+      brush: brush.id,
+      corners: [a, b],
+    }));
   const planes = brushPlanes(brush);
   return brush.faces.map((f, i) => ({
     at: centroid(f.loop.map((k) => v[k]!)),
@@ -110,7 +123,10 @@ function moveBy(s: Extract<State, { name: 'dragging' }>, now: PanePointer): Vec3
     // In Eye a drag upward pulls a face that looks sideways out towards the viewer's right; the ground plane decides.
     if (grid !== null) {
       const axis = [0, 1, 2].find((i) => Math.abs(normal[i]!) === 1);
-      out = axis === undefined ? snapTo(out, grid) : (snapTo(at[axis]! + out * normal[axis]!, grid) - at[axis]!) * normal[axis]!; // prettier-ignore
+      out =
+        axis === undefined
+          ? snapTo(out, grid)
+          : (snapTo(at[axis]! + out * normal[axis]!, grid) - at[axis]!) * normal[axis]!;
     }
     return [normal[0] * out, normal[1] * out, normal[2] * out];
   }
@@ -131,12 +147,19 @@ function reshapeCall({ handle, by, pull }: Extract<State, { name: 'dragging' }>)
   const { taper, splitConcave, carry } = useView.getState();
   if (handle.outline) {
     const room = editor().doc.rooms.get(handle.brush)!;
-    const corners = new Set(handlesNow().filter((h) => h.chosen).flatMap((h) => h.corners)); // prettier-ignore
+    const corners = new Set(
+      handlesNow()
+        .filter((h) => h.chosen)
+        .flatMap((h) => h.corners),
+    );
     const footprint = pull ? bentSide(room, handle.corners[0]!, by) : movedOutline(room, corners, by);
     return call('room.change', { room: room.id, footprint });
   }
   if (pull) return call('brush.pull', { face: { brush: handle.brush, face: handle.face! }, by, taper });
-  const list = [...moves(by)].map(([brush, corners]) => ({ brush, corners: [...corners].map(([vertex, to]) => ({ vertex, to })) })); // prettier-ignore
+  const list = [...moves(by)].map(([brush, corners]) => ({
+    brush,
+    corners: [...corners].map(([vertex, to]) => ({ vertex, to })),
+  }));
   return call('brush.reshape', { moves: list, split: splitConcave, carry });
 }
 
@@ -205,7 +228,14 @@ export const reshapeTool: Tool = {
     if (state.name === 'pressed' && !samePixel(state.start, p)) {
       const { start, handle } = state;
       if (handle)
-        state = { name: 'dragging', start, handle, by: [0, 0, 0], pull: start.alt && (handle.face !== undefined || (!!handle.outline && handle.kind === 'edge')), typed: '' }; // prettier-ignore
+        state = {
+          name: 'dragging',
+          start,
+          handle,
+          by: [0, 0, 0],
+          pull: start.alt && (handle.face !== undefined || (!!handle.outline && handle.kind === 'edge')),
+          typed: '',
+        };
       else state = start.view ? { name: 'marquee', start } : { name: 'idle' };
     }
     if (state.name === 'marquee') editor().setOverlay({ marquee: { pane: p.pane, from: state.start.raw, to: p.raw } });
@@ -224,7 +254,14 @@ export const reshapeTool: Tool = {
       // A room comes first as a whole; the next click takes the brush itself, to be shaped by hand.
       const thing = room && hit?.id === room.id ? p.hits.find((h) => h.thing.type === 'brush')?.thing : hit;
       useReshape.getState().choose([]);
-      if (thing) select(selectOnly(p.shift || p.ctrl ? [...withMembers([thing], doc), ...[...selection.brushes].map((id) => ({ type: 'brush', id }) as const)] : [thing])); // prettier-ignore
+      if (thing)
+        select(
+          selectOnly(
+            p.shift || p.ctrl
+              ? [...withMembers([thing], doc), ...[...selection.brushes].map((id) => ({ type: 'brush', id }) as const)]
+              : [thing],
+          ),
+        );
     } else if (was.name === 'marquee') {
       setOverlay({});
       choosePicked(was.start.view!, was.start.raw, p);

@@ -53,7 +53,12 @@ function roomCall(footprint: readonly Point2[], height: number): Call {
   return call('room.add', { footprint, floor: level, ceiling: level + height, wall, open, dress: PLAIN_DRESS });
 }
 
-const rectangle = ([x, y]: Point2, [w, d]: Point2): Point2[] => [[x, y], [x + w, y], [x + w, y + d], [x, y + d]]; // prettier-ignore
+const rectangle = ([x, y]: Point2, [w, d]: Point2): Point2[] => [
+  [x, y],
+  [x + w, y],
+  [x + w, y + d],
+  [x, y + d],
+];
 
 function show(footprint: readonly Point2[], height: number, typed: string): void {
   const { preview, setOverlay, select } = editor();
@@ -96,7 +101,12 @@ function beside([x, y]: Point2, [w, d]: Point2): Point2 {
     const gap = Math.max(wall, room.wall);
     if (max[2] <= level || min[2] >= level + roomHeight) continue;
     if (at[0] >= max[0] || at[0] + w <= min[0] || at[1] >= max[1] || at[1] + d <= min[1]) continue;
-    const ways = [[max[0] + gap - at[0], 0], [min[0] - gap - w - at[0], 0], [0, max[1] + gap - at[1]], [0, min[1] - gap - d - at[1]]] as const; // prettier-ignore
+    const ways = [
+      [max[0] + gap - at[0], 0],
+      [min[0] - gap - w - at[0], 0],
+      [0, max[1] + gap - at[1]],
+      [0, min[1] - gap - d - at[1]],
+    ] as const;
     const [dx, dy] = ways.reduce((p, q) => (Math.abs(q[0] + q[1]) < Math.abs(p[0] + p[1]) ? q : p));
     at = [at[0] + dx, at[1] + dy];
   }
@@ -174,7 +184,10 @@ export const roomTool: Tool = {
     const { preview, setOverlay, select, selection } = editor();
     preview(null);
     setOverlay({});
-    if (had) select(selectOnly([...selection.rooms].filter((id) => editor().doc.rooms.has(id)).map((id) => ({ type: 'room', id })))); // prettier-ignore
+    if (had)
+      select(
+        selectOnly([...selection.rooms].filter((id) => editor().doc.rooms.has(id)).map((id) => ({ type: 'room', id }))),
+      );
     return had;
   },
   commit: () => {

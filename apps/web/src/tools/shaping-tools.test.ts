@@ -158,7 +158,26 @@ describe('Reshape of a room', () => {
   const corners = () => room().footprint.map((p) => p.join(' '));
 
   beforeEach(() => {
-    editor().run(edited('Room', (d) => addRoom(d, { footprint: [[400, 0], [800, 0], [800, 320], [400, 320]], floor: 0, ceiling: 272, wall: 16 }, { floor: 'f', wall: 'w', ceiling: 'c' }, 'r'))); // prettier-ignore
+    editor().run(
+      edited('Room', (d) =>
+        addRoom(
+          d,
+          {
+            footprint: [
+              [400, 0],
+              [800, 0],
+              [800, 320],
+              [400, 320],
+            ],
+            floor: 0,
+            ceiling: 272,
+            wall: 16,
+          },
+          { floor: 'f', wall: 'w', ceiling: 'c' },
+          'r',
+        ),
+      ),
+    );
     editor().select(selectOnly([{ type: 'room', id: 'r' }]));
     chooseTool('reshape');
   });
@@ -221,7 +240,8 @@ describe('Pick', () => {
     drag([96, 32], [128, 32]);
     const wider = editor().doc.brushes.get('a')!;
     expect(brushBounds(wider).max[0]).toBeCloseTo(128, 6);
-    for (const { normal } of before) expect(brushPlanes(wider).some((p) => p.normal.every((c, i) => Math.abs(c - normal[i]!) < 1e-9))).toBe(true); // prettier-ignore
+    for (const { normal } of before)
+      expect(brushPlanes(wider).some((p) => p.normal.every((c, i) => Math.abs(c - normal[i]!) < 1e-9))).toBe(true);
   });
 });
 
@@ -278,9 +298,37 @@ describe('Measure', () => {
     expect(angleAt([10, 0, 0], [0, 0, 0], [0, 5, 0])).toBeCloseTo(90, 9);
     expect(angleAt([1, 0, 0], [0, 0, 0], [1, 1, 0])).toBeCloseTo(45, 9);
     const { doc } = editor();
-    expect(measured(doc, [[0, 0, 0], [300, 400, 0]], false)).toMatch(/^500 cm \(east 300, north 400, up 0\)/); // prettier-ignore
-    expect(measured(doc, [[0, 0, 0], [300, 0, 0], [300, 400, 0]], true)).toMatch(/^Area 6 m² · angle 90°/); // prettier-ignore
-    expect(measured({ ...doc, settings: { ...doc.settings, module: 128 } }, [[0, 0, 0], [256, 0, 0]], false)).toMatch(/^256 · 2m cm/); // prettier-ignore
+    expect(
+      measured(
+        doc,
+        [
+          [0, 0, 0],
+          [300, 400, 0],
+        ],
+        false,
+      ),
+    ).toMatch(/^500 cm \(east 300, north 400, up 0\)/);
+    expect(
+      measured(
+        doc,
+        [
+          [0, 0, 0],
+          [300, 0, 0],
+          [300, 400, 0],
+        ],
+        true,
+      ),
+    ).toMatch(/^Area 6 m² · angle 90°/);
+    expect(
+      measured(
+        { ...doc, settings: { ...doc.settings, module: 128 } },
+        [
+          [0, 0, 0],
+          [256, 0, 0],
+        ],
+        false,
+      ),
+    ).toMatch(/^256 · 2m cm/);
   });
 
   test('a drag measures once, clicks go on, Enter closes the area, Esc takes all away', () => {
@@ -290,7 +338,13 @@ describe('Measure', () => {
     expect(editor().overlay.note).toMatch(/^304 cm/);
     activeTool().cancel();
     expect(editor().overlay).toEqual({});
-    for (const [x, y] of [[400, 0], [496, 0], [496, 96], [400, 96]] as const) click(x, y); // prettier-ignore
+    for (const [x, y] of [
+      [400, 0],
+      [496, 0],
+      [496, 96],
+      [400, 96],
+    ] as const)
+      click(x, y);
     activeTool().commit();
     expect(editor().overlay.measured).toHaveLength(4);
     expect(editor().overlay.note).toMatch(/^Area 0\.92 m²/);

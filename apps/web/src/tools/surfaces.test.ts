@@ -1,6 +1,16 @@
 import { findFaces, texelAt, type FaceRef, type Vec3, addRoom, facesIntoRoom, wallsOf } from '@yesca/core';
 import { dropMaterial } from '../panes/drop-material.ts';
-import { alignSelected, copySelected, flowSelected, mirrorSelected, nudgeTexture, placeSheetHere, replaceThroughMap, scatterSelected, selectWithMaterial } from '../commands/surfaces.ts'; // prettier-ignore
+import {
+  alignSelected,
+  copySelected,
+  flowSelected,
+  mirrorSelected,
+  nudgeTexture,
+  placeSheetHere,
+  replaceThroughMap,
+  scatterSelected,
+  selectWithMaterial,
+} from '../commands/surfaces.ts';
 import { lastPane } from '../state/last-pane.ts';
 import { useLibrary } from '../state/library.ts';
 import { NOTHING, selectOnly } from '../state/selection.ts';
@@ -20,22 +30,46 @@ function sight(from: Vec3, at: Vec3, ref?: FaceRef, keys: Partial<PanePointer> =
   const brush = ref && editor().doc.brushes.get(ref.brush)!;
   const face = brush ? brush.faces.findIndex((f) => f.id === ref.face) : -1;
   return {
-    pane: 'eye', raw: at, snapped: at, hits: ref ? [{ thing: { type: 'brush', id: ref.brush }, face }] : [],
-    ray: { from, towards: [d[0] * k, d[1] * k, d[2] * k] }, x: 0, y: 0, shift: false, ctrl: false, alt: false, ...keys,
-  }; // prettier-ignore
+    pane: 'eye',
+    raw: at,
+    snapped: at,
+    hits: ref ? [{ thing: { type: 'brush', id: ref.brush }, face }] : [],
+    ray: { from, towards: [d[0] * k, d[1] * k, d[2] * k] },
+    x: 0,
+    y: 0,
+    shift: false,
+    ctrl: false,
+    alt: false,
+    ...keys,
+  };
 }
 const look = (ref: FaceRef) => findFaces(editor().doc, [ref])[0]!;
 /** The face of a brush that looks one way. */
 const facing = (brush: string, way: Vec3): FaceRef => {
   const b = editor().doc.brushes.get(brush)!;
-  return findFaces(editor().doc, b.faces.map((f) => ({ brush, face: f.id }))).find((f) => f.plane.normal.every((c, i) => Math.abs(c - way[i]!) < 1e-9))!.ref; // prettier-ignore
+  return findFaces(
+    editor().doc,
+    b.faces.map((f) => ({ brush, face: f.id })),
+  ).find((f) => f.plane.normal.every((c, i) => Math.abs(c - way[i]!) < 1e-9))!.ref;
 };
 const UP: Vec3 = [0, 0, 1];
 let top: FaceRef;
 
 beforeEach(() => {
   resetTools();
-  useView.setState({ paintMode: 'face', material: 'slate', asPiece: false, angleStep: 15, placing: 'thing', sheetSize: [0, 0], crosswise: false, seam: 'far', closeFlow: false, texelStep: 8, repeats: [1, 1] }); // prettier-ignore
+  useView.setState({
+    paintMode: 'face',
+    material: 'slate',
+    asPiece: false,
+    angleStep: 15,
+    placing: 'thing',
+    sheetSize: [0, 0],
+    crosswise: false,
+    seam: 'far',
+    closeFlow: false,
+    texelStep: 8,
+    repeats: [1, 1],
+  });
   chooseTool('paint');
   top = facing('a', UP);
 });
@@ -124,7 +158,10 @@ describe('what a click covers', () => {
     const east = facing('a', [1, 0, 0]);
     paintAt(sight([400, 32, 32], [64, 32, 32], east), 'slate', 'flow');
     expect(look(east).face.material).toBe('slate');
-    for (const y of [0, 64]) expect(texelAt(look(east).frame, [64, y, 64])).toEqual(texelAt(look(top).frame, [64, y, 64]).map((c) => expect.closeTo(c, 6) as number)); // prettier-ignore
+    for (const y of [0, 64])
+      expect(texelAt(look(east).frame, [64, y, 64])).toEqual(
+        texelAt(look(top).frame, [64, y, 64]).map((c) => expect.closeTo(c, 6) as number),
+      );
   });
   test('both sides paints the far face with what is seen from behind', () => {
     paintAt(over(30, 30), 'reed', 'both');
@@ -142,7 +179,8 @@ describe('what a click covers', () => {
 });
 
 describe('a material dragged from Stock', () => {
-  const drop = (name: string, shiftKey = false) => ({ dataTransfer: { getData: () => name }, preventDefault: () => undefined, shiftKey }) as never; // prettier-ignore
+  const drop = (name: string, shiftKey = false) =>
+    ({ dataTransfer: { getData: () => name }, preventDefault: () => undefined, shiftKey }) as never;
   const materials = (id: string) =>
     new Set(
       editor()
@@ -198,10 +236,32 @@ describe('commands on selected faces', () => {
     expect(editor().undo).toHaveLength(steps);
   });
   test('several walls of a room selected, a click on one paints what looks into the room', () => {
-    editor().run(edited('Room', () => addRoom(editor().doc, { footprint: [[2000, 0], [2400, 0], [2400, 300], [2000, 300]], floor: 0, ceiling: 200, wall: 16 }, { floor: 'm', wall: 'm', ceiling: 'm' }, 'r'))); // prettier-ignore
+    editor().run(
+      edited('Room', () =>
+        addRoom(
+          editor().doc,
+          {
+            footprint: [
+              [2000, 0],
+              [2400, 0],
+              [2400, 300],
+              [2000, 300],
+            ],
+            floor: 0,
+            ceiling: 200,
+            wall: 16,
+          },
+          { floor: 'm', wall: 'm', ceiling: 'm' },
+          'r',
+        ),
+      ),
+    );
     const walls = [...wallsOf(editor().doc, 'r')];
     editor().select(selectOnly(walls.map((id) => ({ type: 'brush', id }) as const)));
-    const inside = facing(walls.find((id) => facesIntoRoom(editor().doc, [id]).some((f) => look(f).plane.normal[0] === -1))!, [-1, 0, 0]); // prettier-ignore
+    const inside = facing(
+      walls.find((id) => facesIntoRoom(editor().doc, [id]).some((f) => look(f).plane.normal[0] === -1))!,
+      [-1, 0, 0],
+    );
     click(sight([2200, 150, 100], [2400, 150, 100], inside));
     const painted = walls.flatMap((id) =>
       editor()

@@ -1,7 +1,24 @@
 import {
-  addScaled, call, changeTexels, dot, findFaces, pointOfTexel, sub, texelAt, texelBox, windingCentroid, cross,
-  type Call, type FaceRef, type FoundFace, type MapDocument, type TexelBox, type TexelChange, type TextureFrame, type Vec3,
-} from '@yesca/core'; // prettier-ignore
+  addScaled,
+  call,
+  changeTexels,
+  dot,
+  findFaces,
+  pointOfTexel,
+  sub,
+  texelAt,
+  texelBox,
+  windingCentroid,
+  cross,
+  type Call,
+  type FaceRef,
+  type FoundFace,
+  type MapDocument,
+  type TexelBox,
+  type TexelChange,
+  type TextureFrame,
+  type Vec3,
+} from '@yesca/core';
 import { useEditor } from '../state/editor.ts';
 import { materialFacts } from '../state/library.ts';
 import { useView } from '../state/view.ts';
@@ -9,7 +26,8 @@ import { handleUnder } from './handle-under.ts';
 import { pointOn, type PanePointer } from './tool.ts';
 
 /** Where a handle sits: −1, 0 or 1 across and down the covered part of the picture; `turn` is the knob outside. */
-export type TextureGrip = { readonly kind: 'scale'; readonly u: -1 | 0 | 1; readonly v: -1 | 0 | 1 } | { readonly kind: 'turn' }; // prettier-ignore
+export type TextureGrip =
+  { readonly kind: 'scale'; readonly u: -1 | 0 | 1; readonly v: -1 | 0 | 1 } | { readonly kind: 'turn' };
 
 /** The part of its picture that a face covers, as a box of handles in the face's plane. */
 export interface TextureBox {
@@ -20,7 +38,16 @@ export interface TextureBox {
   readonly grips: readonly { readonly grip: TextureGrip; readonly at: Vec3 }[];
 }
 
-const SIDES: readonly (readonly [-1 | 0 | 1, -1 | 0 | 1])[] = [[-1, -1], [0, -1], [1, -1], [1, 0], [1, 1], [0, 1], [-1, 1], [-1, 0]]; // prettier-ignore
+const SIDES: readonly (readonly [-1 | 0 | 1, -1 | 0 | 1])[] = [
+  [-1, -1],
+  [0, -1],
+  [1, -1],
+  [1, 0],
+  [1, 1],
+  [0, 1],
+  [-1, 1],
+  [-1, 0],
+];
 /** The knob stands out of the box by this part of its height. */
 const KNOB = 0.18;
 
@@ -41,7 +68,10 @@ export function textureBox(doc: MapDocument, refs: readonly FaceRef[]): TextureB
   if (!knob || places.some((p) => !p.at)) return null;
   // A hair off the face, so that lines on it are seen.
   const off = (p: Vec3): Vec3 => addScaled(p, face!.plane.normal, 0.2);
-  const grips = [...places.map((p) => ({ grip: p.grip, at: off(p.at!) })), { grip: { kind: 'turn' } as const, at: off(knob) }]; // prettier-ignore
+  const grips = [
+    ...places.map((p) => ({ grip: p.grip, at: off(p.at!) })),
+    { grip: { kind: 'turn' } as const, at: off(knob) },
+  ];
   return { face: face!, box, corners: [0, 2, 4, 6].map((i) => grips[i]!.at), grips };
 }
 
@@ -143,7 +173,10 @@ export function textureDrag(drag: TextureDrag, p: PanePointer): { call: Call; no
     const step = useView.getState().angleStep;
     const degrees = p.alt ? raw : Math.round(raw / step) * step;
     const { asPiece } = useView.getState();
-    return { call: call('face.align', { faces, align: { do: 'turn', degrees }, asPiece }), note: `Turned ${Math.round(degrees * 10) / 10}°` }; // prettier-ignore
+    return {
+      call: call('face.align', { faces, align: { do: 'turn', degrees }, asPiece }),
+      note: `Turned ${Math.round(degrees * 10) / 10}°`,
+    };
   }
   if (what.kind === 'scale') {
     const c = scaleChange(box, what, texelAt(face.frame, to), p.shift);

@@ -53,7 +53,12 @@ describe('handles of things', () => {
   test('several things at once have none, nor do things of a newer version', () => {
     place('spawn', [0, 400, 0]);
     editor().run(edited('Place', (d) => placeEntity(d, 'spawn', [200, 400, 0], 0, 'other')));
-    editor().select(selectOnly([{ type: 'entity', id: 'it' }, { type: 'entity', id: 'other' }])); // prettier-ignore
+    editor().select(
+      selectOnly([
+        { type: 'entity', id: 'it' },
+        { type: 'entity', id: 'other' },
+      ]),
+    );
     expect(thingHandles(editor().doc, editor().selection)).toEqual([]);
     const newer = { ...it(), kind: 'zeppelin' };
     const doc = { ...editor().doc, entities: new Map([['it', newer]]) };

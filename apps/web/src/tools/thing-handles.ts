@@ -58,7 +58,10 @@ export function handleCall(h: ThingHandle, start: PanePointer, now: PanePointer)
   const { snap, angleStep } = useView.getState();
   const to = h.handle.onGrid && !now.alt ? snapPoint(free, gridStep()) : free;
   const change = h.handle.moved(sub(to, h.from));
-  const turn = change.turn !== undefined && snap && !now.alt ? (Math.round(change.turn / angleStep) * angleStep) % 360 : change.turn; // prettier-ignore
+  const turn =
+    change.turn !== undefined && snap && !now.alt
+      ? (Math.round(change.turn / angleStep) * angleStep) % 360
+      : change.turn;
   return call('thing.change', {
     things: [h.thing],
     label: h.handle.label,

@@ -45,7 +45,12 @@ export const samePixel = (a: { x: number; y: number }, b: { x: number; y: number
   Math.hypot(a.x - b.x, a.y - b.y) <= within;
 
 /** Reads sizes typed in a gesture: `600 400 272`, each an expression of its own. */
-export const typedSizes = (text: string, read: (part: string) => number | null): (number | null)[] => text.trim().split(/\s+/).filter(Boolean).map((part) => read(part)); // prettier-ignore
+export const typedSizes = (text: string, read: (part: string) => number | null): (number | null)[] =>
+  text
+    .trim()
+    .split(/\s+/)
+    .filter(Boolean)
+    .map((part) => read(part));
 
 /** The sizes typed so far, in this map's module. */
 export const typedHere = (text: string): (number | null)[] =>

@@ -209,7 +209,17 @@ describe('Room', () => {
     drag([400, 400], [480, 480]);
     for (const key of '512 384 300') activeTool().type!(key);
     activeTool().commit();
-    expect(rooms()[0]).toMatchObject({ footprint: [[400, 400], [912, 400], [912, 784], [400, 784]], floor: 0, ceiling: 300, wall: 16 }); // prettier-ignore
+    expect(rooms()[0]).toMatchObject({
+      footprint: [
+        [400, 400],
+        [912, 400],
+        [912, 784],
+        [400, 784],
+      ],
+      floor: 0,
+      ceiling: 300,
+      wall: 16,
+    });
     expect(ids()).toEqual([rooms()[0]!.id]);
   });
 
@@ -244,7 +254,22 @@ describe('Room', () => {
 });
 
 describe('keeping walls between rooms', () => {
-  const room = addRoom(emptyMap('t'), { footprint: [[0, 0], [256, 0], [256, 256], [0, 256]], floor: 0, ceiling: 272, wall: 16 }, { floor: 'f', wall: 'w', ceiling: 'c' }, 'r').rooms; // prettier-ignore
+  const room = addRoom(
+    emptyMap('t'),
+    {
+      footprint: [
+        [0, 0],
+        [256, 0],
+        [256, 256],
+        [0, 256],
+      ],
+      floor: 0,
+      ceiling: 272,
+      wall: 16,
+    },
+    { floor: 'f', wall: 'w', ceiling: 'c' },
+    'r',
+  ).rooms;
   const keep = (min: [number, number], max: [number, number], wall = 16) =>
     keepWalls({ min, max }, room.values(), { wall, floor: 0, ceiling: 200 });
   test('a side drawn onto a neighbour’s moves off by the thicker wall', () => {

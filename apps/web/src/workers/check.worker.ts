@@ -1,5 +1,15 @@
 import * as Comlink from 'comlink';
-import { applyChange, findingsOf, type BlockCache, type Change, type Finding, type Leak, type MapDocument, type MaterialFacts, type Sealing } from '@yesca/core'; // prettier-ignore
+import {
+  applyChange,
+  findingsOf,
+  type BlockCache,
+  type Change,
+  type Finding,
+  type Leak,
+  type MapDocument,
+  type MaterialFacts,
+  type Sealing,
+} from '@yesca/core';
 
 export interface CheckAnswer {
   readonly state: Sealing;

@@ -22,7 +22,9 @@ export function spandrels(curve: readonly Point2[], top: number): Point2[][] {
     const a = curve[i]!;
     const outline: Point2[] = [a, b, [b[0], top], [a[0], top]];
     // Where the crown touches the top a piece is a triangle.
-    return outline.filter((p, k) => k === 0 || outline.slice(0, k).every((q) => Math.hypot(p[0] - q[0], p[1] - q[1]) > 0.01)); // prettier-ignore
+    return outline.filter(
+      (p, k) => k === 0 || outline.slice(0, k).every((q) => Math.hypot(p[0] - q[0], p[1] - q[1]) > 0.01),
+    );
   });
 }
 
@@ -69,7 +71,15 @@ export function archSolids(box: Box, { segments, thickness, rise, wall, through 
   };
   const curve = archCurve(inside, curveRise, segments).map(([s, z]): Point2 => [s, z + spring]);
   const legTop = wall ? height : spring;
-  const legs = legTop > 0.01 ? [-1, 1].map((side): Point2[] => [[side * half, 0], [side * inside, 0], [side * inside, legTop], [side * half, legTop]]) : []; // prettier-ignore
+  const legs =
+    legTop > 0.01
+      ? [-1, 1].map((side): Point2[] => [
+          [side * half, 0],
+          [side * inside, 0],
+          [side * inside, legTop],
+          [side * half, legTop],
+        ])
+      : [];
   const outer = archCurve(half, curveRise + thickness, segments).map(([s, z]): Point2 => [s, z + spring]);
   const crown = wall
     ? spandrels(curve, height)

@@ -1,5 +1,17 @@
 import fc from 'fast-check';
-import { determinant, dot, length, rotation, scaling, signedDistance, sub, translation, windingArea, type Plane, type Vec3 } from '../math/index.ts'; // prettier-ignore
+import {
+  determinant,
+  dot,
+  length,
+  rotation,
+  scaling,
+  signedDistance,
+  sub,
+  translation,
+  windingArea,
+  type Plane,
+  type Vec3,
+} from '../math/index.ts';
 import { dressSolid, transformBrush, worldFrame } from '../surface/index.ts';
 import { oracleSolid, oracleVolume } from '../testing/oracle.ts';
 import { boxSolid, prismSolid, wedgeSolid } from './primitives.ts';
@@ -107,7 +119,15 @@ describe('hull', () => {
   });
 
   test('flat points are refused', () => {
-    expect(() => hullOf([[0, 0, 0], [10, 0, 0], [0, 10, 0], [7, 7, 0], [3, 2, 0]])).toThrow(expect.objectContaining({ code: 'brush.flat' })); // prettier-ignore
+    expect(() =>
+      hullOf([
+        [0, 0, 0],
+        [10, 0, 0],
+        [0, 10, 0],
+        [7, 7, 0],
+        [3, 2, 0],
+      ]),
+    ).toThrow(expect.objectContaining({ code: 'brush.flat' }));
   });
 
   test('of any points holds them all, is valid, and has the volume an independent kernel finds', async () => {

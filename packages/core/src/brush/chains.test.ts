@@ -39,7 +39,9 @@ interface Made {
 }
 
 const matrix = (m: Affine) =>
-  [m[0], m[4], m[8], 0, m[1], m[5], m[9], 0, m[2], m[6], m[10], 0, m[3], m[7], m[11], 1] as Parameters<Manifold['transform']>[0]; // prettier-ignore
+  [m[0], m[4], m[8], 0, m[1], m[5], m[9], 0, m[2], m[6], m[10], 0, m[3], m[7], m[11], 1] as Parameters<
+    Manifold['transform']
+  >[0];
 const bounds = (brushes: readonly Brush[]) => boxOf(brushes.flatMap((b) => b.vertices));
 const volume = (brushes: readonly Brush[]) => brushes.reduce((v, b) => v + brushVolume(b), 0);
 const cut = DRESS_CARRIED.cap;
@@ -50,7 +52,13 @@ function shape(r: ReturnType<typeof stream>, about: Vec3): Brush {
   const box = { min, max: [min[0] + half[0]! * 2, min[1] + half[1]! * 2, min[2] + half[2]! * 2] as Vec3 };
   const kind = r.whole(0, 3);
   const solid =
-    kind === 0 ? boxSolid(box) : kind === 1 ? wedgeSolid(box, 'east') : kind === 2 ? prismSolid(box, r.whole(3, 9)) : coneSolid(box, r.whole(3, 8)); // prettier-ignore
+    kind === 0
+      ? boxSolid(box)
+      : kind === 1
+        ? wedgeSolid(box, 'east')
+        : kind === 2
+          ? prismSolid(box, r.whole(3, 9))
+          : coneSolid(box, r.whole(3, 8));
   // On sixty-fourths of a centimetre, which the single precision of the kernel's input holds exactly; all faces stay flat.
   const round = (c: number) => Math.round(c * 64) / 64;
   const vertices = solid.vertices.map((v): Vec3 => [round(v[0]), round(v[1]), round(v[2])]);
@@ -60,7 +68,9 @@ function shape(r: ReturnType<typeof stream>, about: Vec3): Brush {
 /** One random operation on both sides, or null when ours would drop a sliver or has nothing to do. */
 async function step(r: ReturnType<typeof stream>, { brushes, solid }: Made): Promise<Made | null> {
   const box = bounds(brushes);
-  const inside: Vec3 = [0, 1, 2].map((i) => Math.round((box.min[i]! + (box.max[i]! - box.min[i]!) * (0.1 + 0.8 * r.part())) / 8) * 8) as unknown as Vec3; // prettier-ignore
+  const inside: Vec3 = [0, 1, 2].map(
+    (i) => Math.round((box.min[i]! + (box.max[i]! - box.min[i]!) * (0.1 + 0.8 * r.part())) / 8) * 8,
+  ) as unknown as Vec3;
   const map = (m: Affine): Made | null => {
     const moved = brushes.map((b) => transformBrush(b, m, true));
     return moved.some((b) => findFlaw(solidOf(b))) ? null : { brushes: moved, solid: solid.transform(matrix(m)) };
@@ -87,7 +97,10 @@ async function step(r: ReturnType<typeof stream>, { brushes, solid }: Made): Pro
       const parts = brushes.map((b) => clipToPlanes(b, [plane], cut));
       const left = parts.flatMap((p) => p.inside ?? []);
       if (!parts.every((p) => p.exact) || left.length === 0) return null;
-      return { brushes: left, solid: solid.trimByPlane([-plane.normal[0], -plane.normal[1], -plane.normal[2]], -plane.distance) }; // prettier-ignore
+      return {
+        brushes: left,
+        solid: solid.trimByPlane([-plane.normal[0], -plane.normal[1], -plane.normal[2]], -plane.distance),
+      };
     }
     case 7: {
       const cutter = shape(r, inside);
@@ -152,7 +165,14 @@ test(`${CHAINS} chains of ten operations keep every brush convex and closed, and
 test('grid points stay exact through any chain of moves, mirrors and quarter turns, and come back exactly', () => {
   for (let chain = 0; chain < 500; chain++) {
     const r = stream(100_000 + chain);
-    const first = dressSolid(boxSolid({ min: [r.whole(-200, 0), r.whole(-200, 0), r.whole(-200, 0)], max: [r.whole(1, 200), r.whole(1, 200), r.whole(1, 200)] }), 'g', 'm'); // prettier-ignore
+    const first = dressSolid(
+      boxSolid({
+        min: [r.whole(-200, 0), r.whole(-200, 0), r.whole(-200, 0)],
+        max: [r.whole(1, 200), r.whole(1, 200), r.whole(1, 200)],
+      }),
+      'g',
+      'm',
+    );
     const maps: Affine[] = Array.from({ length: 30 }, () => {
       const about: Vec3 = [r.whole(-500, 500), r.whole(-500, 500), r.whole(-500, 500)];
       const kind = r.whole(0, 2);
@@ -179,9 +199,12 @@ function nearMiss(r: ReturnType<typeof stream>): { block: Brush; cutters: Brush[
   const hair = (): number => (r.part() < 0.5 ? -1 : 1) * 2 ** -r.whole(2, 8);
   const cutters = Array.from({ length: r.whole(1, 3) }, (_, i): Brush => {
     const low: Vec3 = [0, 1, 2].map((a) => r.whole(-6, Math.floor(size[a]! / 8)) * 8) as unknown as Vec3;
-    const high: Vec3 = low.map((c, a) => (r.part() < 0.4 ? Math.max(size[a]!, c + 8) : c + r.whole(2, 30) * 8) + hair()) as unknown as Vec3; // prettier-ignore
+    const high: Vec3 = low.map(
+      (c, a) => (r.part() < 0.4 ? Math.max(size[a]!, c + 8) : c + r.whole(2, 30) * 8) + hair(),
+    ) as unknown as Vec3;
     const box = { min: low.map((c) => c + (r.part() < 0.5 ? hair() : 0)) as unknown as Vec3, max: high };
-    const solid = r.whole(0, 3) === 0 ? boxSolid(box) : r.whole(0, 1) ? prismSolid(box, r.whole(3, 8)) : wedgeSolid(box, 'north'); // prettier-ignore
+    const solid =
+      r.whole(0, 3) === 0 ? boxSolid(box) : r.whole(0, 1) ? prismSolid(box, r.whole(3, 8)) : wedgeSolid(box, 'north');
     const made = dressSolid(solid, `c${i}`, 'm');
     const spin = rotation(2, r.part() < 0.5 ? 45 : r.whole(0, 359), [box.max[0], box.max[1], 0]);
     return r.part() < 0.5 ? made : transformBrush(made, spin, true);
@@ -205,7 +228,8 @@ test('what is left after near misses fills the exact difference, but for what is
     const union = parts.length ? Manifold.union(parts) : null;
     const off = Math.abs((union?.volume() ?? 0) - truth);
     // The kernel reads single precision: a millionth of the block on top of what may be lost, once a piece.
-    if (exact && off > LOST_VOLUME * 4 + 2e-6 * solid.volume()) throw new Error(`case ${k}: ${off} cm³ off, of ${solid.volume()}`); // prettier-ignore
+    if (exact && off > LOST_VOLUME * 4 + 2e-6 * solid.volume())
+      throw new Error(`case ${k}: ${off} cm³ off, of ${solid.volume()}`);
     // What is lost is said, and is never more than a trifle of the block.
     if (!exact && off > 2e-5 * solid.volume()) throw new Error(`case ${k}: lost ${off} cm³ of ${solid.volume()}`);
     if (!exact) said++;

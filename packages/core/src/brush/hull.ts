@@ -39,7 +39,13 @@ export function hullOf(input: readonly Vec3[]): Solid {
     const seen = triangles.filter((t) => inFront(points, t, i) > 0);
     if (seen.length === 0) continue;
     const edges = new Set<string>();
-    for (const [a, b, c] of seen) for (const [u, v] of [[a, b], [b, c], [c, a]]) edges.add(`${u} ${v}`); // prettier-ignore
+    for (const [a, b, c] of seen)
+      for (const [u, v] of [
+        [a, b],
+        [b, c],
+        [c, a],
+      ])
+        edges.add(`${u} ${v}`);
     const gone = new Set(seen);
     triangles = triangles.filter((t) => !gone.has(t));
     for (const e of edges) {
@@ -87,7 +93,13 @@ function firstTetrahedron(p: readonly Vec3[]): Triangle[] | null {
 /** Joins triangles that lie in one plane into one face and drops corners that lie on a straight edge. */
 function mergeFlat(points: readonly Vec3[], triangles: readonly Triangle[]): Solid {
   const owner = new Map<string, number>();
-  triangles.forEach(([a, b, c], t) => [[a, b], [b, c], [c, a]].forEach(([u, v]) => owner.set(`${u} ${v}`, t))); // prettier-ignore
+  triangles.forEach(([a, b, c], t) =>
+    [
+      [a, b],
+      [b, c],
+      [c, a],
+    ].forEach(([u, v]) => owner.set(`${u} ${v}`, t)),
+  );
   const group = triangles.map(() => -1);
   const order = triangles
     .map((_, t) => t)
@@ -135,7 +147,10 @@ function mergeFlat(points: readonly Vec3[], triangles: readonly Triangle[]): Sol
     for (const i of loop) meets.set(i, (meets.get(i) ?? new Set()).add(g));
   }
   // A corner of fewer than three faces lies on a straight edge.
-  const keep = [...meets].filter(([, faces]) => faces.size >= 3).map(([i]) => i).sort((a, b) => a - b); // prettier-ignore
+  const keep = [...meets]
+    .filter(([, faces]) => faces.size >= 3)
+    .map(([i]) => i)
+    .sort((a, b) => a - b);
   const place = new Map(keep.map((i, k) => [i, k]));
   return {
     vertices: keep.map((i) => points[i]!),

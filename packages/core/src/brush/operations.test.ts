@@ -27,7 +27,12 @@ describe('subtract', () => {
     expect([pieces.length, missed, exact, valid(pieces)]).toEqual([4, false, true, true]);
     expect(volume(pieces)).toBe(400 * 32 * 300 - 100 * 32 * 120);
     const sizes = pieces.map((p) => brushBounds(p)).map(({ min, max }) => [max[0] - min[0], max[2] - min[2]]);
-    expect(sizes.sort()).toEqual([[100, 100], [100, 80], [150, 300], [150, 300]]); // prettier-ignore
+    expect(sizes.sort()).toEqual([
+      [100, 100],
+      [100, 80],
+      [150, 300],
+      [150, 300],
+    ]);
     expect(new Set(pieces.flatMap((p) => p.faces.map((f) => f.material)))).toEqual(new Set(['brick']));
   });
 
@@ -35,7 +40,11 @@ describe('subtract', () => {
     const { pieces } = subtractBrush(wall, box([150, -50, 100], [250, 50, 220]), DRESS_CARRIED);
     for (const p of pieces)
       p.faces.forEach((f, i) => {
-        const from = wall.faces.find((_, k) => brushPlanes(wall)[k]!.normal.every((c, a) => c === brushPlanes(p)[i]!.normal[a]) && brushPlanes(wall)[k]!.distance === brushPlanes(p)[i]!.distance); // prettier-ignore
+        const from = wall.faces.find(
+          (_, k) =>
+            brushPlanes(wall)[k]!.normal.every((c, a) => c === brushPlanes(p)[i]!.normal[a]) &&
+            brushPlanes(wall)[k]!.distance === brushPlanes(p)[i]!.distance,
+        );
         if (from) expect(texelAt(f.frame, [7, 11, 13])).toEqual(texelAt(from.frame, [7, 11, 13]));
       });
   });
@@ -43,7 +52,11 @@ describe('subtract', () => {
   test('what misses, only touches, or swallows is told apart', () => {
     expect(subtractBrush(wall, box([500, 0, 0], [600, 32, 300]), DRESS_CARRIED).missed).toBe(true);
     expect(subtractBrush(wall, box([400, 0, 0], [600, 32, 300]), DRESS_CARRIED).missed).toBe(true);
-    expect(subtractBrush(wall, box([-1, -1, -1], [401, 33, 301]), DRESS_CARRIED)).toEqual({ pieces: [], missed: false, exact: true }); // prettier-ignore
+    expect(subtractBrush(wall, box([-1, -1, -1], [401, 33, 301]), DRESS_CARRIED)).toEqual({
+      pieces: [],
+      missed: false,
+      exact: true,
+    });
   });
 
   test('a notch at a corner and a slot through need no more pieces than planes that bound them', () => {
@@ -91,13 +104,18 @@ describe('merge', () => {
     const a = box([0, 0, 0], [100, 100, 100], 'a');
     expect(uniteConvex(a, box([100, 0, 0], [200, 100, 90], 'b'), DRESS_CARRIED.like)).toBeNull();
     expect(uniteConvex(a, box([100, 100, 0], [200, 200, 100], 'b'), DRESS_CARRIED.like)).toBeNull();
-    expect(mergeConvex([a, { ...box([100, 0, 0], [200, 100, 100], 'b'), role: 'clip' }], DRESS_CARRIED.like)).toHaveLength(2); // prettier-ignore
+    expect(
+      mergeConvex([a, { ...box([100, 0, 0], [200, 100, 100], 'b'), role: 'clip' }], DRESS_CARRIED.like),
+    ).toHaveLength(2);
   });
   test('finds a convex whole that no two parts make: four brushes in a whirl round a fifth', () => {
     const whirl = [
-      box([0, 0, 0], [200, 100, 50], '1'), box([200, 0, 0], [300, 200, 50], '2'), box([100, 200, 0], [300, 300, 50], '3'),
-      box([0, 100, 0], [100, 300, 50], '4'), box([100, 100, 0], [200, 200, 50], '5'),
-    ]; // prettier-ignore
+      box([0, 0, 0], [200, 100, 50], '1'),
+      box([200, 0, 0], [300, 200, 50], '2'),
+      box([100, 200, 0], [300, 300, 50], '3'),
+      box([0, 100, 0], [100, 300, 50], '4'),
+      box([100, 100, 0], [200, 200, 50], '5'),
+    ];
     expect(solidVolume(exactUnion(whirl))).toBe(300 * 300 * 50);
     expect(() => exactUnion(whirl.slice(0, 4))).toThrow(code('merge.notConvex'));
   });
@@ -126,7 +144,9 @@ describe('shell', () => {
     expect(volume(pieces)).toBeCloseTo(brushVolume(wedge) - brushVolume(inner), 3);
   });
   test('too thick is refused', () => {
-    expect(() => shellBrush(box([0, 0, 0], [200, 160, 30]), 16, 'inside', DRESS_CARRIED)).toThrow(code('shell.thickness')); // prettier-ignore
+    expect(() => shellBrush(box([0, 0, 0], [200, 160, 30]), 16, 'inside', DRESS_CARRIED)).toThrow(
+      code('shell.thickness'),
+    );
     expect(() => shellBrush(wall, NaN, 'inside', DRESS_CARRIED)).toThrow(code('shell.thickness'));
   });
 });
@@ -141,7 +161,8 @@ describe('pull out', () => {
     expect(solidVolume(pullOut(crate, top, 60, 0))).toBeCloseTo((100 * 80 * 60) / 3, 6);
   });
   test('inward, sideways or without end is refused', () => {
-    for (const by of [-10, 0, [10, 0, 0], Infinity, NaN] as const) expect(() => pullOut(crate, top, by as number)).toThrow(); // prettier-ignore
+    for (const by of [-10, 0, [10, 0, 0], Infinity, NaN] as const)
+      expect(() => pullOut(crate, top, by as number)).toThrow();
     expect(() => pullOut(crate, 99, 10)).toThrow(code('face.unknown'));
   });
 });
@@ -185,7 +206,8 @@ describe('reshape', () => {
     const dent = (40 * 3 - 200) / Math.sqrt(3);
     const triangle = (Math.sqrt(3) / 4) * 2e4;
     expect(volume(parts)).toBeCloseTo(1e6 - 1e6 / 6 + (triangle * dent) / 3, 3);
-    for (const [i, a] of parts.entries()) for (const b of parts.slice(i + 1)) expect(sharedVolume(a, b)).toBeCloseTo(0, 3); // prettier-ignore
+    for (const [i, a] of parts.entries())
+      for (const b of parts.slice(i + 1)) expect(sharedVolume(a, b)).toBeCloseTo(0, 3);
   });
   test('an edge pushed into the brush splits too', () => {
     const to = new Map<number, Vec3>([
@@ -225,7 +247,10 @@ describe('reshape', () => {
     expect(repairBrush(crate, DRESS_CARRIED.like)).toBe(crate);
     const split: Brush = { ...crate, vertices: [...crate.vertices, [100, 100, 100.004]] };
     expect(brushVolume(repairBrush(split, DRESS_CARRIED.like)!)).toBeCloseTo(1e6, -2);
-    const dented: Brush = { ...crate, vertices: crate.vertices.map((v, i) => (i === corner([100, 100, 100]) ? [40, 40, 40] : v)) }; // prettier-ignore
+    const dented: Brush = {
+      ...crate,
+      vertices: crate.vertices.map((v, i) => (i === corner([100, 100, 100]) ? [40, 40, 40] : v)),
+    };
     expect(findFlaw(solidOf(dented))).not.toBeNull();
     expect(findFlaw(solidOf(repairBrush(dented, DRESS_CARRIED.like)!))).toBeNull();
     const flat: Brush = { ...crate, vertices: crate.vertices.map((v): Vec3 => [v[0], v[1], 0]) };

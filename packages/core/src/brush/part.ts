@@ -1,5 +1,16 @@
 /** What the parts of a room are: of its shell, of its walls beside, below and above openings, and of its insets. */
-export const PART_KINDS = ['floor', 'ceiling', 'wall', 'sill', 'head', 'arch', 'inset', 'pool', 'pitFloor', 'pitWall'] as const; // prettier-ignore
+export const PART_KINDS = [
+  'floor',
+  'ceiling',
+  'wall',
+  'sill',
+  'head',
+  'arch',
+  'inset',
+  'pool',
+  'pitFloor',
+  'pitWall',
+] as const;
 export type PartKind = (typeof PART_KINDS)[number];
 
 /** Which part of a room a brush is: under this its dressing is found again when the room makes its parts anew. */

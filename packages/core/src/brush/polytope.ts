@@ -75,9 +75,13 @@ function round(points: readonly Vec3[], normal: Vec3): Winding | null {
   const x = cross(side, normal);
   const y = cross(normal, x);
   const angle = (p: Vec3): number => Math.atan2(dot(sub(p, middle), y), dot(sub(p, middle), x));
-  const sorted = points.map((p) => ({ p, a: angle(p) })).sort((a, b) => a.a - b.a).map(({ p }) => p); // prettier-ignore
+  const sorted = points
+    .map((p) => ({ p, a: angle(p) }))
+    .sort((a, b) => a.a - b.a)
+    .map(({ p }) => p);
   return Math.hypot(...areaVector(sorted)) > 0 ? sorted : null;
 }
 
 /** The part of a region behind all of some planes. */
-export const clipPolytopeAll = (p: Polytope, planes: readonly Plane[]): Polytope => planes.reduce((r, plane) => (r.length ? clipPolytope(r, plane) : r), p); // prettier-ignore
+export const clipPolytopeAll = (p: Polytope, planes: readonly Plane[]): Polytope =>
+  planes.reduce((r, plane) => (r.length ? clipPolytope(r, plane) : r), p);

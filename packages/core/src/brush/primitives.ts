@@ -38,7 +38,16 @@ export function extrude(outline: readonly (readonly [number, number])[], bottom:
 export function boxSolid(box: Box): Solid {
   checkExtent(box);
   const { min, max } = box;
-  return extrude([[min[0], min[1]], [max[0], min[1]], [max[0], max[1]], [min[0], max[1]]], min[2], max[2]); // prettier-ignore
+  return extrude(
+    [
+      [min[0], min[1]],
+      [max[0], min[1]],
+      [max[0], max[1]],
+      [min[0], max[1]],
+    ],
+    min[2],
+    max[2],
+  );
 }
 
 export type Heading = 'east' | 'north' | 'west' | 'south';
@@ -49,9 +58,32 @@ export function wedgeSolid({ min, max }: Box, rises: Heading): Solid {
   const [a, b, c] = min;
   const [x, y, z] = max;
   const high: [Vec3, Vec3] =
-    rises === 'east' ? [[x, b, z], [x, y, z]] : rises === 'west' ? [[a, y, z], [a, b, z]] : rises === 'north' ? [[x, y, z], [a, y, z]] : [[a, b, z], [x, b, z]]; // prettier-ignore
+    rises === 'east'
+      ? [
+          [x, b, z],
+          [x, y, z],
+        ]
+      : rises === 'west'
+        ? [
+            [a, y, z],
+            [a, b, z],
+          ]
+        : rises === 'north'
+          ? [
+              [x, y, z],
+              [a, y, z],
+            ]
+          : [
+              [a, b, z],
+              [x, b, z],
+            ];
   // Corners 0–3 are the base, counter-clockwise from above; 4 and 5 stand over two of them.
-  const base: Vec3[] = [[a, b, c], [x, b, c], [x, y, c], [a, y, c]]; // prettier-ignore
+  const base: Vec3[] = [
+    [a, b, c],
+    [x, b, c],
+    [x, y, c],
+    [a, y, c],
+  ];
   const first = { east: 1, north: 2, west: 3, south: 0 }[rises];
   const p = first;
   const q = (first + 1) % 4;

@@ -49,7 +49,12 @@ export function spikeSolid(box: Box): Solid {
   checkExtent(box);
   const { min, max } = box;
   const [x, y] = middle(box);
-  const foot: Vec3[] = [[min[0], min[1], min[2]], [max[0], min[1], min[2]], [max[0], max[1], min[2]], [min[0], max[1], min[2]]]; // prettier-ignore
+  const foot: Vec3[] = [
+    [min[0], min[1], min[2]],
+    [max[0], min[1], min[2]],
+    [max[0], max[1], min[2]],
+    [min[0], max[1], min[2]],
+  ];
   return loft([foot], [x, y, max[2]]);
 }
 

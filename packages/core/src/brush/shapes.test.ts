@@ -10,7 +10,12 @@ const BOX: Box = { min: [-96, 32, 0], max: [160, 224, 128] };
 const L: Point2[] = [[-96, 32], [160, 32], [160, 96], [0, 96], [0, 224], [-96, 224]]; // prettier-ignore
 const make = (kind: ShapeKind, params: Record<string, ShapeValue> = {}, box = BOX) =>
   shapeSolids({ kind, box, params, outline: L });
-const volume = (solids: readonly { vertices: readonly (readonly [number, number, number])[]; loops: readonly (readonly number[])[] }[]) => solids.reduce((v, s) => v + solidVolume(s), 0); // prettier-ignore
+const volume = (
+  solids: readonly {
+    vertices: readonly (readonly [number, number, number])[];
+    loops: readonly (readonly number[])[];
+  }[],
+) => solids.reduce((v, s) => v + solidVolume(s), 0);
 const size = [256, 192, 128] as const;
 const all = size[0] * size[1] * size[2];
 
@@ -96,7 +101,10 @@ describe('volumes in closed form', () => {
     expect(volume(make('cylinder', { sides: 64 })) / (Math.PI * a * b * h)).toBeCloseTo(1, 2);
     expect(volume(make('dome', { sides: 64, rings: 16 })) / ((2 / 3) * Math.PI * a * b * h)).toBeCloseTo(1, 1);
     const t = 16;
-    expect(volume(make('pipe', { sides: 64, thickness: t })) / (Math.PI * (a * b - (a - t) * (b - t)) * h)).toBeCloseTo(1, 2); // prettier-ignore
+    expect(volume(make('pipe', { sides: 64, thickness: t })) / (Math.PI * (a * b - (a - t) * (b - t)) * h)).toBeCloseTo(
+      1,
+      2,
+    );
   });
 
   test('a hollow dome is the dome less the hollow', () => {
@@ -135,8 +143,11 @@ describe('volumes in closed form', () => {
     const box: Box = { min: [0, 0, 0], max: [200, 200, 160] };
     for (const turns of ['left', 'right'] as const) {
       const steps = make('turningStair', { steps: 10, angle: 90, innerRadius: 50, turns, rises: 'north' }, box);
-      expect(steps.map((s) => Math.max(...s.vertices.map((v) => v[2])))).toEqual([16, 32, 48, 64, 80, 96, 112, 128, 144, 160]); // prettier-ignore
-      const mean = (s: (typeof steps)[number], i: 0 | 1) => s.vertices.reduce((sum, v) => sum + v[i], 0) / s.vertices.length; // prettier-ignore
+      expect(steps.map((s) => Math.max(...s.vertices.map((v) => v[2])))).toEqual([
+        16, 32, 48, 64, 80, 96, 112, 128, 144, 160,
+      ]);
+      const mean = (s: (typeof steps)[number], i: 0 | 1) =>
+        s.vertices.reduce((sum, v) => sum + v[i], 0) / s.vertices.length;
       // It starts to the north and ends to the west (left) or east (right).
       expect(mean(steps[1]!, 1)).toBeGreaterThan(mean(steps[0]!, 1));
       const east = mean(steps[9]!, 0) - mean(steps[8]!, 0);
@@ -153,7 +164,20 @@ describe('volumes in closed form', () => {
   });
 
   test('an outline that crosses itself or encloses nothing is refused', () => {
-    for (const outline of [[[0, 0], [100, 100], [100, 0], [0, 100]], [[0, 0], [100, 0]]] as Point2[][])
-      expect(() => shapeSolids({ kind: 'polygon', box: BOX, params: {}, outline })).toThrow(expect.objectContaining({ code: 'brush.outline' })); // prettier-ignore
+    for (const outline of [
+      [
+        [0, 0],
+        [100, 100],
+        [100, 0],
+        [0, 100],
+      ],
+      [
+        [0, 0],
+        [100, 0],
+      ],
+    ] as Point2[][])
+      expect(() => shapeSolids({ kind: 'polygon', box: BOX, params: {}, outline })).toThrow(
+        expect.objectContaining({ code: 'brush.outline' }),
+      );
   });
 });

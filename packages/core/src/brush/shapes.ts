@@ -16,8 +16,19 @@ import { stairSolids, turningStairSolids } from './stair.ts';
 import type { Solid } from './types.ts';
 
 export const SHAPE_KINDS = [
-  'box', 'wedge', 'prism', 'cylinder', 'cone', 'dome', 'arch', 'pipe', 'spike', 'stair', 'turningStair', 'polygon',
-] as const; // prettier-ignore
+  'box',
+  'wedge',
+  'prism',
+  'cylinder',
+  'cone',
+  'dome',
+  'arch',
+  'pipe',
+  'spike',
+  'stair',
+  'turningStair',
+  'polygon',
+] as const;
 export type ShapeKind = (typeof SHAPE_KINDS)[number];
 
 export type ShapeValue = number | string | boolean;
@@ -167,15 +178,30 @@ export function shapeSolids({ kind, box, params: given, outline }: ShapeRecipe):
         ? vaultSolids(box, num('sides'), num('rings'), num('thickness'))
         : [domeSolid(box, num('sides'), num('rings'))];
     case 'arch':
-      return archSolids(box, { segments: num('segments'), thickness: num('thickness'), rise: num('rise'), wall: p.wall as boolean, through: p.through as 'north' }); // prettier-ignore
+      return archSolids(box, {
+        segments: num('segments'),
+        thickness: num('thickness'),
+        rise: num('rise'),
+        wall: p.wall as boolean,
+        through: p.through as 'north',
+      });
     case 'pipe':
-      return lying(box, p.axis as Axis, (b) => pipeSolids(b, num('sides'), num('thickness'), num('angle'), num('start'))); // prettier-ignore
+      return lying(box, p.axis as Axis, (b) =>
+        pipeSolids(b, num('sides'), num('thickness'), num('angle'), num('start')),
+      );
     case 'spike':
       return lying(box, p.axis as Axis, (b) => [spikeSolid(b)]);
     case 'stair':
       return stairSolids(box, p.rises as Heading, num('steps'), filled);
     case 'turningStair':
-      return turningStairSolids(box, { ...filled, steps: num('steps'), innerRadius: num('innerRadius'), angle: num('angle'), turns: p.turns as 'left', rises: p.rises as Heading }); // prettier-ignore
+      return turningStairSolids(box, {
+        ...filled,
+        steps: num('steps'),
+        innerRadius: num('innerRadius'),
+        angle: num('angle'),
+        turns: p.turns as 'left',
+        rises: p.rises as Heading,
+      });
     case 'polygon':
       return polygonSolids(outline ?? [], box.min[2], box.max[2]);
   }

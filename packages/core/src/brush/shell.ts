@@ -31,7 +31,10 @@ export function shellBrush(brush: Brush, thickness: number, where: 'inside' | 'o
   brushPlanes(hollow).forEach((plane, i) => {
     if (!rest) return;
     const face = hollow.faces[i]!;
-    const { front, back } = splitBrush(rest, plane, (cut) => ({ material: face.material, frame: dress.cap(cut, brush).frame })); // prettier-ignore
+    const { front, back } = splitBrush(rest, plane, (cut) => ({
+      material: face.material,
+      frame: dress.cap(cut, brush).frame,
+    }));
     if (front && back) pieces.push(front);
     rest = back;
   });

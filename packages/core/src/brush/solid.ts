@@ -1,7 +1,25 @@
 import {
-  applyAffine, boxOf, boxSize, cross, determinant, distance, dot, isFiniteVec, MIN_EDGE, MIN_EXTENT, ON_PLANE, planeFromLoop,
-  signedDistance, sub, WORLD_LIMIT, type Affine, type Box, type Plane, type Vec3, type Winding,
-} from '../math/index.ts'; // prettier-ignore
+  applyAffine,
+  boxOf,
+  boxSize,
+  cross,
+  determinant,
+  distance,
+  dot,
+  isFiniteVec,
+  MIN_EDGE,
+  MIN_EXTENT,
+  ON_PLANE,
+  planeFromLoop,
+  signedDistance,
+  sub,
+  WORLD_LIMIT,
+  type Affine,
+  type Box,
+  type Plane,
+  type Vec3,
+  type Winding,
+} from '../math/index.ts';
 import { BrushError } from './errors.ts';
 import type { Brush, Solid } from './types.ts';
 
@@ -164,7 +182,10 @@ export function inherit(moved: Brush, from: Brush, m: Affine): void {
   if (planes?.every(isAxial))
     planeCache.set(
       moved,
-      planes.map(({ normal, distance }) => ({ normal, distance: distance + normal[0] * m[3] + normal[1] * m[7] + normal[2] * m[11] })), // prettier-ignore
+      planes.map(({ normal, distance }) => ({
+        normal,
+        distance: distance + normal[0] * m[3] + normal[1] * m[7] + normal[2] * m[11],
+      })),
     );
   // Rounding keeps the order of numbers: the bounds of what moved are what the bounds moved to.
   const { min, max } = brushBounds(from);

@@ -19,7 +19,12 @@ export function splitBrush(
   if (Math.min(...d) >= -ON_PLANE) return { front: brush, back: null };
   if (Math.max(...d) <= ON_PLANE) return { front: null, back: brush };
   const back = half(brush, plane, d, dressCap);
-  const front = half(brush, flipped(plane), d.map((x) => -x), dressCap); // prettier-ignore
+  const front = half(
+    brush,
+    flipped(plane),
+    d.map((x) => -x),
+    dressCap,
+  );
   if (!back || !front) return back || !front ? { front: null, back: brush } : { front: brush, back: null };
   return { front, back };
 }

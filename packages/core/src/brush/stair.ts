@@ -28,11 +28,29 @@ export function stairSolids(box: Box, rises: Heading, steps: number, body: Stair
   const depth = max[axis] - min[axis];
   return Array.from({ length: steps }, (_, i) => {
     const at = (k: number) =>
-      k === steps ? (forward ? max[axis] : min[axis]) : forward ? min[axis] + (depth * k) / steps : max[axis] - (depth * k) / steps; // prettier-ignore
+      k === steps
+        ? forward
+          ? max[axis]
+          : min[axis]
+        : forward
+          ? min[axis] + (depth * k) / steps
+          : max[axis] - (depth * k) / steps;
     const [a, b] = [Math.min(at(i), at(i + 1)), Math.max(at(i), at(i + 1))];
     const top = i + 1 === steps ? max[2] : min[2] + ((max[2] - min[2]) * (i + 1)) / steps;
     const outline: Point2[] =
-      axis === 0 ? [[a, min[1]], [b, min[1]], [b, max[1]], [a, max[1]]] : [[min[0], a], [max[0], a], [max[0], b], [min[0], b]]; // prettier-ignore
+      axis === 0
+        ? [
+            [a, min[1]],
+            [b, min[1]],
+            [b, max[1]],
+            [a, max[1]],
+          ]
+        : [
+            [min[0], a],
+            [max[0], a],
+            [max[0], b],
+            [min[0], b],
+          ];
     return extrude(outline, underside(top, min[2], body), top);
   });
 }

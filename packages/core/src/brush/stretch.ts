@@ -3,7 +3,8 @@ import { solidFromPlanes } from './planes.ts';
 import { brushBounds, brushPlanes, faceWinding } from './solid.ts';
 import type { Brush, Solid } from './types.ts';
 
-const directionOf = (axis: 0 | 1 | 2, side: 1 | -1): Vec3 => [0, 1, 2].map((i) => (i === axis ? side : 0)) as unknown as Vec3; // prettier-ignore
+const directionOf = (axis: 0 | 1 | 2, side: 1 | -1): Vec3 =>
+  [0, 1, 2].map((i) => (i === axis ? side : 0)) as unknown as Vec3;
 
 /** The faces that move along when a brush is stretched on one side: those that look to it and reach its end. */
 export function stretchedFaces(brush: Brush, axis: 0 | 1 | 2, side: 1 | -1): boolean[] {

@@ -98,7 +98,10 @@ export function subtractBrush(brush: Brush, cutter: Brush, dress: Dresser): Rema
 const ORDERS = 24;
 
 function shuffled<T>(list: readonly T[], seed: number): T[] {
-  return list.map((item, i) => ({ item, at: hashRandom(seed, i) })).sort((a, b) => a.at - b.at).map(({ item }) => item); // prettier-ignore
+  return list
+    .map((item, i) => ({ item, at: hashRandom(seed, i) }))
+    .sort((a, b) => a.at - b.at)
+    .map(({ item }) => item);
 }
 
 interface CutAway {

@@ -9,9 +9,10 @@ const within = (a: Brush, b: Brush): boolean =>
 
 /** Which of two brushes lies wholly in the other and does nothing there; null for neither. Structure in detail still seals. */
 function buriedOf(a: Brush, b: Brush): [inner: Brush, outer: Brush] | null {
-  if (within(a, b) && !(a.role === 'structure' && b.role === 'detail')) return within(b, a) && a.id < b.id ? [b, a] : [a, b];
+  if (within(a, b) && !(a.role === 'structure' && b.role === 'detail'))
+    return within(b, a) && a.id < b.id ? [b, a] : [a, b];
   return within(b, a) && !(b.role === 'structure' && a.role === 'detail') ? [b, a] : null;
-} // prettier-ignore
+}
 
 export const buriedBrush: Rule = {
   code: 'check.buried',

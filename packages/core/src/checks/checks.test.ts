@@ -1,5 +1,22 @@
 import { boxSolid } from '../brush/index.ts';
-import { addBrushes, addLayer, addRoom, alignFaces, changeLayer, changeOpening, changeRoom, findFaces, moveToLayer, openDoorway, paintFaces, placeEntity, setFrames, setRole, setShow, type FaceRef } from '../edit/index.ts'; // prettier-ignore
+import {
+  addBrushes,
+  addLayer,
+  addRoom,
+  alignFaces,
+  changeLayer,
+  changeOpening,
+  changeRoom,
+  findFaces,
+  moveToLayer,
+  openDoorway,
+  paintFaces,
+  placeEntity,
+  setFrames,
+  setRole,
+  setShow,
+  type FaceRef,
+} from '../edit/index.ts';
 import { buildStructure, placesOf, seedsOf } from '../compile/index.ts';
 import { bodyIn } from '../play/index.ts';
 import { emptyMap, type MapDocument } from '../map/index.ts';
@@ -73,7 +90,17 @@ test('faces with different looks in one plane are found, unless hidden or alike'
 
 describe('ways through', () => {
   const DRESS = { floor: 'slate', wall: 'limewash', ceiling: 'oak-plank' };
-  const spec = (x: number) => ({ footprint: [[x, 0], [x + 400, 0], [x + 400, 400], [x, 400]] as const, floor: 0, ceiling: 272, wall: 16 }); // prettier-ignore
+  const spec = (x: number) => ({
+    footprint: [
+      [x, 0],
+      [x + 400, 0],
+      [x + 400, 400],
+      [x, 400],
+    ] as const,
+    floor: 0,
+    ceiling: 272,
+    wall: 16,
+  });
   /** Two rooms side by side with a doorway of a size between them. */
   const joined = (width: number, height: number, sill = 0): MapDocument => {
     const rooms = addRoom(addRoom(emptyMap('t'), spec(0), DRESS, 'a'), spec(416), DRESS, 'b');
@@ -106,7 +133,9 @@ describe('ways through', () => {
     expect(narrow!.at![0]).toBeLessThan(417);
     expect(narrow!.at!.slice(1)).toEqual([200, expect.closeTo(0, 1)]);
     const sentences = [150, 96].map((height) => found(joined(112, height))[0]![1]);
-    expect(sentences[0]).toBe('The doorway from Room 1 to Room 2 is 150 cm high: a player gets through it only crouching; upright takes 176. Make it higher.'); // prettier-ignore
+    expect(sentences[0]).toBe(
+      'The doorway from Room 1 to Room 2 is 150 cm high: a player gets through it only crouching; upright takes 176. Make it higher.',
+    );
     expect(sentences[1]).toMatch(/96 cm high: even a crouching player needs \d+\. Make it higher\.$/);
   });
 
@@ -114,7 +143,9 @@ describe('ways through', () => {
     // Not the opening is low, but what was hung into it.
     const beam = box('beam', { min: [400, 140, 150], max: [416, 260, 208] });
     const doc = addBrushes(joined(112, 208), [{ ...beam, role: 'structure' }]);
-    expect(found(doc).filter(([rule]) => rule === 'check.low')).toEqual([['check.low', expect.stringMatching(/150 cm high.*only crouching/)]]); // prettier-ignore
+    expect(found(doc).filter(([rule]) => rule === 'check.low')).toEqual([
+      ['check.low', expect.stringMatching(/150 cm high.*only crouching/)],
+    ]);
   });
 
   test('a low doorway is made high enough, or as high as its rooms are; arches are, windows are not told of', () => {
@@ -176,16 +207,28 @@ describe('surfaces', () => {
   const materials = (name: string) => known.find((m) => m.name === name);
   const painted = (): MapDocument => {
     const doc = lit();
-    const brushes = [...doc.brushes.values()].map((b) => ({ ...b, faces: b.faces.map((f) => ({ ...f, material: 'slate' })) })); // prettier-ignore
+    const brushes = [...doc.brushes.values()].map((b) => ({
+      ...b,
+      faces: b.faces.map((f) => ({ ...f, material: 'slate' })),
+    }));
     return { ...doc, brushes: new Map(brushes.map((b) => [b.id, b])) };
   };
   /** A crate that stands in the room, and its top. */
-  const crate = (material = 'limewash'): MapDocument => addBrushes(painted(), [box('crate', { min: [160, 160, 0], max: [224, 224, 64] }, material)]); // prettier-ignore
+  const crate = (material = 'limewash'): MapDocument =>
+    addBrushes(painted(), [box('crate', { min: [160, 160, 0], max: [224, 224, 64] }, material)]);
   const top: FaceRef = (() => {
-    const f = findFaces(crate(), crate().brushes.get('crate')!.faces.map((x) => ({ brush: 'crate', face: x.id }))).find((x) => x.plane.normal[2] === 1)!; // prettier-ignore
+    const f = findFaces(
+      crate(),
+      crate()
+        .brushes.get('crate')!
+        .faces.map((x) => ({ brush: 'crate', face: x.id })),
+    ).find((x) => x.plane.normal[2] === 1)!;
     return f.ref;
   })();
-  const context = (doc: MapDocument): CheckContext => ({ placeOf: placesOf(buildStructure(doc.brushes.values(), seedsOf(doc))), materials }); // prettier-ignore
+  const context = (doc: MapDocument): CheckContext => ({
+    placeOf: placesOf(buildStructure(doc.brushes.values(), seedsOf(doc))),
+    materials,
+  });
   const found = (doc: MapDocument) => runChecks(doc, context(doc));
 
   test('nothing is found where all is as it should be', () => {
@@ -195,7 +238,10 @@ describe('surfaces', () => {
     ['check.density', 5],
     ['check.density', 0.3],
   ])('%s: a face laid %f times as dense is found and laid at natural size', (rule, factor) => {
-    const doc = setFrames(crate(), [top], (f) => ({ u: f.frame.u.map((c) => c * factor) as never, v: f.frame.v.map((c) => c * factor) as never })); // prettier-ignore
+    const doc = setFrames(crate(), [top], (f) => ({
+      u: f.frame.u.map((c) => c * factor) as never,
+      v: f.frame.v.map((c) => c * factor) as never,
+    }));
     expect(found(doc)).toEqual([expect.objectContaining({ code: rule, faces: [top] })]);
     expect(found(fixFinding(doc, found(doc)[0]!, context(doc)))).toEqual([]);
   });
@@ -205,7 +251,10 @@ describe('surfaces', () => {
     expect(new Set(found(coarse).map((p) => p.code))).toEqual(new Set(['check.density']));
   });
   test('a face stretched one way is found', () => {
-    const doc = setFrames(crate(), [top], (f) => ({ u: f.frame.u.map((c) => c * 1.3) as never, v: f.frame.v.map((c) => c / 1.3) as never })); // prettier-ignore
+    const doc = setFrames(crate(), [top], (f) => ({
+      u: f.frame.u.map((c) => c * 1.3) as never,
+      v: f.frame.v.map((c) => c / 1.3) as never,
+    }));
     expect(found(doc).map((p) => p.code)).toEqual(['check.stretched']);
     expect(found(fixFinding(doc, found(doc)[0]!, context(doc)))).toEqual([]);
   });
@@ -228,8 +277,19 @@ describe('surfaces', () => {
     expect(found(doc).map((p) => p.code)).toEqual(['check.unseenInView']);
     expect(found(fixFinding(doc, found(doc)[0]!, context(doc)))).toEqual([]);
     const leaf = box('leaf', { min: [240, 160, 0], max: [241, 224, 64] });
-    const rim = findFaces(addBrushes(crate(), [leaf]), leaf.faces.map((f) => ({ brush: 'leaf', face: f.id }))).filter((f) => f.plane.normal[0] === 0); // prettier-ignore
-    expect(found(setShow(addBrushes(crate(), [leaf]), rim.map((f) => f.ref), 'unseen'))).toEqual([]); // prettier-ignore
+    const rim = findFaces(
+      addBrushes(crate(), [leaf]),
+      leaf.faces.map((f) => ({ brush: 'leaf', face: f.id })),
+    ).filter((f) => f.plane.normal[0] === 0);
+    expect(
+      found(
+        setShow(
+          addBrushes(crate(), [leaf]),
+          rim.map((f) => f.ref),
+          'unseen',
+        ),
+      ),
+    ).toEqual([]);
   });
   test('a seam between flush faces is found, whole repeats are none, and the fix makes them go on', () => {
     const beside = box('beside', { min: [224, 160, 0], max: [288, 224, 64] });
@@ -240,7 +300,9 @@ describe('surfaces', () => {
       alignFaces(doc, [there], { do: 'nudge', across: by, down: 0 }, { facts: materials });
     expect(found(shifted(1024))).toEqual([]);
     const torn = shifted(100);
-    expect(found(torn)).toEqual([expect.objectContaining({ code: 'check.seam', faces: expect.arrayContaining([top, there]) })]); // prettier-ignore
+    expect(found(torn)).toEqual([
+      expect.objectContaining({ code: 'check.seam', faces: expect.arrayContaining([top, there]) }),
+    ]);
     const fixed = fixFinding(torn, found(torn)[0]!, context(torn));
     expect(found(fixed)).toEqual([]);
     const [a, b] = findFaces(fixed, [top, there]);

@@ -35,9 +35,13 @@ export const coplanarFaces: Rule = {
           const front = addScaled(at, plane.normal, 0.5);
           if ((placeOf?.(front) ?? 'open') !== 'open') return;
           problems.push({
-            id: `check.coplanar ${a.id} ${a.faces[i]!.id} ${b.id} ${b.faces[j]!.id}`, code: 'check.coplanar', severity: 'warning', at, brushes: [a.id, b.id],
+            id: `check.coplanar ${a.id} ${a.faces[i]!.id} ${b.id} ${b.faces[j]!.id}`,
+            code: 'check.coplanar',
+            severity: 'warning',
+            at,
+            brushes: [a.id, b.id],
             text: 'Two faces with different looks lie in one plane and overlap: only one can be seen. Move one of the brushes, or give both the same look.',
-          }); // prettier-ignore
+          });
         }),
       );
     }

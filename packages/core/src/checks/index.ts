@@ -8,7 +8,15 @@ import { lowOpening } from './low-openings.ts';
 import { lowPassage, narrowPassage } from './passages.ts';
 import { buriedBrush } from './buried.ts';
 import { unseenSelection } from './selected.ts';
-import { density, flushSeam, leakyLook, missingMaterial, placeholderLeft, stretched, unseenInView } from './surfaces.ts'; // prettier-ignore
+import {
+  density,
+  flushSeam,
+  leakyLook,
+  missingMaterial,
+  placeholderLeft,
+  stretched,
+  unseenInView,
+} from './surfaces.ts';
 import { blockedOpening, roomsOverlap, waitingOpening } from './rooms.ts';
 import { misplacedSpawn, noSpawn } from './spawn.ts';
 import { thingFlaws } from './things.ts';

@@ -39,7 +39,12 @@ function shortAlong(box: Box, hole: Box): { axis: 0 | 1 | 2; to: Box } | null {
     if (covers(axis)) continue;
     const rest = [0, 1, 2].filter((i) => i !== axis);
     // Across the hole's own thickness it is enough that the brush stands in its plane.
-    if (!rest.every((i) => covers(i) || (flat[i] && box.min[i]! <= hole.max[i]! + PLUG && box.max[i]! >= hole.min[i]! - PLUG))) continue; // prettier-ignore
+    if (
+      !rest.every(
+        (i) => covers(i) || (flat[i] && box.min[i]! <= hole.max[i]! + PLUG && box.max[i]! >= hole.min[i]! - PLUG),
+      )
+    )
+      continue;
     const min = box.min.map((c, i) => (i === axis ? Math.min(c, hole.min[axis]) : c)) as unknown as Vec3;
     const max = box.max.map((c, i) => (i === axis ? Math.max(c, hole.max[axis]) : c)) as unknown as Vec3;
     return { axis, to: { min, max } };

@@ -26,7 +26,10 @@ export const lowOpening: Rule = {
     return [...doc.openings.values()].flatMap((o): Finding[] => {
       if (!isLow(doc, o, body)) return [];
       const height = Math.round(o.height * 10) / 10;
-      const how = o.height < body.crouching ? `even a crouching player needs ${body.crouching}` : `a player gets through it only crouching; upright takes ${body.standing}`; // prettier-ignore
+      const how =
+        o.height < body.crouching
+          ? `even a crouching player needs ${body.crouching}`
+          : `a player gets through it only crouching; upright takes ${body.standing}`;
       const [a, b] = o.rooms.map((id) => doc.rooms.get(id)?.name);
       const where = b === undefined ? `out of ${a}` : `from ${a} to ${b}`;
       return [

@@ -1,7 +1,16 @@
 import { brushBounds, brushPlanes, faceWinding, type Brush } from '../brush/index.ts';
 import {
-  addScaled, cross, dot, intersectWindings, signedDistance, windingArea, windingCentroid, type Plane, type Vec3, type Winding,
-} from '../math/index.ts'; // prettier-ignore
+  addScaled,
+  cross,
+  dot,
+  intersectWindings,
+  signedDistance,
+  windingArea,
+  windingCentroid,
+  type Plane,
+  type Vec3,
+  type Winding,
+} from '../math/index.ts';
 import type { MapDocument } from '../map/index.ts';
 import { inLowOpening } from './low-openings.ts';
 import { nearPairs } from './pairs.ts';
@@ -29,7 +38,13 @@ interface Gap {
 }
 
 /** Pairs of faces of structure brushes that look at each other across less than `reach` cm of open space. */
-function* gaps(doc: MapDocument, context: CheckContext, reach: number, least: number, looks: (n: Vec3) => boolean): Generator<Gap> {
+function* gaps(
+  doc: MapDocument,
+  context: CheckContext,
+  reach: number,
+  least: number,
+  looks: (n: Vec3) => boolean,
+): Generator<Gap> {
   const walls = [...doc.brushes.values()].filter((b) => b.role === 'structure');
   for (const pair of nearPairs(walls, reach))
     for (const [a, b] of [pair, [pair[1], pair[0]] as const]) {
@@ -42,7 +57,9 @@ function* gaps(doc: MapDocument, context: CheckContext, reach: number, least: nu
           if (dot(plane.normal, others[j]!.normal) > -0.9999) continue;
           const size = signedDistance(plane, b.vertices[b.faces[j]!.loop[0]!]!);
           if (size < least || size >= reach) continue;
-          const onto = faceWinding(b, j).map((p) => addScaled(p, plane.normal, -size)).reverse(); // prettier-ignore
+          const onto = faceWinding(b, j)
+            .map((p) => addScaled(p, plane.normal, -size))
+            .reverse();
           const shared = intersectWindings(faceWinding(a, i), onto, plane.normal);
           if (!shared || windingArea(shared) < LEAST_AREA) continue;
           const middle = addScaled(windingCentroid(shared), plane.normal, size / 2);
@@ -51,7 +68,7 @@ function* gaps(doc: MapDocument, context: CheckContext, reach: number, least: nu
         }
       }
     }
-} // prettier-ignore
+}
 
 /** Whether a player could come to both ends of a way through a gap, on foot from its ground. */
 function leadsThrough(body: PlayerBody, { shared, middle }: Gap, along: Vec3, ground: number): boolean {
@@ -81,8 +98,16 @@ function once(problems: readonly Finding[]): Finding[] {
 const cm = (size: number): string => String(Math.round(size * 10) / 10);
 
 const problemOf = (code: string, { pair, middle }: Gap, ground: number, text: string): Finding => ({
-  id: `${code} ${pair.map((b) => b.id).sort().join(' ')}`, code, severity: 'warning', text, at: [middle[0], middle[1], ground], brushes: pair.map((b) => b.id),
-}); // prettier-ignore
+  id: `${code} ${pair
+    .map((b) => b.id)
+    .sort()
+    .join(' ')}`,
+  code,
+  severity: 'warning',
+  text,
+  at: [middle[0], middle[1], ground],
+  brushes: pair.map((b) => b.id),
+});
 
 export const narrowPassage: Rule = {
   code: 'check.narrow',
@@ -96,7 +121,14 @@ export const narrowPassage: Rule = {
       const ground = body.groundUnder(gap.middle);
       if (ground === null || Math.max(...gap.shared.map((p) => p[2])) - ground < body.crouching) continue;
       if (!leadsThrough(body, gap, cross(gap.plane.normal, [0, 0, 1]), ground)) continue;
-      out.push(problemOf('check.narrow', gap, ground, `A passage is ${cm(gap.size)} cm wide; a player needs ${body.width}. Widen it, or close it.`)); // prettier-ignore
+      out.push(
+        problemOf(
+          'check.narrow',
+          gap,
+          ground,
+          `A passage is ${cm(gap.size)} cm wide; a player needs ${body.width}. Widen it, or close it.`,
+        ),
+      );
     }
     return once(out);
   },
@@ -114,7 +146,13 @@ export const lowPassage: Rule = {
       // Something else on the floor makes it another passage.
       const floor = body.groundUnder(gap.middle);
       if (floor === null || Math.abs(floor - ground) > 0.5) continue;
-      if (![[1, 0, 0], [0, 1, 0]].some((along) => leadsThrough(body, gap, along as unknown as Vec3, ground))) continue; // prettier-ignore
+      if (
+        ![
+          [1, 0, 0],
+          [0, 1, 0],
+        ].some((along) => leadsThrough(body, gap, along as unknown as Vec3, ground))
+      )
+        continue;
       const crawl = gap.size >= body.crouching;
       const text = crawl
         ? `A passage is ${cm(gap.size)} cm high: a player gets through it only crouching. Upright takes ${body.standing}.`

@@ -1,8 +1,20 @@
 import { brushBounds, brushVolume, intersectBrushes, type Brush } from '../brush/index.ts';
 import {
-  bridgeOpening, contentsOf, fitOpening, meetAgain, movePicked, openingFits, openingHole, openingSolid, overlapOf, pointOnSide,
-  removeOpenings, boxOfRoom, sideOf, subtractBrushes,
-} from '../edit/index.ts'; // prettier-ignore
+  bridgeOpening,
+  contentsOf,
+  fitOpening,
+  meetAgain,
+  movePicked,
+  openingFits,
+  openingHole,
+  openingSolid,
+  overlapOf,
+  pointOnSide,
+  removeOpenings,
+  boxOfRoom,
+  sideOf,
+  subtractBrushes,
+} from '../edit/index.ts';
 import { newId, type MapDocument, type Opening, type Room } from '../map/index.ts';
 import { boxCenter, boxesOverlap, type Vec3 } from '../math/index.ts';
 import { DRESS_CARRIED, dressSolid } from '../surface/index.ts';
@@ -69,7 +81,9 @@ function inTheWay(doc: MapDocument, o: Opening, walls: readonly Brush[]): { wall
 }
 
 const wallsOf = (doc: MapDocument): Brush[] =>
-  [...doc.brushes.values()].filter((b) => b.room && doc.rooms.has(b.room.id) && b.role === 'structure' && b.stops === undefined); // prettier-ignore
+  [...doc.brushes.values()].filter(
+    (b) => b.room && doc.rooms.has(b.room.id) && b.role === 'structure' && b.stops === undefined,
+  );
 
 export const blockedOpening: Rule = {
   code: 'check.openingBlocked',

@@ -30,7 +30,9 @@ export const unseenSelection: Rule = {
     {
       label: 'Show and unlock the layer',
       apply: (doc, problem) => {
-        const layers = new Set([...(problem.brushes ?? []), ...(problem.entities ?? [])].flatMap((id) => layerOf(doc, id)?.id ?? [])); // prettier-ignore
+        const layers = new Set(
+          [...(problem.brushes ?? []), ...(problem.entities ?? [])].flatMap((id) => layerOf(doc, id)?.id ?? []),
+        );
         return [...layers].reduce((d, id) => changeLayer(d, id, { visible: true, locked: false }), doc);
       },
     },

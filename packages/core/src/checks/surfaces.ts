@@ -10,9 +10,27 @@ import {
 } from '../edit/index.ts';
 import type { MapDocument } from '../map/index.ts';
 import {
-  addScaled, boxOf, boxSize, distance, dot, lerp, normalize, samePlane, sub, windingCentroid, type Vec3, type Winding,
-} from '../math/index.ts'; // prettier-ignore
-import { densityOf, NATURAL_TEXELS_PER_CM, texelAt, type Density, type MaterialFacts, type MaterialLookup } from '../surface/index.ts'; // prettier-ignore
+  addScaled,
+  boxOf,
+  boxSize,
+  distance,
+  dot,
+  lerp,
+  normalize,
+  samePlane,
+  sub,
+  windingCentroid,
+  type Vec3,
+  type Winding,
+} from '../math/index.ts';
+import {
+  densityOf,
+  NATURAL_TEXELS_PER_CM,
+  texelAt,
+  type Density,
+  type MaterialFacts,
+  type MaterialLookup,
+} from '../surface/index.ts';
 import { nearPairs } from './pairs.ts';
 import type { CheckContext, Finding, Rule } from './types.ts';
 
@@ -42,7 +60,14 @@ function* drawnFaces(doc: MapDocument, { placeOf, materials = NOTHING_KNOWN }: C
       const winding = faceWinding(brush, i);
       const at = windingCentroid(winding);
       if (placeOf && placeOf(addScaled(at, planes[i]!.normal, 0.5)) !== 'open') continue;
-      yield { brush, face, plane: planes[i]!, at, ref: { brush: brush.id, face: face.id }, facts: materials(face.material) }; // prettier-ignore
+      yield {
+        brush,
+        face,
+        plane: planes[i]!,
+        at,
+        ref: { brush: brush.id, face: face.id },
+        facts: materials(face.material),
+      };
     }
   }
 }
@@ -150,7 +175,8 @@ export const placeholderLeft: Rule = {
     byMaterial(
       'check.placeholder',
       where(drawnFaces(doc, context), ({ facts }) => facts?.tool === 'placeholder'),
-      (_, count) => `${facesAre(count, 'has', 'have', 'still ')} the placeholder. Paint over it with what the place is made of.`, // prettier-ignore
+      (_, count) =>
+        `${facesAre(count, 'has', 'have', 'still ')} the placeholder. Paint over it with what the place is made of.`,
     ),
   fixes: [{ label: 'Give each what is used round it', apply: likeAround }],
 };
@@ -207,11 +233,19 @@ export const unseenInView: Rule = {
         faces.push({ ref: { brush: brush.id, face: face.id }, at });
       });
     }
-    return faces.length === 0 ? [] : [{
-      id: 'check.unseenInView', code: 'check.unseenInView', severity: 'warning', at: faces[0]!.at,
-      brushes: [...new Set(faces.map((f) => f.ref.brush))], faces: faces.map((f) => f.ref),
-      text: `${facesAre(faces.length, 'is', 'are')} Unseen but can be seen from inside: there will be a hole. Show the material there, or turn the face away.`,
-    }]; // prettier-ignore
+    return faces.length === 0
+      ? []
+      : [
+          {
+            id: 'check.unseenInView',
+            code: 'check.unseenInView',
+            severity: 'warning',
+            at: faces[0]!.at,
+            brushes: [...new Set(faces.map((f) => f.ref.brush))],
+            faces: faces.map((f) => f.ref),
+            text: `${facesAre(faces.length, 'is', 'are')} Unseen but can be seen from inside: there will be a hole. Show the material there, or turn the face away.`,
+          },
+        ];
   },
   fixes: [{ label: 'Show their materials', apply: (doc, { faces = [] }) => setShow(doc, faces, null) }],
 };
@@ -255,20 +289,26 @@ export const flushSeam: Rule = {
   least: 2,
   find: (doc, context) => {
     const byBrush = new Map<string, Drawn[]>();
-    for (const f of drawnFaces(doc, context)) if (isLaid(f)) byBrush.set(f.brush.id, [...(byBrush.get(f.brush.id) ?? []), f]); // prettier-ignore
+    for (const f of drawnFaces(doc, context))
+      if (isLaid(f)) byBrush.set(f.brush.id, [...(byBrush.get(f.brush.id) ?? []), f]);
     const brushes = [...byBrush.keys()].map((id): Brush => doc.brushes.get(id)!);
     const problems: Finding[] = [];
     for (const [x, y] of nearPairs(brushes, 0.01))
       for (const a of byBrush.get(x.id)!)
         for (const b of byBrush.get(y.id)!) {
-          if (a.face.material !== b.face.material || a.face.frame === b.face.frame || !samePlane(a.plane, b.plane)) continue; // prettier-ignore
+          if (a.face.material !== b.face.material || a.face.frame === b.face.frame || !samePlane(a.plane, b.plane))
+            continue;
           const edge = flushEdge(windingOf(a), windingOf(b));
           if (!edge || seamGap(a, b, edge, a.facts!) <= SEAM) continue;
           problems.push({
-            id: `check.seam ${x.id} ${a.face.id} ${y.id} ${b.face.id}`, code: 'check.seam', severity: 'warning', at: lerp(edge[0], edge[1], 0.5),
-            brushes: [x.id, y.id], faces: [a.ref, b.ref],
+            id: `check.seam ${x.id} ${a.face.id} ${y.id} ${b.face.id}`,
+            code: 'check.seam',
+            severity: 'warning',
+            at: lerp(edge[0], edge[1], 0.5),
+            brushes: [x.id, y.id],
+            faces: [a.ref, b.ref],
             text: `Two flush faces of ${a.face.material} do not go on into one another: a seam shows between them. Flow the texture from one to the other.`,
-          }); // prettier-ignore
+          });
         }
     return problems;
   },

@@ -1,7 +1,22 @@
 import {
-  addFoliage, addShape, changeShape, crossSheets, cutBrushes, EditError, giveBack, intersectPicked, mergePicked, pullFace, repairPicked, reshapeBrushes,
-  setPassable, setRole, shellPicked, snapToGrid, subtractBrushes,
-} from '../edit/index.ts'; // prettier-ignore
+  addFoliage,
+  addShape,
+  changeShape,
+  crossSheets,
+  cutBrushes,
+  EditError,
+  giveBack,
+  intersectPicked,
+  mergePicked,
+  pullFace,
+  repairPicked,
+  reshapeBrushes,
+  setPassable,
+  setRole,
+  shellPicked,
+  snapToGrid,
+  subtractBrushes,
+} from '../edit/index.ts';
 import { shapeSpec } from '../brush/index.ts';
 import type { Vec3 } from '../math/index.ts';
 import { newId } from '../map/index.ts';
@@ -84,7 +99,10 @@ export const brushCommands = {
   'brush.repair': command('Repair', { brushes: a.maybe(a.ids) }, (doc, { brushes }) => {
     const out = repairPicked(doc, new Set(brushes ?? doc.brushes.keys()));
     const { mended, removed } = out;
-    return { ...selecting(out), said: mended + removed ? `Mended ${mended}, removed ${removed}.` : 'Nothing was broken.' }; // prettier-ignore
+    return {
+      ...selecting(out),
+      said: mended + removed ? `Mended ${mended}, removed ${removed}.` : 'Nothing was broken.',
+    };
   }),
   'brush.role': command('Role', { brushes, role: a.role }, (doc, { brushes, role }) =>
     setRole(doc, new Set(brushes), role),

@@ -5,7 +5,18 @@ import { RULES } from '../checks/index.ts';
 import type { Vec3 } from '../math/index.ts';
 import { emptyMap, parseMap, writeMap, type MapDocument } from '../map/index.ts';
 import { DRESS, rectangle } from '../testing/rooms.ts';
-import { call, COMMANDS, doCommand, isRefusal, labelOf, parseScript, runScript, writeScript, type Call, type ScriptCall } from './index.ts'; // prettier-ignore
+import {
+  call,
+  COMMANDS,
+  doCommand,
+  isRefusal,
+  labelOf,
+  parseScript,
+  runScript,
+  writeScript,
+  type Call,
+  type ScriptCall,
+} from './index.ts';
 
 const context = {
   materials: (name: string) => ({ name, width: 512, height: 512, texelsPerCm: 2, solidity: 'cutOut' as const }),
@@ -13,16 +24,58 @@ const context = {
 
 /** A map made by commands alone, and what they made. */
 const building: readonly ScriptCall[] = [
-  { ...call('room.add', { footprint: rectangle(0, 0, 512, 384), floor: 0, ceiling: 272, wall: 16, dress: DRESS, name: 'Hall' }), seed: 'a' }, // prettier-ignore
-  { ...call('room.add', { footprint: rectangle(528, 0, 384, 384), floor: 0, ceiling: 272, wall: 16, dress: DRESS }), seed: 'b' }, // prettier-ignore
-  { ...call('brush.draw', { shape: { kind: 'stair', box: { min: [64, 64, 0], max: [192, 128, 96] }, params: {} }, material: 'oak-plank', role: 'detail' }), seed: 'c' }, // prettier-ignore
-  { ...call('brush.draw', { shape: { kind: 'box', box: { min: [300, 64, 0], max: [364, 128, 64] }, params: {} }, material: 'slate' }), seed: 'd' }, // prettier-ignore
-  { ...call('brush.draw', { shape: { kind: 'box', box: { min: [340, 100, 32], max: [404, 164, 96] }, params: {} }, material: 'slate' }), seed: 'j' }, // prettier-ignore
+  {
+    ...call('room.add', {
+      footprint: rectangle(0, 0, 512, 384),
+      floor: 0,
+      ceiling: 272,
+      wall: 16,
+      dress: DRESS,
+      name: 'Hall',
+    }),
+    seed: 'a',
+  },
+  {
+    ...call('room.add', { footprint: rectangle(528, 0, 384, 384), floor: 0, ceiling: 272, wall: 16, dress: DRESS }),
+    seed: 'b',
+  },
+  {
+    ...call('brush.draw', {
+      shape: { kind: 'stair', box: { min: [64, 64, 0], max: [192, 128, 96] }, params: {} },
+      material: 'oak-plank',
+      role: 'detail',
+    }),
+    seed: 'c',
+  },
+  {
+    ...call('brush.draw', {
+      shape: { kind: 'box', box: { min: [300, 64, 0], max: [364, 128, 64] }, params: {} },
+      material: 'slate',
+    }),
+    seed: 'd',
+  },
+  {
+    ...call('brush.draw', {
+      shape: { kind: 'box', box: { min: [340, 100, 32], max: [404, 164, 96] }, params: {} },
+      material: 'slate',
+    }),
+    seed: 'j',
+  },
   { ...call('thing.place', { kind: 'spawn', at: [100, 200, 0] }), seed: 'e' },
   { ...call('thing.place', { kind: 'pointLight', at: [200, 200, 200], turn: 90 }), seed: 'f' },
   { ...call('layer.add', { name: 'Stores' }), seed: 'g' },
   { ...call('storey.add', { name: 'Upper', floor: 288, cut: 110 }), seed: 'h' },
-  { ...call('view.save', { name: 'V', centre: [0, 0, 0], zoom: 1, level: 0, cutHeight: 110, section: { at: [0, 0], looks: 90 } }), seed: 'i' }, // prettier-ignore
+  {
+    ...call('view.save', {
+      name: 'V',
+      centre: [0, 0, 0],
+      zoom: 1,
+      level: 0,
+      cutHeight: 110,
+      section: { at: [0, 0], looks: 90 },
+    }),
+    seed: 'i',
+  },
 ];
 const built = (): MapDocument => runScript(emptyMap('Made'), building, context).doc;
 
@@ -47,8 +100,12 @@ function everyCall(doc: MapDocument): Call[] {
   const opening = [...doc.openings.keys()][0]!;
   const inset = doc.rooms.get(hall)!.insets![0]!.id;
   const stair = loose.filter((b) => b.group);
-  const [spawn, lamp] = [...doc.entities.values()].sort((x, y) => Number(y.kind === 'spawn') - Number(x.kind === 'spawn')); // prettier-ignore
-  const [layer, storey, view, group] = [doc.layers, doc.storeys, doc.views, doc.groups].map((m) => [...m.keys()][0]!) as [string, string, string, string]; // prettier-ignore
+  const [spawn, lamp] = [...doc.entities.values()].sort(
+    (x, y) => Number(y.kind === 'spawn') - Number(x.kind === 'spawn'),
+  );
+  const [layer, storey, view, group] = [doc.layers, doc.storeys, doc.views, doc.groups].map(
+    (m) => [...m.keys()][0]!,
+  ) as [string, string, string, string];
   const picked = { brushes: [box.id], entities: [lamp!.id] };
   const both = { brushes: loose.map((b) => b.id) };
   const brushes = [box.id];
@@ -168,9 +225,31 @@ test.each(calls.map((c) => [c.name, c] as const))('%s does what it says to data,
 describe('arguments', () => {
   const places = (value: unknown, way: (string | number)[] = []): (string | number)[][] =>
     typeof value === 'object' && value !== null
-      ? Object.entries(value).flatMap(([key, v]) => [[...way, Array.isArray(value) ? Number(key) : key], ...places(v, [...way, Array.isArray(value) ? Number(key) : key])]) // prettier-ignore
+      ? Object.entries(value).flatMap(([key, v]) => [
+          [...way, Array.isArray(value) ? Number(key) : key],
+          ...places(v, [...way, Array.isArray(value) ? Number(key) : key]),
+        ])
       : [];
-  const odd = fc.constantFrom<unknown>(null, undefined, '', 'x', 'x'.repeat(300), -1, 0, 0.5, 1e9, NaN, true, [], {}, [1, 2], [1, 2, 3], [null], { do: 'spin' }, '__proto__'); // prettier-ignore
+  const odd = fc.constantFrom<unknown>(
+    null,
+    undefined,
+    '',
+    'x',
+    'x'.repeat(300),
+    -1,
+    0,
+    0.5,
+    1e9,
+    NaN,
+    true,
+    [],
+    {},
+    [1, 2],
+    [1, 2, 3],
+    [null],
+    { do: 'spin' },
+    '__proto__',
+  );
 
   test('of any kind, at any place, are taken or refused in a sentence, and never crash a command', () => {
     let refused = 0;
@@ -211,11 +290,21 @@ describe('arguments', () => {
 test('fixes of every rule are done or refused, whatever a finding says it is about', () => {
   const lists = ['brushes', 'entities', 'rooms', 'openings'] as const;
   const ids = fc.constantFrom(...lists.flatMap((key) => [...doc[key].keys()]), 'gone');
-  const faces = fc.constantFrom({ brush: 'gone', face: 0 }, ...[...doc.brushes.values()].slice(0, 9).map((b) => ({ brush: b.id, face: b.faces[0]!.id }))); // prettier-ignore
+  const faces = fc.constantFrom(
+    { brush: 'gone', face: 0 },
+    ...[...doc.brushes.values()].slice(0, 9).map((b) => ({ brush: b.id, face: b.faces[0]!.id })),
+  );
   const about = fc.record(
-    { brushes: fc.array(ids, { maxLength: 3 }), entities: fc.array(ids, { maxLength: 2 }), rooms: fc.array(ids, { maxLength: 2 }), openings: fc.array(ids, { maxLength: 2 }), faces: fc.array(faces, { minLength: 1, maxLength: 3 }), hole: fc.array(fc.constantFrom<Vec3>([0, 0, 0], [64, 0, 0], [64, 64, 0], [0, 0, 64]), { maxLength: 4 }) },
+    {
+      brushes: fc.array(ids, { maxLength: 3 }),
+      entities: fc.array(ids, { maxLength: 2 }),
+      rooms: fc.array(ids, { maxLength: 2 }),
+      openings: fc.array(ids, { maxLength: 2 }),
+      faces: fc.array(faces, { minLength: 1, maxLength: 3 }),
+      hole: fc.array(fc.constantFrom<Vec3>([0, 0, 0], [64, 0, 0], [64, 64, 0], [0, 0, 64]), { maxLength: 4 }),
+    },
     { requiredKeys: [] },
-  ); // prettier-ignore
+  );
   const withFixes = RULES.filter((r) => r.fixes?.length);
   expect(withFixes.length).toBeGreaterThan(12);
   fc.assert(
@@ -255,8 +344,16 @@ describe('scripts', () => {
   });
 
   test('stop at the command that is refused, and say which', () => {
-    const script = [building[0]!, call('brush.cut', { brushes: [], plane: { normal: [1, 0, 0], distance: 0 }, keep: 'both' })]; // prettier-ignore
-    expect(() => runScript(emptyMap('t'), script, context)).toThrow(expect.objectContaining({ code: 'select.brushes', message: expect.stringMatching(/^Command 2, brush\.cut: /) as string })); // prettier-ignore
+    const script = [
+      building[0]!,
+      call('brush.cut', { brushes: [], plane: { normal: [1, 0, 0], distance: 0 }, keep: 'both' }),
+    ];
+    expect(() => runScript(emptyMap('t'), script, context)).toThrow(
+      expect.objectContaining({
+        code: 'select.brushes',
+        message: expect.stringMatching(/^Command 2, brush\.cut: /) as string,
+      }),
+    );
   });
 
   test.each([

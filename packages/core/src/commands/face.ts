@@ -1,7 +1,18 @@
 import {
-  alignFaces, copyAlignment, dressFaces, flowFaces, mirrorAlignment, replaceMaterial, scatterAlignment, setFrames, setGrain, setMirror, setShow,
-  showBothSides, type Alignment,
-} from '../edit/index.ts'; // prettier-ignore
+  alignFaces,
+  copyAlignment,
+  dressFaces,
+  flowFaces,
+  mirrorAlignment,
+  replaceMaterial,
+  scatterAlignment,
+  setFrames,
+  setGrain,
+  setMirror,
+  setShow,
+  showBothSides,
+  type Alignment,
+} from '../edit/index.ts';
 import { a } from './args.ts';
 import { command } from './command.ts';
 
@@ -62,7 +73,11 @@ export const faceCommands = {
     { frames: a.list(a.record({ face: a.face, frame: a.frame })) },
     (doc, { frames }) => {
       const byFace = new Map(frames.map(({ face, frame }) => [`${face.brush} ${face.face}`, frame]));
-      return setFrames(doc, frames.map((f) => f.face), (_, __, ref) => byFace.get(`${ref.brush} ${ref.face}`)!); // prettier-ignore
+      return setFrames(
+        doc,
+        frames.map((f) => f.face),
+        (_, __, ref) => byFace.get(`${ref.brush} ${ref.face}`)!,
+      );
     },
   ),
   'face.flow': command(

@@ -1,7 +1,17 @@
 import { fixFinding, type Finding } from '../checks/index.ts';
 import {
-  addLayer, addStorey, changeLayer, changeSettings, changeStorey, removeLayer, removeStorey, removeView, renameGroup, renameMap, saveView,
-} from '../edit/index.ts'; // prettier-ignore
+  addLayer,
+  addStorey,
+  changeLayer,
+  changeSettings,
+  changeStorey,
+  removeLayer,
+  removeStorey,
+  removeView,
+  renameGroup,
+  renameMap,
+  saveView,
+} from '../edit/index.ts';
 import {
   applyChanges,
   COLLECTIONS,

@@ -1,7 +1,21 @@
 import {
-  alignPicked, distributePicked, duplicatePicked, groupPicked, movePicked, moveToLayer, pasteText, removePicked, repeatAlong, repeatAround, replaceWith,
-  resizePicked, stretchPicked, transformPicked, ungroup, type Copied,
-} from '../edit/index.ts'; // prettier-ignore
+  alignPicked,
+  distributePicked,
+  duplicatePicked,
+  groupPicked,
+  movePicked,
+  moveToLayer,
+  pasteText,
+  removePicked,
+  repeatAlong,
+  repeatAround,
+  replaceWith,
+  resizePicked,
+  stretchPicked,
+  transformPicked,
+  ungroup,
+  type Copied,
+} from '../edit/index.ts';
 import { a, pickedOf } from './args.ts';
 import { command, selecting, type Outcome } from './command.ts';
 

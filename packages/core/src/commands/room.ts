@@ -1,7 +1,19 @@
 import {
-  addInset, addRoom, bridgeOpening, changeInset, changeOpening, changeRoom, fitOpening, giveAllBack, meetAgain, openDoorway, openWall, releaseRoom,
-  removeInset, removeOpenings,
-} from '../edit/index.ts'; // prettier-ignore
+  addInset,
+  addRoom,
+  bridgeOpening,
+  changeInset,
+  changeOpening,
+  changeRoom,
+  fitOpening,
+  giveAllBack,
+  meetAgain,
+  openDoorway,
+  openWall,
+  releaseRoom,
+  removeInset,
+  removeOpenings,
+} from '../edit/index.ts';
 import { newId, type MapDocument } from '../map/index.ts';
 import { a } from './args.ts';
 import { command, type Outcome } from './command.ts';

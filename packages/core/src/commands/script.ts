@@ -31,13 +31,19 @@ export function parseScript(text: string): readonly ScriptCall[] {
   if (format !== SCRIPT_FORMAT || !Array.isArray(commands))
     throw new EditError('script.notCommands', `This is no list of commands: "format" must be "${SCRIPT_FORMAT}".`);
   if (version !== SCRIPT_VERSION)
-    throw new EditError('script.version', `Commands of version ${String(version)} cannot be read; write version ${SCRIPT_VERSION}.`); // prettier-ignore
+    throw new EditError(
+      'script.version',
+      `Commands of version ${String(version)} cannot be read; write version ${SCRIPT_VERSION}.`,
+    );
   if (commands.length > MOST_COMMANDS)
     throw new EditError('script.tooMany', `A script has up to ${MOST_COMMANDS} commands. Split it.`);
   return commands.map((c: unknown, i) => {
     const { name, args, seed } = (c ?? {}) as Record<string, unknown>;
     if (typeof name !== 'string' || !Object.hasOwn(COMMANDS, name) || typeof args !== 'object' || args === null)
-      throw new EditError('script.command', `Command ${i + 1} is ${typeof name === 'string' ? `called ${name}, which` : 'something that'} is no command with arguments.`); // prettier-ignore
+      throw new EditError(
+        'script.command',
+        `Command ${i + 1} is ${typeof name === 'string' ? `called ${name}, which` : 'something that'} is no command with arguments.`,
+      );
     if (seed !== undefined && (typeof seed !== 'string' || seed.length > 64))
       throw new EditError('script.command', `Command ${i + 1}: a seed is a text of up to 64 characters.`);
     return { name, args, ...(seed === undefined ? {} : { seed }) } as ScriptCall;

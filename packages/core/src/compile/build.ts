@@ -25,11 +25,17 @@ export interface BuildReport {
   readonly leak: Leak | null;
   readonly messages: readonly Finding[];
   readonly counts: {
-    readonly brushes: number; readonly surfaces: number; readonly triangles: number; readonly cells: number; readonly portals: number;
-    readonly luxels: number; readonly pages: number; readonly bytes: number;
+    readonly brushes: number;
+    readonly surfaces: number;
+    readonly triangles: number;
+    readonly cells: number;
+    readonly portals: number;
+    readonly luxels: number;
+    readonly pages: number;
+    readonly bytes: number;
     /** Mean share of the inside cells that a cell sees, 0 to 1. */
     readonly seen: number;
-  }; // prettier-ignore
+  };
 }
 
 export interface BuildControl {
@@ -48,7 +54,10 @@ export interface BuildResult {
 
 /** The points from which the inside is flooded. */
 export const seedsOf = (doc: MapDocument): Seed[] =>
-  [...doc.entities.values()].filter(floods).sort((a, b) => (a.id < b.id ? -1 : 1)).map(({ id, at }) => ({ id, at })); // prettier-ignore
+  [...doc.entities.values()]
+    .filter(floods)
+    .sort((a, b) => (a.id < b.id ? -1 : 1))
+    .map(({ id, at }) => ({ id, at }));
 
 export interface BuildWishes {
   /** The full visibility, whatever the preset. */
@@ -135,7 +144,13 @@ function* building(
 }
 
 function makeReport(
-  doc: MapDocument, preset: Preset, structure: Structure, visibility: Visibility | null, lighting: Lighting, level: Level, bytes: number,
+  doc: MapDocument,
+  preset: Preset,
+  structure: Structure,
+  visibility: Visibility | null,
+  lighting: Lighting,
+  level: Level,
+  bytes: number,
 ): BuildReport {
   const inside = structure.cells.filter((c) => c.inside).length;
   return {
@@ -156,7 +171,7 @@ function makeReport(
       seen: visibility && inside ? visibility.rows.reduce((n, w) => n + bitCount(w), 0) / (inside * inside) : 1,
     },
   };
-} // prettier-ignore
+}
 
 const bitCount = (w: number): number => {
   let n = 0;
@@ -174,12 +189,26 @@ function messagesOf(doc: MapDocument, structure: Structure, visibility: Visibili
   });
   const out: Finding[] = [];
   if (doc.brushes.size === 0)
-    out.push(say('error', 'build.empty', 'The map has no brushes. Draw a room first: tool Room, then drag on the Plan.'));
+    out.push(
+      say('error', 'build.empty', 'The map has no brushes. Draw a room first: tool Room, then drag on the Plan.'),
+    );
   else if (![...doc.brushes.values()].some((b) => b.role === 'structure'))
-    out.push(say('error', 'build.noStructure', 'No brush has the role Structure, so nothing can be sealed. Set the walls to Structure.')); // prettier-ignore
+    out.push(
+      say(
+        'error',
+        'build.noStructure',
+        'No brush has the role Structure, so nothing can be sealed. Set the walls to Structure.',
+      ),
+    );
   out.push(...runChecks(doc, { leak: structure.leak, placeOf: placesOf(structure) }, BUILD_RULES));
   if (visibility && visibility.fellBack > 0)
-    out.push(say('info', 'build.coarse', `${visibility.fellBack} portals were too busy and use the coarse visibility. The level is right, but draws a little more than needed.`)); // prettier-ignore
+    out.push(
+      say(
+        'info',
+        'build.coarse',
+        `${visibility.fellBack} portals were too busy and use the coarse visibility. The level is right, but draws a little more than needed.`,
+      ),
+    );
   if (visibility) out.push(say('info', 'build.sealed', 'The map is sealed.'));
   return out;
 }

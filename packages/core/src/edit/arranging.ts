@@ -20,7 +20,9 @@ function units(doc: MapDocument, picked: Picked, contents = false): { picked: Pi
     const box = pickedBounds(doc, room);
     if (!box) continue;
     const inside = contents ? contentsOf(doc, room.rooms) : { brushes: [], entities: [] };
-    const [brushes, entities] = (['brushes', 'entities'] as const).map((kind) => new Set([...inside[kind]].filter((k) => !taken[kind].has(k)))); // prettier-ignore
+    const [brushes, entities] = (['brushes', 'entities'] as const).map(
+      (kind) => new Set([...inside[kind]].filter((k) => !taken[kind].has(k))),
+    );
     brushes!.forEach((k) => taken.brushes.add(k));
     entities!.forEach((k) => taken.entities.add(k));
     rooms.push({ picked: { ...room, brushes, entities }, box });
@@ -72,7 +74,10 @@ export function alignPicked(
   if (parts.length < 2) throw new EditError('align.tooFew', 'Select two or more things to line them up.');
   const all = pickedBounds(doc, picked)!;
   const place = (b: Box) => (to === 'low' ? b.min[axis] : to === 'high' ? b.max[axis] : boxCenter(b)[axis]);
-  return parts.reduce((d, { picked: p, box }) => transformPicked(d, p, translation(along(axis, place(all) - place(box))), carry), doc); // prettier-ignore
+  return parts.reduce(
+    (d, { picked: p, box }) => transformPicked(d, p, translation(along(axis, place(all) - place(box))), carry),
+    doc,
+  );
 }
 
 /** Spreads things evenly along an axis: equal gaps between them, the outermost two stay. */
@@ -152,7 +157,9 @@ export function replaceWith(doc: MapDocument, picked: Picked, brushes: ReadonlyS
     if (gone.size === 0) continue;
     const [was, is] = [boxSize(from), boxSize(box)];
     const grow = scaling([is[0] / was[0], is[1] / was[1], is[2] / was[2]], from.min);
-    const map = grow.map((c, i) => (i % 4 === 3 ? c + box.min[(i - 3) / 4]! - from.min[(i - 3) / 4]! : c)) as unknown as Affine; // prettier-ignore
+    const map = grow.map((c, i) =>
+      i % 4 === 3 ? c + box.min[(i - 3) / 4]! - from.min[(i - 3) / 4]! : c,
+    ) as unknown as Affine;
     const left = new Map(out.brushes);
     gone.forEach((id) => left.delete(id));
     const copy = addCopies({ ...out, brushes: left }, doc, { brushes: model, entities: [], groups: whole });

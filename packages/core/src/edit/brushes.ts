@@ -93,10 +93,19 @@ export function resizePicked(doc: MapDocument, picked: Picked, to: Box, carry = 
   const s: Vec3 = [factor(0), factor(1), factor(2)];
   const stretch = scaling(s, from.min);
   const map: Affine = [
-    stretch[0], 0, 0, stretch[3] + to.min[0] - from.min[0],
-    0, stretch[5], 0, stretch[7] + to.min[1] - from.min[1],
-    0, 0, stretch[10], stretch[11] + to.min[2] - from.min[2],
-  ]; // prettier-ignore
+    stretch[0],
+    0,
+    0,
+    stretch[3] + to.min[0] - from.min[0],
+    0,
+    stretch[5],
+    0,
+    stretch[7] + to.min[1] - from.min[1],
+    0,
+    0,
+    stretch[10],
+    stretch[11] + to.min[2] - from.min[2],
+  ];
   const loose = looseBrushes(doc, picked);
   const out = transformPicked(doc, { brushes: loose, entities: picked.entities }, map, carry);
   // The texture of a room is not stretched with it: its walls only become longer.

@@ -34,6 +34,10 @@ export function pasteText(doc: MapDocument, text: string, by: Vec3): Copied {
         : ' Copy something in a map first.';
     throw new EditError('paste.notBrushes', `The clipboard does not hold brushes or things of a map.${why}`);
   }
-  const copied = addCopies(doc, from, { brushes: from.brushes.keys(), entities: from.entities.keys(), groups: new Set(from.groups.keys()) }); // prettier-ignore
+  const copied = addCopies(doc, from, {
+    brushes: from.brushes.keys(),
+    entities: from.entities.keys(),
+    groups: new Set(from.groups.keys()),
+  });
   return { ...copied, doc: movePicked(copied.doc, copied.picked, by) };
 }

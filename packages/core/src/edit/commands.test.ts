@@ -127,7 +127,10 @@ test('a change knows what was added, removed and renamed; nothing done is no cha
   const before = start();
   const after = renameMap(removePicked(addBrushes(before, [box('c')]), A), 'Other');
   const change = diffDocuments(before, after, 'many');
-  expect(change.items.map((i) => [i.id, i.before !== undefined, i.after !== undefined])).toEqual([['a', true, false], ['c', false, true]]); // prettier-ignore
+  expect(change.items.map((i) => [i.id, i.before !== undefined, i.after !== undefined])).toEqual([
+    ['a', true, false],
+    ['c', false, true],
+  ]);
   expect(applyChange(after, change, 'before').name).toBe('t');
   expect(isEmptyChange(diffDocuments(before, before, ''))).toBe(true);
 });

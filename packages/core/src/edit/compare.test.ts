@@ -5,7 +5,8 @@ import { oneRoom } from '../testing/rooms.ts';
 import { addBrushes, movePicked, placeEntity, removePicked } from './index.ts';
 import { compareMaps } from './compare.ts';
 
-const crate = (id: string, x: number) => dressSolid(boxSolid({ min: [x, 100, 0], max: [x + 64, 164, 64] }), id, 'slate', { role: 'detail' }); // prettier-ignore
+const crate = (id: string, x: number) =>
+  dressSolid(boxSolid({ min: [x, 100, 0], max: [x + 64, 164, 64] }), id, 'slate', { role: 'detail' });
 const before = addBrushes(oneRoom(), [crate('stays', 100), crate('moves', 200), crate('goes', 300)]);
 const ids = (list: readonly { id: string }[]) => list.map((b) => b.id);
 
@@ -20,7 +21,11 @@ test('what was added, removed and changed is told apart, both ways round', () =>
   after = removePicked(after, { brushes: new Set(['goes']) });
   after = placeEntity(addBrushes(after, [crate('comes', 400)]), 'spawn', [100, 100, 0], 0, 's');
   const forth = compareMaps(before, after);
-  expect([ids(forth.added), ids(forth.removed), forth.changed.map((c) => c.before.id)]).toEqual([['comes'], ['goes'], ['moves']]); // prettier-ignore
+  expect([ids(forth.added), ids(forth.removed), forth.changed.map((c) => c.before.id)]).toEqual([
+    ['comes'],
+    ['goes'],
+    ['moves'],
+  ]);
   expect(forth.changed[0]!.after).toBe(after.brushes.get('moves'));
   expect(forth.others).toEqual({ added: 1, removed: 0, changed: 0 });
   const back = compareMaps(after, before);

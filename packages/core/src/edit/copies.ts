@@ -20,7 +20,11 @@ export interface Originals {
  * that is in this map; they are in no room. Wires between copied things are copied.
  */
 export function addCopies(doc: MapDocument, from: MapDocument, { brushes, entities, groups }: Originals): Copied {
-  const originals = { brushes: there(from, 'brushes', brushes), entities: there(from, 'entities', entities), groups: there(from, 'groups', groups) }; // prettier-ignore
+  const originals = {
+    brushes: there(from, 'brushes', brushes),
+    entities: there(from, 'entities', entities),
+    groups: there(from, 'groups', groups),
+  };
   const names: { readonly [C in Collection]?: ReadonlyMap<string, string> } = {
     brushes: newNames(originals.brushes),
     entities: newNames(originals.entities),
@@ -40,7 +44,10 @@ export function addCopies(doc: MapDocument, from: MapDocument, { brushes, entiti
   ): Map<string, never> =>
     new Map(
       items.flatMap((item) => {
-        const renamed = specOf(collection).references.reduce<Item | null>((copied, r) => copied && r.renamed(copied, (id) => name(r.to, id)), item); // prettier-ignore
+        const renamed = specOf(collection).references.reduce<Item | null>(
+          (copied, r) => copied && r.renamed(copied, (id) => name(r.to, id)),
+          item,
+        );
         const id = of?.get(item.id) ?? newId();
         return renamed ? [[id, { ...renamed, id } as never]] : [];
       }),
@@ -54,7 +61,8 @@ export function addCopies(doc: MapDocument, from: MapDocument, { brushes, entiti
       [...from.wires.values()].filter((w) => [w.from, w.to].every((end) => names.entities!.has(end.thing))),
     ),
   };
-  const put = <T>(items: ReadonlyMap<string, T>, more: ReadonlyMap<string, T>) => (more.size ? new Map([...items, ...more]) : items); // prettier-ignore
+  const put = <T>(items: ReadonlyMap<string, T>, more: ReadonlyMap<string, T>) =>
+    more.size ? new Map([...items, ...more]) : items;
   return {
     doc: {
       ...addBrushes(doc, [...made.brushes.values()]),

@@ -3,7 +3,16 @@ import { assertReadable, emptyMap, parseMap, writeMap, type MapDocument, type Po
 import { hashRandom, mirror, rotation, type Affine, type Vec3 } from '../math/index.ts';
 import { DRESS, rectangle, roomSpec } from '../testing/rooms.ts';
 import { alignPicked, distributePicked, repeatAlong, repeatAround, replaceWith } from './arranging.ts';
-import { movePicked, pickedBounds, removePicked, resizePicked, setPassable, setRole, transformPicked, type Picked } from './brushes.ts'; // prettier-ignore
+import {
+  movePicked,
+  pickedBounds,
+  removePicked,
+  resizePicked,
+  setPassable,
+  setRole,
+  transformPicked,
+  type Picked,
+} from './brushes.ts';
 import { duplicatePicked } from './copies.ts';
 import { copyPicked, pasteText } from './clipboard.ts';
 import { changeEntity, placeEntity } from './entities.ts';
@@ -13,7 +22,17 @@ import { addShape, changeShape, groupPicked, ungroup } from './groups.ts';
 import { addInset, removeInset } from './insets.ts';
 import { changeOpening, openDoorway, openWall, removeOpenings } from './openings.ts';
 import { addRoom, changeRoom, giveAllBack, releaseBrushes, releaseRoom, removeRooms } from './rooms.ts';
-import { cutBrushes, intersectPicked, mergePicked, pullFace, reshapeBrushes, shellPicked, snapToGrid, stretchPicked, subtractBrushes } from './shaping.ts'; // prettier-ignore
+import {
+  cutBrushes,
+  intersectPicked,
+  mergePicked,
+  pullFace,
+  reshapeBrushes,
+  shellPicked,
+  snapToGrid,
+  stretchPicked,
+  subtractBrushes,
+} from './shaping.ts';
 
 /** There is nothing in the map that a command could work on. */
 class Nothing extends Error {}
@@ -60,7 +79,10 @@ const anything = (doc: MapDocument, d: Dice): Picked => ({
   rooms: d.some(doc.rooms.keys(), d.whole(0, 2)),
 });
 const loose = (doc: MapDocument, d: Dice, most = 3): Set<string> =>
-  d.some([...doc.brushes.values()].filter((b) => !b.room || d.yes(0.1)).map((b) => b.id), d.whole(1, most)); // prettier-ignore
+  d.some(
+    [...doc.brushes.values()].filter((b) => !b.room || d.yes(0.1)).map((b) => b.id),
+    d.whole(1, most),
+  );
 
 /** A brush and a copy of it a little aside. */
 function twins(doc: MapDocument, d: Dice): [MapDocument, Set<string>] {
@@ -87,19 +109,37 @@ const COMMANDS: Readonly<Record<string, Command>> = {
   besideRoom: (doc, d) => {
     const box = pickedBounds(doc, { rooms: new Set([d.one([...doc.rooms.keys()])]) })!;
     const gap = d.one([4, 8, 16, 24]);
-    const at: Point2 = d.yes() ? [box.max[0] + gap, box.min[1] + d.grid(-96, 96)] : [box.min[0] + d.grid(-96, 96), box.max[1] + gap]; // prettier-ignore
-    return addRoom(doc, roomSpec(rectangle(at[0], at[1], d.grid(160, 400), d.grid(160, 400)), { floor: d.one([0, 0, 24, -40]) }), DRESS); // prettier-ignore
+    const at: Point2 = d.yes()
+      ? [box.max[0] + gap, box.min[1] + d.grid(-96, 96)]
+      : [box.min[0] + d.grid(-96, 96), box.max[1] + gap];
+    return addRoom(
+      doc,
+      roomSpec(rectangle(at[0], at[1], d.grid(160, 400), d.grid(160, 400)), { floor: d.one([0, 0, 24, -40]) }),
+      DRESS,
+    );
   },
   changeRoom: (doc, d) => {
     const room = doc.rooms.get(d.one([...doc.rooms.keys()]))!;
     return changeRoom(doc, room.id, {
-      ...(d.yes() ? { footprint: room.footprint.map(([x, y], i) => (i === 0 || d.yes(0.2) ? [x + d.grid(-80, 80), y + d.grid(-80, 80)] : [x, y])) } : {}), // prettier-ignore
+      ...(d.yes()
+        ? {
+            footprint: room.footprint.map(([x, y], i) =>
+              i === 0 || d.yes(0.2) ? [x + d.grid(-80, 80), y + d.grid(-80, 80)] : [x, y],
+            ),
+          }
+        : {}),
       ...(d.yes(0.3) ? { ceiling: room.ceiling + d.grid(-48, 96) } : {}),
       ...(d.yes(0.3) ? { floor: room.floor + d.grid(-48, 48) } : {}),
       ...(d.yes(0.2) ? { wall: d.one([8, 16, 32]) } : {}),
     });
   },
-  moveRooms: (doc, d) => movePicked(doc, { rooms: d.some(doc.rooms.keys(), 2) }, [d.grid(-160, 160), d.grid(-160, 160), d.one([0, 0, 16])], d.yes(0.7)), // prettier-ignore
+  moveRooms: (doc, d) =>
+    movePicked(
+      doc,
+      { rooms: d.some(doc.rooms.keys(), 2) },
+      [d.grid(-160, 160), d.grid(-160, 160), d.one([0, 0, 16])],
+      d.yes(0.7),
+    ),
   turnRooms: (doc, d) => {
     const picked = { rooms: d.some(doc.rooms.keys(), 2) };
     return transformPicked(doc, picked, map(d, around(doc, picked)), d.yes(0.7));
@@ -108,14 +148,29 @@ const COMMANDS: Readonly<Record<string, Command>> = {
   releaseRoom: (doc, d) => (d.yes(0.2) ? releaseRoom(doc, d.one([...doc.rooms.keys()])) : doc),
   releaseBrushes: (doc, d) => releaseBrushes(doc, d.some(doc.brushes.keys(), 2)),
   giveAllBack: (doc, d) => giveAllBack(doc, d.one([...doc.rooms.keys()])),
-  doorway: (doc, d) => openDoorway(doc, d.one([...doc.rooms.keys()]), d.one([...doc.rooms.keys()]), { width: d.grid(48, 160), height: d.grid(96, 208), sill: d.one([0, 0, 40]) }), // prettier-ignore
-  window: (doc, d) => openWall(doc, d.one([...doc.rooms.keys()]), d.whole(0, 3), { width: d.grid(48, 160), height: d.grid(48, 120), sill: 64, kind: d.one(['window', 'arch'] as const) }), // prettier-ignore
-  changeOpening: (doc, d) => changeOpening(doc, d.one([...doc.openings.keys()]), { at: d.grid(40, 400), width: d.grid(40, 120) }), // prettier-ignore
+  doorway: (doc, d) =>
+    openDoorway(doc, d.one([...doc.rooms.keys()]), d.one([...doc.rooms.keys()]), {
+      width: d.grid(48, 160),
+      height: d.grid(96, 208),
+      sill: d.one([0, 0, 40]),
+    }),
+  window: (doc, d) =>
+    openWall(doc, d.one([...doc.rooms.keys()]), d.whole(0, 3), {
+      width: d.grid(48, 160),
+      height: d.grid(48, 120),
+      sill: 64,
+      kind: d.one(['window', 'arch'] as const),
+    }),
+  changeOpening: (doc, d) =>
+    changeOpening(doc, d.one([...doc.openings.keys()]), { at: d.grid(40, 400), width: d.grid(40, 120) }),
   removeOpening: (doc, d) => removeOpenings(doc, d.some(doc.openings.keys(), 1)),
   addInset: (doc, d) => {
     const room = doc.rooms.get(d.one([...doc.rooms.keys()]))!;
     const [x, y] = room.footprint[0]!;
-    return addInset(doc, room.id, { footprint: rectangle(x + d.grid(16, 96), y + d.grid(16, 96), 64, 64), height: d.one([32, -48]) }); // prettier-ignore
+    return addInset(doc, room.id, {
+      footprint: rectangle(x + d.grid(16, 96), y + d.grid(16, 96), 64, 64),
+      height: d.one([32, -48]),
+    });
   },
   removeInset: (doc, d) => {
     const room = doc.rooms.get(d.one([...doc.rooms.keys()]))!;
@@ -126,48 +181,82 @@ const COMMANDS: Readonly<Record<string, Command>> = {
     const at: Vec3 = [d.grid(-800, 800), d.grid(-800, 800), d.grid(0, 200)];
     const box = { min: at, max: [at[0] + d.grid(64, 320), at[1] + d.grid(64, 320), at[2] + d.grid(64, 256)] as Vec3 };
     const n = `${doc.groups.size} ${d.next()}`;
-    return addShape(doc, { kind, box, params: shapeParams(kind, {}) }, { material: 'oak' }, { group: `g${n}`, brush: (i) => `b${n} ${i}` }); // prettier-ignore
+    return addShape(
+      doc,
+      { kind, box, params: shapeParams(kind, {}) },
+      { material: 'oak' },
+      { group: `g${n}`, brush: (i) => `b${n} ${i}` },
+    );
   },
   changeShape: (doc, d) => {
     const group = d.one([...doc.groups.values()].filter((g) => g.shape));
     const grow = d.grid(8, 64);
     const { box } = group.shape!;
-    return changeShape(doc, group.id, { box: { min: box.min, max: [box.max[0] + grow, box.max[1] + grow, box.max[2] + grow] } }); // prettier-ignore
+    return changeShape(doc, group.id, {
+      box: { min: box.min, max: [box.max[0] + grow, box.max[1] + grow, box.max[2] + grow] },
+    });
   },
   group: (doc, d) => groupPicked(doc, { brushes: loose(doc, d, 4), entities: d.some(doc.entities.keys(), 1) }),
   ungroup: (doc, d) => ungroup(doc, d.some(doc.groups.keys(), 1)),
   move: (doc, d) => movePicked(doc, anything(doc, d), [d.grid(-64, 64), d.grid(-64, 64), d.grid(-16, 16)], d.yes(0.7)),
-  farAway: (doc, d) => (d.yes(0.1) ? movePicked(doc, { brushes: loose(doc, d, 1) }, [30_000, -20_000, 0], d.yes()) : doc), // prettier-ignore
+  farAway: (doc, d) =>
+    d.yes(0.1) ? movePicked(doc, { brushes: loose(doc, d, 1) }, [30_000, -20_000, 0], d.yes()) : doc,
   turn: (doc, d) => {
     const picked = { brushes: loose(doc, d), entities: d.some(doc.entities.keys(), 1) };
     const axis = d.whole(0, 2) as 0 | 1 | 2;
-    return transformPicked(doc, picked, d.yes(0.3) ? mirror(axis, 40) : rotation(axis, d.one([90, 30, 27, 180]), around(doc, picked)), d.yes(0.6)); // prettier-ignore
+    return transformPicked(
+      doc,
+      picked,
+      d.yes(0.3) ? mirror(axis, 40) : rotation(axis, d.one([90, 30, 27, 180]), around(doc, picked)),
+      d.yes(0.6),
+    );
   },
   resize: (doc, d) => {
     const picked = anything(doc, d);
     const b = pickedBounds(doc, picked);
     if (!b) return doc;
     const s = (): number => d.one([0.25, 0.5, 1, 2, 3]);
-    return resizePicked(doc, picked, { min: b.min, max: b.max.map((c, i) => b.min[i]! + Math.max(8, (c - b.min[i]!) * s())) as unknown as Vec3 }, d.yes()); // prettier-ignore
+    return resizePicked(
+      doc,
+      picked,
+      { min: b.min, max: b.max.map((c, i) => b.min[i]! + Math.max(8, (c - b.min[i]!) * s())) as unknown as Vec3 },
+      d.yes(),
+    );
   },
   stretch: (doc, d) => {
     const ids = loose(doc, d, 2);
     const b = pickedBounds(doc, { brushes: ids });
-    return b ? stretchPicked(doc, ids, { min: b.min, max: b.max.map((c) => c + d.grid(8, 64)) as unknown as Vec3 }, d.yes()).doc : doc; // prettier-ignore
+    return b
+      ? stretchPicked(doc, ids, { min: b.min, max: b.max.map((c) => c + d.grid(8, 64)) as unknown as Vec3 }, d.yes())
+          .doc
+      : doc;
   },
   duplicate: (doc, d) => duplicatePicked(doc, anything(doc, d), [d.grid(-64, 64), 64, 0]).doc,
   paste: (doc, d) => pasteText(doc, copyPicked(doc, anything(doc, d)), [64, 0, 0]).doc,
   repeatAlong: (doc, d) => repeatAlong(doc, { brushes: loose(doc, d, 1) }, 2, [d.grid(8, 128), 0, 0], d.yes()).doc,
-  repeatAround: (doc, d) => repeatAround(doc, { brushes: loose(doc, d, 1) }, 2, d.whole(0, 2) as 0 | 1 | 2, [0, 0, 0], 40, d.yes()).doc, // prettier-ignore
+  repeatAround: (doc, d) =>
+    repeatAround(doc, { brushes: loose(doc, d, 1) }, 2, d.whole(0, 2) as 0 | 1 | 2, [0, 0, 0], 40, d.yes()).doc,
   replaceWith: (doc, d) => replaceWith(doc, { brushes: loose(doc, d, 1) }, loose(doc, d, 1), d.yes()).doc,
-  align: (doc, d) => alignPicked(doc, { brushes: loose(doc, d, 3), rooms: d.some(doc.rooms.keys(), 1) }, d.whole(0, 2) as 0 | 1 | 2, d.one(['low', 'middle', 'high']), d.yes()), // prettier-ignore
+  align: (doc, d) =>
+    alignPicked(
+      doc,
+      { brushes: loose(doc, d, 3), rooms: d.some(doc.rooms.keys(), 1) },
+      d.whole(0, 2) as 0 | 1 | 2,
+      d.one(['low', 'middle', 'high']),
+      d.yes(),
+    ),
   distribute: (doc, d) => distributePicked(doc, { brushes: loose(doc, d, 4) }, d.whole(0, 2) as 0 | 1 | 2, d.yes()),
   cut: (doc, d) => {
     const ids = loose(doc, d, 2);
     const at = around(doc, { brushes: ids });
     const a = d.next() * Math.PI;
     const normal: Vec3 = d.yes() ? [1, 0, 0] : [Math.cos(a), Math.sin(a), 0];
-    return cutBrushes(doc, ids, { normal, distance: normal[0] * at[0] + normal[1] * at[1] }, d.one(['both', 'front', 'back'])).doc; // prettier-ignore
+    return cutBrushes(
+      doc,
+      ids,
+      { normal, distance: normal[0] * at[0] + normal[1] * at[1] },
+      d.one(['both', 'front', 'back']),
+    ).doc;
   },
   subtract: (doc, d) => subtractBrushes(doc, loose(doc, d, 2)).doc,
   intersect: (doc, d) => {
@@ -188,7 +277,12 @@ const COMMANDS: Readonly<Record<string, Command>> = {
     const b = doc.brushes.get(id)!;
     const k = d.whole(0, b.vertices.length - 1);
     const v = b.vertices[k]!;
-    return reshapeBrushes(doc, new Map([[id, new Map([[k, [v[0] + d.grid(-48, 48), v[1] + d.grid(-48, 48), v[2] + d.grid(-48, 48)] as Vec3]])]]), d.yes(), d.yes()).doc; // prettier-ignore
+    return reshapeBrushes(
+      doc,
+      new Map([[id, new Map([[k, [v[0] + d.grid(-48, 48), v[1] + d.grid(-48, 48), v[2] + d.grid(-48, 48)] as Vec3]])]]),
+      d.yes(),
+      d.yes(),
+    ).doc;
   },
   snap: (doc, d) => snapToGrid(doc, loose(doc, d, 2), d.one([1, 8, 16])).doc,
   role: (doc, d) => setRole(doc, loose(doc, d, 1), d.one(['structure', 'detail', 'clip'])),
@@ -196,11 +290,17 @@ const COMMANDS: Readonly<Record<string, Command>> = {
   paint: (doc, d) => paintFaces(doc, allFaces(doc, d.some(doc.brushes.keys(), 2)), d.one(['slate', 'sand'])),
   place: (doc, d) =>
     placeEntity(doc, d.one(['spawn', 'pointLight', 'sun']), [d.grid(-400, 400), d.grid(-400, 400), 40]),
-  turnEntity: (doc, d) => (doc.entities.size ? changeEntity(doc, d.one([...doc.entities.keys()]), { turn: d.next() * 360 }) : doc), // prettier-ignore
+  turnEntity: (doc, d) =>
+    doc.entities.size ? changeEntity(doc, d.one([...doc.entities.keys()]), { turn: d.next() * 360 }) : doc,
   remove: (doc, d) => (d.yes(0.3) ? removePicked(doc, { brushes: d.some(doc.brushes.keys(), 1) }) : doc),
 };
 
-const begin = (): MapDocument => addRoom(addRoom(emptyMap('t'), roomSpec(rectangle(0, 0, 384, 320)), DRESS), roomSpec(rectangle(400, 0, 320, 320)), DRESS); // prettier-ignore
+const begin = (): MapDocument =>
+  addRoom(
+    addRoom(emptyMap('t'), roomSpec(rectangle(0, 0, 384, 320)), DRESS),
+    roomSpec(rectangle(400, 0, 320, 320)),
+    DRESS,
+  );
 
 function readAgain(doc: MapDocument): void {
   const text = writeMap(doc);
@@ -238,7 +338,8 @@ test('whatever a command gives can be read again', () => {
       }
       doc = next;
     }
-    for (const b of doc.brushes.values()) expect(brushBounds(b).min.every(Number.isFinite) && brushPlanes(b).length > 3).toBe(true); // prettier-ignore
+    for (const b of doc.brushes.values())
+      expect(brushBounds(b).min.every(Number.isFinite) && brushPlanes(b).length > 3).toBe(true);
   }
   // No command may be left out because its arguments never make sense.
   if (CHAINS >= 30) expect(names.filter((n) => !used.has(n))).toEqual([]);

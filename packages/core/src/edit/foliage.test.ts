@@ -8,7 +8,8 @@ import { allFaces, findFaces } from './faces.ts';
 import { addFoliage, crossSheets } from './foliage.ts';
 
 const FERN: MaterialFacts = { name: 'fern', width: 256, height: 128, texelsPerCm: 2, solidity: 'cutOut' };
-const near = (got: readonly number[], want: readonly number[]) => want.forEach((w, i) => expect(got[i]).toBeCloseTo(w, 6)); // prettier-ignore
+const near = (got: readonly number[], want: readonly number[]) =>
+  want.forEach((w, i) => expect(got[i]).toBeCloseTo(w, 6));
 
 describe('thin vegetation', () => {
   test('stands on a floor at natural size: one unit thick, detail, passable, the picture on both wide faces', () => {
@@ -31,11 +32,23 @@ describe('thin vegetation', () => {
       [0, -1, 0],
       [-0.6, 0.8, 0],
     ] as Vec3[]) {
-      const { doc, brushes } = addFoliage(emptyMap('t'), { material: FERN, at: [0, 0, 100], normal, width: 80, height: 60 }); // prettier-ignore
+      const { doc, brushes } = addFoliage(emptyMap('t'), {
+        material: FERN,
+        at: [0, 0, 100],
+        normal,
+        width: 80,
+        height: 60,
+      });
       const [brush] = [...brushes].map((id) => doc.brushes.get(id)!);
       const planes = brushPlanes(brush!);
-      const front = brush!.faces.findIndex((f, i) => !f.show && planes[i]!.normal[0] * normal[0] + planes[i]!.normal[1] * normal[1] > 0.999); // prettier-ignore
-      near(windingCentroid(findFaces(doc, [{ brush: brush!.id, face: brush!.faces[front]!.id }])[0]!.winding), [normal[0], normal[1], 100]); // prettier-ignore
+      const front = brush!.faces.findIndex(
+        (f, i) => !f.show && planes[i]!.normal[0] * normal[0] + planes[i]!.normal[1] * normal[1] > 0.999,
+      );
+      near(windingCentroid(findFaces(doc, [{ brush: brush!.id, face: brush!.faces[front]!.id }])[0]!.winding), [
+        normal[0],
+        normal[1],
+        100,
+      ]);
     }
   });
   test('hangs down from a ceiling', () => {
@@ -62,6 +75,9 @@ describe('thin vegetation', () => {
     expect(setPassable(doc, brushes, true).brushes.get(id!)).toEqual(doc.brushes.get(id!));
   });
   test('sizes that are none are refused', () => {
-    for (const width of [0, NaN, 9999]) expect(() => addFoliage(emptyMap('t'), { material: FERN, at: [0, 0, 0], normal: [0, 0, 1], width })).toThrow(expect.objectContaining({ code: 'foliage.size' })); // prettier-ignore
+    for (const width of [0, NaN, 9999])
+      expect(() => addFoliage(emptyMap('t'), { material: FERN, at: [0, 0, 0], normal: [0, 0, 1], width })).toThrow(
+        expect.objectContaining({ code: 'foliage.size' }),
+      );
   });
 });

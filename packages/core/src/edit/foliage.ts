@@ -1,7 +1,17 @@
 import { boxSolid, brushPlanes, type Brush } from '../brush/index.ts';
 import { newId, type MapDocument } from '../map/index.ts';
 import { rotation, translation, type Vec3 } from '../math/index.ts';
-import { changeTexels, dressSolid, fitChange, texelBox, throughFrame, transformBrush, wholePicture, worldFrame, type MaterialFacts } from '../surface/index.ts'; // prettier-ignore
+import {
+  changeTexels,
+  dressSolid,
+  fitChange,
+  texelBox,
+  throughFrame,
+  transformBrush,
+  wholePicture,
+  worldFrame,
+  type MaterialFacts,
+} from '../surface/index.ts';
 import { addBrushes, transformPicked } from './brushes.ts';
 import { EditError } from './errors.ts';
 import { groupPicked } from './groups.ts';
@@ -29,10 +39,18 @@ export interface Foliage {
 /** An upright sheet over the origin: the picture on both wide faces as one seen from both sides, the rims Unseen. */
 function sheet(material: MaterialFacts, width: number, height: number): Brush {
   // Its back goes through the origin, so that it keeps whole centimetres and lies flat against a wall.
-  const brush = dressSolid(boxSolid({ min: [-width / 2, -SHEET_THICKNESS, 0], max: [width / 2, 0, height] }), newId(), material.name, { role: 'detail', stops: [] }); // prettier-ignore
+  const brush = dressSolid(
+    boxSolid({ min: [-width / 2, -SHEET_THICKNESS, 0], max: [width / 2, 0, height] }),
+    newId(),
+    material.name,
+    { role: 'detail', stops: [] },
+  );
   const planes = brushPlanes(brush);
   const front = worldFrame([0, -1, 0]);
-  const points: Vec3[] = [[-width / 2, 0, 0], [width / 2, 0, height]]; // prettier-ignore
+  const points: Vec3[] = [
+    [-width / 2, 0, 0],
+    [width / 2, 0, height],
+  ];
   const frame = changeTexels(front, fitChange(texelBox([{ frame: front, points }]), wholePicture(material), [1, 1]));
   const faces = brush.faces.map((f, i) =>
     planes[i]!.normal[1] === 0 ? { ...f, show: 'unseen' as const } : { ...f, frame: throughFrame(frame, planes[i]!) },
@@ -75,7 +93,10 @@ export function crossSheets(
     const brush = doc.brushes.get(id);
     if (!brush) continue;
     const twin: Brush = { ...brush, id: newId() };
-    const middle = brush.vertices.reduce((s, v): Vec3 => [s[0] + v[0] / brush.vertices.length, s[1] + v[1] / brush.vertices.length, 0], [0, 0, 0] as Vec3); // prettier-ignore
+    const middle = brush.vertices.reduce(
+      (s, v): Vec3 => [s[0] + v[0] / brush.vertices.length, s[1] + v[1] / brush.vertices.length, 0],
+      [0, 0, 0] as Vec3,
+    );
     out = transformPicked(addBrushes(out, [twin]), { brushes: new Set([twin.id]) }, rotation(2, 90, middle));
     all.add(id).add(twin.id);
   }

@@ -107,11 +107,13 @@ export function ungroup(doc: MapDocument, ids: ReadonlySet<string>): MapDocument
   const outside = (group: string): string | undefined => groupChain(doc, group).find((g) => !ids.has(g));
   const lifted = <T extends { group?: string }>(items: ReadonlyMap<string, T>) => {
     const out = new Map(items);
-    for (const [id, item] of items) if (item.group && ids.has(item.group)) out.set(id, liftTo(item, 'group', outside(item.group))); // prettier-ignore
+    for (const [id, item] of items)
+      if (item.group && ids.has(item.group)) out.set(id, liftTo(item, 'group', outside(item.group)));
     return out;
   };
   const groups = without(doc.groups, (g) => ids.has(g.id));
-  for (const [id, g] of groups) if (g.parent && ids.has(g.parent)) groups.set(id, liftTo(g, 'parent', outside(g.parent))); // prettier-ignore
+  for (const [id, g] of groups)
+    if (g.parent && ids.has(g.parent)) groups.set(id, liftTo(g, 'parent', outside(g.parent)));
   return { ...doc, brushes: lifted(doc.brushes), entities: lifted(doc.entities), groups };
 }
 
@@ -192,7 +194,10 @@ export function addShape(
   const brushes = new Map(doc.brushes);
   solids.forEach((solid, i) => {
     const id = ids.brush(i);
-    brushes.set(id, dressSolid(solid, id, material, { role, ...(grouped ? { group: ids.group } : {}), ...(layer ? { layer } : {}) })); // prettier-ignore
+    brushes.set(
+      id,
+      dressSolid(solid, id, material, { role, ...(grouped ? { group: ids.group } : {}), ...(layer ? { layer } : {}) }),
+    );
   });
   if (!grouped) return { ...doc, brushes };
   const shape = { ...recipe, params: shapeParams(recipe.kind, recipe.params) };

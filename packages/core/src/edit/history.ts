@@ -22,6 +22,9 @@ export const isEmptyChange = (change: Change): boolean => change.items.length ==
 
 /** Takes a change back (`before`) or makes it again (`after`). */
 export const applyChange = (doc: MapDocument, { items, fields }: Change, towards: 'before' | 'after'): MapDocument => ({
-  ...putItems(doc, items.map((d) => ({ in: d.in, id: d.id, item: d[towards] }))), // prettier-ignore
+  ...putItems(
+    doc,
+    items.map((d) => ({ in: d.in, id: d.id, item: d[towards] })),
+  ),
   ...fields?.[towards],
 });

@@ -45,12 +45,20 @@ export function changeInset(
     inset = dry;
   }
   checkInset(room, inset);
-  return withInsets(doc, room, room.insets!.map((i) => (i.id === id ? inset : i))); // prettier-ignore
+  return withInsets(
+    doc,
+    room,
+    room.insets!.map((i) => (i.id === id ? inset : i)),
+  );
 }
 
 export function removeInset(doc: MapDocument, roomId: string, id: string): MapDocument {
   const room = requireRoom(doc, roomId);
-  return withInsets(doc, room, (room.insets ?? []).filter((i) => i.id !== id)); // prettier-ignore
+  return withInsets(
+    doc,
+    room,
+    (room.insets ?? []).filter((i) => i.id !== id),
+  );
 }
 
 function withInsets(doc: MapDocument, room: Room, insets: readonly Inset[]): MapDocument {

@@ -19,14 +19,23 @@ import { waitingOpenings } from './remake.ts';
 
 const B = { rooms: new Set(['b']) };
 const structureOf = (doc: MapDocument, ...at: Vec3[]) =>
-  buildStructure(doc.brushes.values(), at.map((p, i) => ({ id: `s${i}`, at: p }))); // prettier-ignore
+  buildStructure(
+    doc.brushes.values(),
+    at.map((p, i) => ({ id: `s${i}`, at: p })),
+  );
 /** Whether one can get from one place to another without passing a wall, and from neither into the void. */
 const joined = (doc: MapDocument, a: Vec3, b: Vec3): boolean => {
   const walled = buildStructure(doc.brushes.values(), [{ id: 's', at: a }]);
-  return walled.leak === null && structureOf(doc, a, b).cells.filter((c) => c.inside).length === walled.cells.filter((c) => c.inside).length; // prettier-ignore
+  return (
+    walled.leak === null &&
+    structureOf(doc, a, b).cells.filter((c) => c.inside).length === walled.cells.filter((c) => c.inside).length
+  );
 };
 const BY_ROOMS = ['check.openingWaiting', 'check.openingBlocked', 'check.roomsOverlap'];
-const rulesOf = (doc: MapDocument) => runChecks(doc).map((p) => p.code).filter((r) => BY_ROOMS.includes(r)); // prettier-ignore
+const rulesOf = (doc: MapDocument) =>
+  runChecks(doc)
+    .map((p) => p.code)
+    .filter((r) => BY_ROOMS.includes(r));
 const problem = (doc: MapDocument, rule: string) => runChecks(doc).find((p) => p.code === rule)!;
 
 describe('an opening that loses its wall', () => {
@@ -46,7 +55,12 @@ describe('an opening that loses its wall', () => {
   test('is listed with fixes, each of which makes it an opening again or takes it away', () => {
     expect(rulesOf(apart)).toEqual(['check.openingWaiting']);
     const p = problem(apart, 'check.openingWaiting');
-    expect(fixLabels(apart, p)).toEqual(['Move the neighbour along', 'Bridge with a passage', 'Fit it into the wall', 'Remove it']); // prettier-ignore
+    expect(fixLabels(apart, p)).toEqual([
+      'Move the neighbour along',
+      'Bridge with a passage',
+      'Fit it into the wall',
+      'Remove it',
+    ]);
     for (const label of ['Move the neighbour along', 'Bridge with a passage', 'Remove it']) {
       const fixed = fixFinding(apart, p, {}, label);
       expect(rulesOf(fixed)).toEqual([]);
@@ -74,7 +88,11 @@ describe('an opening that loses its wall', () => {
 
   test('comes back over a turn of both rooms, far from the origin', () => {
     const both = { rooms: new Set(['a', 'b']) };
-    const turned = transformPicked(movePicked(twoRooms(), both, [30_000, -20_000, 96]), both, rotation(2, 27, [30_000, -20_000, 0])); // prettier-ignore
+    const turned = transformPicked(
+      movePicked(twoRooms(), both, [30_000, -20_000, 96]),
+      both,
+      rotation(2, 27, [30_000, -20_000, 0]),
+    );
     expect(waitingOpenings(turned)).toEqual([]);
     const pulled = movePicked(turned, B, [
       Math.cos((27 * Math.PI) / 180) * 200,
@@ -93,7 +111,16 @@ describe('an opening that loses its wall', () => {
     expect(waitingOpenings(changeRoom(low, 'b', { ceiling: 272 }))).toEqual([]);
     const fixed = fixFinding(low, problem(low, 'check.openingWaiting'), {}, 'Fit it into the wall');
     expect(fixed.openings.get('door')!.height).toBe(150);
-    const niche = changeRoom(twoRooms(), 'a', { footprint: [[32, 32], [544, 32], [544, 150], [300, 150], [300, 416], [32, 416]] }); // prettier-ignore
+    const niche = changeRoom(twoRooms(), 'a', {
+      footprint: [
+        [32, 32],
+        [544, 32],
+        [544, 150],
+        [300, 150],
+        [300, 416],
+        [32, 416],
+      ],
+    });
     expect(niche.openings.size).toBe(1);
   });
 
@@ -167,7 +194,9 @@ describe('rooms that overlap', () => {
 
   test('touching, stacked or diagonal ones are not', () => {
     expect(rulesOf(twoRooms())).toEqual([]);
-    expect(rulesOf(addRoom(oneRoom(), roomSpec(rectangle(32, 32, 200, 200), { floor: 288, ceiling: 500 }), DRESS))).toEqual([]); // prettier-ignore
+    expect(
+      rulesOf(addRoom(oneRoom(), roomSpec(rectangle(32, 32, 200, 200), { floor: 288, ceiling: 500 }), DRESS)),
+    ).toEqual([]);
     expect(rulesOf(addRoom(oneRoom(), roomSpec(rectangle(552, 424, 200, 200)), DRESS))).toEqual([]);
   });
 });
@@ -227,7 +256,8 @@ function strayWalls(doc: MapDocument): number {
     for (const inside of insideOf(room.footprint, room.floor, room.ceiling))
       for (const b of doc.brushes.values()) {
         const other = b.room && !b.room.released && b.room.id !== room.id ? doc.rooms.get(b.room.id) : undefined;
-        if (!other || b.room!.part.inset !== undefined || !boxesOverlap(brushBounds(b), brushBounds(inside), 0.05)) continue; // prettier-ignore
+        if (!other || b.room!.part.inset !== undefined || !boxesOverlap(brushBounds(b), brushBounds(inside), 0.05))
+          continue;
         if (overlapOf(room, other)) continue;
         const shared = intersectBrushes(b, inside, DRESS_CARRIED.cap);
         if (shared) worst = Math.max(worst, brushVolume(shared));
@@ -249,11 +279,26 @@ test('after random room commands no wall of one room stands in another, and what
       const [x, y] = room.footprint[Math.floor(roll() * room.footprint.length)]!;
       try {
         doc = pick<() => MapDocument>([
-          () => addRoom(doc, roomSpec(rectangle(x + some(-300, 300), y + some(-300, 300), some(80, 300), some(80, 300)), { wall: pick([4, 16, 24]), floor: pick([0, 0, 32, 280]), ceiling: pick([300, 560]) }), DRESS), // prettier-ignore
+          () =>
+            addRoom(
+              doc,
+              roomSpec(rectangle(x + some(-300, 300), y + some(-300, 300), some(80, 300), some(80, 300)), {
+                wall: pick([4, 16, 24]),
+                floor: pick([0, 0, 32, 280]),
+                ceiling: pick([300, 560]),
+              }),
+              DRESS,
+            ),
           () => movePicked(doc, { rooms: new Set([id]) }, [some(-64, 64), some(-64, 64), pick([0, 0, 8])]),
-          () => transformPicked(doc, { rooms: new Set([id]) }, rotation(2, pick([30, 90, 27, roll() * 360]), [x, y, 0])), // prettier-ignore
+          () =>
+            transformPicked(doc, { rooms: new Set([id]) }, rotation(2, pick([30, 90, 27, roll() * 360]), [x, y, 0])),
           () => transformPicked(doc, { rooms: new Set([id]) }, mirror(pick([0, 1]), x + some(-40, 40))),
-          () => changeRoom(doc, id, { footprint: room.footprint.map(([px, py], i) => (i === 1 ? [px + some(-60, 60), py + some(-60, 60)] : [px, py])) }), // prettier-ignore
+          () =>
+            changeRoom(doc, id, {
+              footprint: room.footprint.map(([px, py], i) =>
+                i === 1 ? [px + some(-60, 60), py + some(-60, 60)] : [px, py],
+              ),
+            }),
           () => openDoorway(doc, id, pick([...doc.rooms.keys()]), { width: 64, height: 120, sill: 0 }),
           () => (doc.rooms.size > 4 ? removePicked(doc, { rooms: new Set([id]) }) : doc),
         ])();
@@ -291,7 +336,11 @@ test('rooms that are lined up or spread take along what stands in them, once, un
     return [at[0] - x, at[1] - y];
   };
   for (const out of [alignPicked(doc, rooms, 1, 'low', true, true), distributePicked(doc, rooms, 0, true, true)]) {
-    expect([0, 1, 2].map((i) => place(out, i))).toEqual([[100, 50], [100, 50], [100, 50]]); // prettier-ignore
+    expect([0, 1, 2].map((i) => place(out, i))).toEqual([
+      [100, 50],
+      [100, 50],
+      [100, 50],
+    ]);
     expect(out.rooms).not.toEqual(doc.rooms);
   }
   expect(place(alignPicked(doc, rooms, 1, 'low'), 2)).toEqual([100, 130]);

@@ -11,7 +11,10 @@ import { changeRoom } from './rooms.ts';
 
 /** As it comes from the server: equal, and no object shared. */
 const sent = (doc: MapDocument): MapDocument => mapFromData(JSON.parse(writeMap(doc)) as unknown);
-const many = Array.from({ length: 40 }).reduce<MapDocument>((d, _, i) => placeEntity(d, 'pointLight', [i * 5, 50, 90], 0, `light${i}`), twoRooms()); // prettier-ignore
+const many = Array.from({ length: 40 }).reduce<MapDocument>(
+  (d, _, i) => placeEntity(d, 'pointLight', [i * 5, 50, 90], 0, `light${i}`),
+  twoRooms(),
+);
 const move = (doc: MapDocument, i: number, z: number) => changeEntity(doc, `light${i}`, { at: [i * 5, 50, z] });
 const heights = (doc: MapDocument) => Array.from({ length: 40 }, (_, i) => doc.entities.get(`light${i}`)?.at[2]);
 const ceiling = (doc: MapDocument, id: string, z: number) => changeRoom(doc, id, { ceiling: z });
@@ -26,7 +29,9 @@ describe('two who began with one map', () => {
     });
     const { doc, conflicts, dropped } = mergeMaps(many, mine, theirs);
     expect(heights(doc)).toEqual(by.map((who) => [90, 100, 200, 200][who]));
-    expect(conflicts.map((c) => c.key).sort()).toEqual(by.flatMap((who, i) => (who === 3 ? [`entities light${i}`] : [])).sort()); // prettier-ignore
+    expect(conflicts.map((c) => c.key).sort()).toEqual(
+      by.flatMap((who, i) => (who === 3 ? [`entities light${i}`] : [])).sort(),
+    );
     expect(dropped).toEqual([]);
     const kept = mergeMaps(many, mine, theirs, new Map(conflicts.map((c) => [c.key, 'mine'])));
     expect(heights(kept.doc)).toEqual(by.map((who) => [90, 100, 200, 100][who]));
@@ -45,7 +50,10 @@ describe('two who began with one map', () => {
     const [mine, theirs] = [ceiling(base, 'a', 300), sent(ceiling(base, 'a', 420))];
     const [own, other] = [mergeMaps(base, mine, theirs, new Map([['room a', 'mine']])), mergeMaps(base, mine, theirs)];
     expect(own.conflicts.map((c) => c.key)).toContain('room a');
-    const room = (d: MapDocument) => [d.rooms.get('a'), [...d.brushes.values()].filter((b) => b.room?.id === 'a').sort((p, q) => (p.id < q.id ? -1 : 1))]; // prettier-ignore
+    const room = (d: MapDocument) => [
+      d.rooms.get('a'),
+      [...d.brushes.values()].filter((b) => b.room?.id === 'a').sort((p, q) => (p.id < q.id ? -1 : 1)),
+    ];
     expect(room(own.doc)).toEqual(room(mine));
     expect(room(other.doc)).toEqual(room(theirs));
   });
@@ -53,14 +61,21 @@ describe('two who began with one map', () => {
   test('one who removed what the other changed is told so', () => {
     const mine = removePicked(many, { entities: new Set(['light5']) });
     const { conflicts, doc } = mergeMaps(many, mine, sent(move(many, 5, 10)));
-    expect(conflicts).toEqual([expect.objectContaining({ key: 'entities light5', mine: 'removed', theirs: 'changed' })]); // prettier-ignore
+    expect(conflicts).toEqual([
+      expect.objectContaining({ key: 'entities light5', mine: 'removed', theirs: 'changed' }),
+    ]);
     expect(doc.entities.has('light5')).toBe(true);
   });
 
   test('an opening into a room that is gone is left out, and named', () => {
     const base = removePicked(twoRooms(), { openings: new Set(['door']) });
     const mine = openDoorway(base, 'a', 'b', { width: 100, height: 200, sill: 0 }, 'mine');
-    const { doc, dropped } = mergeMaps(base, mine, sent(removePicked(base, { rooms: new Set(['b']) })), new Map([['room a', 'mine']])); // prettier-ignore
+    const { doc, dropped } = mergeMaps(
+      base,
+      mine,
+      sent(removePicked(base, { rooms: new Set(['b']) })),
+      new Map([['room a', 'mine']]),
+    );
     expect([dropped, doc.openings.size]).toEqual([['mine'], 0]);
     expect(writeMap(sent(doc))).toBe(writeMap(doc));
   });
@@ -88,7 +103,9 @@ test('what leads from one document to another leads there, as text too', () => {
   after = renameMap(changeSettings(ceiling(after, 'b', 350), { grid: 8 }), 'other');
   const changes = changesBetween(many, after);
   expect(writeMap(applyChanges(many, changes))).toBe(writeMap(after));
-  expect(writeMap(applyChanges(sent(many), JSON.parse(JSON.stringify(changes)) as typeof changes))).toBe(writeMap(after)); // prettier-ignore
+  expect(writeMap(applyChanges(sent(many), JSON.parse(JSON.stringify(changes)) as typeof changes))).toBe(
+    writeMap(after),
+  );
   expect(isNoChange(changesBetween(after, after))).toBe(true);
   expect(isNoChange(changes)).toBe(false);
 });

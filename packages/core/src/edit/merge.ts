@@ -63,7 +63,13 @@ export function mergeMaps(
   theirs: MapDocument,
   choices: ReadonlyMap<string, Side> = new Map(),
 ): Merged {
-  interface Touched { readonly in: Collection; readonly id: string; readonly b?: Item; readonly m?: Item; readonly t?: Item } // prettier-ignore
+  interface Touched {
+    readonly in: Collection;
+    readonly id: string;
+    readonly b?: Item;
+    readonly m?: Item;
+    readonly t?: Item;
+  }
   const units = new Map<string, Touched[]>();
   for (const collection of COLLECTIONS) {
     const [b, m, t] = [base, mine, theirs].map((d) => itemsOf(d, collection));
@@ -88,13 +94,15 @@ export function mergeMaps(
     // Two who both only added to or took from different places of one thing did not touch the same.
     const clash = both && items.some((x) => !same(x.b, x.m) && !same(x.b, x.t) && !same(x.m, x.t));
     const entangled = both && !clash && key.startsWith('room ');
-    if (clash || entangled) conflicts.push({ key, label: labelOf(key, [mine, theirs, base]), mine: how('m'), theirs: how('t') }); // prettier-ignore
+    if (clash || entangled)
+      conflicts.push({ key, label: labelOf(key, [mine, theirs, base]), mine: how('m'), theirs: how('t') });
     if (key.startsWith('room ')) {
       const [m, t] = [touchedBy('m'), touchedBy('t')];
       roomsBy[m && (!t || choices.get(key) === 'mine') ? 'mine' : 'theirs'].push(key.slice('room '.length));
     }
     for (const x of items) {
-      const taken = clash || entangled ? ((choices.get(key) ?? 'theirs') === 'mine' ? x.m : x.t) : same(x.b, x.m) ? x.t : x.m; // prettier-ignore
+      const taken =
+        clash || entangled ? ((choices.get(key) ?? 'theirs') === 'mine' ? x.m : x.t) : same(x.b, x.m) ? x.t : x.m;
       if (taken) out[x.in]!.set(x.id, taken);
       else out[x.in]!.delete(x.id);
     }
@@ -109,7 +117,14 @@ export function mergeMaps(
     if (value === undefined) delete settings[key];
     else settings[key] = value;
   }
-  const name = base.name === mine.name ? theirs.name : base.name === theirs.name ? mine.name : (choices.get('name') ?? 'theirs') === 'mine' ? mine.name : theirs.name; // prettier-ignore
+  const name =
+    base.name === mine.name
+      ? theirs.name
+      : base.name === theirs.name
+        ? mine.name
+        : (choices.get('name') ?? 'theirs') === 'mine'
+          ? mine.name
+          : theirs.name;
   if (base.name !== mine.name && base.name !== theirs.name && mine.name !== theirs.name)
     conflicts.push({ key: 'name', label: 'Name of the map', mine: 'changed', theirs: 'changed' });
   // One may have removed what the other has come to name.

@@ -220,7 +220,10 @@ export function matchSides(before: readonly Point2[], after: readonly Point2[]):
     for (const other of claims) if (other.j !== rest[0]?.j) kin.set(other.j, rest[0]!.j);
   });
   // A turned side keeps its brushes when the number of corners is the same.
-  if (sameCount) old!.forEach((_, i) => { if (!heir.has(i) && ![...heir.values()].includes(i)) heir.set(i, i); }); // prettier-ignore
+  if (sameCount)
+    old!.forEach((_, i) => {
+      if (!heir.has(i) && ![...heir.values()].includes(i)) heir.set(i, i);
+    });
   return { heir, kin };
 }
 

@@ -51,7 +51,7 @@ export function openingSolid(o: Opening, first: Room, bottom: number, top: numbe
   if (o.kind === 'arch') {
     const rise = Math.min(o.rise ?? o.width / 2, o.height);
     const curve = archCurve(o.width / 2, rise, ARCH_SEGMENTS).map(([s, z]): Point2 => [s + o.at, z + top - rise]);
-    face = [[from, bottom], [to, bottom], ...curve]; // prettier-ignore
+    face = [[from, bottom], [to, bottom], ...curve];
   }
   return hullOf(
     [-1, depth].flatMap((out) =>
@@ -79,7 +79,8 @@ export function clearParts(
   const holes: Brush[] = [];
   for (const other of rooms.values()) {
     if (other.id === room.id || !roomsNear(room, other) || overlapOf(room, other)) continue;
-    for (const outline of convexParts(other.footprint)) insides.push(plain(extrude(outline, other.floor, other.ceiling), other.id)); // prettier-ignore
+    for (const outline of convexParts(other.footprint))
+      insides.push(plain(extrude(outline, other.floor, other.ceiling), other.id));
   }
   for (const o of openings) {
     const first = rooms.get(o.rooms[0]);
@@ -95,11 +96,16 @@ export function clearParts(
     let pieces: readonly Brush[] = [plain(part.solid, 'part')];
     const away = WALL.has(kind) ? [...insides, ...holes] : insides;
     for (const cutter of away)
-      pieces = pieces.flatMap(
-        (piece) =>
-        boxesOverlap(brushBounds(piece), brushBounds(cutter)) ? subtractBrush(piece, cutter, DRESS_CARRIED).pieces : [piece], // prettier-ignore
+      pieces = pieces.flatMap((piece) =>
+        boxesOverlap(brushBounds(piece), brushBounds(cutter))
+          ? subtractBrush(piece, cutter, DRESS_CARRIED).pieces
+          : [piece],
       );
     if (pieces.length === 1) return [{ ...part, solid: solidOf(pieces[0]!) }];
-    return pieces.map((piece, k) => ({ ...part, part: k === 0 ? part.part : { ...part.part, cut: k }, solid: solidOf(piece) })); // prettier-ignore
+    return pieces.map((piece, k) => ({
+      ...part,
+      part: k === 0 ? part.part : { ...part.part, cut: k },
+      solid: solidOf(piece),
+    }));
   });
 }

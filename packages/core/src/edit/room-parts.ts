@@ -140,7 +140,9 @@ function holeIn(opening: Opening, room: Room, index: number, rooms: ReadonlyMap<
 export function sidesThrough(opening: Opening, rooms: ReadonlyMap<string, Room>): { room: Room; side: number }[] {
   return opening.rooms.flatMap((id) => {
     const room = rooms.get(id);
-    return room ? room.footprint.flatMap((_, side) => (holeIn(opening, room, side, rooms) ? [{ room, side }] : [])) : []; // prettier-ignore
+    return room
+      ? room.footprint.flatMap((_, side) => (holeIn(opening, room, side, rooms) ? [{ room, side }] : []))
+      : [];
   });
 }
 
@@ -175,7 +177,10 @@ export function roomParts(room: Room, rooms: ReadonlyMap<string, Room>, openings
     const side = sideOf(room, i);
     const before = runs[(i + runs.length - 1) % runs.length]!.at(-1)!;
     const after = runs[(i + 1) % runs.length]![0]!;
-    const holes = list.map((o) => holeIn(o, room, i, rooms)).filter((h) => h !== null).sort((a, b) => a.from - b.from); // prettier-ignore
+    const holes = list
+      .map((o) => holeIn(o, room, i, rooms))
+      .filter((h) => h !== null)
+      .sort((a, b) => a.from - b.from);
     checkHoles(holes, side, room);
     let piece = 0;
     runs[i]!.forEach((run, r) => {
@@ -249,7 +254,10 @@ function clipSpan(outline: readonly Point2[], from: number, to: number): Point2[
       const meet: Point2 = [p[0] + ((q[0] - p[0]) * a) / (a - b), p[1] + ((q[1] - p[1]) * a) / (a - b)];
       return [...(a >= -1e-9 ? [p] : []), ...((a > 1e-9 && b < -1e-9) || (a < -1e-9 && b > 1e-9) ? [meet] : [])];
     });
-  return keep(keep(outline, (p) => p[0] - from), (p) => to - p[0]); // prettier-ignore
+  return keep(
+    keep(outline, (p) => p[0] - from),
+    (p) => to - p[0],
+  );
 }
 
 type AddPart = (part: Part, outline: readonly Point2[], bottom: number, top: number, role?: Role) => void;

@@ -21,13 +21,40 @@ const sealed = (doc: MapDocument, at: readonly [number, number, number]) => {
 
 describe('footprints', () => {
   test('are turned counter-clockwise and lose corners on straight lines', () => {
-    const tidy = tidyFootprint([[0, 0], [0, 100], [100, 100], [100, 50], [100, 0]]); // prettier-ignore
+    const tidy = tidyFootprint([
+      [0, 0],
+      [0, 100],
+      [100, 100],
+      [100, 50],
+      [100, 0],
+    ]);
     expect(outlineArea(tidy)).toBe(10000);
     expect(tidy).toHaveLength(4);
   });
   test('that cross themselves or enclose nothing are refused', () => {
-    for (const bad of [[[0, 0], [100, 100], [100, 0], [0, 100]], [[0, 0], [100, 0]], [[0, 0], [100, 0], [50, 0.1]], [[0, 0], [NaN, 0], [0, 100]]] as Point2[][])
-      expect(() => tidyFootprint(bad)).toThrow(expect.objectContaining({ code: 'room.footprint' })); // prettier-ignore
+    for (const bad of [
+      [
+        [0, 0],
+        [100, 100],
+        [100, 0],
+        [0, 100],
+      ],
+      [
+        [0, 0],
+        [100, 0],
+      ],
+      [
+        [0, 0],
+        [100, 0],
+        [50, 0.1],
+      ],
+      [
+        [0, 0],
+        [NaN, 0],
+        [0, 100],
+      ],
+    ] as Point2[][])
+      expect(() => tidyFootprint(bad)).toThrow(expect.objectContaining({ code: 'room.footprint' }));
   });
   test('of any star shape are cut into convex parts of the same area', () => {
     fc.assert(
@@ -62,10 +89,32 @@ describe('a room', () => {
 
   test('with any simple footprint is sealed', () => {
     const shapes: Point2[][] = [
-      [[0, 0], [400, 0], [400, 400], [200, 400], [200, 200], [0, 200]],
-      [[0, 0], [300, -80], [420, 160], [240, 380], [-60, 260]],
-      [[0, 0], [600, 0], [600, 600], [0, 600], [0, 400], [400, 400], [400, 200], [0, 200]],
-    ]; // prettier-ignore
+      [
+        [0, 0],
+        [400, 0],
+        [400, 400],
+        [200, 400],
+        [200, 200],
+        [0, 200],
+      ],
+      [
+        [0, 0],
+        [300, -80],
+        [420, 160],
+        [240, 380],
+        [-60, 260],
+      ],
+      [
+        [0, 0],
+        [600, 0],
+        [600, 600],
+        [0, 600],
+        [0, 400],
+        [400, 400],
+        [400, 200],
+        [0, 200],
+      ],
+    ];
     for (const footprint of shapes) {
       const doc = addRoom(emptyMap('t'), roomSpec(footprint), DRESS);
       expect(allValid(doc)).toBe(true);
@@ -147,8 +196,12 @@ describe('a room', () => {
     expect(higher.brushes.get(wall.id)!.vertices).toEqual(shaped.brushes.get(wall.id)!.vertices);
     expect(higher.brushes.size).toBe(6);
     const moved = movePicked(higher, { rooms: new Set(['a']) }, [64, 0, 0]);
-    expect(moved.brushes.get(wall.id)!.vertices).toEqual(higher.brushes.get(wall.id)!.vertices.map((v) => [v[0] + 64, v[1], v[2]])); // prettier-ignore
-    expect(() => openWall(moved, 'a', 0, { width: 64, height: 64, sill: 64 })).toThrow(expect.objectContaining({ code: 'opening.released' })); // prettier-ignore
+    expect(moved.brushes.get(wall.id)!.vertices).toEqual(
+      higher.brushes.get(wall.id)!.vertices.map((v) => [v[0] + 64, v[1], v[2]]),
+    );
+    expect(() => openWall(moved, 'a', 0, { width: 64, height: 64, sill: 64 })).toThrow(
+      expect.objectContaining({ code: 'opening.released' }),
+    );
     // Given back it is a wall again, and the room is sealed.
     const back = giveBack(moved, new Set([wall.id]));
     expect(back.rooms.get('a')!.released).toBeUndefined();
@@ -171,14 +224,18 @@ describe('a room', () => {
     const loose = releaseRoom(doc, 'a');
     expect([loose.rooms.size, loose.brushes.size]).toEqual([0, 6]);
     expect([...loose.brushes.values()].every((b) => b.room === undefined)).toBe(true);
-    expect([...loose.brushes.values()].map((b) => b.vertices)).toEqual([...doc.brushes.values()].map((b) => b.vertices)); // prettier-ignore
+    expect([...loose.brushes.values()].map((b) => b.vertices)).toEqual(
+      [...doc.brushes.values()].map((b) => b.vertices),
+    );
   });
 
   test('with a niche keeps the dressing of every wall, the opening where it was, and is sealed', () => {
     let doc = oneRoom();
     doc = openWall(doc, 'a', 0, { width: 96, height: 96, sill: 96, at: 100 }, 'w');
     const paint = (part: RegExp, material: string) => {
-      const refs = [...doc.brushes.values()].filter((b) => part.test(partKey(b.room!.part))).flatMap((b) => b.faces.map((f) => ({ brush: b.id, face: f.id }))); // prettier-ignore
+      const refs = [...doc.brushes.values()]
+        .filter((b) => part.test(partKey(b.room!.part)))
+        .flatMap((b) => b.faces.map((f) => ({ brush: b.id, face: f.id })));
       doc = paintFaces(doc, refs, material);
     };
     for (let i = 0; i < 4; i++) paint(new RegExp(`^(wall|sill|head):${i}:`), `m${i}`);
@@ -186,8 +243,21 @@ describe('a room', () => {
     const footprint: Point2[] = [[32, 32], [544, 32], [544, 160], [608, 160], [608, 288], [544, 288], [544, 416], [32, 416]]; // prettier-ignore
     const niche = changeRoom(removeOpenings(doc, new Set(['w'])), 'a', { footprint });
     expect(allValid(niche) && sealed(niche, [100, 100, 10])).toBe(true);
-    const materials = (d: MapDocument, side: number) => [...new Set([...d.brushes.values()].filter((b) => b.room!.part.kind === 'wall' && b.room!.part.side === side).flatMap((b) => b.faces.map((f) => f.material)))]; // prettier-ignore
-    expect([0, 1, 3, 5, 6, 7].map((i) => materials(niche, i))).toEqual([['m0'], ['m1'], ['m1'], ['m1'], ['m2'], ['m3']]); // prettier-ignore
+    const materials = (d: MapDocument, side: number) => [
+      ...new Set(
+        [...d.brushes.values()]
+          .filter((b) => b.room!.part.kind === 'wall' && b.room!.part.side === side)
+          .flatMap((b) => b.faces.map((f) => f.material)),
+      ),
+    ];
+    expect([0, 1, 3, 5, 6, 7].map((i) => materials(niche, i))).toEqual([
+      ['m0'],
+      ['m1'],
+      ['m1'],
+      ['m1'],
+      ['m2'],
+      ['m3'],
+    ]);
     const kept = changeRoom(doc, 'a', { footprint });
     expect(kept.openings.get('w')).toMatchObject({ side: 0, at: 100 });
   });
@@ -219,7 +289,9 @@ describe('a room', () => {
         expect(Math.hypot(is[0] - was[0], is[1] - was[1])).toBeLessThan(1e-6);
       }
     }
-    expect(() => transformPicked(doc, both, rotation(0, 90, [0, 0, 0]))).toThrow(expect.objectContaining({ code: 'room.tilted' })); // prettier-ignore
+    expect(() => transformPicked(doc, both, rotation(0, 90, [0, 0, 0]))).toThrow(
+      expect.objectContaining({ code: 'room.tilted' }),
+    );
   });
 });
 
@@ -251,9 +323,15 @@ describe('an opening', () => {
   });
   test('is found and placed by a spot on the plan', () => {
     expect(sideNear(oneRoom(), 'a', [300, 20])).toEqual({ side: 0, at: 268, distance: 12 });
-    expect(() => openWall(oneRoom(), 'a', 9, { width: 64, height: 64, sill: 0 })).toThrow(expect.objectContaining({ code: 'opening.side' })); // prettier-ignore
-    expect(() => openWall(oneRoom(), 'a', 0, { width: 64, height: 64, sill: NaN })).toThrow(expect.objectContaining({ code: 'opening.size' })); // prettier-ignore
-    expect(() => openWall(oneRoom(), 'a', 0, { width: 64, height: 640, sill: 0 })).toThrow(expect.objectContaining({ code: 'opening.outside' })); // prettier-ignore
+    expect(() => openWall(oneRoom(), 'a', 9, { width: 64, height: 64, sill: 0 })).toThrow(
+      expect.objectContaining({ code: 'opening.side' }),
+    );
+    expect(() => openWall(oneRoom(), 'a', 0, { width: 64, height: 64, sill: NaN })).toThrow(
+      expect.objectContaining({ code: 'opening.size' }),
+    );
+    expect(() => openWall(oneRoom(), 'a', 0, { width: 64, height: 640, sill: 0 })).toThrow(
+      expect.objectContaining({ code: 'opening.outside' }),
+    );
   });
 });
 
@@ -307,10 +385,21 @@ describe('a footprint in a room', () => {
       ['inset.overlap', { footprint: rectangle(250, 150, 100, 80), height: -32 }],
       ['inset.height', { footprint: rectangle(320, 150, 100, 80), height: 0 }],
       ['inset.height', { footprint: rectangle(320, 150, 100, 80), height: -20, fill: 30 }],
-      ['room.footprint', { footprint: [[0, 0], [1, 0]], height: 20 }],
-    ]; // prettier-ignore
+      [
+        'room.footprint',
+        {
+          footprint: [
+            [0, 0],
+            [1, 0],
+          ],
+          height: 20,
+        },
+      ],
+    ];
     for (const [code, spec] of cases) expect(() => addInset(doc, 'a', spec)).toThrow(expect.objectContaining({ code }));
-    expect(() => changeInset(doc, 'a', 'gone', { height: 9 })).toThrow(expect.objectContaining({ code: 'inset.unknown' })); // prettier-ignore
+    expect(() => changeInset(doc, 'a', 'gone', { height: 9 })).toThrow(
+      expect.objectContaining({ code: 'inset.unknown' }),
+    );
   });
 });
 

@@ -6,8 +6,15 @@ import { EditError } from './errors.ts';
 import { tidyFootprint } from './footprint.ts';
 import { guarded } from './guard.ts';
 import {
-  brushesOf, matchSides, neighboursOf, remakeAround, renumberSides, requireRoom, without, type RoomDress,
-} from './remake.ts'; // prettier-ignore
+  brushesOf,
+  matchSides,
+  neighboursOf,
+  remakeAround,
+  renumberSides,
+  requireRoom,
+  without,
+  type RoomDress,
+} from './remake.ts';
 import { sideOf } from './room-parts.ts';
 
 export interface RoomSpec {
@@ -84,7 +91,9 @@ export function transformRooms(doc: MapDocument, ids: readonly string[], m: Affi
       footprint: tidyFootprint(outline(old.footprint)),
       floor: settled(m[10] * old.floor + m[11]),
       ceiling: settled(m[10] * old.ceiling + m[11]),
-      ...(old.insets ? { insets: old.insets.map((i) => ({ ...i, footprint: outline(i.footprint), height: i.height * m[10] })) } : {}), // prettier-ignore
+      ...(old.insets
+        ? { insets: old.insets.map((i) => ({ ...i, footprint: outline(i.footprint), height: i.height * m[10] })) }
+        : {}),
       ...(old.released ? { released: old.released.map(rename) } : {}),
     };
     rooms.set(id, room);
@@ -173,15 +182,23 @@ export function releaseBrushes(doc: MapDocument, ids: Iterable<string>): MapDocu
 
 /** Gives released brushes back to their rooms, which make those parts anew; what was shaped by hand is lost (but can be undone). */
 export function giveBack(doc: MapDocument, ids: ReadonlySet<string>): MapDocument {
-  const wanted = [...ids].flatMap((id) => doc.brushes.get(id) ?? []).filter((b) => b.room?.released && doc.rooms.has(b.room.id)); // prettier-ignore
+  const wanted = [...ids]
+    .flatMap((id) => doc.brushes.get(id) ?? [])
+    .filter((b) => b.room?.released && doc.rooms.has(b.room.id));
   if (wanted.length === 0) throw new EditError('room.notReleased', 'None of these brushes was released from a room.');
-  return takeBack(doc, wanted.map((b) => ({ room: b.room!.id, part: b.room!.part }))); // prettier-ignore
+  return takeBack(
+    doc,
+    wanted.map((b) => ({ room: b.room!.id, part: b.room!.part })),
+  );
 }
 
 /** Makes all parts of a room anew that were shaped or removed by hand. */
 export function giveAllBack(doc: MapDocument, id: string): MapDocument {
   const room = requireRoom(doc, id);
-  return takeBack(doc, (room.released ?? []).map((part) => ({ room: id, part }))); // prettier-ignore
+  return takeBack(
+    doc,
+    (room.released ?? []).map((part) => ({ room: id, part })),
+  );
 }
 
 function takeBack(doc: MapDocument, parts: readonly { room: string; part: Part }[]): MapDocument {

@@ -8,14 +8,36 @@ import { addBrushes, movePicked, pickedBounds, removePicked, transformPicked } f
 import { addShape, changeShape, groupPicked, membersOf, renameGroup, ungroup } from './groups.ts';
 import { brushesOf } from './remake.ts';
 import {
-  cutBrushes, intersectPicked, mergePicked, pullFace, repairPicked, reshapeBrushes, shellPicked, snapToGrid, stretchPicked, subtractBrushes,
-  subtractTargets, volumeOf,
-} from './shaping.ts'; // prettier-ignore
-import { addLayer, addStorey, changeLayer, changeStorey, moveToLayer, removeLayer, removeStorey, removeView, saveView, storeysOf } from './sheets.ts'; // prettier-ignore
+  cutBrushes,
+  intersectPicked,
+  mergePicked,
+  pullFace,
+  repairPicked,
+  reshapeBrushes,
+  shellPicked,
+  snapToGrid,
+  stretchPicked,
+  subtractBrushes,
+  subtractTargets,
+  volumeOf,
+} from './shaping.ts';
+import {
+  addLayer,
+  addStorey,
+  changeLayer,
+  changeStorey,
+  moveToLayer,
+  removeLayer,
+  removeStorey,
+  removeView,
+  saveView,
+  storeysOf,
+} from './sheets.ts';
 import { facesFacing, similarBrushes, similarEntities, wallsOf } from './similar.ts';
 import { placeEntity } from './entities.ts';
 
-const box = (id: string, min: Vec3, max: Vec3, more: Partial<Brush> = {}) => dressSolid(boxSolid({ min, max }), id, 'brick', more); // prettier-ignore
+const box = (id: string, min: Vec3, max: Vec3, more: Partial<Brush> = {}) =>
+  dressSolid(boxSolid({ min, max }), id, 'brick', more);
 const map = (...brushes: Brush[]) => addBrushes(emptyMap('t'), brushes);
 const ids = (...list: string[]) => new Set(list);
 const all = (doc: MapDocument) => new Set(doc.brushes.keys());
@@ -33,15 +55,25 @@ describe('cut', () => {
     expect(total(cutBrushes(map(wall), ids('wall'), plane, 'back').doc)).toBe(100 * 32 * 300);
   });
   test('fresh faces show what the brush shows, or the material chosen for them', () => {
-    const shown = (doc: MapDocument) => [...doc.brushes.values()].map((b) => b.faces.filter((f) => f.material === 'plaster').length); // prettier-ignore
+    const shown = (doc: MapDocument) =>
+      [...doc.brushes.values()].map((b) => b.faces.filter((f) => f.material === 'plaster').length);
     expect(shown(cutBrushes(map(wall), ids('wall'), plane, 'both').doc)).toEqual([0, 0]);
     expect(shown(cutBrushes(map(wall), ids('wall'), plane, 'both', 'plaster').doc)).toEqual([1, 1]);
     const hole = box('w', [150, -50, 100], [250, 50, 220]);
     const fresh = subtractBrushes(map(wall, hole), ids('w'), undefined, false, 'plaster').doc;
-    const boxes = [...fresh.brushes.values()].flatMap((b) => b.faces.map((f) => ({ material: f.material, box: boxOf(f.loop.map((k) => b.vertices[k]!)) }))); // prettier-ignore
-    const at = (p: Vec3) => boxes.filter((f) => p.every((x, k) => f.box.min[k]! <= x && x <= f.box.max[k]!)).map((f) => f.material); // prettier-ignore
+    const boxes = [...fresh.brushes.values()].flatMap((b) =>
+      b.faces.map((f) => ({ material: f.material, box: boxOf(f.loop.map((k) => b.vertices[k]!)) })),
+    );
+    const at = (p: Vec3) =>
+      boxes.filter((f) => p.every((x, k) => f.box.min[k]! <= x && x <= f.box.max[k]!)).map((f) => f.material);
     // The four sides of the opening, and both faces of the wall beside it.
-    for (const p of [[150, 16, 160], [250, 16, 160], [200, 16, 100], [200, 16, 220]] as Vec3[]) expect(at(p)).toEqual(['plaster']); // prettier-ignore
+    for (const p of [
+      [150, 16, 160],
+      [250, 16, 160],
+      [200, 16, 100],
+      [200, 16, 220],
+    ] as Vec3[])
+      expect(at(p)).toEqual(['plaster']);
     for (const p of [
       [60, 0, 160],
       [60, 32, 160],
@@ -62,7 +94,12 @@ describe('cut', () => {
 describe('subtract', () => {
   const window = box('w', [150, -50, 100], [250, 50, 220]);
   test('carves everything solid the cutter reaches into and removes the cutter', () => {
-    const doc = map(wall, window, box('far', [900, 0, 0], [950, 50, 50]), box('hint', [0, -50, 0], [400, 50, 300], { role: 'hint' })); // prettier-ignore
+    const doc = map(
+      wall,
+      window,
+      box('far', [900, 0, 0], [950, 50, 50]),
+      box('hint', [0, -50, 0], [400, 50, 300], { role: 'hint' }),
+    );
     expect([...subtractTargets(doc, ids('w'))]).toEqual(['wall']);
     const out = subtractBrushes(doc, ids('w'));
     expect(out.doc.brushes.has('w')).toBe(false);
@@ -95,7 +132,9 @@ describe('making one of several', () => {
   test('intersect keeps what is shared', () => {
     const doc = map(wall, box('b', [300, -10, 200], [500, 20, 400]));
     expect(total(intersectPicked(doc, all(doc)).doc)).toBe(100 * 20 * 100);
-    expect(() => intersectPicked(map(wall, box('b', [500, 0, 0], [600, 9, 9])), ids('wall', 'b'))).toThrow(code('intersect.nothing')); // prettier-ignore
+    expect(() => intersectPicked(map(wall, box('b', [500, 0, 0], [600, 9, 9])), ids('wall', 'b'))).toThrow(
+      code('intersect.nothing'),
+    );
     expect(() => intersectPicked(doc, ids('wall'))).toThrow(code('select.two'));
   });
   test('merge makes the hull, or the exact union when that is convex', () => {
@@ -123,7 +162,9 @@ describe('making one of several', () => {
 describe('reshape', () => {
   test('moves corners through the hull and keeps faces, materials and frames', () => {
     const doc = map(wall);
-    const top = wall.vertices.flatMap((v, i) => (v[2] === 300 && v[0] === 400 ? [[i, [400, v[1], 200] as Vec3] as const] : [])); // prettier-ignore
+    const top = wall.vertices.flatMap((v, i) =>
+      v[2] === 300 && v[0] === 400 ? [[i, [400, v[1], 200] as Vec3] as const] : [],
+    );
     const out = reshapeBrushes(doc, new Map([['wall', new Map(top)]]));
     expect(out.concave).toBe(false);
     expect(total(out.doc)).toBeCloseTo(32 * 400 * 250, 3);
@@ -141,7 +182,9 @@ describe('reshape', () => {
     const split = reshapeBrushes(map(crate), moves, true);
     expect(split.brushes.size).toBeGreaterThan(1);
     expect(valid(split.doc)).toBe(true);
-    expect(() => reshapeBrushes(map(crate), new Map([['c', new Map([[corner, [NaN, 0, 0] as Vec3]])]]))).toThrow(code('brush.notFinite')); // prettier-ignore
+    expect(() => reshapeBrushes(map(crate), new Map([['c', new Map([[corner, [NaN, 0, 0] as Vec3]])]]))).toThrow(
+      code('brush.notFinite'),
+    );
   });
   test('stretch keeps slopes and only touches brushes at the moved side', () => {
     const doc = map(wall, box('low', [0, 0, 0], [400, 32, 100]));
@@ -152,7 +195,10 @@ describe('reshape', () => {
   });
   test('snap puts corners on the grid, repair mends and removes', () => {
     const off = box('o', [0.4, 0, 0], [63.6, 64, 64]);
-    expect(brushBounds(snapToGrid(map(off), ids('o'), 16).doc.brushes.get('o')!)).toEqual({ min: [0, 0, 0], max: [64, 64, 64] }); // prettier-ignore
+    expect(brushBounds(snapToGrid(map(off), ids('o'), 16).doc.brushes.get('o')!)).toEqual({
+      min: [0, 0, 0],
+      max: [64, 64, 64],
+    });
     const broken: Brush = { ...off, id: 'x', vertices: off.vertices.map((v, i) => (i === 6 ? [20, 20, 20] : v)) };
     const flat: Brush = { ...off, id: 'f', vertices: off.vertices.map((v): Vec3 => [v[0], v[1], 0]) };
     const doc = { ...map(off), brushes: new Map([off, broken, flat].map((b) => [b.id, b])) };
@@ -162,9 +208,14 @@ describe('reshape', () => {
 });
 
 describe('shapes and groups', () => {
-  const recipe = { kind: 'stair', box: { min: [0, 0, 0], max: [128, 256, 128] }, params: { steps: 8, rises: 'north' } } as const; // prettier-ignore
+  const recipe = {
+    kind: 'stair',
+    box: { min: [0, 0, 0], max: [128, 256, 128] },
+    params: { steps: 8, rises: 'north' },
+  } as const;
   let n = 0;
-  const made = () => addShape(emptyMap('t'), recipe, { material: 'oak' }, { group: 'g', brush: () => `s${n++}` }, 'Stair'); // prettier-ignore
+  const made = () =>
+    addShape(emptyMap('t'), recipe, { material: 'oak' }, { group: 'g', brush: () => `s${n++}` }, 'Stair');
   test('a shape keeps its numbers, and changing them makes it anew where it stands, dressed as before', () => {
     const doc = made();
     expect(membersOf(doc, 'g').brushes).toHaveLength(8);
@@ -181,13 +232,21 @@ describe('shapes and groups', () => {
   test('a shape loses its numbers when one brush of it is shaped or moved alone', () => {
     const doc = made();
     const [first] = doc.brushes.keys();
-    for (const out of [movePicked(doc, { brushes: ids(first!) }, [1, 0, 0]), cutBrushes(doc, ids(first!), { normal: [1, 0, 0], distance: 64 }, 'both').doc]) {
+    for (const out of [
+      movePicked(doc, { brushes: ids(first!) }, [1, 0, 0]),
+      cutBrushes(doc, ids(first!), { normal: [1, 0, 0], distance: 64 }, 'both').doc,
+    ]) {
       expect(out.groups.get('g')!.shape).toBeUndefined();
       expect(() => changeShape(out, 'g', { params: { steps: 4 } })).toThrow(code('shape.unknown'));
-    } // prettier-ignore
+    }
   });
   test('groups are made, named, ended, and go with their last member', () => {
-    let doc = groupPicked(placeEntity(map(wall, box('b', [0, 0, 0], [9, 9, 9])), 'spawn', [0, 0, 0], 0, 'e'), { brushes: ids('wall', 'b'), entities: ids('e') }, 'Pier', 'p'); // prettier-ignore
+    let doc = groupPicked(
+      placeEntity(map(wall, box('b', [0, 0, 0], [9, 9, 9])), 'spawn', [0, 0, 0], 0, 'e'),
+      { brushes: ids('wall', 'b'), entities: ids('e') },
+      'Pier',
+      'p',
+    );
     expect(membersOf(doc, 'p')).toEqual({ brushes: ['b', 'wall'].sort().reverse(), entities: ['e'] });
     doc = renameGroup(doc, 'p', '  East pier ');
     expect(doc.groups.get('p')!.name).toBe('East pier');
@@ -203,11 +262,16 @@ describe('shapes and groups', () => {
 });
 
 describe('arranging', () => {
-  const row = () => map(box('a', [0, 0, 0], [10, 10, 10]), box('b', [30, 5, 0], [50, 25, 40]), box('c', [90, 0, 8], [100, 10, 20])); // prettier-ignore
+  const row = () =>
+    map(box('a', [0, 0, 0], [10, 10, 10]), box('b', [30, 5, 0], [50, 25, 40]), box('c', [90, 0, 8], [100, 10, 20]));
   const bounds = (doc: MapDocument, id: string) => brushBounds(doc.brushes.get(id)!);
   test('align brings ends or middles together', () => {
-    expect(['a', 'b', 'c'].map((i) => bounds(alignPicked(row(), { brushes: all(row()) }, 2, 'low'), i).min[2])).toEqual([0, 0, 0]); // prettier-ignore
-    expect(['a', 'b', 'c'].map((i) => bounds(alignPicked(row(), { brushes: all(row()) }, 1, 'high'), i).max[1])).toEqual([25, 25, 25]); // prettier-ignore
+    expect(['a', 'b', 'c'].map((i) => bounds(alignPicked(row(), { brushes: all(row()) }, 2, 'low'), i).min[2])).toEqual(
+      [0, 0, 0],
+    );
+    expect(
+      ['a', 'b', 'c'].map((i) => bounds(alignPicked(row(), { brushes: all(row()) }, 1, 'high'), i).max[1]),
+    ).toEqual([25, 25, 25]);
     expect(() => alignPicked(row(), { brushes: ids('a') }, 0, 'low')).toThrow(code('align.tooFew'));
   });
   test('distribute makes the gaps equal', () => {
@@ -256,20 +320,50 @@ describe('layers, storeys, views and likeness', () => {
   test('storeys are named heights, or the rooms’ floors while there are none', () => {
     let doc = oneRoom();
     expect(storeysOf(doc).map((s) => s.floor)).toEqual([0]);
-    doc = addStorey(addStorey(doc, { name: 'Loft', floor: 300, cut: 120 }, 'u'), { name: 'Quay', floor: 0, cut: 100 }, 'g'); // prettier-ignore
+    doc = addStorey(
+      addStorey(doc, { name: 'Loft', floor: 300, cut: 120 }, 'u'),
+      { name: 'Quay', floor: 0, cut: 100 },
+      'g',
+    );
     expect(storeysOf(changeStorey(doc, 'u', { floor: -300 })).map((s) => s.name)).toEqual(['Loft', 'Quay']);
     // A named storey does not hide the floors that have no name yet.
-    expect(storeysOf(addStorey(oneRoom(), { name: 'Loft', floor: 300, cut: 120 })).map((s) => s.floor)).toEqual([0, 300]); // prettier-ignore
+    expect(storeysOf(addStorey(oneRoom(), { name: 'Loft', floor: 300, cut: 120 })).map((s) => s.floor)).toEqual([
+      0, 300,
+    ]);
     expect(() => changeStorey(doc, 'u', { cut: 0 })).toThrow(code('storey.height'));
     expect(removeStorey(doc, 'u').storeys.size).toBe(1);
   });
   test('views are kept in the file', () => {
-    const doc = saveView(oneRoom(), { name: 'From the door', centre: [0, 0, 0], zoom: 0.5, level: 0, cutHeight: 120, section: { at: [0, 40], looks: 90 }, eye: { at: [1, 2, 3], towards: [1, 0, 0] } }, 'v'); // prettier-ignore
+    const doc = saveView(
+      oneRoom(),
+      {
+        name: 'From the door',
+        centre: [0, 0, 0],
+        zoom: 0.5,
+        level: 0,
+        cutHeight: 120,
+        section: { at: [0, 40], looks: 90 },
+        eye: { at: [1, 2, 3], towards: [1, 0, 0] },
+      },
+      'v',
+    );
     expect(parseMap(writeMap(doc)).views.get('v')).toEqual(doc.views.get('v'));
     expect(removeView(doc, 'v').views.size).toBe(0);
   });
   test('similar brushes share material, role, kind of solid, or size however turned', () => {
-    const doc = placeEntity(placeEntity(map(wall, box('t', [0, 0, 0], [32, 400, 300]), box('s', [0, 0, 0], [9, 9, 9], { role: 'clip' })), 'spawn', [0, 0, 0], 0, 'e'), 'spawn', [9, 9, 9], 0, 'f'); // prettier-ignore
+    const doc = placeEntity(
+      placeEntity(
+        map(wall, box('t', [0, 0, 0], [32, 400, 300]), box('s', [0, 0, 0], [9, 9, 9], { role: 'clip' })),
+        'spawn',
+        [0, 0, 0],
+        0,
+        'e',
+      ),
+      'spawn',
+      [9, 9, 9],
+      0,
+      'f',
+    );
     expect([...similarBrushes(doc, ids('wall'), 'size')].sort()).toEqual(['t', 'wall']);
     expect([...similarBrushes(doc, ids('wall'), 'kind')]).toHaveLength(3);
     expect([...similarBrushes(doc, ids('wall'), 'role')].sort()).toEqual(['t', 'wall']);

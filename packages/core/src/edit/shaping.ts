@@ -97,7 +97,9 @@ export function cutBrushes(
   for (const brush of pick(doc, ids)) {
     const { front, back } = splitBrush(brush, plane, dresser(material).cap);
     cut ||= !!front && !!back;
-    const pieces = [back, front].flatMap((p, i) => (p && (keep === 'both' || (keep === 'back') === (i === 0)) ? [p] : [])); // prettier-ignore
+    const pieces = [back, front].flatMap((p, i) =>
+      p && (keep === 'both' || (keep === 'back') === (i === 0)) ? [p] : [],
+    );
     if (pieces.length === 1 && pieces[0] === brush) whole.add(brush.id);
     else change.set(brush.id, pieces);
   }
@@ -133,7 +135,10 @@ export function subtractBrushes(
   material?: string,
 ): Shaped {
   if ([...targets].some((id) => cutters.has(id)))
-    throw new EditError('subtract.itself', 'A brush cannot be taken away from itself. Select what cuts, and not what is cut.'); // prettier-ignore
+    throw new EditError(
+      'subtract.itself',
+      'A brush cannot be taken away from itself. Select what cuts, and not what is cut.',
+    );
   const tools = pick(doc, cutters);
   const change = new Map<string, readonly Brush[]>();
   let sliver = false;
@@ -146,9 +151,15 @@ export function subtractBrushes(
     change.set(id, pieces);
   }
   if (change.size === 0)
-    throw new EditError('subtract.missed', 'The selected brushes reach into no other brush. Move them into what they should cut.'); // prettier-ignore
+    throw new EditError(
+      'subtract.missed',
+      'The selected brushes reach into no other brush. Move them into what they should cut.',
+    );
   if ([...change.values()].every((p) => p.length === 0))
-    throw new EditError('subtract.nothingLeft', 'Nothing would be left: the cut brush lies wholly inside. Make the cutting brush smaller.'); // prettier-ignore
+    throw new EditError(
+      'subtract.nothingLeft',
+      'Nothing would be left: the cut brush lies wholly inside. Make the cutting brush smaller.',
+    );
   const out = replace(doc, change);
   if (keepCutters) return { ...out, sliver };
   const brushes = new Map(out.doc.brushes);
@@ -164,7 +175,10 @@ export function intersectPicked(doc: MapDocument, ids: Ids): Shaped {
   for (const other of others) rest = rest && intersectBrushes(rest, other, DRESS_CARRIED.cap);
   if (!rest)
     throw new EditError('intersect.nothing', 'The selected brushes share no space. Move them into each other.');
-  return replace(doc, new Map<string, readonly Brush[]>([[first!.id, [rest]], ...others.map((b) => [b.id, []] as const)])); // prettier-ignore
+  return replace(
+    doc,
+    new Map<string, readonly Brush[]>([[first!.id, [rest]], ...others.map((b) => [b.id, []] as const)]),
+  );
 }
 
 /** Makes brushes hollow. */
@@ -182,7 +196,13 @@ export function mergePicked(doc: MapDocument, ids: Ids, how: 'hull' | 'union'): 
   const flaw = findFlaw(solid);
   if (flaw) throw new EditError(flaw.code, flaw.message);
   const [first, ...others] = brushes;
-  return replace(doc, new Map<string, readonly Brush[]>([[first!.id, [dressLike(solid, brushes)]], ...others.map((b) => [b.id, []] as const)])); // prettier-ignore
+  return replace(
+    doc,
+    new Map<string, readonly Brush[]>([
+      [first!.id, [dressLike(solid, brushes)]],
+      ...others.map((b) => [b.id, []] as const),
+    ]),
+  );
 }
 
 /** Pulls a new brush out of a face, its sides dressed like the brush it grows from. */
@@ -209,7 +229,12 @@ export function reshapeBrushes(
       throw new EditError('brush.notFinite', 'The distance is not a number. Type plain numbers.');
     const result = guarded(() => moveCorners(brush, to));
     concave ||= result.concave;
-    change.set(id, split && result.concave ? guarded(() => splitConcave(brush, to, dressLike)) : [reshaped(brush, to, result.solid, carry)]); // prettier-ignore
+    change.set(
+      id,
+      split && result.concave
+        ? guarded(() => splitConcave(brush, to, dressLike))
+        : [reshaped(brush, to, result.solid, carry)],
+    );
   }
   return { ...replace(doc, change), concave };
 }

@@ -7,15 +7,25 @@ import { sideOf } from './room-parts.ts';
 export type Likeness = 'material' | 'role' | 'kind' | 'size' | 'layer';
 
 /** How many faces of which numbers of corners: what kind of solid a brush is, whatever its size. */
-const form = (b: Brush): string => b.faces.map((f) => f.loop.length).sort((x, y) => x - y).join(' '); // prettier-ignore
-const size = (b: Brush): string => boxSize(brushBounds(b)).map((s) => Math.round(s * 10)).sort((x, y) => x - y).join(' '); // prettier-ignore
+const form = (b: Brush): string =>
+  b.faces
+    .map((f) => f.loop.length)
+    .sort((x, y) => x - y)
+    .join(' ');
+const size = (b: Brush): string =>
+  boxSize(brushBounds(b))
+    .map((s) => Math.round(s * 10))
+    .sort((x, y) => x - y)
+    .join(' ');
 const materials = (b: Brush): Set<string> => new Set(b.faces.map((f) => f.material));
 
 /** All brushes like the given ones in one respect; size counts turned ones too. */
 export function similarBrushes(doc: MapDocument, ids: ReadonlySet<string>, by: Likeness): Set<string> {
   const models = [...ids].flatMap((id) => doc.brushes.get(id) ?? []);
   const key = (b: Brush): string[] =>
-    by === 'material' ? [...materials(b)] : [by === 'role' ? b.role : by === 'kind' ? form(b) : by === 'layer' ? (b.layer ?? '') : `${form(b)} ${size(b)}`]; // prettier-ignore
+    by === 'material'
+      ? [...materials(b)]
+      : [by === 'role' ? b.role : by === 'kind' ? form(b) : by === 'layer' ? (b.layer ?? '') : `${form(b)} ${size(b)}`];
   const wanted = new Set(models.flatMap(key));
   return new Set([...doc.brushes.values()].filter((b) => key(b).some((k) => wanted.has(k))).map((b) => b.id));
 }
@@ -28,7 +38,9 @@ export function similarEntities(doc: MapDocument, ids: ReadonlySet<string>): Set
 
 /** The brushes that make the walls of a room. */
 export const wallsOf = (doc: MapDocument, room: string): Set<string> =>
-  new Set([...doc.brushes.values()].filter((b) => b.room?.id === room && b.room.part.side !== undefined).map((b) => b.id)); // prettier-ignore
+  new Set(
+    [...doc.brushes.values()].filter((b) => b.room?.id === room && b.room.part.side !== undefined).map((b) => b.id),
+  );
 
 /** Faces of some brushes that look one way: up, down, or the way a given face looks. */
 export function facesFacing(

@@ -1,5 +1,14 @@
 import fc from 'fast-check';
-import { boxSolid, brushPlanes, pipeSolids, archSolids, prismSolid, vaultSolids, type Brush, type Solid } from '../brush/index.ts'; // prettier-ignore
+import {
+  boxSolid,
+  brushPlanes,
+  pipeSolids,
+  archSolids,
+  prismSolid,
+  vaultSolids,
+  type Brush,
+  type Solid,
+} from '../brush/index.ts';
 import { emptyMap, type MapDocument } from '../map/index.ts';
 import { addScaled, dot, lerp, type Box, type Vec3 } from '../math/index.ts';
 import {
@@ -12,13 +21,46 @@ import {
   type MaterialFacts,
 } from '../surface/index.ts';
 import { oneRoom } from '../testing/rooms.ts';
-import { allFaces, dressFaces, findFaces, paintFaces, replaceMaterial, setFrames, setGrain, setMirror, type FaceRef } from './faces.ts'; // prettier-ignore
+import {
+  allFaces,
+  dressFaces,
+  findFaces,
+  paintFaces,
+  replaceMaterial,
+  setFrames,
+  setGrain,
+  setMirror,
+  type FaceRef,
+} from './faces.ts';
 import { reshapeBrushes } from './shaping.ts';
-import { alignFaces, copyAlignment, farFace, flowFaces, flushFaces, mirrorAlignment, pointOfTexel, regionsFor, scatterAlignment, showBothSides, type Alignment } from './surfaces.ts'; // prettier-ignore
+import {
+  alignFaces,
+  copyAlignment,
+  farFace,
+  flowFaces,
+  flushFaces,
+  mirrorAlignment,
+  pointOfTexel,
+  regionsFor,
+  scatterAlignment,
+  showBothSides,
+  type Alignment,
+} from './surfaces.ts';
 
 const WALL: MaterialFacts = { name: 'wall', width: 512, height: 256, texelsPerCm: 2, solidity: 'solid' };
 const FINE: MaterialFacts = { name: 'fine', width: 1024, height: 1024, texelsPerCm: 4, solidity: 'solid' };
-const SIGNS: MaterialFacts = { name: 'signs', width: 512, height: 512, texelsPerCm: 2, solidity: 'solid', regions: [{ name: 'band', x: 0, y: 0, width: 512, height: 64 }, { name: 'door', x: 0, y: 64, width: 128, height: 256 }, { name: 'plate', x: 128, y: 64, width: 200, height: 200 }] }; // prettier-ignore
+const SIGNS: MaterialFacts = {
+  name: 'signs',
+  width: 512,
+  height: 512,
+  texelsPerCm: 2,
+  solidity: 'solid',
+  regions: [
+    { name: 'band', x: 0, y: 0, width: 512, height: 64 },
+    { name: 'door', x: 0, y: 64, width: 128, height: 256 },
+    { name: 'plate', x: 128, y: 64, width: 200, height: 200 },
+  ],
+};
 const facts = (name: string) => [WALL, FINE, SIGNS].find((m) => m.name === name);
 
 const withBrushes = (solids: readonly Solid[], material = 'wall'): MapDocument => ({
@@ -34,7 +76,8 @@ const facing = (doc: MapDocument, brush: string, way: Vec3): FaceRef => {
 const SOUTH: Vec3 = [0, -1, 0];
 const look = (doc: MapDocument, ref: FaceRef) => findFaces(doc, [ref])[0]!;
 const texel = (doc: MapDocument, ref: FaceRef, p: Vec3) => texelAt(look(doc, ref).frame, p);
-const near = (got: readonly number[], want: readonly number[]) => want.forEach((w, i) => expect(got[i]).toBeCloseTo(w, 6)); // prettier-ignore
+const near = (got: readonly number[], want: readonly number[]) =>
+  want.forEach((w, i) => expect(got[i]).toBeCloseTo(w, 6));
 
 describe('each face by itself', () => {
   // A wall 300 long and 200 high that looks south.
@@ -72,13 +115,19 @@ describe('each face by itself', () => {
     const middle: Vec3 = [150, 0, 100];
     near(texel(after({ do: 'turn', degrees: 37 }), south, middle), texel(doc, south, middle));
     const round = [1, 2, 3, 4].reduce((d) => after({ do: 'turn', degrees: 90 }, d), doc);
-    near([...look(round, south).frame.u, ...look(round, south).frame.v], [...look(doc, south).frame.u, ...look(doc, south).frame.v]); // prettier-ignore
+    near(
+      [...look(round, south).frame.u, ...look(round, south).frame.v],
+      [...look(doc, south).frame.u, ...look(doc, south).frame.v],
+    );
   });
 
   test('a flip changes left and right, and twice is none', () => {
     near(texel(after({ do: 'flip', way: 'across' }), south, [0, 0, 50]), texel(doc, south, [300, 0, 50]));
     near(texel(after({ do: 'flip', way: 'down' }), south, [70, 0, 0]), texel(doc, south, [70, 0, 200]));
-    near(texel(after({ do: 'flip', way: 'across' }, after({ do: 'flip', way: 'across' })), south, [9, 0, 9]), texel(doc, south, [9, 0, 9])); // prettier-ignore
+    near(
+      texel(after({ do: 'flip', way: 'across' }, after({ do: 'flip', way: 'across' })), south, [9, 0, 9]),
+      texel(doc, south, [9, 0, 9]),
+    );
   });
 
   test('a nudge moves the picture: what was seen here is now that many texels to the right and down', () => {
@@ -87,7 +136,10 @@ describe('each face by itself', () => {
 
   test('a mirrored picture is nudged to the same side', () => {
     const mirrored = after({ do: 'flip', way: 'across' });
-    near(texel(after({ do: 'nudge', across: 8, down: 0 }, mirrored), south, [104, 0, 100]), texel(mirrored, south, [100, 0, 100])); // prettier-ignore
+    near(
+      texel(after({ do: 'nudge', across: 8, down: 0 }, mirrored), south, [104, 0, 100]),
+      texel(mirrored, south, [100, 0, 100]),
+    );
   });
 
   test('a nudge in centimetres goes as far on the face, whatever the picture’s size and side', () => {
@@ -100,7 +152,11 @@ describe('each face by itself', () => {
     const stretched = setFrames(doc, [south], () => ({ u: [-7, 0, 0.5, 3], v: [0.2, 0, -0.3, 5] }));
     const natural = after({ do: 'natural' }, stretched);
     const { frame, plane } = look(natural, south);
-    expect(densityOf(frame, plane)).toEqual({ most: expect.closeTo(2, 9), least: expect.closeTo(2, 9), mean: expect.closeTo(2, 9) }); // prettier-ignore
+    expect(densityOf(frame, plane)).toEqual({
+      most: expect.closeTo(2, 9),
+      least: expect.closeTo(2, 9),
+      mean: expect.closeTo(2, 9),
+    });
     expect(readFrame(frame, plane).scale[0]).toBeLessThan(0);
     near(texel(natural, south, [150, 0, 100]), texel(stretched, south, [150, 0, 100]));
   });
@@ -113,7 +169,9 @@ describe('each face by itself', () => {
   test('repeats of zero, a face that is gone and a flat frame are refused', () => {
     expect(() => after({ do: 'fit', repeats: [0, 1] })).toThrow(expect.objectContaining({ code: 'fit.repeats' }));
     expect(() => after({ do: 'fit', repeats: [NaN, 1] })).toThrow(expect.objectContaining({ code: 'fit.repeats' }));
-    expect(() => alignFaces(doc, [{ brush: 'b0', face: 99 }], { do: 'natural' }, { facts })).toThrow(expect.objectContaining({ code: 'face.unknown' })); // prettier-ignore
+    expect(() => alignFaces(doc, [{ brush: 'b0', face: 99 }], { do: 'natural' }, { facts })).toThrow(
+      expect.objectContaining({ code: 'face.unknown' }),
+    );
     expect(() => after({ do: 'nudge', across: NaN, down: 0 })).toThrow(expect.objectContaining({ code: 'frame.flat' }));
   });
 });
@@ -134,7 +192,12 @@ describe('regions', () => {
     const side = facing(post, 'b0', SOUTH);
     expect(regionsFor(post, side, facts)[0]).toMatchObject({ region: { name: 'band' }, turned: true });
     const standing = alignFaces(post, [side], { do: 'region' }, { facts });
-    const corners = [[0, 0, 0], [32, 0, 0], [32, 0, 256], [0, 0, 256]].map((p) => texel(standing, side, p as unknown as Vec3)); // prettier-ignore
+    const corners = [
+      [0, 0, 0],
+      [32, 0, 0],
+      [32, 0, 256],
+      [0, 0, 256],
+    ].map((p) => texel(standing, side, p as unknown as Vec3));
     near([Math.min(...corners.map((c) => c[0])), Math.max(...corners.map((c) => c[0]))], [0, 512]);
     near([Math.min(...corners.map((c) => c[1])), Math.max(...corners.map((c) => c[1]))], [0, 64]);
   });
@@ -142,13 +205,20 @@ describe('regions', () => {
     const door = withBrushes([box(100, 8, 210)], 'signs');
     const south = facing(door, 'b0', SOUTH);
     near(texel(alignFaces(door, [south], { do: 'region', name: 'plate' }, { facts }), south, [0, 0, 210]), [128, 64]);
-    expect(() => alignFaces(door, [south], { do: 'region', name: 'lid' }, { facts })).toThrow(expect.objectContaining({ code: 'region.none' })); // prettier-ignore
-    expect(() => alignFaces(withBrushes([box(9, 9, 9)]), [south], { do: 'region' }, { facts })).toThrow(expect.objectContaining({ code: 'region.none' })); // prettier-ignore
+    expect(() => alignFaces(door, [south], { do: 'region', name: 'lid' }, { facts })).toThrow(
+      expect.objectContaining({ code: 'region.none' }),
+    );
+    expect(() => alignFaces(withBrushes([box(9, 9, 9)]), [south], { do: 'region' }, { facts })).toThrow(
+      expect.objectContaining({ code: 'region.none' }),
+    );
   });
 });
 
 describe('as one piece', () => {
-  const doc = withBrushes([boxSolid({ min: [0, 0, 0], max: [100, 10, 50] }), boxSolid({ min: [100, 0, 0], max: [300, 10, 200] })]); // prettier-ignore
+  const doc = withBrushes([
+    boxSolid({ min: [0, 0, 0], max: [100, 10, 50] }),
+    boxSolid({ min: [100, 0, 0], max: [300, 10, 200] }),
+  ]);
   const refs = ['b0', 'b1'].map((b) => facing(doc, b, SOUTH));
 
   test('flush faces are fitted to their bounds together', () => {
@@ -165,8 +235,16 @@ describe('as one piece', () => {
     near(texel(fitted, east, [300, 0, 70]), texel(fitted, refs[1]!, [300, 0, 70]));
   });
   test('apart but looking the same way they still are one sheet', () => {
-    const two = withBrushes([boxSolid({ min: [0, 0, 0], max: [50, 10, 100] }), boxSolid({ min: [150, 40, 0], max: [200, 50, 100] })]); // prettier-ignore
-    const fitted = alignFaces(two, ['b0', 'b1'].map((b) => facing(two, b, SOUTH)), { do: 'fit', repeats: [1, 1] }, { facts, asPiece: true }); // prettier-ignore
+    const two = withBrushes([
+      boxSolid({ min: [0, 0, 0], max: [50, 10, 100] }),
+      boxSolid({ min: [150, 40, 0], max: [200, 50, 100] }),
+    ]);
+    const fitted = alignFaces(
+      two,
+      ['b0', 'b1'].map((b) => facing(two, b, SOUTH)),
+      { do: 'fit', repeats: [1, 1] },
+      { facts, asPiece: true },
+    );
     near(texel(fitted, facing(two, 'b0', SOUTH), [0, 0, 100]), [0, 0]);
     near(texel(fitted, facing(two, 'b1', SOUTH), [200, 40, 0]), [512, 256]);
   });
@@ -209,7 +287,10 @@ describe('flow', () => {
   });
 
   test('in an inner corner too, where the faces belong to brushes that run on behind it', () => {
-    const doc = withBrushes([boxSolid({ min: [0, 100, 0], max: [200, 120, 100] }), boxSolid({ min: [200, 0, 0], max: [220, 200, 100] })]); // prettier-ignore
+    const doc = withBrushes([
+      boxSolid({ min: [0, 100, 0], max: [200, 120, 100] }),
+      boxSolid({ min: [200, 0, 0], max: [220, 200, 100] }),
+    ]);
     const [north, east] = [facing(doc, 'b0', SOUTH), facing(doc, 'b1', [-1, 0, 0])];
     const out = flowFaces(doc, north, [east], { facts });
     near(texel(out, east, [200, 100, 30]), texel(doc, north, [200, 100, 30]));
@@ -219,21 +300,27 @@ describe('flow', () => {
 
   test('round columns of any number of sides all edges meet but one, and with whole repeats that one too', () => {
     fc.assert(
-      fc.property(fc.integer({ min: 3, max: 24 }), fc.integer({ min: 40, max: 400 }), fc.integer({ min: -90, max: 90 }), (n, size, turn) => {
-        const plain = withBrushes([prismSolid({ min: [0, 0, 0], max: [size, size, 300] }, n)]);
-        const refs = sides(plain, 'b0');
-        const doc = alignFaces(plain, [refs[0]!], { do: 'turn', degrees: turn }, { facts });
-        const open = meetingGaps(flowFaces(doc, refs[0]!, refs, { facts }), refs);
-        expect(open).toHaveLength(n);
-        expect(open.filter((g) => g > 1e-6).length).toBeLessThanOrEqual(1);
-        const upright = flowFaces(plain, refs[0]!, refs, { facts, close: true });
-        // A ring that would need more than half as much again, or less than two thirds, is left open.
-        const round = meetingGaps(flowFaces(plain, refs[0]!, refs, { facts }), refs).find((g) => g > 1e-3) ?? 512;
-        if (Math.abs(Math.log((Math.max(1, Math.round(round / 512)) * 512) / round)) > Math.log(1.499)) return;
-        for (const gap of meetingGaps(upright, refs)) expect(Math.abs(gap / 512 - Math.round(gap / 512))).toBeLessThan(1e-6); // prettier-ignore
-      }),
+      fc.property(
+        fc.integer({ min: 3, max: 24 }),
+        fc.integer({ min: 40, max: 400 }),
+        fc.integer({ min: -90, max: 90 }),
+        (n, size, turn) => {
+          const plain = withBrushes([prismSolid({ min: [0, 0, 0], max: [size, size, 300] }, n)]);
+          const refs = sides(plain, 'b0');
+          const doc = alignFaces(plain, [refs[0]!], { do: 'turn', degrees: turn }, { facts });
+          const open = meetingGaps(flowFaces(doc, refs[0]!, refs, { facts }), refs);
+          expect(open).toHaveLength(n);
+          expect(open.filter((g) => g > 1e-6).length).toBeLessThanOrEqual(1);
+          const upright = flowFaces(plain, refs[0]!, refs, { facts, close: true });
+          // A ring that would need more than half as much again, or less than two thirds, is left open.
+          const round = meetingGaps(flowFaces(plain, refs[0]!, refs, { facts }), refs).find((g) => g > 1e-3) ?? 512;
+          if (Math.abs(Math.log((Math.max(1, Math.round(round / 512)) * 512) / round)) > Math.log(1.499)) return;
+          for (const gap of meetingGaps(upright, refs))
+            expect(Math.abs(gap / 512 - Math.round(gap / 512))).toBeLessThan(1e-6);
+        },
+      ),
       { numRuns: 60 },
-    ); // prettier-ignore
+    );
   });
 
   test('the seam lies opposite, or at the first face’s left or right edge', () => {
@@ -254,7 +341,7 @@ describe('flow', () => {
       widths[0] = Math.min(...own);
       widths[1] = Math.max(...own);
       return torn.map((f) => {
-        const at = lerp(...(sharedEdge(faces[0]!, f)!), 0.5); // prettier-ignore
+        const at = lerp(...sharedEdge(faces[0]!, f)!, 0.5);
         return texelAt(faces[0]!.frame, at)[0] - widths[0] < widths[1] - texelAt(faces[0]!.frame, at)[0]
           ? 'left'
           : 'right';
@@ -271,10 +358,15 @@ describe('flow', () => {
       .filter(
         ({ plane: p }) =>
           Math.abs(p.normal[along]) < 0.01 && (dot(p.normal, c) - p.distance) * Math.sign(front) > Math.abs(front),
-      ) // prettier-ignore
+      )
       .map((f) => f.ref);
   const pipe = withBrushes(pipeSolids({ min: [0, 0, 0], max: [200, 200, 80] }, 12, 20));
-  const arch = withBrushes(archSolids({ min: [0, 0, 0], max: [300, 40, 200] }, { segments: 8, thickness: 20, rise: 100, wall: false, through: 'north' })); // prettier-ignore
+  const arch = withBrushes(
+    archSolids(
+      { min: [0, 0, 0], max: [300, 40, 200] },
+      { segments: 8, thickness: 20, rise: 100, wall: false, through: 'north' },
+    ),
+  );
   test.each([
     ['a pipe’s outside', pipe, seenFrom(pipe, [100, 100, 0], 2, -60), 12, 1],
     ['a pipe’s inside', pipe, seenFrom(pipe, [100, 100, 0], 2, 60), 12, 1],
@@ -299,16 +391,20 @@ describe('flow', () => {
     const [south, east] = [facing(doc, 'b0', SOUTH), facing(doc, 'b0', [1, 0, 0])];
     const painted = flowFaces(paintFaces(doc, [south], 'signs'), south, [east], { facts, paint: true });
     expect(look(painted, east).face.material).toBe('signs');
-    expect(() => flowFaces(doc, south, [facing(doc, 'b0', [0, 1, 0])], { facts })).toThrow(expect.objectContaining({ code: 'flow.nothing' })); // prettier-ignore
+    expect(() => flowFaces(doc, south, [facing(doc, 'b0', [0, 1, 0])], { facts })).toThrow(
+      expect.objectContaining({ code: 'flow.nothing' }),
+    );
   });
 
   test('round the inner walls of a room all four corners meet but the seam', () => {
     const doc = oneRoom();
     const { footprint } = [...doc.rooms.values()][0]!;
-    const inner = findFaces(doc, allFaces(doc, doc.brushes.keys())).filter(({ plane }) => {
-      const before = footprint.map(([x, y]) => dot(plane.normal, [x, y, 0]) - plane.distance);
-      return plane.normal[2] === 0 && before.every((d) => d > -0.1) && before.filter((d) => d < 0.1).length === 2;
-    }).map((f) => f.ref); // prettier-ignore
+    const inner = findFaces(doc, allFaces(doc, doc.brushes.keys()))
+      .filter(({ plane }) => {
+        const before = footprint.map(([x, y]) => dot(plane.normal, [x, y, 0]) - plane.distance);
+        return plane.normal[2] === 0 && before.every((d) => d > -0.1) && before.filter((d) => d < 0.1).length === 2;
+      })
+      .map((f) => f.ref);
     expect(inner).toHaveLength(4);
     const gaps = meetingGaps(flowFaces(doc, inner[0]!, inner, { facts }), inner);
     expect(gaps).toHaveLength(4);
@@ -344,12 +440,27 @@ describe('one face like another', () => {
       [300, 0, 200],
     ] as const)
       near(texel(out, north, [p[0], 20, p[2]]), texel(laid, south, [p[0], 400, p[2]]));
-    expect(() => mirrorAlignment(laid, south, [facing(doc, 'b0', [1, 0, 0])])).toThrow(expect.objectContaining({ code: 'mirror.notOpposite' })); // prettier-ignore
+    expect(() => mirrorAlignment(laid, south, [facing(doc, 'b0', [1, 0, 0])])).toThrow(
+      expect.objectContaining({ code: 'mirror.notOpposite' }),
+    );
   });
   test('mirrored over a slant, lengths stay', () => {
-    const slanted = withBrushes([prismSolid({ min: [0, 0, 0], max: [100, 100, 100] }, 5), prismSolid({ min: [0, 300, 0], max: [100, 400, 100] }, 10)]); // prettier-ignore
+    const slanted = withBrushes([
+      prismSolid({ min: [0, 0, 0], max: [100, 100, 100] }, 5),
+      prismSolid({ min: [0, 300, 0], max: [100, 400, 100] }, 10),
+    ]);
     const faces = findFaces(slanted, allFaces(slanted, ['b0', 'b1']));
-    const [a, b] = faces.flatMap((f) => faces.filter((g) => dot(f.plane.normal, g.plane.normal) < -1 + 1e-9 && Math.abs(f.plane.normal[2]) < 0.1 && Math.abs(f.plane.normal[0]) > 0.1 && Math.abs(f.plane.normal[1]) > 0.1).map((g) => [f, g] as const))[0]!; // prettier-ignore
+    const [a, b] = faces.flatMap((f) =>
+      faces
+        .filter(
+          (g) =>
+            dot(f.plane.normal, g.plane.normal) < -1 + 1e-9 &&
+            Math.abs(f.plane.normal[2]) < 0.1 &&
+            Math.abs(f.plane.normal[0]) > 0.1 &&
+            Math.abs(f.plane.normal[1]) > 0.1,
+        )
+        .map((g) => [f, g] as const),
+    )[0]!;
     const out = mirrorAlignment(slanted, a.ref, [b.ref]);
     expect(densityOf(look(out, b.ref).frame, b.plane).most).toBeCloseTo(2, 9);
     // The mirror stands halfway between the two planes: each corner of one shows what its image in it shows on the other.
@@ -377,12 +488,20 @@ describe('one face like another', () => {
   test('scattered by seed: the same seed gives the same, another one something else, and sizes stay', () => {
     const refs = allFaces(doc, doc.brushes.keys());
     const once = scatterAlignment(doc, refs, 7, { facts, turn: true });
-    expect(findFaces(scatterAlignment(doc, refs, 7, { facts, turn: true }), refs).map((f) => f.frame)).toEqual(findFaces(once, refs).map((f) => f.frame)); // prettier-ignore
-    expect(findFaces(scatterAlignment(doc, refs, 8, { facts }), refs).map((f) => f.frame)).not.toEqual(findFaces(once, refs).map((f) => f.frame)); // prettier-ignore
+    expect(findFaces(scatterAlignment(doc, refs, 7, { facts, turn: true }), refs).map((f) => f.frame)).toEqual(
+      findFaces(once, refs).map((f) => f.frame),
+    );
+    expect(findFaces(scatterAlignment(doc, refs, 8, { facts }), refs).map((f) => f.frame)).not.toEqual(
+      findFaces(once, refs).map((f) => f.frame),
+    );
     for (const f of findFaces(once, refs)) expect(densityOf(f.frame, f.plane).mean).toBeCloseTo(2, 9);
   });
   test('flush faces are found over several brushes, and only those that touch', () => {
-    const row = withBrushes([boxSolid({ min: [0, 0, 0], max: [50, 10, 50] }), boxSolid({ min: [50, 0, 0], max: [90, 10, 80] }), boxSolid({ min: [100, 0, 0], max: [150, 10, 50] })]); // prettier-ignore
+    const row = withBrushes([
+      boxSolid({ min: [0, 0, 0], max: [50, 10, 50] }),
+      boxSolid({ min: [50, 0, 0], max: [90, 10, 80] }),
+      boxSolid({ min: [100, 0, 0], max: [150, 10, 50] }),
+    ]);
     expect(flushFaces(row, facing(row, 'b0', SOUTH)).map((r) => r.brush)).toEqual(['b0', 'b1']);
   });
 });
@@ -399,13 +518,18 @@ describe('materials of other sizes', () => {
     const out = replaceMaterial(paintFaces(doc, [south], 'signs'), 'wall', 'fine', facts);
     expect(look(out, south).face.material).toBe('signs');
     expect(out.brushes.get('b0')!.faces.filter((f) => f.material === 'fine')).toHaveLength(5);
-    expect(() => replaceMaterial(doc, 'nowhere', 'fine')).toThrow(expect.objectContaining({ code: 'material.notUsed' })); // prettier-ignore
+    expect(() => replaceMaterial(doc, 'nowhere', 'fine')).toThrow(
+      expect.objectContaining({ code: 'material.notUsed' }),
+    );
   });
   test('painting shows the material, Sky and Unseen change how a face is shown, a whole brush keeps its Unseen faces', () => {
     const tools = (name: string) => (name === 'hide' ? { ...WALL, name, tool: 'unseen' as const } : facts(name));
     const hidden = dressFaces(doc, [south], 'hide', tools);
     expect(look(hidden, south).face).toMatchObject({ material: 'wall', show: 'unseen' });
-    expect(look(dressFaces(hidden, [south], 'signs', tools, true), south).face).toMatchObject({ material: 'signs', show: 'unseen' }); // prettier-ignore
+    expect(look(dressFaces(hidden, [south], 'signs', tools, true), south).face).toMatchObject({
+      material: 'signs',
+      show: 'unseen',
+    });
     expect(look(dressFaces(hidden, [south], 'signs', tools), south).face.show).toBeUndefined();
   });
   test('mirror strength and grain are kept in their ranges, and none is not written', () => {
@@ -413,8 +537,10 @@ describe('materials of other sizes', () => {
     expect(look(set, south).face).toMatchObject({ mirror: 0.4, grain: 0.5 });
     const unset = setGrain(setMirror(set, [south], 0), [south], 1);
     expect(look(unset, south).face).toEqual(look(doc, south).face);
-    for (const bad of [-1, 2, NaN]) expect(() => setMirror(doc, [south], bad)).toThrow(expect.objectContaining({ code: 'face.mirror' })); // prettier-ignore
-    for (const bad of [0, 9, NaN]) expect(() => setGrain(doc, [south], bad)).toThrow(expect.objectContaining({ code: 'face.grain' })); // prettier-ignore
+    for (const bad of [-1, 2, NaN])
+      expect(() => setMirror(doc, [south], bad)).toThrow(expect.objectContaining({ code: 'face.mirror' }));
+    for (const bad of [0, 9, NaN])
+      expect(() => setGrain(doc, [south], bad)).toThrow(expect.objectContaining({ code: 'face.grain' }));
   });
   test('the point of a texel is where the frame says it is', () => {
     const { frame, plane } = look(doc, south);
@@ -429,7 +555,9 @@ describe('vertices dragged', () => {
   const size: Box = { min: [0, 0, 0], max: [200, 100, 100] };
   const doc = withBrushes([boxSolid(size)]);
   const brush = doc.brushes.get('b0')!;
-  const top = brush.vertices.flatMap((v, i) => (v[2] === 100 && v[0] === 200 ? [[i, [200, v[1], 40] as Vec3] as const] : [])); // prettier-ignore
+  const top = brush.vertices.flatMap((v, i) =>
+    v[2] === 100 && v[0] === 200 ? [[i, [200, v[1], 40] as Vec3] as const] : [],
+  );
   test('a tilted top swings about the edge that stays, and is as dense as before', () => {
     const out = reshapeBrushes(doc, new Map([['b0', new Map(top)]])).doc;
     const ref = { brush: 'b0', face: facing(doc, 'b0', [0, 0, 1]).face };
@@ -446,8 +574,16 @@ describe('vertices dragged', () => {
   test('a face that moves along as a whole takes its picture along, or leaves it in the world', () => {
     // The east side slides north by 30: it keeps its texels at its corners.
     const east = facing(doc, 'b0', [1, 0, 0]);
-    const moved = new Map(brush.vertices.flatMap((v, i) => (v[0] === 200 ? [[i, [200, v[1] + 30, v[2]] as Vec3] as const] : []))); // prettier-ignore
-    near(texel(reshapeBrushes(doc, new Map([['b0', moved]])).doc, east, [200, 130, 50]), texel(doc, east, [200, 100, 50])); // prettier-ignore
-    near(texel(reshapeBrushes(doc, new Map([['b0', moved]]), false, false).doc, east, [200, 130, 50]), texel(doc, east, [200, 130, 50])); // prettier-ignore
+    const moved = new Map(
+      brush.vertices.flatMap((v, i) => (v[0] === 200 ? [[i, [200, v[1] + 30, v[2]] as Vec3] as const] : [])),
+    );
+    near(
+      texel(reshapeBrushes(doc, new Map([['b0', moved]])).doc, east, [200, 130, 50]),
+      texel(doc, east, [200, 100, 50]),
+    );
+    near(
+      texel(reshapeBrushes(doc, new Map([['b0', moved]]), false, false).doc, east, [200, 130, 50]),
+      texel(doc, east, [200, 130, 50]),
+    );
   });
 });

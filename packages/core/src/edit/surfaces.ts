@@ -2,10 +2,35 @@ import type { Brush, TextureFrame } from '../brush/index.ts';
 import type { MapDocument } from '../map/index.ts';
 import { cross, dot, mirror, samePlane, windingCentroid, type Affine, type Plane, type Vec3 } from '../math/index.ts';
 import {
-  changeTexels, closingStretch, copyFrame, edgeChange, faceFrame, fitChange, flipChange, layPiece, readFrame, mirrorFrame, naturalFrame, naturalSize,
-  rankRegions, scattered, shiftFrame, texelBox, throughFrame, turnFrame, unfold, wholePicture, worldFrame,
-  type EdgeSide, type MaterialFacts, type MaterialLookup, type Piece, type Region, type TexelBox, type UnfoldOptions,
-} from '../surface/index.ts'; // prettier-ignore
+  changeTexels,
+  closingStretch,
+  copyFrame,
+  edgeChange,
+  faceFrame,
+  fitChange,
+  flipChange,
+  layPiece,
+  readFrame,
+  mirrorFrame,
+  naturalFrame,
+  naturalSize,
+  rankRegions,
+  scattered,
+  shiftFrame,
+  texelBox,
+  throughFrame,
+  turnFrame,
+  unfold,
+  wholePicture,
+  worldFrame,
+  type EdgeSide,
+  type MaterialFacts,
+  type MaterialLookup,
+  type Piece,
+  type Region,
+  type TexelBox,
+  type UnfoldOptions,
+} from '../surface/index.ts';
 import { EditError } from './errors.ts';
 import { groupChain } from './groups.ts';
 import { findFaces, paintFaces, setFrames, type FaceRef, type FoundFace } from './faces.ts';
@@ -66,7 +91,11 @@ function putFrames(
   frames: ReadonlyMap<number, TextureFrame>,
 ): MapDocument {
   const at = new Map(faces.map((f, i) => [`${f.ref.brush} ${f.ref.face}`, i]));
-  return setFrames(doc, [...frames.keys()].map((i) => faces[i]!.ref), (f, _, ref) => frames.get(at.get(`${ref.brush} ${ref.face}`)!) ?? f.frame); // prettier-ignore
+  return setFrames(
+    doc,
+    [...frames.keys()].map((i) => faces[i]!.ref),
+    (f, _, ref) => frames.get(at.get(`${ref.brush} ${ref.face}`)!) ?? f.frame,
+  );
 }
 
 /** The new frame of a piece's first face. */
@@ -121,7 +150,10 @@ const purposeOf = (doc: MapDocument, brush: Brush): string =>
 
 function regionFor(regions: readonly Region[], name: string | undefined, { min, max }: TexelBox, use: string) {
   if (regions.length === 0)
-    throw new EditError('region.none', 'This material has no regions. Name some on the Materials page, or fit the whole picture.'); // prettier-ignore
+    throw new EditError(
+      'region.none',
+      'This material has no regions. Name some on the Materials page, or fit the whole picture.',
+    );
   const ranked = rankRegions(regions, max[0] - min[0], max[1] - min[1], use);
   const chosen = name === undefined ? ranked[0] : ranked.find((r) => r.region.name === name);
   if (!chosen) throw new EditError('region.none', `This material has no region called ${name}. Choose one of its own.`);
@@ -189,10 +221,19 @@ function mirrorBetween(a: Plane, b: Plane): Affine | null {
   const [x, y, z] = a.normal;
   const m = a.distance - b.distance;
   return [
-    1 - 2 * x * x, -2 * x * y, -2 * x * z, m * x,
-    -2 * x * y, 1 - 2 * y * y, -2 * y * z, m * y,
-    -2 * x * z, -2 * y * z, 1 - 2 * z * z, m * z,
-  ]; // prettier-ignore
+    1 - 2 * x * x,
+    -2 * x * y,
+    -2 * x * z,
+    m * x,
+    -2 * x * y,
+    1 - 2 * y * y,
+    -2 * y * z,
+    m * y,
+    -2 * x * z,
+    -2 * y * z,
+    1 - 2 * z * z,
+    m * z,
+  ];
 }
 
 /** Lays faces opposite one another alike in a mirror: each shows across the middle what the first shows. Throws `mirror.notOpposite`. */
@@ -203,15 +244,25 @@ export function mirrorAlignment(doc: MapDocument, from: FaceRef, refs: readonly 
   const others = findFaces(doc, rest.length ? rest : [farFace(doc, from)]);
   const opposite = others.filter((f) => mirrorBetween(model!.plane, f.plane));
   if (opposite.length === 0)
-    throw new EditError('mirror.notOpposite', 'No selected face lies opposite the first. Select two that face one another or look away from one another.'); // prettier-ignore
-  return setFrames(doc, opposite.map((f) => f.ref), (_, plane) => mirrorFrame(model!.frame, mirrorBetween(model!.plane, plane)!, plane)); // prettier-ignore
+    throw new EditError(
+      'mirror.notOpposite',
+      'No selected face lies opposite the first. Select two that face one another or look away from one another.',
+    );
+  return setFrames(
+    doc,
+    opposite.map((f) => f.ref),
+    (_, plane) => mirrorFrame(model!.frame, mirrorBetween(model!.plane, plane)!, plane),
+  );
 }
 
 /** The face on the other side of a brush: the one that looks most the other way. */
 export function farFace(doc: MapDocument, ref: FaceRef): FaceRef {
   const [near] = findFaces(doc, [ref]);
   const { brush, plane } = near!;
-  const faces = findFaces(doc, brush.faces.map((f) => ({ brush: brush.id, face: f.id }))); // prettier-ignore
+  const faces = findFaces(
+    doc,
+    brush.faces.map((f) => ({ brush: brush.id, face: f.id })),
+  );
   return faces.reduce((a, b) => (dot(b.plane.normal, plane.normal) < dot(a.plane.normal, plane.normal) ? b : a)).ref;
 }
 
@@ -262,5 +313,7 @@ export function pointOfTexel(frame: TextureFrame, plane: Plane, [u, v]: readonly
   const [bn, na, ab] = [cross(b, n), cross(n, a), cross(a, b)];
   const det = dot(a, bn);
   if (Math.abs(det) < 1e-12) return null;
-  return [0, 1, 2].map((i) => (bn[i]! * (u - frame.u[3]) + na[i]! * (v - frame.v[3]) + ab[i]! * plane.distance) / det) as unknown as Vec3; // prettier-ignore
+  return [0, 1, 2].map(
+    (i) => (bn[i]! * (u - frame.u[3]) + na[i]! * (v - frame.v[3]) + ab[i]! * plane.distance) / det,
+  ) as unknown as Vec3;
 }

@@ -46,7 +46,8 @@ export function meetAgain(doc: MapDocument, id: string): MapDocument {
   const along = Math.min(Math.max(begin, least), most) - begin;
   const out = gap - off;
   const { bottom, top } = openingHole(o, doc.rooms);
-  const level = top <= second.ceiling && bottom >= second.floor && second.floor <= bottom ? 0 : first.floor - second.floor; // prettier-ignore
+  const level =
+    top <= second.ceiling && bottom >= second.floor && second.floor <= bottom ? 0 : first.floor - second.floor;
   const rooms = new Set([second.id]);
   const moved = movePicked(doc, { rooms, ...contentsOf(doc, rooms) }, [
     side.out[0] * out + side.along[0] * along,

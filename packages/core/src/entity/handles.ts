@@ -41,7 +41,8 @@ export const wayHandle = (key: string, label: string, tip: Vec3): Handle => ({
   at: tip,
   line: true,
   onGrid: true,
-  moved: (to) => (length(to) < 1 ? {} : { params: { [key]: to.map((c) => Math.round(c * 1000) / 1000 + 0) as unknown as Vec3 } }), // prettier-ignore
+  moved: (to) =>
+    length(to) < 1 ? {} : { params: { [key]: to.map((c) => Math.round(c * 1000) / 1000 + 0) as unknown as Vec3 } },
 });
 
 /** Opens and closes a cone about a way: a point on its rim, beside the tip. `full` is the whole angle in degrees. */

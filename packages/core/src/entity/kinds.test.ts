@@ -32,20 +32,24 @@ describe.each(ENTITY_KINDS.map((k) => [k.kind, k] as const))('the kind %s', (nam
 
   test('is drawn from any side, near its place, whatever way it is turned', () => {
     fc.assert(
-      fc.property(fc.double({ min: 0, max: 360, noNaN: true }), fc.double({ min: -90, max: 90, noNaN: true }), (turn, tilt) => {
-        const e = { ...thing(withThing(name, [3000, -2000, 500])), turn };
-        const [c, s] = [Math.cos((tilt * Math.PI) / 180), Math.sin((tilt * Math.PI) / 180)];
-        for (const v of [view, { ...view, up: [0, s, c] as Vec3 }]) {
-          const points = pointsOf(kind.symbol(e, v));
-          expect(points.length).toBeGreaterThan(0);
-          expect(points.every((x) => Math.abs(x) < 40)).toBe(true);
-        }
-        const lines = kind.mark(e);
-        expect(lines.length).toBeGreaterThan(0);
-        expect(lines.flat().every((p) => length(p) < 200)).toBe(true);
-      }),
+      fc.property(
+        fc.double({ min: 0, max: 360, noNaN: true }),
+        fc.double({ min: -90, max: 90, noNaN: true }),
+        (turn, tilt) => {
+          const e = { ...thing(withThing(name, [3000, -2000, 500])), turn };
+          const [c, s] = [Math.cos((tilt * Math.PI) / 180), Math.sin((tilt * Math.PI) / 180)];
+          for (const v of [view, { ...view, up: [0, s, c] as Vec3 }]) {
+            const points = pointsOf(kind.symbol(e, v));
+            expect(points.length).toBeGreaterThan(0);
+            expect(points.every((x) => Math.abs(x) < 40)).toBe(true);
+          }
+          const lines = kind.mark(e);
+          expect(lines.length).toBeGreaterThan(0);
+          expect(lines.flat().every((p) => length(p) < 200)).toBe(true);
+        },
+      ),
       { numRuns: 50 },
-    ); // prettier-ignore
+    );
   });
 
   test('its handles change what they stand for, and end up where they were dragged', () => {
@@ -56,7 +60,8 @@ describe.each(ENTITY_KINDS.map((k) => [k.kind, k] as const))('the kind %s', (nam
           const { turn, params } = handle.moved(to as unknown as Vec3);
           const moved = changeEntity(doc, 'a', { ...(turn === undefined ? {} : { turn }), params });
           const now = kind.handles(thing(moved), around(moved)).find((h) => h.id === handle.id)!;
-          if (handle.id === 'aim' && length(to as unknown as Vec3) > 1) expect(length(sub(now.at, to as unknown as Vec3))).toBeLessThan(0.01);
+          if (handle.id === 'aim' && length(to as unknown as Vec3) > 1)
+            expect(length(sub(now.at, to as unknown as Vec3))).toBeLessThan(0.01);
           if (handle.id === 'facing' && Math.hypot(to[0]!, to[1]!) > 1)
             expect(dot(normalize(now.at), normalize([to[0]!, to[1]!, 0]))).toBeGreaterThan(0.99999);
           // Nothing that a handle does is refused, or cannot be read again.
@@ -64,7 +69,7 @@ describe.each(ENTITY_KINDS.map((k) => [k.kind, k] as const))('the kind %s', (nam
         }
       }),
       { numRuns: 60 },
-    ); // prettier-ignore
+    );
   });
 
   test('is read back as it was written, and turned and mirrored stays readable', () => {
@@ -78,21 +83,25 @@ describe.each(ENTITY_KINDS.map((k) => [k.kind, k] as const))('the kind %s', (nam
 
 test('the sun stands where its compass and its height say, and what it gives follows from its strength', () => {
   fc.assert(
-    fc.property(fc.double({ min: 0, max: 360, noNaN: true }), fc.double({ min: 1, max: 90, noNaN: true }), (turn, height) => {
-      const doc = changeEntity(withThing('sun'), 'a', { turn, params: { height, lux: 300, color: '#ffffff' } });
-      const light = lightOf(thing(doc))!;
-      if (light.type !== 'parallel') throw new Error('not parallel');
-      const { towards, illuminance } = light;
-      expect(length(towards)).toBeCloseTo(1, 9);
-      expect((Math.asin(Math.min(1, towards[2])) * 180) / Math.PI).toBeCloseTo(height, 4);
-      if (height < 89.9) {
-        const compass = ((Math.atan2(towards[1], towards[0]) * 180) / Math.PI + 360) % 360;
-        const off = Math.abs(compass - turn);
-        expect(Math.min(off, 360 - off)).toBeLessThan(1e-4);
-      }
-      expect(illuminance.map((c) => Math.round(c * 1e6) / 1e6)).toEqual([300, 300, 300]);
-    }),
-  ); // prettier-ignore
+    fc.property(
+      fc.double({ min: 0, max: 360, noNaN: true }),
+      fc.double({ min: 1, max: 90, noNaN: true }),
+      (turn, height) => {
+        const doc = changeEntity(withThing('sun'), 'a', { turn, params: { height, lux: 300, color: '#ffffff' } });
+        const light = lightOf(thing(doc))!;
+        if (light.type !== 'parallel') throw new Error('not parallel');
+        const { towards, illuminance } = light;
+        expect(length(towards)).toBeCloseTo(1, 9);
+        expect((Math.asin(Math.min(1, towards[2])) * 180) / Math.PI).toBeCloseTo(height, 4);
+        if (height < 89.9) {
+          const compass = ((Math.atan2(towards[1], towards[0]) * 180) / Math.PI + 360) % 360;
+          const off = Math.abs(compass - turn);
+          expect(Math.min(off, 360 - off)).toBeLessThan(1e-4);
+        }
+        expect(illuminance.map((c) => Math.round(c * 1e6) / 1e6)).toEqual([300, 300, 300]);
+      },
+    ),
+  );
 });
 
 describe('a spot light', () => {
@@ -120,7 +129,9 @@ describe('a spot light', () => {
 
   test('with a hard edge is all or nothing', () => {
     const { cone } = source(lamp({ cone: 40, soft: 0, aim: [100, 0, 0] }));
-    expect([19.99, 20.01].map((d) => coneShare(cone, Math.cos((d * Math.PI) / 180), Math.sin((d * Math.PI) / 180), 0))).toEqual([1, 0]); // prettier-ignore
+    expect(
+      [19.99, 20.01].map((d) => coneShare(cone, Math.cos((d * Math.PI) / 180), Math.sin((d * Math.PI) / 180), 0)),
+    ).toEqual([1, 0]);
   });
 
   test('aims at a thing wherever either of them is moved, and says so when that is gone', () => {
@@ -134,9 +145,11 @@ describe('a spot light', () => {
     doc = removePicked(doc, { entities: new Set(['b']) });
     // It shines at its own point then, and a check tells.
     expect(axis()).toEqual([0, 0, -1]);
-    expect(runChecks(doc).filter((p) => p.code === 'check.thing').map((p) => p.text)).toEqual([
-      'A spot light aims at a thing that is no longer in the map. Choose another, or none.',
-    ]); // prettier-ignore
+    expect(
+      runChecks(doc)
+        .filter((p) => p.code === 'check.thing')
+        .map((p) => p.text),
+    ).toEqual(['A spot light aims at a thing that is no longer in the map. Choose another, or none.']);
   });
 
   test('turns and mirrors its aim with it, and keeps it over any turn there and back', () => {

@@ -45,7 +45,12 @@ export const round = (steps: number, point: (cos: number, sin: number) => Vec3):
 export const rays = (count: number, from: number, to: number): Stroke[] =>
   Array.from({ length: count }, (_, k): Stroke => {
     const [c, s] = cosSin((360 * k) / count);
-    return { line: [[c * from, s * from], [c * to, s * to]] }; // prettier-ignore
+    return {
+      line: [
+        [c * from, s * from],
+        [c * to, s * to],
+      ],
+    };
   });
 
 /** An arrow along a direction of the drawing, from one distance to another; none where it points at the viewer. */
@@ -55,7 +60,12 @@ export function arrow([x, y]: SymbolPoint, from: number, to: number): Stroke[] {
   const [c, s] = [x / l, y / l];
   const barb = (side: 1 | -1): SymbolPoint => [c * (to - 6) - s * side * 3.6, s * (to - 6) + c * side * 3.6];
   return [
-    { line: [[c * from, s * from], [c * to, s * to]] }, // prettier-ignore
+    {
+      line: [
+        [c * from, s * from],
+        [c * to, s * to],
+      ],
+    },
     { line: [barb(1), [c * to, s * to], barb(-1)] },
   ];
 }
@@ -63,4 +73,7 @@ export function arrow([x, y]: SymbolPoint, from: number, to: number): Stroke[] {
 /** A star of lines in space: a lamp that has no body. */
 export const star = (r: number): SpaceLine[] =>
   ([[1, 0, 0], [0, 1, 0], [0, 0, 1], [0.7, 0.7, 0], [0.7, -0.7, 0], [0, 0.7, 0.7], [0, 0.7, -0.7], [0.7, 0, 0.7], [0.7, 0, -0.7]] as const) // prettier-ignore
-    .map(([x, y, z]) => [[-x * r, -y * r, -z * r], [x * r, y * r, z * r]]); // prettier-ignore
+    .map(([x, y, z]) => [
+      [-x * r, -y * r, -z * r],
+      [x * r, y * r, z * r],
+    ]);

@@ -9,7 +9,8 @@ import { initialValues, paramFlaw, paramSchema, params, type ParamSpec } from '.
 import { entitiesDocument, publishedSchema } from './catalogue-doc.ts';
 import { commandsDocument } from './commands-doc.ts';
 
-const read = (path: string) => readFileSync(fileURLToPath(new URL(`../../../../docs/${path}`, import.meta.url)), 'utf8'); // prettier-ignore
+const read = (path: string) =>
+  readFileSync(fileURLToPath(new URL(`../../../../docs/${path}`, import.meta.url)), 'utf8');
 const validates = (schema: unknown, value: unknown) => new Validator(schema as Schema, '2020-12').validate(value).valid;
 
 test('the documents are those of the catalogue; `npm run generate` makes them anew', () => {
@@ -57,7 +58,11 @@ test('schema and sentence agree on any value of any parameter', () => {
     fc.array(fc.double({ min: -1, max: 2, noNaN: true }), { maxLength: 4 }),
   );
   fc.assert(
-    fc.property(fc.constantFrom(...specs), value, (spec, v) => validates(paramSchema(spec), v) === (paramFlaw(spec, v) === null)), // prettier-ignore
+    fc.property(
+      fc.constantFrom(...specs),
+      value,
+      (spec, v) => validates(paramSchema(spec), v) === (paramFlaw(spec, v) === null),
+    ),
     { numRuns: 2000 },
   );
 });

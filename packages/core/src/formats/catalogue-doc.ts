@@ -29,7 +29,11 @@ function rangeOf(spec: ParamSpec): string {
 }
 
 const initialOf = (spec: ParamSpec): string =>
-  spec.initial === '' ? 'empty' : Array.isArray(spec.initial) ? spec.initial.join(', ') || 'none' : `${spec.initial as string}`; // prettier-ignore
+  spec.initial === ''
+    ? 'empty'
+    : Array.isArray(spec.initial)
+      ? spec.initial.join(', ') || 'none'
+      : `${spec.initial as string}`;
 
 const BODIES = { point: 'a point', brushes: 'brushes', props: 'props', zone: 'a region' } as const;
 
@@ -62,7 +66,9 @@ function kindOf(kind: EntityKind): string[] {
     `\`${kind.kind}\` — ${kind.help}`,
     '',
     traitsOf(kind),
-    ...(params.length ? ['', '| parameter | called | values | at first | what it does |', '|---|---|---|---|---|', ...params] : []), // prettier-ignore
+    ...(params.length
+      ? ['', '| parameter | called | values | at first | what it does |', '|---|---|---|---|---|', ...params]
+      : []),
     ...portsOf('signal', kind.signals),
     ...portsOf('action', kind.actions),
     '',
@@ -90,5 +96,8 @@ export function publishedSchema(): unknown {
     if: { properties: { kind: { const: kind } } },
     then: { properties: { params: paramsSchema(params) } },
   }));
-  return { ...MAP_SCHEMA, properties: { ...MAP_SCHEMA.properties, entities: { ...entities, items: { ...entities.items, allOf } } } }; // prettier-ignore
+  return {
+    ...MAP_SCHEMA,
+    properties: { ...MAP_SCHEMA.properties, entities: { ...entities, items: { ...entities.items, allOf } } },
+  };
 }

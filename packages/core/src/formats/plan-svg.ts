@@ -18,7 +18,8 @@ export function cutOutline(brush: Brush, plane: Plane): Vec3[] | null {
       if (i > j || d[i]! > 0 === d[j]! > 0) continue;
       const p = meetPlane(plane, brush.vertices[i]!, brush.vertices[j]!, d[i]!, d[j]!);
       // A corner on the plane is met by several edges.
-      if (!points.some((q) => Math.abs(p[0] - q[0]) + Math.abs(p[1] - q[1]) + Math.abs(p[2] - q[2]) < SAME_POINT)) points.push(p); // prettier-ignore
+      if (!points.some((q) => Math.abs(p[0] - q[0]) + Math.abs(p[1] - q[1]) + Math.abs(p[2] - q[2]) < SAME_POINT))
+        points.push(p);
     }
   return points.length >= 3 ? orderRound(points, plane.normal) : null;
 }

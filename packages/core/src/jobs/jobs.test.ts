@@ -23,7 +23,10 @@ class Bench {
   opened = 0;
   ended = 0;
   readonly busy: number[] = [];
-  constructor(private readonly dies: (thread: number, order: number) => boolean = () => false, private readonly slow = 0) {} // prettier-ignore
+  constructor(
+    private readonly dies: (thread: number, order: number) => boolean = () => false,
+    private readonly slow = 0,
+  ) {}
   open = (): Thread => {
     const me = this.opened++;
     this.busy[me] = 0;
@@ -89,7 +92,10 @@ test('a thread that dies is replaced and its shard done again; one that always d
 
 test('the error of a shard ends the job with its code, and all threads', async () => {
   const bench = new Bench();
-  await expect(doJobOn(bench.open, 2, squares, [...numbers, 13])).rejects.toMatchObject({ code: 'squares.thirteen', message: 'Thirteen is no number.' }); // prettier-ignore
+  await expect(doJobOn(bench.open, 2, squares, [...numbers, 13])).rejects.toMatchObject({
+    code: 'squares.thirteen',
+    message: 'Thirteen is no number.',
+  });
   expect(bench.ended).toBe(2);
   expect(() => doJob(squares, [13])).toThrow('Thirteen');
   const unknown = { ...squares, name: 'cubes' };
@@ -100,9 +106,14 @@ test('a raised signal ends it at once, with shards still waiting', async () => {
   const cancel = new AbortController();
   const bench = new Bench(undefined, 5);
   let done = 0;
-  const running = doJobOn(bench.open, 2, squares, numbers, { signal: cancel.signal, progress: () => ++done === 4 && cancel.abort() }); // prettier-ignore
+  const running = doJobOn(bench.open, 2, squares, numbers, {
+    signal: cancel.signal,
+    progress: () => ++done === 4 && cancel.abort(),
+  });
   await expect(running).rejects.toBeInstanceOf(Cancelled);
   expect([done, bench.ended]).toEqual([4, 2]);
-  await expect(doJobOn(new Bench().open, 2, squares, numbers, { signal: cancel.signal })).rejects.toBeInstanceOf(Cancelled); // prettier-ignore
+  await expect(doJobOn(new Bench().open, 2, squares, numbers, { signal: cancel.signal })).rejects.toBeInstanceOf(
+    Cancelled,
+  );
   expect(() => doJob(squares, numbers, { signal: { aborted: true } })).toThrow(Cancelled);
 });

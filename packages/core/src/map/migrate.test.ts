@@ -29,7 +29,13 @@ interface OldFile {
 const old = (text = maps[1]![1]): OldFile => JSON.parse(text) as OldFile;
 
 /** As version 1 wrote it. */
-const oldKey = (part: Parameters<typeof partKey>[0]) => partKey(part).replace(/^pit(Floor|Wall):(.+?):(\d+)/, (_, what: string, id: string, n: string) => `pit:${id}:${what.toLowerCase()}:${n}`).replace(':cut', ':c'); // prettier-ignore
+const oldKey = (part: Parameters<typeof partKey>[0]) =>
+  partKey(part)
+    .replace(
+      /^pit(Floor|Wall):(.+?):(\d+)/,
+      (_, what: string, id: string, n: string) => `pit:${id}:${what.toLowerCase()}:${n}`,
+    )
+    .replace(':cut', ':c');
 
 describe.each(maps)('%s as version 1 kept it', (_, text) => {
   const file = old(text);
@@ -111,7 +117,9 @@ describe('a file of version 1', () => {
     ['pit:floor:floor:0', { kind: 'pitFloor', inset: 'floor', piece: 0 }],
     ['pool:ab:0', { kind: 'pool', inset: 'ab', piece: 0 }],
   ])('says %s for %j', (text, part) => {
-    const changes = { items: [{ in: 'brushes', id: 'b', item: { id: 'b', room: { id: 'r', part: text } } }] } as unknown as MapChanges; // prettier-ignore
+    const changes = {
+      items: [{ in: 'brushes', id: 'b', item: { id: 'b', room: { id: 'r', part: text } } }],
+    } as unknown as MapChanges;
     const now = migrateChanges(changes);
     expect(now.items[0]!.item).toEqual({ id: 'b', room: { id: 'r', part } });
     expect(migrateChanges({ items: now.items }).items).toEqual(now.items);

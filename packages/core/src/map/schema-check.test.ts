@@ -16,7 +16,14 @@ test('the compiled check is that of the schema; `npm run generate` makes it anew
 
 describe('the compiled check', () => {
   const interpreting = new Validator(MAP_SCHEMA as unknown as Schema, '2020-12');
-  const view = { name: 'v', centre: [0, 0, 0], zoom: 1, level: 0, cutHeight: 110, section: { at: [0, 0], looks: 90 } } as const; // prettier-ignore
+  const view = {
+    name: 'v',
+    centre: [0, 0, 0],
+    zoom: 1,
+    level: 0,
+    cutHeight: 110,
+    section: { at: [0, 0], looks: 90 },
+  } as const;
   const text = writeMap(saveView(placeEntity(twoRooms(), 'spawn', [100, 100, 0], 90, 'start'), view, 'view'));
 
   /** Every place in a value, as the way to it. */

@@ -19,6 +19,11 @@ export const SETTINGS = {
     shown: { unit: 'tx/m', times: 100 },
   }),
   ambientColor: params.color('#c9d4e6', { label: 'Ambient colour', help: 'Colour of the even light everywhere' }),
-  ambientLux: params.quantity('lx', 4, { label: 'Ambient light', help: 'Even light everywhere, in lux', min: 0, max: 100_000 }), // prettier-ignore
+  ambientLux: params.quantity('lx', 4, {
+    label: 'Ambient light',
+    help: 'Even light everywhere, in lux',
+    min: 0,
+    max: 100_000,
+  }),
   skyColor: params.color('#bcd3e6', { label: 'Sky colour', help: 'Colour of faces that show the sky' }),
 } satisfies ParamSpecs;

@@ -3,9 +3,26 @@ import type { Brush } from '../brush/index.ts';
 import { addCopies, groupPicked, moveToLayer, placeEntity, removePicked } from '../edit/index.ts';
 import { twoRooms } from '../testing/rooms.ts';
 import {
-  applyChanges, assertChanges, assertReadable, changesBetween, COLLECTIONS, followChanges, itemsOf, letGoOfMissing, mapFromData, MapFileError, parseMap, referencesOf,
-  specOf, withItems, writeMap, type Collection, type Item, type MapDocument, type Wire,
-} from './index.ts'; // prettier-ignore
+  applyChanges,
+  assertChanges,
+  assertReadable,
+  changesBetween,
+  COLLECTIONS,
+  followChanges,
+  itemsOf,
+  letGoOfMissing,
+  mapFromData,
+  MapFileError,
+  parseMap,
+  referencesOf,
+  specOf,
+  withItems,
+  writeMap,
+  type Collection,
+  type Item,
+  type MapDocument,
+  type Wire,
+} from './index.ts';
 
 /** A map in which everything that can name something does. */
 function knotted(): MapDocument {
@@ -49,7 +66,9 @@ const arbitraryLoss = (doc: MapDocument) => {
   const named = all.filter(([c]) => !['brushes', 'openings', 'wires'].includes(c));
   return fc
     .array(fc.oneof(fc.constantFrom(...named), fc.constantFrom(...all)), { minLength: 1, maxLength: 5 })
-    .map((gone) => gone.reduce((d, [c, id]) => withItems(d, { [c]: new Map([...itemsOf(d, c)].filter(([k]) => k !== id)) }), doc)); // prettier-ignore
+    .map((gone) =>
+      gone.reduce((d, [c, id]) => withItems(d, { [c]: new Map([...itemsOf(d, c)].filter(([k]) => k !== id)) }), doc),
+    );
 };
 
 test('everything that names another item does so in the map these tests take apart', () => {
@@ -58,7 +77,8 @@ test('everything that names another item does so in the map these tests take apa
     for (const reference of specOf(collection).references) {
       const named = [...itemsOf(doc, collection).values()].flatMap((item) => reference.of(item));
       // Parameters may name what is gone: those do not count.
-      if (reference.of.length > 0) expect([collection, reference.to, named.length > 0]).toEqual([collection, reference.to, true]); // prettier-ignore
+      if (reference.of.length > 0)
+        expect([collection, reference.to, named.length > 0]).toEqual([collection, reference.to, true]);
     }
   expect(writeMap(parseMap(writeMap(doc)))).toBe(writeMap(doc));
 });
@@ -114,11 +134,16 @@ test('what is known of names follows changes', () => {
   );
 });
 
-test.each<[Collection, string]>([['entities', 'carrier'], ['groups', 'parent']])('%s that hang on themselves are refused, and opened', (collection, key) => {
+test.each<[Collection, string]>([
+  ['entities', 'carrier'],
+  ['groups', 'parent'],
+])('%s that hang on themselves are refused, and opened', (collection, key) => {
   let doc = knotted();
   const [a, b] = [...itemsOf(doc, collection).values()] as [Item, Item];
   const held = (id: string) => (key === 'carrier' ? { id } : id);
-  const ring = new Map(itemsOf(doc, collection)).set(a.id, { ...a, [key]: held(b.id) } as Item).set(b.id, { ...b, [key]: held(a.id) } as Item); // prettier-ignore
+  const ring = new Map(itemsOf(doc, collection))
+    .set(a.id, { ...a, [key]: held(b.id) } as Item)
+    .set(b.id, { ...b, [key]: held(a.id) } as Item);
   const before = doc;
   doc = withItems(doc, { [collection]: ring });
   expect(codeOf(() => assertReadable(before, doc))).toBe('map.cycle');
@@ -126,9 +151,11 @@ test.each<[Collection, string]>([['entities', 'carrier'], ['groups', 'parent']])
   expect(codeOf(() => assertChanges(changesBetween(before, doc), referencesOf(before)))).toBe('map.cycle');
   expect(codeOf(() => parseMap(writeMap(letGoOfMissing(doc))))).toBeNull();
   // One link is enough to let go of.
-  const links = [...itemsOf(letGoOfMissing(doc), collection).values()].filter((item) => key in item && ring.get(item.id) === item); // prettier-ignore
+  const links = [...itemsOf(letGoOfMissing(doc), collection).values()].filter(
+    (item) => key in item && ring.get(item.id) === item,
+  );
   expect(links.length).toBeGreaterThanOrEqual(1);
-}); // prettier-ignore
+});
 
 test('removing what others hang on leaves them, and takes its wires', () => {
   const doc = knotted();
@@ -156,6 +183,10 @@ test('copies name copies; what was not copied they name as it was, in a map that
   const [copy] = [...alone.picked.entities];
   expect(alone.doc.entities.get(copy!)!.carrier).toEqual({ id: 'lift' });
   expect(alone.doc.wires.size).toBe(1);
-  const elsewhere = addCopies({ ...doc, entities: new Map() }, doc, { brushes: [], entities: ['lamp'], groups: new Set() }); // prettier-ignore
+  const elsewhere = addCopies({ ...doc, entities: new Map() }, doc, {
+    brushes: [],
+    entities: ['lamp'],
+    groups: new Set(),
+  });
   expect([...elsewhere.doc.entities.values()][0]).not.toHaveProperty('carrier');
 });

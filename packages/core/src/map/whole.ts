@@ -10,12 +10,18 @@ const NAMING: ReadonlyMap<Collection, readonly Collection[]> = new Map(
   COLLECTIONS.map((to) => [to, COLLECTIONS.filter((c) => specOf(c).references.some((r) => r.to === to))]),
 );
 
-export const dangling = (collection: Collection, id: string, to: Collection, missing: string, place: string): MapFileError =>
+export const dangling = (
+  collection: Collection,
+  id: string,
+  to: Collection,
+  missing: string,
+  place: string,
+): MapFileError =>
   new MapFileError(
     'map.dangling',
     place,
     `${specOf(collection).label} ${id} names a ${specOf(to).label.toLowerCase()} that is not in the map (${missing}). Remove the one or the other.`,
-  ); // prettier-ignore
+  );
 
 export const ring = (collection: Collection, id: string, place: string): MapFileError =>
   new MapFileError(

@@ -29,10 +29,19 @@ export const translation = (t: Vec3): Affine => [1, 0, 0, t[0], 0, 1, 0, t[1], 0
 
 /** Stretch by a factor an axis about a fixed point. */
 export const scaling = (s: Vec3, about: Vec3): Affine => [
-  s[0], 0, 0, about[0] * (1 - s[0]),
-  0, s[1], 0, about[1] * (1 - s[1]),
-  0, 0, s[2], about[2] * (1 - s[2]),
-]; // prettier-ignore
+  s[0],
+  0,
+  0,
+  about[0] * (1 - s[0]),
+  0,
+  s[1],
+  0,
+  about[1] * (1 - s[1]),
+  0,
+  0,
+  s[2],
+  about[2] * (1 - s[2]),
+];
 
 /** Cosine and sine in degrees, exact at multiples of 90°, so that quarter turns keep grid points on the grid. */
 export function cosSin(degrees: number): [number, number] {
@@ -93,10 +102,16 @@ export function invertAffine(m: Affine): Affine | null {
   const d = determinant(m);
   if (!(Math.abs(d) > 1e-12)) return null;
   const r = [
-    (m[5] * m[10] - m[6] * m[9]) / d, (m[2] * m[9] - m[1] * m[10]) / d, (m[1] * m[6] - m[2] * m[5]) / d,
-    (m[6] * m[8] - m[4] * m[10]) / d, (m[0] * m[10] - m[2] * m[8]) / d, (m[2] * m[4] - m[0] * m[6]) / d,
-    (m[4] * m[9] - m[5] * m[8]) / d, (m[1] * m[8] - m[0] * m[9]) / d, (m[0] * m[5] - m[1] * m[4]) / d,
-  ] as const; // prettier-ignore
+    (m[5] * m[10] - m[6] * m[9]) / d,
+    (m[2] * m[9] - m[1] * m[10]) / d,
+    (m[1] * m[6] - m[2] * m[5]) / d,
+    (m[6] * m[8] - m[4] * m[10]) / d,
+    (m[0] * m[10] - m[2] * m[8]) / d,
+    (m[2] * m[4] - m[0] * m[6]) / d,
+    (m[4] * m[9] - m[5] * m[8]) / d,
+    (m[1] * m[8] - m[0] * m[9]) / d,
+    (m[0] * m[5] - m[1] * m[4]) / d,
+  ] as const;
   const t = (i: number) => -(r[i]! * m[3] + r[i + 1]! * m[7] + r[i + 2]! * m[11]);
   return [r[0], r[1], r[2], t(0), r[3], r[4], r[5], t(3), r[6], r[7], r[8], t(6)];
 }

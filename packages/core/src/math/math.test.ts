@@ -61,7 +61,12 @@ import {
 const coordinate = fc.integer({ min: -1000, max: 1000 });
 const point = fc.tuple(coordinate, coordinate, coordinate);
 const UP: Vec3 = [0, 0, 1];
-const square = (x: number, y: number, size: number): Winding => [[x, y, 0], [x + size, y, 0], [x + size, y + size, 0], [x, y + size, 0]]; // prettier-ignore
+const square = (x: number, y: number, size: number): Winding => [
+  [x, y, 0],
+  [x + size, y, 0],
+  [x + size, y + size, 0],
+  [x, y + size, 0],
+];
 
 describe('vectors', () => {
   test('the cross product is square to both and as long as their parallelogram is large', () => {
@@ -79,7 +84,13 @@ describe('vectors', () => {
     expect(length([2, 3, 6])).toBe(7);
     expect(distance([1, 1, 1], [3, 4, 7])).toBe(7);
     expect(lerp([0, 0, 0], [10, 20, 40], 0.25)).toEqual([2.5, 5, 10]);
-    expect(centroid([[0, 0, 0], [3, 0, 0], [0, 6, 9]])).toEqual([1, 2, 3]); // prettier-ignore
+    expect(
+      centroid([
+        [0, 0, 0],
+        [3, 0, 0],
+        [0, 6, 9],
+      ]),
+    ).toEqual([1, 2, 3]);
     expect([dominantAxis([5, 1, 1]), dominantAxis([1, -5, 1]), dominantAxis([1, 1, 1])]).toEqual([0, 1, 2]);
     expect(normalize([0, 0, 0])).toEqual([0, 0, 0]);
     expect(sameVec([1, 2, 3], [1, 2, 3.01], 0.02)).toBe(true);
@@ -104,7 +115,13 @@ describe('planes', () => {
       distance: 0.1,
     });
     expect(snapNormal([1e-9, 0, 1])).toEqual([0, 0, 1]);
-    expect(planeFromLoop([[0, 0, 0], [1, 0, 0], [2, 0, 0]])).toBeNull(); // prettier-ignore
+    expect(
+      planeFromLoop([
+        [0, 0, 0],
+        [1, 0, 0],
+        [2, 0, 0],
+      ]),
+    ).toBeNull();
   });
   test('know themselves and their other side', () => {
     const plane: Plane = { normal: [0.6, 0, 0.8], distance: 10 };
@@ -150,7 +167,12 @@ describe('affine maps', () => {
 describe('boxes', () => {
   const box: Box = { min: [0, 0, 0], max: [10, 20, 30] };
   test('hold, meet, grow and unite', () => {
-    expect(boxOf([[1, 5, 2], [4, -3, 9]])).toEqual({ min: [1, -3, 2], max: [4, 5, 9] }); // prettier-ignore
+    expect(
+      boxOf([
+        [1, 5, 2],
+        [4, -3, 9],
+      ]),
+    ).toEqual({ min: [1, -3, 2], max: [4, 5, 9] });
     expect(isEmptyBox(boxOf([]))).toBe(true);
     expect(boxContains(box, [10, 20, 30])).toBe(true);
     expect(boxContains(box, [10.1, 0, 0])).toBe(false);
@@ -159,7 +181,10 @@ describe('boxes', () => {
     expect(boxesOverlap(box, touching, -0.1)).toBe(true);
     expect(uniteBoxes([box, touching])).toEqual({ min: [0, 0, 0], max: [20, 20, 30] });
     expect(growBox(box, 1)).toEqual({ min: [-1, -1, -1], max: [11, 21, 31] });
-    expect([boxSize(box), boxCenter(box)]).toEqual([[10, 20, 30], [5, 10, 15]]); // prettier-ignore
+    expect([boxSize(box), boxCenter(box)]).toEqual([
+      [10, 20, 30],
+      [5, 10, 15],
+    ]);
   });
 });
 
@@ -204,10 +229,23 @@ describe('windings', () => {
     );
   });
   test('know their middle and lose needless corners', () => {
-    expect(windingCentroid([[0, 0, 0], [6, 0, 0], [6, 3, 0], [0, 3, 0]])).toEqual([3, 1.5, 0]); // prettier-ignore
+    expect(
+      windingCentroid([
+        [0, 0, 0],
+        [6, 0, 0],
+        [6, 3, 0],
+        [0, 3, 0],
+      ]),
+    ).toEqual([3, 1.5, 0]);
     const tidy = tidyWinding([[0, 0, 0], [5, 0, 0], [10, 0, 0], [10, 0, 0.001], [10, 10, 0], [0, 10, 0]]); // prettier-ignore
     expect(tidy).toHaveLength(4);
-    expect(tidyWinding([[0, 0, 0], [5, 0, 0], [10, 0, 0]])).toBeNull(); // prettier-ignore
+    expect(
+      tidyWinding([
+        [0, 0, 0],
+        [5, 0, 0],
+        [10, 0, 0],
+      ]),
+    ).toBeNull();
     expect(windingArea(planeSquare({ normal: [0.6, 0, 0.8], distance: 5 }, 10))).toBeCloseTo(400, 6);
   });
 });

@@ -1,7 +1,17 @@
 import type { Vec3 } from '../math/index.ts';
 import type {
-  ChoiceParam, ColorParam, Described, KeyframesParam, ListParam, NumberParam, ParamSpec, ReferenceParam, SwitchParam, TextParam, VectorParam,
-} from './types.ts'; // prettier-ignore
+  ChoiceParam,
+  ColorParam,
+  Described,
+  KeyframesParam,
+  ListParam,
+  NumberParam,
+  ParamSpec,
+  ReferenceParam,
+  SwitchParam,
+  TextParam,
+  VectorParam,
+} from './types.ts';
 
 /** What a parameter tells besides its kind. */
 type About<T> = Omit<Described<T>, 'initial'>;
@@ -14,7 +24,10 @@ type Extras = Pick<NumberParam, 'none' | 'shown'>;
 
 const numberOf =
   (measure: NumberParam['measure'], unit: string, usual: Range) =>
-  (initial: number, { min = usual.min, max = usual.max, ...about }: About<number> & Partial<Range> & Extras): NumberParam => ({ type: 'number', measure, unit, initial, min, max, ...about }); // prettier-ignore
+  (
+    initial: number,
+    { min = usual.min, max = usual.max, ...about }: About<number> & Partial<Range> & Extras,
+  ): NumberParam => ({ type: 'number', measure, unit, initial, min, max, ...about });
 
 /** A length in cm. */
 export const length = numberOf('length', 'cm', { min: 0, max: 100_000 });
@@ -45,12 +58,41 @@ export const text = (
 export const color = (initial: string, about: About<string>): ColorParam => ({ type: 'color', initial, ...about });
 
 /** A way from the thing, in cm: it turns with it. */
-export const way = (initial: Vec3, about: About<Vec3>): VectorParam => ({ type: 'vector', means: 'way', initial, min: -100_000, max: 100_000, ...about }); // prettier-ignore
+export const way = (initial: Vec3, about: About<Vec3>): VectorParam => ({
+  type: 'vector',
+  means: 'way',
+  initial,
+  min: -100_000,
+  max: 100_000,
+  ...about,
+});
 /** A place in the map, in cm. */
-export const place = (initial: Vec3, about: About<Vec3>): VectorParam => ({ type: 'vector', means: 'place', initial, min: -100_000, max: 100_000, ...about }); // prettier-ignore
+export const place = (initial: Vec3, about: About<Vec3>): VectorParam => ({
+  type: 'vector',
+  means: 'place',
+  initial,
+  min: -100_000,
+  max: 100_000,
+  ...about,
+});
 
-export const reference = (to: ReferenceParam['to'], about: About<string>): ReferenceParam => ({ type: 'reference', to, initial: '', ...about }); // prettier-ignore
+export const reference = (to: ReferenceParam['to'], about: About<string>): ReferenceParam => ({
+  type: 'reference',
+  to,
+  initial: '',
+  ...about,
+});
 
-export const list = (of: ParamSpec, about: About<ListParam['initial']> & { readonly most?: number }): ListParam => ({ type: 'list', of, most: 64, initial: [], ...about }); // prettier-ignore
+export const list = (of: ParamSpec, about: About<ListParam['initial']> & { readonly most?: number }): ListParam => ({
+  type: 'list',
+  of,
+  most: 64,
+  initial: [],
+  ...about,
+});
 
-export const keyframes = (about: About<KeyframesParam['initial']>): KeyframesParam => ({ type: 'keyframes', initial: [], ...about }); // prettier-ignore
+export const keyframes = (about: About<KeyframesParam['initial']>): KeyframesParam => ({
+  type: 'keyframes',
+  initial: [],
+  ...about,
+});

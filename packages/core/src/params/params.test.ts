@@ -1,5 +1,14 @@
 import fc from 'fast-check';
-import { initialValues, nearestValue, paramFlaw, params, readValues, shownParams, type ParamSpec, type ValuesOf } from './index.ts'; // prettier-ignore
+import {
+  initialValues,
+  nearestValue,
+  paramFlaw,
+  params,
+  readValues,
+  shownParams,
+  type ParamSpec,
+  type ValuesOf,
+} from './index.ts';
 
 const about = { label: 'Thing', help: 'What it does' };
 const specs = {
@@ -86,6 +95,12 @@ describe('parameters', () => {
 
   test('the nearest value of any number fits', () => {
     const number = fc.double({ noNaN: true, noDefaultInfinity: true });
-    fc.assert(fc.property(number, fc.constantFrom(specs.size, specs.count, specs.force), (x, spec) => paramFlaw(spec, nearestValue(spec, x)) === null)); // prettier-ignore
+    fc.assert(
+      fc.property(
+        number,
+        fc.constantFrom(specs.size, specs.count, specs.force),
+        (x, spec) => paramFlaw(spec, nearestValue(spec, x)) === null,
+      ),
+    );
   });
 });

@@ -29,7 +29,11 @@ export function paramSchema(spec: ParamSpec): JsonSchema {
       return {
         ...about,
         type: 'array',
-        items: { type: 'object', required: ['at', 'move', 'turn'], properties: { at: number, move: triple(), turn: triple() } }, // prettier-ignore
+        items: {
+          type: 'object',
+          required: ['at', 'move', 'turn'],
+          properties: { at: number, move: triple(), turn: triple() },
+        },
       };
   }
 }

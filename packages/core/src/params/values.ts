@@ -4,9 +4,11 @@ import type { Keyframe, NumberParam, ParamSpec, ParamSpecs, ParamValue, ParamVal
 const COLOR = /^#[0-9a-f]{6}$/i;
 
 /** A number with its unit as people write it: degrees at the number, everything else a space apart. */
-export const withUnit = (value: number, unit: string): string => `${value}${unit === '°' || unit === '' ? '' : ' '}${unit}`; // prettier-ignore
+export const withUnit = (value: number, unit: string): string =>
+  `${value}${unit === '°' || unit === '' ? '' : ' '}${unit}`;
 
-const isVec = (value: unknown): value is Vec3 => Array.isArray(value) && value.length === 3 && isFiniteVec(value as unknown as Vec3); // prettier-ignore
+const isVec = (value: unknown): value is Vec3 =>
+  Array.isArray(value) && value.length === 3 && isFiniteVec(value as unknown as Vec3);
 
 function numberFlaw({ label, min, max, unit, measure }: NumberParam, value: unknown): string | null {
   if (typeof value !== 'number' || !Number.isFinite(value)) return `${label} must be a number.`;
@@ -46,7 +48,9 @@ export function paramFlaw(spec: ParamSpec, value: unknown): string | null {
       return !spec.lines && /[\r\n]/.test(value) ? `${label} must be a single line.` : null;
     case 'vector':
       if (!isVec(value)) return `${label} must be three numbers.`;
-      return value.every((c) => c >= spec.min && c <= spec.max) ? null : `Each number of ${label} must be from ${spec.min} to ${spec.max} cm.`; // prettier-ignore
+      return value.every((c) => c >= spec.min && c <= spec.max)
+        ? null
+        : `Each number of ${label} must be from ${spec.min} to ${spec.max} cm.`;
     case 'reference':
       return typeof value === 'string' && value.length <= 128 ? null : `${label} must name a ${spec.to}, or nothing.`;
     case 'list':

@@ -125,7 +125,13 @@ describe('along walls', () => {
     const [cos, sin] = [Math.cos((degrees * Math.PI) / 180), Math.sin((degrees * Math.PI) / 180)];
     const start: Vec3 = [200 * cos + 5 * sin, 200 * sin - 5 * cos, 0.1];
     let fastest = 0;
-    const s = run(c, startPlayer(start, 0), { ...STILL, forward: 1, yaw: degrees + into }, 420, (n) => (fastest = Math.max(fastest, Math.hypot(n.velocity[0], n.velocity[1])))); // prettier-ignore
+    const s = run(
+      c,
+      startPlayer(start, 0),
+      { ...STILL, forward: 1, yaw: degrees + into },
+      420,
+      (n) => (fastest = Math.max(fastest, Math.hypot(n.velocity[0], n.velocity[1]))),
+    );
     return { way: (s.at[0] - start[0]) * cos + (s.at[1] - start[1]) * sin, fastest };
   }
 
@@ -234,8 +240,14 @@ test('no walk among turned, leaning and overlapping solids ends frozen, sunk or 
       last = s.at;
       if (stood < 6) continue;
       // Somebody in a corner may have pushed into it for a while: can they still get away, in any direction at all?
-      const free = Array.from({ length: 16 }, (_, k) => run(c, s, { ...STILL, forward: 1, yaw: k * 22.5 }, 60)).some((n) => Math.hypot(n.at[0] - s.at[0], n.at[1] - s.at[1]) > 5) ||
-        run(c, run(c, s, { ...STILL, jump: true }, 30), { ...STILL }, 60).at[2] !== s.at[2] || Array.from({ length: 16 }, (_, k) => run(c, s, { ...STILL, forward: 1, jump: true, yaw: k * 22.5 }, 60)).some((n) => Math.hypot(n.at[0] - s.at[0], n.at[1] - s.at[1]) > 5); // prettier-ignore
+      const free =
+        Array.from({ length: 16 }, (_, k) => run(c, s, { ...STILL, forward: 1, yaw: k * 22.5 }, 60)).some(
+          (n) => Math.hypot(n.at[0] - s.at[0], n.at[1] - s.at[1]) > 5,
+        ) ||
+        run(c, run(c, s, { ...STILL, jump: true }, 30), { ...STILL }, 60).at[2] !== s.at[2] ||
+        Array.from({ length: 16 }, (_, k) => run(c, s, { ...STILL, forward: 1, jump: true, yaw: k * 22.5 }, 60)).some(
+          (n) => Math.hypot(n.at[0] - s.at[0], n.at[1] - s.at[1]) > 5,
+        );
       if (!free) throw new Error(`walk ${seed}, leg ${leg}: frozen at ${s.at.join(' ')}`);
       stood = 0;
     }

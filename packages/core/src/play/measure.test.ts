@@ -14,7 +14,12 @@ const ask = (doc: MapDocument, from: Vec3, to: Vec3) => askPlayer(collisionOf(do
 
 describe('what a player can do between two places', () => {
   test('in an empty room: stand and pass', () => {
-    expect(ask(oneRoom(), [100, 200, 0], [300, 200, 0])).toMatchObject({ stand: true, crouch: true, pass: 'upright', step: true }); // prettier-ignore
+    expect(ask(oneRoom(), [100, 200, 0], [300, 200, 0])).toMatchObject({
+      stand: true,
+      crouch: true,
+      pass: 'upright',
+      step: true,
+    });
   });
 
   test.each<[number, string, boolean]>([
@@ -70,5 +75,10 @@ test('areas of loops are those of the shoelace formula, on any slope', () => {
   const tilt = Math.PI / 3;
   const tilted = flat.map(([x, y]): Vec3 => [x, y * Math.cos(tilt), y * Math.sin(tilt)]);
   expect(loopArea(tilted)).toBeCloseTo(16, 9);
-  expect(loopArea([[0, 0, 0], [1, 0, 0]])).toBe(0); // prettier-ignore
+  expect(
+    loopArea([
+      [0, 0, 0],
+      [1, 0, 0],
+    ]),
+  ).toBe(0);
 });

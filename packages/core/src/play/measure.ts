@@ -49,7 +49,17 @@ export function askPlayer(world: Collision, from: Vec3, to: Vec3): PlayerAnswers
     // Feet lifted by a step's height at most, as walking does over small ledges.
     const lift = Math.min(PLAYER.step, Math.max(0, rise)) + 0.1;
     const middle: Vec3 = [from[0], from[1], from[2] + lift + height / 2];
-    const s = sweepBox(world, middle, PLAYER.halfWidth, PLAYER.halfWidth, height / 2, to[0] - from[0], to[1] - from[1], 0, newSweep()); // prettier-ignore
+    const s = sweepBox(
+      world,
+      middle,
+      PLAYER.halfWidth,
+      PLAYER.halfWidth,
+      height / 2,
+      to[0] - from[0],
+      to[1] - from[1],
+      0,
+      newSweep(),
+    );
     return !s.stuck && s.fraction > 0.999;
   };
   const level = Math.abs(rise) <= PLAYER.step;

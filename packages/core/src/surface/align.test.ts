@@ -4,11 +4,17 @@ import { type TexelChange } from './frame.ts';
 import type { Region } from './material.ts';
 
 const number = (min: number, max: number) => fc.double({ min, max, noNaN: true });
-const box = fc.record({ x: number(-500, 500), y: number(-500, 500), w: number(1, 900), h: number(1, 900) }).map(
-  ({ x, y, w, h }): TexelBox => ({ min: [x, y], max: [x + w, y + h] }),
-); // prettier-ignore
+const box = fc
+  .record({ x: number(-500, 500), y: number(-500, 500), w: number(1, 900), h: number(1, 900) })
+  .map(({ x, y, w, h }): TexelBox => ({ min: [x, y], max: [x + w, y + h] }));
 /** Regions lie anywhere on their sheet, lower down as well as at its upper left. */
-const region = fc.record({ name: fc.constant('r'), x: fc.nat(300), y: fc.nat(700), width: fc.integer({ min: 8, max: 512 }), height: fc.integer({ min: 8, max: 512 }) }) as fc.Arbitrary<Region>; // prettier-ignore
+const region = fc.record({
+  name: fc.constant('r'),
+  x: fc.nat(300),
+  y: fc.nat(700),
+  width: fc.integer({ min: 8, max: 512 }),
+  height: fc.integer({ min: 8, max: 512 }),
+}) as fc.Arbitrary<Region>;
 
 /** Where a change takes a box. */
 const taken = ({ ku, kv, du, dv }: TexelChange, { min, max }: TexelBox) => {
@@ -23,7 +29,12 @@ describe('alignments', () => {
     fc.assert(
       fc.property(box, region, fc.integer({ min: 1, max: 5 }), fc.integer({ min: 1, max: 5 }), (b, r, across, down) => {
         const t = taken(fitChange(b, r, [across, down]), b);
-        return near(t.left, r.x) && near(t.top, r.y) && near(t.right, r.x + across * r.width) && near(t.bottom, r.y + down * r.height); // prettier-ignore
+        return (
+          near(t.left, r.x) &&
+          near(t.top, r.y) &&
+          near(t.right, r.x + across * r.width) &&
+          near(t.bottom, r.y + down * r.height)
+        );
       }),
     );
   });
@@ -32,8 +43,17 @@ describe('alignments', () => {
     fc.assert(
       fc.property(box, region, (b, r) => {
         const to = (side: Parameters<typeof edgeChange>[2]) => taken(edgeChange(b, r, side), b);
-        const still = { x: (s: ReturnType<typeof to>) => near(s.left, b.min[0]), y: (s: ReturnType<typeof to>) => near(s.top, b.min[1]) }; // prettier-ignore
-        const [left, right, top, bottom, centre] = (['left', 'right', 'top', 'bottom', 'centre'] as const).map(to) as [ReturnType<typeof to>, ReturnType<typeof to>, ReturnType<typeof to>, ReturnType<typeof to>, ReturnType<typeof to>]; // prettier-ignore
+        const still = {
+          x: (s: ReturnType<typeof to>) => near(s.left, b.min[0]),
+          y: (s: ReturnType<typeof to>) => near(s.top, b.min[1]),
+        };
+        const [left, right, top, bottom, centre] = (['left', 'right', 'top', 'bottom', 'centre'] as const).map(to) as [
+          ReturnType<typeof to>,
+          ReturnType<typeof to>,
+          ReturnType<typeof to>,
+          ReturnType<typeof to>,
+          ReturnType<typeof to>,
+        ];
         expect(near(left.left, r.x) && still.y(left)).toBe(true);
         expect(near(right.right, r.x + r.width) && still.y(right)).toBe(true);
         expect(near(top.top, r.y) && still.x(top)).toBe(true);
@@ -53,7 +73,9 @@ describe('alignments', () => {
       fc.property(box, (b) => {
         const [across, down] = [taken(flipChange(b, 'across'), b), taken(flipChange(b, 'down'), b)];
         for (const t of [across, down]) {
-          expect([t.left, t.right, t.top, t.bottom].every((c, i) => near(c, [b.min[0], b.max[0], b.min[1], b.max[1]][i]!))).toBe(true); // prettier-ignore
+          expect(
+            [t.left, t.right, t.top, t.bottom].every((c, i) => near(c, [b.min[0], b.max[0], b.min[1], b.max[1]][i]!)),
+          ).toBe(true);
         }
         expect(near(across.x0, b.max[0]) && near(across.y0, b.min[1])).toBe(true);
         expect(near(down.x0, b.min[0]) && near(down.y0, b.max[1])).toBe(true);
@@ -63,6 +85,17 @@ describe('alignments', () => {
 
   test('what is covered is the least and the greatest texel of all points', () => {
     const frame = { u: [2, 0, 0, 10], v: [0, 0, -3, 5] } as const;
-    expect(texelBox([{ frame, points: [[0, 0, 0], [4, 9, 2]] }, { frame, points: [[-1, 0, 1]] }])).toEqual({ min: [8, -1], max: [18, 5] }); // prettier-ignore
+    expect(
+      texelBox([
+        {
+          frame,
+          points: [
+            [0, 0, 0],
+            [4, 9, 2],
+          ],
+        },
+        { frame, points: [[-1, 0, 1]] },
+      ]),
+    ).toEqual({ min: [8, -1], max: [18, 5] });
   });
 });

@@ -14,7 +14,10 @@ export interface Density {
 /** The density of a frame on its plane: the singular values of the map from the plane to texels. */
 export function densityOf(frame: TextureFrame, plane: Plane): Density {
   const { u, v } = flattenFrame(frame, plane);
-  const [a, b]: [[number, number, number], [number, number, number]] = [[u[0], u[1], u[2]], [v[0], v[1], v[2]]]; // prettier-ignore
+  const [a, b]: [[number, number, number], [number, number, number]] = [
+    [u[0], u[1], u[2]],
+    [v[0], v[1], v[2]],
+  ];
   const [uu, uv, vv] = [dot(a, a), dot(a, b), dot(b, b)];
   const middle = (uu + vv) / 2;
   const half = Math.hypot((uu - vv) / 2, uv);

@@ -27,9 +27,13 @@ const together = (a: Plane, b: Plane): boolean =>
  */
 export function dressLike(solid: Solid, sources: readonly Brush[]): Brush {
   const first = sources[0]!;
-  const known = sources.flatMap(
-    (brush) =>
-    brush.faces.map((face, i) => ({ brush, face, plane: brushPlanes(brush)[i]!, area: windingArea(faceWinding(brush, i)) })), // prettier-ignore
+  const known = sources.flatMap((brush) =>
+    brush.faces.map((face, i) => ({
+      brush,
+      face,
+      plane: brushPlanes(brush)[i]!,
+      area: windingArea(faceWinding(brush, i)),
+    })),
   );
   const taken = new Set<number>();
   let nextId = Math.max(...first.faces.map((f) => f.id)) + 1;

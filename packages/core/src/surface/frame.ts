@@ -160,7 +160,8 @@ export function flattenFrame(frame: TextureFrame, plane: Plane): TextureFrame {
 
 let inverted: { m: Affine; inverse: Affine | null } | null = null;
 /** All faces of a move are carried by one map: it is inverted once. */
-const inverseOf = (m: Affine): Affine | null => (inverted?.m === m ? inverted : (inverted = { m, inverse: invertAffine(m) })).inverse; // prettier-ignore
+const inverseOf = (m: Affine): Affine | null =>
+  (inverted?.m === m ? inverted : (inverted = { m, inverse: invertAffine(m) })).inverse;
 
 /** The frame with which a face carried by `m` shows the same texel at the same corner: `frame ∘ m⁻¹`. */
 export function carryFrame(frame: TextureFrame, m: Affine): TextureFrame {
@@ -207,7 +208,9 @@ export function transformBrush(brush: Brush, m: Affine, carry: boolean): Brush {
 /** A brush moved without turning: pictures stay as dense and as upright as they were. */
 function moveBrush(brush: Brush, m: Affine, carry: boolean): Brush {
   const shape = transformShape(brush, m);
-  const moved: Brush = carry ? { ...shape, faces: shape.faces.map((f) => ({ ...f, frame: carryFrame(f.frame, m) })) } : shape; // prettier-ignore
+  const moved: Brush = carry
+    ? { ...shape, faces: shape.faces.map((f) => ({ ...f, frame: carryFrame(f.frame, m) })) }
+    : shape;
   inherit(moved, brush, m);
   return moved;
 }
@@ -296,7 +299,11 @@ const ALIKE = 1e-5;
 export function tiltFrame(frame: TextureFrame, from: Plane, to: Plane, carry = true): TextureFrame {
   const facing = dot(from.normal, to.normal);
   if (facing > 1 - ALIKE * ALIKE) return frame;
-  if (!carry) return Math.abs(dot(cross(rowVec(frame.u), rowVec(frame.v)), to.normal)) > 0.5 * length(cross(rowVec(frame.u), rowVec(frame.v))) ? frame : naturalFrame(to); // prettier-ignore
+  if (!carry)
+    return Math.abs(dot(cross(rowVec(frame.u), rowVec(frame.v)), to.normal)) >
+      0.5 * length(cross(rowVec(frame.u), rowVec(frame.v)))
+      ? frame
+      : naturalFrame(to);
   // Turned over altogether there is nothing left of how it lay.
   if (facing < 0) return naturalFrame(to);
   return flowFrame(frame, from, to, meetingLine(from, to)!);

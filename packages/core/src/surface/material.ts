@@ -9,8 +9,22 @@ export interface Region {
 
 /** What a material is made of: decides footsteps, hits and how it breaks. */
 export const SUBSTANCES = [
-  'stone', 'brick', 'plaster', 'wood', 'metal', 'tile', 'earth', 'sand', 'water', 'cloth', 'plant', 'rope', 'glass', 'ice', 'none',
-] as const; // prettier-ignore
+  'stone',
+  'brick',
+  'plaster',
+  'wood',
+  'metal',
+  'tile',
+  'earth',
+  'sand',
+  'water',
+  'cloth',
+  'plant',
+  'rope',
+  'glass',
+  'ice',
+  'none',
+] as const;
 export type Substance = (typeof SUBSTANCES)[number];
 
 /** `cutOut`: texels are there or not. `seeThrough`: what lies behind shows through. */
@@ -56,7 +70,11 @@ export interface RegionChoice {
 /** A region is laid on its side only where it is stretched that much less so: a door stays upright on a leaf a little too wide. */
 const TURN_MARGIN = 1.25;
 
-const wordsOf = (text: string): string[] => text.toLowerCase().split(/[^a-z0-9]+/).filter(Boolean); // prettier-ignore
+const wordsOf = (text: string): string[] =>
+  text
+    .toLowerCase()
+    .split(/[^a-z0-9]+/)
+    .filter(Boolean);
 
 /**
  * Regions in the order in which they suit a face of a size (cm): those that are called like what the face is used for

@@ -1,7 +1,21 @@
 import type { TextureFrame } from '../brush/index.ts';
 import {
-  addScaled, boxesOverlap, boxOf, cross, dot, lerp, normalize, ON_PLANE, samePlane, signedDistance, sub, windingCentroid, type Plane, type Vec3, type Winding,
-} from '../math/index.ts'; // prettier-ignore
+  addScaled,
+  boxesOverlap,
+  boxOf,
+  cross,
+  dot,
+  lerp,
+  normalize,
+  ON_PLANE,
+  samePlane,
+  signedDistance,
+  sub,
+  windingCentroid,
+  type Plane,
+  type Vec3,
+  type Winding,
+} from '../math/index.ts';
 import { flattenFrame, flowFrame, meetingLine, texelAt } from './frame.ts';
 
 /** A face as far as its texture is concerned. */
@@ -106,7 +120,8 @@ export function unfold(
     if (seam === 'far' || !over || (i !== root && j !== root)) return false;
     const { frame, winding } = facets[root]!;
     const middle = texelAt(frame, lerp(over[0], over[1], 0.5))[0] - texelAt(frame, windingCentroid(winding))[0];
-    const width = Math.max(...winding.map((p) => texelAt(frame, p)[0])) - Math.min(...winding.map((p) => texelAt(frame, p)[0])); // prettier-ignore
+    const width =
+      Math.max(...winding.map((p) => texelAt(frame, p)[0])) - Math.min(...winding.map((p) => texelAt(frame, p)[0]));
     return seam === 'left' ? middle < -width * 0.25 : middle > width * 0.25;
   };
   const seen = new Set<number>();

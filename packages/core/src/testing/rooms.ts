@@ -3,7 +3,12 @@ import { emptyMap, type MapDocument, type Point2 } from '../map/index.ts';
 
 export const DRESS: RoomDress = { floor: 'oak-plank', wall: 'limewash', ceiling: 'slate' };
 
-export const rectangle = (x: number, y: number, w: number, d: number): Point2[] => [[x, y], [x + w, y], [x + w, y + d], [x, y + d]]; // prettier-ignore
+export const rectangle = (x: number, y: number, w: number, d: number): Point2[] => [
+  [x, y],
+  [x + w, y],
+  [x + w, y + d],
+  [x, y + d],
+];
 
 export const roomSpec = (footprint: readonly Point2[], more: Partial<RoomSpec> = {}): RoomSpec => ({
   footprint,

@@ -1,7 +1,39 @@
 import {
-  addBrushes, addFoliage, addShape, alignFaces, brushPlanes, facesFacing, flowFaces, paintFaces, type Alignment, type FaceRef, type Foliage, boxSolid, cutBrushes, changeEntity, contentHash, dressSolid, normalize, placeEntity, prismSolid, removePicked, repeatAlong, rotation, shellPicked, subtractBrushes, transformBrush, type Brush, type PartKind,
-  type MapDocument, type Point2, type Role, type ShapeKind, type ShapeValue, type Solid, type Vec3,
-} from '@yesca/core'; // prettier-ignore
+  addBrushes,
+  addFoliage,
+  addShape,
+  alignFaces,
+  brushPlanes,
+  facesFacing,
+  flowFaces,
+  paintFaces,
+  type Alignment,
+  type FaceRef,
+  type Foliage,
+  boxSolid,
+  cutBrushes,
+  changeEntity,
+  contentHash,
+  dressSolid,
+  normalize,
+  placeEntity,
+  prismSolid,
+  removePicked,
+  repeatAlong,
+  rotation,
+  shellPicked,
+  subtractBrushes,
+  transformBrush,
+  type Brush,
+  type PartKind,
+  type MapDocument,
+  type Point2,
+  type Role,
+  type ShapeKind,
+  type ShapeValue,
+  type Solid,
+  type Vec3,
+} from '@yesca/core';
 import { MATERIALS } from '../materials/list.ts';
 
 const STOCK = new Map(MATERIALS.map((m) => [m.name, m]));
@@ -141,7 +173,10 @@ export class Draft {
     const brush = this.box(min, max, material, name);
     const thin = [0, 1, 2].reduce((a, b) => (max[b]! - min[b]! < max[a]! - min[a]! ? b : a));
     for (const side of [-1, 1])
-      this.align(this.faces([brush.id], [0, 1, 2].map((i) => (i === thin ? side : 0)) as unknown as Vec3), { do: 'region', name: region }); // prettier-ignore
+      this.align(this.faces([brush.id], [0, 1, 2].map((i) => (i === thin ? side : 0)) as unknown as Vec3), {
+        do: 'region',
+        name: region,
+      });
   }
 
   thing(kind: string, at: Vec3, name: string, turn = 0, params: Record<string, number | string> = {}): void {

@@ -6,10 +6,21 @@ export function firstRoom(): MapDocument {
   const d = new Draft(
     addRoom(
       emptyMap('First Room'),
-      { name: 'Net store', footprint: [[-320, -240], [320, -240], [320, 240], [-320, 240]], floor: 0, ceiling: 288, wall: 16 },
+      {
+        name: 'Net store',
+        footprint: [
+          [-320, -240],
+          [320, -240],
+          [320, 240],
+          [-320, 240],
+        ],
+        floor: 0,
+        ceiling: 288,
+        wall: 16,
+      },
       { floor: 'oak-plank', wall: 'limewash', ceiling: 'tarred-board' },
       'room',
-    ), // prettier-ignore
+    ),
   );
   d.box([-320, 96, 0], [-112, 240, 36], 'slate', 'Low platform');
   d.box([-128, -24, 0], [-80, 24, 288], 'oak-plank', 'Post');
@@ -20,10 +31,13 @@ export function firstRoom(): MapDocument {
   const barrel = d.called('Barrel');
   d.paint(d.faces(barrel, 'around'), 'pine-board');
   d.flow(d.faces(barrel, 'around'));
-  for (const [x, y, z] of [[-220, 150, 206], [120, -40, 222]] as const) {
+  for (const [x, y, z] of [
+    [-220, 150, 206],
+    [120, -40, 222],
+  ] as const) {
     const glass = d.box([x - 8, y - 8, z], [x + 8, y + 8, z + 14], 'lamp-glass', 'Lamp');
     d.align(d.faces([glass.id], 'around'), { do: 'fit', repeats: [1, 1] });
-  } // prettier-ignore
+  }
   d.sheet('rope-net', [320, 0, 150], [-1, 0, 0], 'Net', { width: 180, height: 200 });
   d.board([-60, 237, 176], [100, 240, 206], 'painted-signs', 'lamp oil', 'Sign');
   d.thing('spawn', [-256, -160, 0], 'Door spawn', 35);

@@ -10,7 +10,13 @@ export interface Template {
 
 export const PLAIN_DRESS: RoomDress = { floor: 'oak-plank', wall: 'limewash', ceiling: 'limewash' };
 
-const rectangle = (x: number, y: number, w: number, d: number) => [[x, y], [x + w, y], [x + w, y + d], [x, y + d]] as const; // prettier-ignore
+const rectangle = (x: number, y: number, w: number, d: number) =>
+  [
+    [x, y],
+    [x + w, y],
+    [x + w, y + d],
+    [x, y + d],
+  ] as const;
 
 export const TEMPLATES: readonly Template[] = [
   { key: 'empty', label: 'Empty sheet', tip: 'Nothing but the grid', make: emptyMap },

@@ -37,7 +37,9 @@ async function rasterise(recipe: Recipe, pattern: Pattern): Promise<Raster> {
     const drawn = await sharp(Buffer.from(svg)).ensureAlpha().raw().toBuffer();
     for (let i = 0; i < width * height; i++) {
       const grain = 1 + (recipe.grain ?? 0) * pattern.rough((i % width) / width, Math.floor(i / width) / height, 24, 3);
-      const color = [0, 1, 2].map((c) => Math.max(0, Math.min(255, drawn[i * 4 + c]! * grain))) as unknown as Texel['color']; // prettier-ignore
+      const color = [0, 1, 2].map((c) =>
+        Math.max(0, Math.min(255, drawn[i * 4 + c]! * grain)),
+      ) as unknown as Texel['color'];
       put(i, { color, height: luminance(...color) * (drawn[i * 4 + 3]! / 255) }, drawn[i * 4 + 3]!);
     }
     if (recipe.solidity === 'cutOut') fillHoles(rgba, width, height);
@@ -60,7 +62,12 @@ function fillHoles(rgba: Uint8ClampedArray, width: number, height: number): void
       for (let x = 0; x < width; x++) {
         const i = y * width + x;
         if (filled[i]) continue;
-        const near = [((x + 1) % width) + y * width, ((x + width - 1) % width) + y * width, x + ((y + 1) % height) * width, x + ((y + height - 1) % height) * width].filter((k) => filled[k]); // prettier-ignore
+        const near = [
+          ((x + 1) % width) + y * width,
+          ((x + width - 1) % width) + y * width,
+          x + ((y + 1) % height) * width,
+          x + ((y + height - 1) % height) * width,
+        ].filter((k) => filled[k]);
         if (near.length === 0) continue;
         for (let c = 0; c < 3; c++) rgba[i * 4 + c] = near.reduce((s, k) => s + rgba[k * 4 + c]!, 0) / near.length;
         fresh.push(i);
@@ -95,7 +102,13 @@ function average(rgba: Uint8ClampedArray): string {
     for (let c = 0; c < 3; c++) sum[c]! += rgba[i + c]! * a;
     sum[3]! += a;
   }
-  return `#${[0, 1, 2].map((c) => Math.round(sum[c]! / sum[3]!).toString(16).padStart(2, '0')).join('')}`; // prettier-ignore
+  return `#${[0, 1, 2]
+    .map((c) =>
+      Math.round(sum[c]! / sum[3]!)
+        .toString(16)
+        .padStart(2, '0'),
+    )
+    .join('')}`;
 }
 
 /** Makes a material's pictures (WebP) and what is known of it. The same recipe and seed give the same. */
@@ -114,14 +127,30 @@ export async function renderMaterial(
   return {
     files: {
       albedo: await opaque().webp({ quality: 86, alphaQuality: 95, effort: 6 }).toBuffer(),
-      normal: await sharp(normals(raster, recipe.relief), { raw: { width: small[0], height: small[1], channels: 3 } }).webp({ quality: 88, smartSubsample: true, effort: 6 }).toBuffer(), // prettier-ignore
-      roughness: await sharp(grey, { raw: { width, height, channels: 1 } }).resize(...small).webp({ quality: 70, effort: 6 }).toBuffer(), // prettier-ignore
+      normal: await sharp(normals(raster, recipe.relief), { raw: { width: small[0], height: small[1], channels: 3 } })
+        .webp({ quality: 88, smartSubsample: true, effort: 6 })
+        .toBuffer(),
+      roughness: await sharp(grey, { raw: { width, height, channels: 1 } })
+        .resize(...small)
+        .webp({ quality: 70, effort: 6 })
+        .toBuffer(),
       thumb: await opaque().resize(THUMB, THUMB, { fit: 'cover' }).webp({ quality: 80, effort: 6 }).toBuffer(),
     },
     material: {
-      name, label, tags, substance, width, height, texelsPerCm: 2, solidity, average: average(rgba),
-      roughness: Math.round((rough.reduce((s, r) => s + r, 0) / rough.length) * 100) / 100, pack: 'workshop',
-      ...(regions ? { regions } : {}), ...(glow ? { glow } : {}), ...(tool ? { tool } : {}),
+      name,
+      label,
+      tags,
+      substance,
+      width,
+      height,
+      texelsPerCm: 2,
+      solidity,
+      average: average(rgba),
+      roughness: Math.round((rough.reduce((s, r) => s + r, 0) / rough.length) * 100) / 100,
+      pack: 'workshop',
+      ...(regions ? { regions } : {}),
+      ...(glow ? { glow } : {}),
+      ...(tool ? { tool } : {}),
     },
-  }; // prettier-ignore
+  };
 }

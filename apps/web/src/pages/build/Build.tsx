@@ -221,7 +221,14 @@ const SHADES = {
 } as const;
 
 function History({ builds }: { builds: readonly BuildRow[] }) {
-  const rows = builds.filter((b) => b.status === 'done').slice(0, 20).reverse().map((b, i) => ({ name: `${i + 1} ${b.preset}`, ...Object.fromEntries(STAGES.map((s) => [s, (b.times[s] ?? 0) / 1000])) })); // prettier-ignore
+  const rows = builds
+    .filter((b) => b.status === 'done')
+    .slice(0, 20)
+    .reverse()
+    .map((b, i) => ({
+      name: `${i + 1} ${b.preset}`,
+      ...Object.fromEntries(STAGES.map((s) => [s, (b.times[s] ?? 0) / 1000])),
+    }));
   return (
     <section>
       <h3 className="panel-title">Seconds a build took</h3>

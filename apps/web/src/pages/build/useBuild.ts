@@ -46,7 +46,11 @@ export function useBuild(mapId: string) {
     async (preset: Preset): Promise<string | null> => {
       useView.getState().set({ preset });
       try {
-        const row = await api<BuildRow>('POST', '/api/builds', { mapId, preset, document: writeMap(useEditor.getState().doc) }); // prettier-ignore
+        const row = await api<BuildRow>('POST', '/api/builds', {
+          mapId,
+          preset,
+          document: writeMap(useEditor.getState().doc),
+        });
         follow(row);
         return row.id;
       } catch (error) {

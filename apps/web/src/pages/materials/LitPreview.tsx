@@ -40,7 +40,10 @@ function Wall({ material, light }: { material: Material; light: React.RefObject<
   const lamp = useRef<PointLight>(null);
   const [w, h] = [size.width / 100, size.height / 100];
   const textures = useMemo(
-    () => (['albedo', 'normal', 'roughness'] as const).map((p) => (material.lacks?.includes(p) ? null : load(material.name, p, invalidate))), // prettier-ignore
+    () =>
+      (['albedo', 'normal', 'roughness'] as const).map((p) =>
+        material.lacks?.includes(p) ? null : load(material.name, p, invalidate),
+      ),
     [material, invalidate],
   );
   const plane = useMemo(() => {

@@ -1,5 +1,19 @@
 import './materials.css';
-import { ActionIcon, Anchor, Button, Group, Loader, Menu, Select, SimpleGrid, Stack, TagsInput, Text, Title, Tooltip } from '@mantine/core'; // prettier-ignore
+import {
+  ActionIcon,
+  Anchor,
+  Button,
+  Group,
+  Loader,
+  Menu,
+  Select,
+  SimpleGrid,
+  Stack,
+  TagsInput,
+  Text,
+  Title,
+  Tooltip,
+} from '@mantine/core';
 import { modals } from '@mantine/modals';
 import { IconDots, IconUpload } from '@tabler/icons-react';
 import { useState } from 'react';

@@ -51,7 +51,11 @@ export function Play() {
   }, [order, preset, start]);
   const wanted = order === null ? search.get('build') : mine;
   const waiting = order !== null && (mine === null || (live?.id === mine && isRunning(live)));
-  const build = waiting ? undefined : wanted ? (builds?.find((b) => b.id === wanted) ?? (live?.id === wanted ? live : undefined)) : builds?.find((b) => b.status === 'done'); // prettier-ignore
+  const build = waiting
+    ? undefined
+    : wanted
+      ? (builds?.find((b) => b.id === wanted) ?? (live?.id === wanted ? live : undefined))
+      : builds?.find((b) => b.status === 'done');
   const [level, setLevel] = useState<Level | null>(null);
   const [problem, setProblem] = useState<string | null>(null);
   const id = build?.status === 'done' ? build.id : undefined;
@@ -116,7 +120,11 @@ export function Play() {
 
 /** How far a build has come, in words. */
 const progressOf = (row: BuildRow): string =>
-  `${row.preset} build: ${Object.entries(row.progress).map(([stage, done]) => `${stage} ${Math.round((done ?? 0) * 100)} %`).join(', ') || 'waiting for its turn'}`; // prettier-ignore
+  `${row.preset} build: ${
+    Object.entries(row.progress)
+      .map(([stage, done]) => `${stage} ${Math.round((done ?? 0) * 100)} %`)
+      .join(', ') || 'waiting for its turn'
+  }`;
 
 /** Where a player begins: a place that was asked for, a chosen spawn, or the first one. */
 interface Begin {
@@ -128,7 +136,8 @@ interface Begin {
 function beginOf(level: Level, search: URLSearchParams): Begin {
   const at = search.get('at')?.split(' ').map(Number);
   const first = spawnOf(level);
-  if (at?.length === 3 && at.every(Number.isFinite)) return { at: at as unknown as Vec3, yaw: Number(search.get('turn') ?? first.yaw), spawn: null }; // prettier-ignore
+  if (at?.length === 3 && at.every(Number.isFinite))
+    return { at: at as unknown as Vec3, yaw: Number(search.get('turn') ?? first.yaw), spawn: null };
   const chosen = search.get(FROM_SPAWN) ?? useView.getState().playSpawn;
   const spawn = level.meta.entities.find((e) => isSpawn(e) && e.id === chosen);
   return spawn ? { at: spawn.at, yaw: spawn.turn, spawn: spawn.id } : { ...first, spawn: null };
@@ -141,7 +150,8 @@ function cannotMove(level: Level, at: Vec3): string | null {
   // Who begins a little in a wall is pushed out of it: what counts is whether walking leads anywhere.
   const getsAway = Array.from({ length: 8 }, (_, k) => k * 45).some((yaw) => {
     let s = startPlayer(at, yaw);
-    for (let i = 0; i < 60; i++) s = stepPlayer(collision, s, { forward: 1, right: 0, jump: false, crouch: false, yaw, pitch: 0 }, TIME_STEP); // prettier-ignore
+    for (let i = 0; i < 60; i++)
+      s = stepPlayer(collision, s, { forward: 1, right: 0, jump: false, crouch: false, yaw, pitch: 0 }, TIME_STEP);
     return Math.hypot(s.at[0] - at[0], s.at[1] - at[1]) > 30;
   });
   if (!getsAway && !fitsIn(collision, feet, true))

@@ -1,6 +1,16 @@
 import {
-  BufferAttribute, BufferGeometry, Color, DataTexture, DynamicDrawUsage, LinearFilter, Mesh, RGBFormat, ShaderMaterial, UnsignedInt5999Type, type Texture,
-} from 'three'; // prettier-ignore
+  BufferAttribute,
+  BufferGeometry,
+  Color,
+  DataTexture,
+  DynamicDrawUsage,
+  LinearFilter,
+  Mesh,
+  RGBFormat,
+  ShaderMaterial,
+  UnsignedInt5999Type,
+  type Texture,
+} from 'three';
 import { linearColor, LUX_SCALE, markVisible, NO_PAGE, type Level } from '@yesca/core';
 import { materialFacts } from '../../state/library.ts';
 import { materialSize, materialTexture } from './textures.ts';

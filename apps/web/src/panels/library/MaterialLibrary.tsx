@@ -1,4 +1,17 @@
-import { ActionIcon, ColorSwatch, Group, Menu, Popover, Select, Stack, Switch, Text, TextInput, Tooltip, UnstyledButton } from '@mantine/core'; // prettier-ignore
+import {
+  ActionIcon,
+  ColorSwatch,
+  Group,
+  Menu,
+  Popover,
+  Select,
+  Stack,
+  Switch,
+  Text,
+  TextInput,
+  Tooltip,
+  UnstyledButton,
+} from '@mantine/core';
 import { useElementSize, useMergedRef } from '@mantine/hooks';
 import { IconAdjustmentsHorizontal, IconGridDots, IconLayoutGrid, IconPalette, IconX } from '@tabler/icons-react';
 import { useVirtualizer } from '@tanstack/react-virtual';
@@ -15,7 +28,19 @@ import { MaterialSwatch } from '../MaterialSwatch.tsx';
 import { searchMaterials, type LibraryQuery, type Show, type Size } from './search.ts';
 
 /** Colours to look for: the mill's own. */
-const COLORS = ['#d6cebd', '#a8a49a', '#66645f', '#36373b', '#7c5837', '#8a4030', '#b08a4a', '#6f8a4a', '#4f7f72', '#4f6f95', '#bcd3e6'] as const; // prettier-ignore
+const COLORS = [
+  '#d6cebd',
+  '#a8a49a',
+  '#66645f',
+  '#36373b',
+  '#7c5837',
+  '#8a4030',
+  '#b08a4a',
+  '#6f8a4a',
+  '#4f7f72',
+  '#4f6f95',
+  '#bcd3e6',
+] as const;
 
 const NOTHING_FOUND: Record<Show, string> = {
   all: 'Nothing is called that. Try a tag like wood, stone or wet, or clear the filters.',
@@ -45,7 +70,10 @@ export function MaterialLibrary({
   const change = (part: Partial<LibraryQuery>) => setQuery({ ...query, ...part });
   const counts = useMemo(() => materialCounts({ brushes }), [brushes]);
   const all = useMemo(() => [...materials.values()], [materials]);
-  const found = useMemo(() => searchMaterials(all, query, { counts, recent, favourites, packsOff }), [all, query, counts, recent, favourites, packsOff]); // prettier-ignore
+  const found = useMemo(
+    () => searchMaterials(all, query, { counts, recent, favourites, packsOff }),
+    [all, query, counts, recent, favourites, packsOff],
+  );
   const filtered = query.color !== null || query.size !== 'any' || packsOff.length > 0;
   return (
     <Stack gap={6} className="library" data-tall={tall || undefined}>
@@ -167,7 +195,14 @@ export function MaterialLibrary({
           {NOTHING_FOUND[query.show]}
         </Text>
       ) : (
-        <Tiles names={found.map((m) => m.name)} large={largeThumbs} counts={counts} chosen={chosen} onChoose={onChoose} onMenu={(name, x, y) => setMenu({ name, x, y })} /> // prettier-ignore
+        <Tiles
+          names={found.map((m) => m.name)}
+          large={largeThumbs}
+          counts={counts}
+          chosen={chosen}
+          onChoose={onChoose}
+          onMenu={(name, x, y) => setMenu({ name, x, y })}
+        />
       )}
       <MaterialMenu at={menu} onClose={() => setMenu(null)} />
     </Stack>

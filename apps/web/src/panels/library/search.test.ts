@@ -23,11 +23,26 @@ test('by colour: what looks like it, the nearest first', () => {
 
 test('colours of the space are those of its paper: white is light 1 without hue, red leans to a', () => {
   expect(oklab('#ffffff')).toEqual([expect.closeTo(1, 4), expect.closeTo(0, 4), expect.closeTo(0, 4)]);
-  expect(oklab('#ff0000')).toEqual([expect.closeTo(0.62796, 4), expect.closeTo(0.22486, 4), expect.closeTo(0.12585, 4)]); // prettier-ignore
+  expect(oklab('#ff0000')).toEqual([
+    expect.closeTo(0.62796, 4),
+    expect.closeTo(0.22486, 4),
+    expect.closeTo(0.12585, 4),
+  ]);
 });
 
 test('used here with the most used first, recent with the newest first, favourites, sizes, packs off', () => {
-  expect(names({ show: 'used' }, { counts: new Map([['slate', 2], ['reed', 9], ['gone', 4]]) })).toEqual(['reed', 'slate']); // prettier-ignore
+  expect(
+    names(
+      { show: 'used' },
+      {
+        counts: new Map([
+          ['slate', 2],
+          ['reed', 9],
+          ['gone', 4],
+        ]),
+      },
+    ),
+  ).toEqual(['reed', 'slate']);
   expect(names({ show: 'recent' }, { recent: ['reed', 'limewash'] })).toEqual(['reed', 'limewash']);
   expect(names({ show: 'favourites' }, { favourites: ['slate'] })).toEqual(['slate']);
   expect(names({ size: 'large' })).toEqual(['placeholder']);

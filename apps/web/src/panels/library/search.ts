@@ -30,7 +30,14 @@ const index = new WeakMap<Material, Indexed>();
 
 function indexed(m: Material): Indexed {
   let known = index.get(m);
-  if (!known) index.set(m, (known = { words: ` ${[m.label, m.name, ...m.tags, m.substance].join(' ').toLowerCase().replaceAll('-', ' ')}`, lab: oklab(m.average) })); // prettier-ignore
+  if (!known)
+    index.set(
+      m,
+      (known = {
+        words: ` ${[m.label, m.name, ...m.tags, m.substance].join(' ').toLowerCase().replaceAll('-', ' ')}`,
+        lab: oklab(m.average),
+      }),
+    );
   return known;
 }
 
@@ -62,7 +69,11 @@ const sizeOf = ({ width, height }: Material): Exclude<Size, 'any'> => {
 
 /** Materials that answer a query: every word begins a word of its name, label, tags or substance. */
 export function searchMaterials(all: readonly Material[], query: LibraryQuery, context: LibraryContext): Material[] {
-  const words = query.text.toLowerCase().split(/\s+/).filter(Boolean).map((w) => ` ${w}`); // prettier-ignore
+  const words = query.text
+    .toLowerCase()
+    .split(/\s+/)
+    .filter(Boolean)
+    .map((w) => ` ${w}`);
   const off = new Set(context.packsOff);
   const lab = query.color && /^#[0-9a-f]{6}$/i.test(query.color) ? oklab(query.color) : null;
   const rank = new Map((query.show === 'recent' ? context.recent : []).map((name, i) => [name, i]));

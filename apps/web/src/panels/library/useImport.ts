@@ -25,7 +25,8 @@ export function useImport(): {
       const form = new FormData();
       if (pack) form.append('pack', pack);
       // A dropped folder keeps its folders in the names.
-      for (const file of files) form.append('files', file, (file as { path?: string }).path?.replace(/^\.?\//, '') ?? file.name); // prettier-ignore
+      for (const file of files)
+        form.append('files', file, (file as { path?: string }).path?.replace(/^\.?\//, '') ?? file.name);
       try {
         const report = await upload<ImportReport>('/api/packs/import', form, abort.current.signal);
         await Promise.all([reloadMaterials(), reloadPacks()]);

@@ -1,6 +1,18 @@
 import { Select, Textarea, Tooltip } from '@mantine/core';
 import { useState } from 'react';
-import { nearestValue, paramFlaw, sameValue, withUnit, type ChoiceParam, type NumberParam, type ParamSpec, type ParamValue, type TextParam, type Vec3, type VectorParam } from '@yesca/core'; // prettier-ignore
+import {
+  nearestValue,
+  paramFlaw,
+  sameValue,
+  withUnit,
+  type ChoiceParam,
+  type NumberParam,
+  type ParamSpec,
+  type ParamValue,
+  type TextParam,
+  type Vec3,
+  type VectorParam,
+} from '@yesca/core';
 import { LengthField } from '../../fields/LengthField.tsx';
 import { TextField } from '../../fields/TextField.tsx';
 import { Toggle } from '../../fields/Toggle.tsx';
@@ -185,7 +197,14 @@ function ListField({ spec, values, onChange }: FieldProps) {
   const of = spec.type === 'list' ? spec.of : spec;
   const read = (line: string): ParamValue => (of.type === 'number' ? Number(line) : line);
   const commit = () => {
-    if (text !== null) onChange(text.split('\n').map((l) => l.trim()).filter(Boolean).map(read)); // prettier-ignore
+    if (text !== null)
+      onChange(
+        text
+          .split('\n')
+          .map((l) => l.trim())
+          .filter(Boolean)
+          .map(read),
+      );
     setText(null);
   };
   return (

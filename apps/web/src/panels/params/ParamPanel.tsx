@@ -1,6 +1,14 @@
 import { ActionIcon, Tooltip } from '@mantine/core';
 import { IconArrowBackUp } from '@tabler/icons-react';
-import { sameValue, shownParams, withUnit, type ParamSpec, type ParamSpecs, type ParamValue, type ParamValues } from '@yesca/core'; // prettier-ignore
+import {
+  sameValue,
+  shownParams,
+  withUnit,
+  type ParamSpec,
+  type ParamSpecs,
+  type ParamValue,
+  type ParamValues,
+} from '@yesca/core';
 import { ParamField, type Choices } from './ParamField.tsx';
 import './params.css';
 

@@ -1,16 +1,49 @@
 import { ActionIcon, Button, Group, NumberInput, Select, SimpleGrid, Switch, Text, Tooltip } from '@mantine/core';
 import {
-  IconArrowsJoin, IconBoxMargin, IconBoxMultiple, IconCirclesRelation, IconCopyPlus, IconFlipHorizontal, IconFlipVertical, IconLayoutAlignBottom,
-  IconLayoutAlignCenter, IconLayoutAlignLeft, IconLayoutAlignMiddle, IconLayoutAlignRight, IconLayoutAlignTop, IconLayoutDistributeHorizontal,
-  IconLayoutDistributeVertical, IconLayersIntersect2, IconLayersSubtract, IconRotate2, IconRotateClockwise2,
-} from '@tabler/icons-react'; // prettier-ignore
+  IconArrowsJoin,
+  IconBoxMargin,
+  IconBoxMultiple,
+  IconCirclesRelation,
+  IconCopyPlus,
+  IconFlipHorizontal,
+  IconFlipVertical,
+  IconLayoutAlignBottom,
+  IconLayoutAlignCenter,
+  IconLayoutAlignLeft,
+  IconLayoutAlignMiddle,
+  IconLayoutAlignRight,
+  IconLayoutAlignTop,
+  IconLayoutDistributeHorizontal,
+  IconLayoutDistributeVertical,
+  IconLayersIntersect2,
+  IconLayersSubtract,
+  IconRotate2,
+  IconRotateClockwise2,
+} from '@tabler/icons-react';
 import { useState } from 'react';
-import { call, pickedBounds, shapeSpec, sharedGroup, stopsPlayers, volumeOf, type Group as BrushGroup, type MapDocument, type Role, type ShapeValue } from '@yesca/core'; // prettier-ignore
+import {
+  call,
+  pickedBounds,
+  shapeSpec,
+  sharedGroup,
+  stopsPlayers,
+  volumeOf,
+  type Group as BrushGroup,
+  type MapDocument,
+  type Role,
+  type ShapeValue,
+} from '@yesca/core';
 import { commandById } from '../../palette/commands.ts';
 import { keysOf } from '../../palette/keys.ts';
 import {
-  brushesNow, giveBackSelection, layerSelection, repeatSelection, repeatSelectionAround, shellSelection, sideBySide,
-} from '../../commands/shaping.ts'; // prettier-ignore
+  brushesNow,
+  giveBackSelection,
+  layerSelection,
+  repeatSelection,
+  repeatSelectionAround,
+  shellSelection,
+  sideBySide,
+} from '../../commands/shaping.ts';
 import { LengthField } from '../../fields/LengthField.tsx';
 import { asPicked, thingsOf, type Selection } from '../../state/selection.ts';
 import { useView } from '../../state/view.ts';
@@ -133,7 +166,8 @@ export function BrushParticulars({ doc, selection }: { doc: MapDocument; selecti
 function ShapeSection({ group }: { group: BrushGroup }) {
   const shape = group.shape!;
   const spec = shapeSpec(shape.kind);
-  const change = (key: string, value: ShapeValue) => run(call('brush.changeShape', { group: group.id, params: { [key]: value } })); // prettier-ignore
+  const change = (key: string, value: ShapeValue) =>
+    run(call('brush.changeShape', { group: group.id, params: { [key]: value } }));
   const steps = shape.params.steps as number | undefined;
   const rise = steps ? (shape.box.max[2] - shape.box.min[2]) / steps : 0;
   const along = shape.params.rises === 'east' || shape.params.rises === 'west' ? 0 : 1;

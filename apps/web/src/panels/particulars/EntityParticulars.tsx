@@ -1,5 +1,13 @@
 import { Button, SimpleGrid, Text, Tooltip } from '@mantine/core';
-import { call, entityKind, readValues, wrapDegrees, type CommandArgs, type Entity, type MapDocument } from '@yesca/core'; // prettier-ignore
+import {
+  call,
+  entityKind,
+  readValues,
+  wrapDegrees,
+  type CommandArgs,
+  type Entity,
+  type MapDocument,
+} from '@yesca/core';
 import { playFrom } from '../../commands/playing.ts';
 import { LengthField } from '../../fields/LengthField.tsx';
 import { TextField } from '../../fields/TextField.tsx';

@@ -1,5 +1,14 @@
 import { Button, Chip, Group, SimpleGrid, Text } from '@mantine/core';
-import { call, ROLES, SETTINGS, wrapDegrees, type MapDocument, type MapSettings, type ParamSpecs, type Role } from '@yesca/core'; // prettier-ignore
+import {
+  call,
+  ROLES,
+  SETTINGS,
+  wrapDegrees,
+  type MapDocument,
+  type MapSettings,
+  type ParamSpecs,
+  type Role,
+} from '@yesca/core';
 import { turnSection } from '../../commands/viewing.ts';
 import { LengthField } from '../../fields/LengthField.tsx';
 import { TextField } from '../../fields/TextField.tsx';

@@ -1,6 +1,17 @@
 import { ActionIcon, Button, Group, SegmentedControl, SimpleGrid, Switch, Text, Tooltip } from '@mantine/core';
 import { IconFocusCentered, IconTrash } from '@tabler/icons-react';
-import { call, pickedBounds, sharedWalls, sideOf, type CommandArgs, type Inset, type MapDocument, type Opening, type OpeningKind, type Room } from '@yesca/core'; // prettier-ignore
+import {
+  call,
+  pickedBounds,
+  sharedWalls,
+  sideOf,
+  type CommandArgs,
+  type Inset,
+  type MapDocument,
+  type Opening,
+  type OpeningKind,
+  type Room,
+} from '@yesca/core';
 import { doorwayBetween } from '../../palette/commands.ts';
 import { LengthField } from '../../fields/LengthField.tsx';
 import { TextField } from '../../fields/TextField.tsx';

@@ -1,11 +1,41 @@
 import { ActionIcon, Button, Group, Select, SimpleGrid, Switch, Text, Tooltip } from '@mantine/core';
 import {
-  IconArrowDown, IconArrowLeft, IconArrowRight, IconArrowsShuffle, IconArrowUp, IconBorderBottom, IconBorderLeft,
-  IconBorderRight, IconBorderTop, IconColumns3, IconCopy, IconEaseInOutControlPoints, IconFlipHorizontal, IconFlipVertical, IconFocusCentered, IconFrame,
-  IconMap2, IconPerspective, IconArrowsHorizontal, IconRotate2, IconRotateClockwise2, IconRulerMeasure, IconTexture, IconWorld,
-} from '@tabler/icons-react'; // prettier-ignore
+  IconArrowDown,
+  IconArrowLeft,
+  IconArrowRight,
+  IconArrowsShuffle,
+  IconArrowUp,
+  IconBorderBottom,
+  IconBorderLeft,
+  IconBorderRight,
+  IconBorderTop,
+  IconColumns3,
+  IconCopy,
+  IconEaseInOutControlPoints,
+  IconFlipHorizontal,
+  IconFlipVertical,
+  IconFocusCentered,
+  IconFrame,
+  IconMap2,
+  IconPerspective,
+  IconArrowsHorizontal,
+  IconRotate2,
+  IconRotateClockwise2,
+  IconRulerMeasure,
+  IconTexture,
+  IconWorld,
+} from '@tabler/icons-react';
 import type { MouseEvent } from 'react';
-import { call, findFaces, readFrame, regionsFor, writeFrame, type FaceRef, type FrameNumbers, type MapDocument } from '@yesca/core'; // prettier-ignore
+import {
+  call,
+  findFaces,
+  readFrame,
+  regionsFor,
+  writeFrame,
+  type FaceRef,
+  type FrameNumbers,
+  type MapDocument,
+} from '@yesca/core';
 import { framesCall } from '../../tools/texture-box.ts';
 import { useEditor } from '../../state/editor.ts';
 import { commandById } from '../../palette/commands.ts';
@@ -63,10 +93,14 @@ export function SurfaceParticulars({ doc, refs }: { doc: MapDocument; refs: read
     <>
       <Section title={there.length === 1 ? 'Face' : `${there.length} faces`}>
         <Group gap={4}>
-          {materials.slice(0, 5).map(
-            (name) =>
-            <MaterialSwatch key={name} name={name} size={materials.length === 1 ? 64 : 34} withName={materials.length === 1} />, // prettier-ignore
-          )}
+          {materials.slice(0, 5).map((name) => (
+            <MaterialSwatch
+              key={name}
+              name={name}
+              size={materials.length === 1 ? 64 : 34}
+              withName={materials.length === 1}
+            />
+          ))}
           {materials.length > 1 && (
             <Text size="xs" c="dimmed">
               {materials.length} materials

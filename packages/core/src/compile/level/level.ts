@@ -71,10 +71,17 @@ export function packLevel(
   const kept = keptCells(structure);
   return {
     meta: {
-      name: doc.name, preset, sealed: structure.leak === null, materials, entities, settings: doc.settings,
-      pages: lighting.pages.map((p) => [p.width, p.height] as const), grid: { edges },
-      cells: kept.cells.length, colliders: colliders.map((b) => b.id),
-    }, // prettier-ignore
+      name: doc.name,
+      preset,
+      sealed: structure.leak === null,
+      materials,
+      entities,
+      settings: doc.settings,
+      pages: lighting.pages.map((p) => [p.width, p.height] as const),
+      grid: { edges },
+      cells: kept.cells.length,
+      colliders: colliders.map((b) => b.id),
+    },
     ...packSurfaces(structure.surfaces, materials, lighting, kept.number),
     ...packTree(structure, kept),
     pvsWords: visibility ? visibility.rows : new Uint32Array(0),
@@ -93,7 +100,9 @@ interface KeptCells {
 function keptCells({ cells }: Structure): KeptCells {
   const number = new Int32Array(cells.length).fill(VOID);
   let count = 0;
-  cells.forEach((c, i) => { if (c.inside) number[i] = count++; }); // prettier-ignore
+  cells.forEach((c, i) => {
+    if (c.inside) number[i] = count++;
+  });
   return { cells: cells.filter((c) => c.inside), number };
 }
 

@@ -14,7 +14,13 @@ test('the nearest point of an outline lies in it, a hair from its rim, as far aw
   const number = (min: number, max: number) => fc.double({ min, max, noNaN: true });
   fc.assert(
     fc.property(
-      fc.integer({ min: 3, max: 12 }), number(2, 400), number(-3000, 3000), number(-3000, 3000), number(0, 6), number(-6, 6), number(1.01, 4),
+      fc.integer({ min: 3, max: 12 }),
+      number(2, 400),
+      number(-3000, 3000),
+      number(-3000, 3000),
+      number(0, 6),
+      number(-6, 6),
+      number(1.01, 4),
       (n, r, x, y, turn, way, far) => {
         const outline = regular(n, r, x, y, turn);
         const p = [x + Math.cos(way) * r * far, y + Math.sin(way) * r * far] as const;
@@ -24,7 +30,8 @@ test('the nearest point of an outline lies in it, a hair from its rim, as far aw
         let rim = Infinity;
         outline.forEach(([ax, ay], i) => {
           const [bx, by] = outline[(i + 1) % n]!;
-          for (let k = 0; k <= 200; k++) rim = Math.min(rim, Math.hypot(ax + ((bx - ax) * k) / 200 - p[0], ay + ((by - ay) * k) / 200 - p[1]));
+          for (let k = 0; k <= 200; k++)
+            rim = Math.min(rim, Math.hypot(ax + ((bx - ax) * k) / 200 - p[0], ay + ((by - ay) * k) / 200 - p[1]));
         });
         const off = Math.hypot(a - p[0], b - p[1]);
         expect(off).toBeGreaterThan(rim - r / 50);
@@ -35,7 +42,7 @@ test('the nearest point of an outline lies in it, a hair from its rim, as far aw
       },
     ),
     { numRuns: 300 },
-  ); // prettier-ignore
+  );
 });
 
 test('what lies in the outline stays where it is', () => {

@@ -123,7 +123,10 @@ describe('a point light', () => {
   });
 
   test('goes through what sight goes through', () => {
-    const net = dressSolid(boxSolid({ min: [400, 100, 99], max: [450, 900, 100] }), 'net', 'slate', { role: 'detail', stops: [] }); // prettier-ignore
+    const net = dressSolid(boxSolid({ min: [400, 100, 99], max: [450, 900, 100] }), 'net', 'slate', {
+      role: 'detail',
+      stops: [],
+    });
     const lux = (doc: MapDocument) => luxAt(buildLevel(doc, 'review'), [540, 500, 0], [0, 0, 1]);
     const open = lamp(inside(hall()), [300, 500, 200], 900);
     expect(lux(addBrushes(open, [net]))).toBeCloseTo(lux(open), 6);
@@ -261,7 +264,9 @@ describe('the ray tracer', () => {
 /** The light of a surface at a place as a renderer filters it: between the four luxels around it. */
 function filtered(result: ReturnType<typeof buildLevel>, brush: string, p: Vec3, normal: Vec3): number {
   const { lighting, structure } = result;
-  const i = structure.surfaces.findIndex((s) => s.brush === brush && dot(s.plane.normal, normal) > 0.999 && contains(s.winding, normal, p)); // prettier-ignore
+  const i = structure.surfaces.findIndex(
+    (s) => s.brush === brush && dot(s.plane.normal, normal) > 0.999 && contains(s.winding, normal, p),
+  );
   const place = lighting.places[i]!;
   const page = lighting.pages[place.page]!;
   const [u, v] = lightAt(place, p, lighting.pages);
@@ -269,7 +274,10 @@ function filtered(result: ReturnType<typeof buildLevel>, brush: string, p: Vec3,
   const [x0, y0] = [Math.floor(x), Math.floor(y)];
   const at = (a: number, b: number) => unpackRgb9e5(page.texels[b * page.width + a]!)[1]! * LUX_SCALE;
   const [fx, fy] = [x - x0, y - y0];
-  return (at(x0, y0) * (1 - fx) + at(x0 + 1, y0) * fx) * (1 - fy) + (at(x0, y0 + 1) * (1 - fx) + at(x0 + 1, y0 + 1) * fx) * fy; // prettier-ignore
+  return (
+    (at(x0, y0) * (1 - fx) + at(x0 + 1, y0) * fx) * (1 - fy) +
+    (at(x0, y0 + 1) * (1 - fx) + at(x0 + 1, y0 + 1) * fx) * fy
+  );
 }
 
 describe('what filtering shows', () => {

@@ -117,7 +117,15 @@ export const lightingJob: Job<LightingInput, Shared, readonly ChartTask[], reado
   prepare: ({ brushes, lights, samples }) => {
     const scene = makeLitScene(brushes);
     return (tasks) =>
-      tasks.map((task) => lightChart(makeChart(task.surface, task.luxel), scene, lights, task.near.map((l) => lights.points[l]!), samples)); // prettier-ignore
+      tasks.map((task) =>
+        lightChart(
+          makeChart(task.surface, task.luxel),
+          scene,
+          lights,
+          task.near.map((l) => lights.points[l]!),
+          samples,
+        ),
+      );
   },
   merge: ({ structure, options }, results) => {
     const lit = results.flat();
@@ -187,7 +195,13 @@ function lightChart(
       // Where nothing of the square is open the nearest place of the surface stands in for it.
       if (gather() === 0) {
         if (spots.anyWithin()) continue;
-        spots.only(...nearestInOutline(chart.outline, (chart.s0 + i - GUTTER + 0.5) * chart.size, (chart.t0 + j - GUTTER + 0.5) * chart.size)); // prettier-ignore
+        spots.only(
+          ...nearestInOutline(
+            chart.outline,
+            (chart.s0 + i - GUTTER + 0.5) * chart.size,
+            (chart.t0 + j - GUTTER + 0.5) * chart.size,
+          ),
+        );
         if (gather() === 0) continue;
       }
       mean.set(sum);
@@ -251,8 +265,15 @@ class Spots {
 
 /** Whether a place beside a surface, in its plane, is open to it: nothing stands between it and the surface's nearest place. */
 function reaches(chart: Chart, tracer: Tracer, a: number, b: number, p: Vec3): boolean {
-  const from = addScaled(chartPoint(chart, ...nearestInOutline(chart.outline, a, b)), chart.surface.plane.normal, OFF_SURFACE); // prettier-ignore
-  return !solidAt(tracer, from) && !anyHit(tracer, from[0], from[1], from[2], p[0] - from[0], p[1] - from[1], p[2] - from[2], 1); // prettier-ignore
+  const from = addScaled(
+    chartPoint(chart, ...nearestInOutline(chart.outline, a, b)),
+    chart.surface.plane.normal,
+    OFF_SURFACE,
+  );
+  return (
+    !solidAt(tracer, from) &&
+    !anyHit(tracer, from[0], from[1], from[2], p[0] - from[0], p[1] - from[1], p[2] - from[2], 1)
+  );
 }
 
 /**

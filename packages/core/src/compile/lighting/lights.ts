@@ -48,7 +48,9 @@ const stopsLight = ({ stops }: Brush): boolean => stops?.includes('sight') ?? tr
 
 /** The brushes of a map that light meets, in id order. */
 export const litBrushes = (brushes: Iterable<Brush>): Brush[] =>
-  [...brushes].filter((b) => (b.role === 'structure' || b.role === 'detail') && stopsLight(b)).sort((a, b) => (a.id < b.id ? -1 : 1)); // prettier-ignore
+  [...brushes]
+    .filter((b) => (b.role === 'structure' || b.role === 'detail') && stopsLight(b))
+    .sort((a, b) => (a.id < b.id ? -1 : 1));
 
 /** The solids of a map, ready for light. */
 export function makeLitScene(brushes: Iterable<Brush>): LitScene {

@@ -1,8 +1,17 @@
 import { DRAWN_ROLES, brushBounds, brushPlanes, faceWinding, type Brush } from '../../brush/index.ts';
 import {
-  boxesOverlap, clipBehind, flipPlane, intersectWindings, samePlane, splitWinding, subtractWinding, windingArea,
-  type Box, type Plane, type Winding,
-} from '../../math/index.ts'; // prettier-ignore
+  boxesOverlap,
+  clipBehind,
+  flipPlane,
+  intersectWindings,
+  samePlane,
+  splitWinding,
+  subtractWinding,
+  windingArea,
+  type Box,
+  type Plane,
+  type Winding,
+} from '../../math/index.ts';
 import { mergeLeaves } from './cells.ts';
 import {
   boxPolyhedron,

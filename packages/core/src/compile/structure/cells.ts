@@ -24,9 +24,12 @@ export interface CellLink {
 
 /** The bounds of two polygons in one plane overlap. */
 const near = (a: Box, b: Box): boolean =>
-  a.min[0] <= b.max[0] + ON_PLANE && b.min[0] <= a.max[0] + ON_PLANE &&
-  a.min[1] <= b.max[1] + ON_PLANE && b.min[1] <= a.max[1] + ON_PLANE &&
-  a.min[2] <= b.max[2] + ON_PLANE && b.min[2] <= a.max[2] + ON_PLANE; // prettier-ignore
+  a.min[0] <= b.max[0] + ON_PLANE &&
+  b.min[0] <= a.max[0] + ON_PLANE &&
+  a.min[1] <= b.max[1] + ON_PLANE &&
+  b.min[1] <= a.max[1] + ON_PLANE &&
+  a.min[2] <= b.max[2] + ON_PLANE &&
+  b.min[2] <= a.max[2] + ON_PLANE;
 
 interface Side {
   readonly owner: number;
@@ -162,7 +165,15 @@ function joinFaces(faces: readonly PolyFace[], planes: readonly Plane[]): PolyFa
   return [...groups.values()].map((group) => {
     if (group.length === 1) return group[0]!;
     const plane = facePlane(group[0]!, planes);
-    return plane ? { ...group[0]!, winding: flatHull(group.flatMap((f) => f.winding), plane.normal) } : group[0]!; // prettier-ignore
+    return plane
+      ? {
+          ...group[0]!,
+          winding: flatHull(
+            group.flatMap((f) => f.winding),
+            plane.normal,
+          ),
+        }
+      : group[0]!;
   });
 }
 
@@ -180,5 +191,15 @@ function joinLinks(raw: readonly CellLink[], leafCell: readonly number[]): CellL
     if (list) list.push(turned);
     else groups.set(key, [turned]);
   }
-  return [...groups.values()].map((list) => (list.length === 1 ? list[0]! : { ...list[0]!, winding: flatHull(list.flatMap((l) => l.winding), list[0]!.plane.normal) })); // prettier-ignore
+  return [...groups.values()].map((list) =>
+    list.length === 1
+      ? list[0]!
+      : {
+          ...list[0]!,
+          winding: flatHull(
+            list.flatMap((l) => l.winding),
+            list[0]!.plane.normal,
+          ),
+        },
+  );
 }

@@ -163,7 +163,11 @@ function describe(seed: Seed, way: readonly Vec3[], { winding, out }: Outline, b
 
 /** Distance (cm) between the points at which the way out is tested for walls all round. */
 const STEP = 8;
-const AXES: readonly Vec3[] = [[1, 0, 0], [0, 1, 0], [0, 0, 1]]; // prettier-ignore
+const AXES: readonly Vec3[] = [
+  [1, 0, 0],
+  [0, 1, 0],
+  [0, 0, 1],
+];
 /** Directions in which walls are looked for, round an axis. */
 const ROUND = 32;
 
@@ -216,7 +220,15 @@ function findMouth(
     const at = addScaled(a, way, inner);
     const axis = ring(inner)!;
     const out = dot(axis, way) < 0 ? negate(axis) : axis;
-    return { at, out, leg, winding: flatHull(wallsRound(tracer, at, out).filter((p) => p !== null), out) }; // prettier-ignore
+    return {
+      at,
+      out,
+      leg,
+      winding: flatHull(
+        wallsRound(tracer, at, out).filter((p) => p !== null),
+        out,
+      ),
+    };
   }
   return null;
 }

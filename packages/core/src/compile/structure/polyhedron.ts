@@ -58,7 +58,7 @@ export function boxPolyhedron({ min, max }: Box): Polyhedron {
     side([a, y, c], [a, y, z], [x, y, z], [x, y, c]),
     side([a, b, c], [a, y, c], [x, y, c], [x, b, c]),
     side([a, b, z], [x, b, z], [x, y, z], [a, y, z]),
-  ]); // prettier-ignore
+  ]);
 }
 
 /** Where a piece lies: 1 in front of a plane, −1 behind it, 0 across it, 2 too thin to count on either side. */

@@ -18,7 +18,9 @@ export function buildStructure(
   control: StageControl = {},
   cache?: BlockCache,
 ): Structure {
-  const ordered = [...brushes].filter((b) => DRAWN_ROLES.has(b.role) || b.role === 'hint').sort((a, b) => (a.id < b.id ? -1 : 1)); // prettier-ignore
+  const ordered = [...brushes]
+    .filter((b) => DRAWN_ROLES.has(b.role) || b.role === 'hint')
+    .sort((a, b) => (a.id < b.id ? -1 : 1));
   const grid = buildBlocks(ordered, control, cache);
   if (!grid) {
     const nowhere = { edges: [[0], [0], [0]] as const, counts: [0, 0, 0] as const, blocks: [], firstCell: [] };
@@ -47,8 +49,21 @@ export function buildStructure(
   const strays = placed.filter(({ cell }) => open.has(cell) && isStray(cell, placed, open, outer));
   const leaking = placed.filter((s) => open.has(s.cell) && !strays.includes(s));
   for (const { seed } of strays) misplaced.push({ id: seed.id, where: 'void' });
-  const leak = leaking.length ? findLeak(grid, leaking.map((s) => s.seed), ordered) : null; // prettier-ignore
-  const inside = leak || placed.length === 0 ? new Set(shapes.keys()) : flood(sealedSeeds.map((s) => s.cell), portals, ofCell); // prettier-ignore
+  const leak = leaking.length
+    ? findLeak(
+        grid,
+        leaking.map((s) => s.seed),
+        ordered,
+      )
+    : null;
+  const inside =
+    leak || placed.length === 0
+      ? new Set(shapes.keys())
+      : flood(
+          sealedSeeds.map((s) => s.cell),
+          portals,
+          ofCell,
+        );
   const cells: Cell[] = shapes.map((shape, i) => ({
     bounds: shape.bounds,
     inside: inside.has(i),

@@ -131,7 +131,12 @@ describe('what cannot be seen is hidden', () => {
 });
 
 test('the beam through a square hole is the pyramid that similar triangles give', () => {
-  const square = (x: number, half: number): Vec3[] => [[x, -half, -half], [x, half, -half], [x, half, half], [x, -half, half]]; // prettier-ignore
+  const square = (x: number, half: number): Vec3[] => [
+    [x, -half, -half],
+    [x, half, -half],
+    [x, half, half],
+    [x, -half, half],
+  ];
   // A source of half size 10 at x = 0 through a hole of half size 10 at x = 100 lights half size 30 at x = 200.
   const clipped = clipToBeam(square(0, 10), square(100, 10), square(200, 500))!;
   const reach = Math.max(...clipped.map((p) => Math.abs(p[1])));

@@ -72,7 +72,9 @@ export function buildVisibility(
   }
   const rowOf = new Int32Array(cells.length).fill(-1);
   let count = 0;
-  cells.forEach((cell, c) => { if (cell.inside) rowOf[c] = count++; }); // prettier-ignore
+  cells.forEach((cell, c) => {
+    if (cell.inside) rowOf[c] = count++;
+  });
   const words = (count + 31) >> 5;
   const rows = new Uint32Array(words * count);
   const mark = (from: number, to: number) => {

@@ -15,19 +15,42 @@ export const spawn = defineKind({
   symbol: ({ turn }, view) => {
     const [x, y] = seenFrom(view, facing(turn));
     return [
-      { line: [[0, 0], [x * 18, y * 18]] },
-      { line: [[0, 0], [0, 20], [15, 20], [11, 14.5], [15, 9], [0, 9]], fill: 'paper' },
+      {
+        line: [
+          [0, 0],
+          [x * 18, y * 18],
+        ],
+      },
+      {
+        line: [
+          [0, 0],
+          [0, 20],
+          [15, 20],
+          [11, 14.5],
+          [15, 9],
+          [0, 9],
+        ],
+        fill: 'paper',
+      },
       { text: String(view.number), at: [6, 11.5] },
       { circle: 2.5, fill: 'ink' },
-    ]; // prettier-ignore
+    ];
   },
   mark: ({ turn }) => {
     const [c, s] = facing(turn);
     return [
-      [[0, 0, 0], [0, 0, 120], [c * 40, s * 40, 105], [0, 0, 90]],
-      [[0, 0, 2], [c * 60, s * 60, 2]],
+      [
+        [0, 0, 0],
+        [0, 0, 120],
+        [c * 40, s * 40, 105],
+        [0, 0, 90],
+      ],
+      [
+        [0, 0, 2],
+        [c * 60, s * 60, 2],
+      ],
       round(12, (x, y) => [x * 20, y * 20, 2]),
-    ]; // prettier-ignore
+    ];
   },
   handles: ({ turn }) => [facingHandle(turn, 80)],
 });

@@ -13,7 +13,10 @@ const specs = {
   color: params.color('#ffe9c9', { label: 'Colour', help: 'Colour of the light' }),
   candela: strength(600),
   cone: params.angle(60, { label: 'Cone', help: 'Full angle within which it shines, in degrees', ...CONE }),
-  soft: params.part(0.3, { label: 'Soft edge', help: 'How much of the cone fades towards its edge: 0 is a hard edge, 1 fades from the middle' }), // prettier-ignore
+  soft: params.part(0.3, {
+    label: 'Soft edge',
+    help: 'How much of the cone fades towards its edge: 0 is a hard edge, 1 fades from the middle',
+  }),
   target: params.reference('thing', {
     label: 'Aims at',
     help: 'A thing it always points at, wherever either is moved',
@@ -43,7 +46,10 @@ function coneLines(aim: Vec3, full: number, reach: number): SpaceLine[] {
   const up = cross(side, axis);
   const half = (full * Math.PI) / 360;
   const rim = (c: number, s: number): Vec3 =>
-    add(scale(axis, Math.cos(half) * reach), add(scale(side, c * Math.sin(half) * reach), scale(up, s * Math.sin(half) * reach))); // prettier-ignore
+    add(
+      scale(axis, Math.cos(half) * reach),
+      add(scale(side, c * Math.sin(half) * reach), scale(up, s * Math.sin(half) * reach)),
+    );
   const ring = round(24, rim);
   return [...[0, 6, 12, 18].map((k): SpaceLine => [[0, 0, 0], ring[k]!]), ring];
 }
@@ -60,7 +66,8 @@ export const spotLight = defineKind({
     const l = Math.hypot(x, y);
     // Seen along its axis a spot is a round in a round; from the side a shade that opens where it shines.
     if (l < 0.2) return [{ circle: 7.5, fill: 'paper' }, { circle: 3 }];
-    const at = (along: number, across: number) => [(x / l) * along - (y / l) * across, (y / l) * along + (x / l) * across] as const; // prettier-ignore
+    const at = (along: number, across: number) =>
+      [(x / l) * along - (y / l) * across, (y / l) * along + (x / l) * across] as const;
     return [
       { line: [at(-5, 3), at(5, 7.5), at(5, -7.5), at(-5, -3)], closed: true, fill: 'paper' },
       ...arrow([x, y], 8, 8 + 14 * l),
@@ -96,8 +103,20 @@ export const spotLight = defineKind({
   flaws: ({ id, values }, around) => {
     if (values.target === '') return [];
     if (values.target === id)
-      return [{ code: 'aimsAtItself', severity: 'warning', text: (name) => `${name} aims at itself. Choose another thing, or none.` }]; // prettier-ignore
+      return [
+        {
+          code: 'aimsAtItself',
+          severity: 'warning',
+          text: (name) => `${name} aims at itself. Choose another thing, or none.`,
+        },
+      ];
     if (around(values.target)) return [];
-    return [{ code: 'aimsAtNothing', severity: 'warning', text: (name) => `${name} aims at a thing that is no longer in the map. Choose another, or none.` }]; // prettier-ignore
+    return [
+      {
+        code: 'aimsAtNothing',
+        severity: 'warning',
+        text: (name) => `${name} aims at a thing that is no longer in the map. Choose another, or none.`,
+      },
+    ];
   },
 });

@@ -89,19 +89,39 @@ function trims(d: Draft): void {
 /** Glowing glass over each lamp, in an iron cap. */
 function lamps(d: Draft): void {
   const hung = [...d.doc.entities.values()].filter((e) => e.kind === 'pointLight');
-  for (const { at: [x, y, z] } of hung) {
+  for (const {
+    at: [x, y, z],
+  } of hung) {
     const glass = d.box([x - 8, y - 8, z + 6], [x + 8, y + 8, z + 20], 'lamp-glass', 'Lamp');
     d.align(d.faces([glass.id], 'around'), { do: 'fit', repeats: [1, 1] });
     d.box([x - 11, y - 11, z + 20], [x + 11, y + 11, z + 23], 'black-iron', 'Lamp cap');
-  } // prettier-ignore
+  }
 }
 
 function growth(d: Draft): void {
   // Reeds along the creek and round the hummocks, crosswise so that they look full from all sides.
-  for (const [x, y, turn] of [[-380, 1010, 10], [-180, 985, 40], [60, 1050, 75], [330, 1060, 20], [620, 1060, 55], [-300, 1270, 30], [20, 1250, 80], [420, 1255, 5], [640, 1230, 65], [-500, 1480, 25], [980, 1540, 50], [960, 1180, 15]] as const)
-    d.sheet('reed', [x, y, -32], UP, 'Reeds', { width: 190, height: 150 + ((x * 7) % 40), turn, crosswise: true }); // prettier-ignore
-  for (const [x, y, z, turn] of [[-220, -80, 0, 0], [1540, -90, 0, 40], [960, 1500, -32, 20], [-470, 880, -32, 60]] as const)
-    d.sheet('fern', [x, y, z], UP, 'Fern', { width: 96, height: 84, turn, crosswise: true }); // prettier-ignore
+  for (const [x, y, turn] of [
+    [-380, 1010, 10],
+    [-180, 985, 40],
+    [60, 1050, 75],
+    [330, 1060, 20],
+    [620, 1060, 55],
+    [-300, 1270, 30],
+    [20, 1250, 80],
+    [420, 1255, 5],
+    [640, 1230, 65],
+    [-500, 1480, 25],
+    [980, 1540, 50],
+    [960, 1180, 15],
+  ] as const)
+    d.sheet('reed', [x, y, -32], UP, 'Reeds', { width: 190, height: 150 + ((x * 7) % 40), turn, crosswise: true });
+  for (const [x, y, z, turn] of [
+    [-220, -80, 0, 0],
+    [1540, -90, 0, 40],
+    [960, 1500, -32, 20],
+    [-470, 880, -32, 60],
+  ] as const)
+    d.sheet('fern', [x, y, z], UP, 'Fern', { width: 96, height: 84, turn, crosswise: true });
   // Ivy up the quay's and the bank's walls.
   for (const x of [20, 150, 1240]) d.sheet('ivy', [x, -32, 330], SOUTH, 'Ivy', { width: 128, height: 256 });
   for (const x of [-300, 760]) d.sheet('ivy', [x, 1600, 160], SOUTH, 'Ivy', { width: 192, height: 320 });

@@ -13,8 +13,13 @@ export function quay(d: Draft): void {
   d.box([-80, -592, 448], [-48, -304, 480], 'oak-plank', 'Jib');
   d.box([-72, -584, 320], [-56, -568, 448], 'black-iron', 'Hook chain');
   d.box([-96, -352, 0], [-32, -288, 32], 'tide-stone', 'Mast foot');
-  for (const [x, y, s, h] of [[1180, -180, 96, 80], [1290, -160, 72, 72], [1196, -164, 64, 152], [60, -130, 80, 64]] as const)
-    d.box([x, y, h > 100 ? 80 : 0], [x + s, y + s, h], h > 100 ? 'sea-paint' : 'tarred-board', 'Crate'); // prettier-ignore
+  for (const [x, y, s, h] of [
+    [1180, -180, 96, 80],
+    [1290, -160, 72, 72],
+    [1196, -164, 64, 152],
+    [60, -130, 80, 64],
+  ] as const)
+    d.box([x, y, h > 100 ? 80 : 0], [x + s, y + s, h], h > 100 ? 'sea-paint' : 'tarred-board', 'Crate');
   for (const x of [1420, 1484]) d.prism([x, -128, 0], [x + 56, -72, 84], 12, 'oak-plank', 'Barrel');
   // A canopy over the gate, on two posts.
   for (const x of [336, 624]) d.box([x, -208, 0], [x + 24, -184, 304], 'oak-plank', 'Post');

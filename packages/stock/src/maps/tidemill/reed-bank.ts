@@ -9,17 +9,25 @@ export function reedBank(d: Draft): void {
     d.prism([-452, 932, -96], [-440, 944, 40], 8, 'tarred-board', 'Jetty post'),
     d.prism([-392, 932, -96], [-380, 944, 40], 8, 'tarred-board', 'Jetty post'),
   ];
-  d.repeat(bay.map((b) => b.id), 3, [0, 96, 0]); // prettier-ignore
+  d.repeat(
+    bay.map((b) => b.id),
+    3,
+    [0, 96, 0],
+  );
   // A hulk: a pointed outline, hollowed, its lid taken off.
   const hull = d.shape('polygon', [600, 900, -32], [920, 1040, 40], {}, 'tarred-board', 'Hulk', [[600, 970], [680, 904], [840, 904], [916, 948], [916, 992], [840, 1036], [680, 1036]]); // prettier-ignore
   const planks = d.shell(hull, 8);
   d.remove(planks.filter((b) => Math.min(...b.vertices.map((v) => v[2])) >= 32));
   d.box([740, 912, 8], [772, 1028, 16], 'oak-plank', 'Thwart');
   // Mooring posts with iron caps.
-  for (const [x, y] of [[64, 980], [320, 1000], [480, 1300]] as const) {
+  for (const [x, y] of [
+    [64, 980],
+    [320, 1000],
+    [480, 1300],
+  ] as const) {
     d.prism([x, y, -40], [x + 28, y + 28, 72], 8, 'tarred-board', 'Mooring post');
     d.shape('cone', [x - 4, y - 4, 72], [x + 32, y + 32, 92], { sides: 8, top: 0.4 }, 'black-iron', 'Cap');
-  } // prettier-ignore
+  }
   // Two steps down from the hall's door.
   d.box([836, 832, -32], [956, 872, -4], 'tide-stone', 'Bank step');
   d.thing('spawn', [420, 900, -32], 'Salters 2', 270);

@@ -19,12 +19,24 @@ import { stair } from './stair.ts';
 import { stairTower } from './stair-tower.ts';
 import { wheelHall } from './wheel-hall.ts';
 
-const rectangle = (x0: number, y0: number, x1: number, y1: number): Point2[] => [[x0, y0], [x1, y0], [x1, y1], [x0, y1]]; // prettier-ignore
+const rectangle = (x0: number, y0: number, x1: number, y1: number): Point2[] => [
+  [x0, y0],
+  [x1, y0],
+  [x1, y1],
+  [x0, y1],
+];
 
 /** A square with its corners cut off, counter-clockwise, its last side to the west. */
 const octagon = (x0: number, y0: number, x1: number, y1: number, cut: number): Point2[] => [
-  [x0 + cut, y0], [x1 - cut, y0], [x1, y0 + cut], [x1, y1 - cut], [x1 - cut, y1], [x0 + cut, y1], [x0, y1 - cut], [x0, y0 + cut],
-]; // prettier-ignore
+  [x0 + cut, y0],
+  [x1 - cut, y0],
+  [x1, y0 + cut],
+  [x1, y1 - cut],
+  [x1 - cut, y1],
+  [x0 + cut, y1],
+  [x0, y1 - cut],
+  [x0, y0 + cut],
+];
 
 /**
  * Halyard Tidemill: the quay with its stair tower, the wheel hall with the race, the sluice gallery, the stair and the grain
@@ -105,7 +117,25 @@ function openings(rooms: MapDocument): MapDocument {
   doc = openDoorway(doc, 'quay', 'tower', { width: 112, height: 224, sill: 0 }, 'tower door');
   // The tail race under the gallery's floor, and a creek with two hummocks on the bank.
   doc = addInset(doc, 'gallery', { footprint: rectangle(-352, 32, -224, 768), height: -96, fill: 24 }, 'tail race');
-  doc = addInset(doc, 'bank', { footprint: [[-432, 1088], [-96, 1024], [208, 1120], [576, 1072], [608, 1184], [192, 1248], [-112, 1152], [-448, 1216]], height: -64, fill: 16 }, 'creek'); // prettier-ignore
+  doc = addInset(
+    doc,
+    'bank',
+    {
+      footprint: [
+        [-432, 1088],
+        [-96, 1024],
+        [208, 1120],
+        [576, 1072],
+        [608, 1184],
+        [192, 1248],
+        [-112, 1152],
+        [-448, 1216],
+      ],
+      height: -64,
+      fill: 16,
+    },
+    'creek',
+  );
   doc = addInset(doc, 'bank', { footprint: rectangle(704, 1248, 928, 1472), height: 24 }, 'hummock east');
   return addInset(doc, 'bank', { footprint: octagon(-416, 1344, -160, 1536, 48), height: 32 }, 'hummock west');
 }

@@ -24,9 +24,12 @@ function reeds(p: Pattern): string {
     const length = 280 + 215 * p.pick(i, 2);
     const lean = (p.pick(i, 3) - 0.5) * 70;
     const c = mix([132, 140, 72], [96, 112, 60], p.pick(i, 4));
-    const head = p.pick(i, 5) > 0.6 ? `<ellipse cx="${n(x + lean)}" cy="${n(512 - length + 18)}" rx="7" ry="26" transform="rotate(${n(lean * 0.12)} ${n(x + lean)} ${n(512 - length + 18)})" fill="#6d4a30"/>` : '';
+    const head =
+      p.pick(i, 5) > 0.6
+        ? `<ellipse cx="${n(x + lean)}" cy="${n(512 - length + 18)}" rx="7" ry="26" transform="rotate(${n(lean * 0.12)} ${n(x + lean)} ${n(512 - length + 18)})" fill="#6d4a30"/>`
+        : '';
     return blade([x, 514], length, lean, 9 + 5 * p.pick(i, 6), c) + head;
-  }); // prettier-ignore
+  });
   return wrapAcross(parts.join(''), 512);
 }
 
@@ -39,13 +42,19 @@ function ferns(p: Pattern): string {
     for (let k = 2; k < 22; k++) {
       const t = k / 22;
       const droop = t * t * 40 * Math.sign(out || 1);
-      const [x, y] = [256 + Math.cos(rad) * length * t + droop * 0.5, 506 + Math.sin(rad) * length * t * 2 + Math.abs(droop) * 1.2];
+      const [x, y] = [
+        256 + Math.cos(rad) * length * t + droop * 0.5,
+        506 + Math.sin(rad) * length * t * 2 + Math.abs(droop) * 1.2,
+      ];
       const size = 46 * Math.sin(Math.PI * (0.25 + 0.75 * t)) + 6;
       const c = mix([74, 112, 50], [110, 146, 66], p.pick(i, k));
-      leaves.push(leaf([x, y], size, out - 90 + 58, size * 0.24, c), leaf([x, y], size, out - 90 - 58, size * 0.24, shade(c, 0.88)));
+      leaves.push(
+        leaf([x, y], size, out - 90 + 58, size * 0.24, c),
+        leaf([x, y], size, out - 90 - 58, size * 0.24, shade(c, 0.88)),
+      );
     }
     return leaves.join('');
-  }); // prettier-ignore
+  });
   return fronds.join('');
 }
 
@@ -59,41 +68,60 @@ function ivy(p: Pattern): string {
       y += 38;
       path.push([x, y]);
     }
-    parts.push(`<path d="M${path.map(at).join('L')}" fill="none" stroke="#4b3a28" stroke-width="4" stroke-linejoin="round"/>`);
+    parts.push(
+      `<path d="M${path.map(at).join('L')}" fill="none" stroke="#4b3a28" stroke-width="4" stroke-linejoin="round"/>`,
+    );
     path.forEach((q, k) => {
       for (let l = 0; l < 3; l++) {
         const c = mix([52, 84, 44], [92, 120, 60], p.pick(s, k, l));
         const [dx, dy] = [(p.pick(s, k, l, 1) - 0.5) * 46, (p.pick(s, k, l, 2) - 0.5) * 40];
         const turn = 90 + (p.pick(s, k, l, 3) - 0.5) * 120;
         const size = 24 + 12 * p.pick(s, k, l, 4);
-        parts.push([-42, 0, 42].map((spread) => leaf([q[0] + dx, q[1] + dy], spread === 0 ? size : size * 0.75, turn + spread, size * 0.36, c)).join(''));
+        parts.push(
+          [-42, 0, 42]
+            .map((spread) =>
+              leaf([q[0] + dx, q[1] + dy], spread === 0 ? size : size * 0.75, turn + spread, size * 0.36, c),
+            )
+            .join(''),
+        );
       }
     });
-  } // prettier-ignore
+  }
   return wrapAround(parts.join(''), 512, 512);
 }
 
 function canopy(p: Pattern): string {
   const parts = Array.from({ length: 820 }, (_, i) => {
     const c = mix([66, 98, 46], [128, 148, 72], p.pick(i, 1));
-    return leaf([p.pick(i, 2) * 512, p.pick(i, 3) * 512], 34 + 22 * p.pick(i, 4), p.pick(i, 5) * 360, 9 + 5 * p.pick(i, 6), c);
-  }); // prettier-ignore
+    return leaf(
+      [p.pick(i, 2) * 512, p.pick(i, 3) * 512],
+      34 + 22 * p.pick(i, 4),
+      p.pick(i, 5) * 360,
+      9 + 5 * p.pick(i, 6),
+      c,
+    );
+  });
   return wrapAround(parts.join(''), 512, 512);
 }
 
 /** Ropes both ways on the slant, with a knot where they cross. */
 function net(): string {
-  const rope = (d: string) => `<path d="${d}" stroke="#6f5836" stroke-width="11"/><path d="${d}" stroke="#a98a56" stroke-width="7"/><path d="${d}" stroke="#cdb07a" stroke-width="2.5" stroke-dasharray="5 6"/>`; // prettier-ignore
+  const rope = (d: string) =>
+    `<path d="${d}" stroke="#6f5836" stroke-width="11"/><path d="${d}" stroke="#a98a56" stroke-width="7"/><path d="${d}" stroke="#cdb07a" stroke-width="2.5" stroke-dasharray="5 6"/>`;
   const lines = Array.from({ length: 17 }, (_, i) => {
     const c = (i - 8) * 64;
     return rope(`M${c} 0L${c + 512} 512`) + rope(`M${c + 512} 0L${c} 512`);
   });
-  const knots = Array.from({ length: 17 * 17 }, (_, i) => [(i % 17) * 32, Math.floor(i / 17) * 32] as const).filter(([x, y]) => (x / 32 + y / 32) % 2 === 0); // prettier-ignore
+  const knots = Array.from({ length: 17 * 17 }, (_, i) => [(i % 17) * 32, Math.floor(i / 17) * 32] as const).filter(
+    ([x, y]) => (x / 32 + y / 32) % 2 === 0,
+  );
   return `<g fill="none">${lines.join('')}</g>${knots.map(([x, y]) => `<circle cx="${x}" cy="${y}" r="9" fill="#8a6d42"/><circle cx="${x - 2}" cy="${y - 2}" r="4" fill="#c2a46c"/>`).join('')}`;
 }
 
-const bar = (x: number, w: number, h: number) => `<rect x="${x - w / 2}" width="${w}" height="${h}" fill="#34363a"/><rect x="${x - w / 2}" width="${w * 0.32}" height="${h}" fill="#5d6166"/>`; // prettier-ignore
-const crossbar = (y: number, h: number, w: number) => `<rect y="${y - h / 2}" width="${w}" height="${h}" fill="#34363a"/><rect y="${y - h / 2}" width="${w}" height="${h * 0.3}" fill="#63676c"/>`; // prettier-ignore
+const bar = (x: number, w: number, h: number) =>
+  `<rect x="${x - w / 2}" width="${w}" height="${h}" fill="#34363a"/><rect x="${x - w / 2}" width="${w * 0.32}" height="${h}" fill="#5d6166"/>`;
+const crossbar = (y: number, h: number, w: number) =>
+  `<rect y="${y - h / 2}" width="${w}" height="${h}" fill="#34363a"/><rect y="${y - h / 2}" width="${w}" height="${h * 0.3}" fill="#63676c"/>`;
 
 /** One link lying flat, one seen edge on, in turn. */
 const chain = (): string =>
@@ -101,16 +129,102 @@ const chain = (): string =>
     i % 2 === 0
       ? `<rect x="36" y="${i * 64 - 12}" width="56" height="88" rx="28" fill="none" stroke="#2c2e32" stroke-width="16"/><rect x="36" y="${i * 64 - 12}" width="56" height="88" rx="28" fill="none" stroke="#6d7176" stroke-width="6"/>`
       : `<rect x="55" y="${i * 64 - 14}" width="18" height="92" rx="9" fill="#3b3d42"/><rect x="58" y="${i * 64 - 10}" width="6" height="84" rx="3" fill="#75797e"/>`,
-  ).join(''); // prettier-ignore
+  ).join('');
 
 /** What has holes: growth, netting and ironwork. */
 export const CUT_OUTS: readonly Recipe[] = [
-  { name: 'reed', label: 'Reed', tags: ['plant', 'green', 'thin', 'wet'], substance: 'plant', rough: 0.9, relief: 0.4, solidity: 'cutOut', grain: 0.16, draw: reeds },
-  { name: 'fern', label: 'Fern', tags: ['plant', 'green', 'thin'], substance: 'plant', rough: 0.9, relief: 0.4, solidity: 'cutOut', grain: 0.1, draw: ferns },
-  { name: 'ivy', label: 'Ivy', tags: ['plant', 'green', 'thin', 'wall'], substance: 'plant', rough: 0.6, relief: 0.5, solidity: 'cutOut', grain: 0.1, draw: ivy },
-  { name: 'leaf-canopy', label: 'Leaf canopy', tags: ['plant', 'green', 'thin', 'tree'], substance: 'plant', rough: 0.8, relief: 0.5, solidity: 'cutOut', grain: 0.1, draw: canopy },
-  { name: 'rope-net', label: 'Rope net', tags: ['rope', 'net', 'thin'], substance: 'rope', rough: 1, relief: 0.7, solidity: 'cutOut', grain: 0.1, draw: net },
-  { name: 'iron-grille', label: 'Iron grille', tags: ['metal', 'grille', 'dark', 'thin'], substance: 'metal', rough: 0.5, relief: 0.7, solidity: 'cutOut', size: [256, 256], grain: 0.1, draw: () => [32, 96, 160, 224].map((c) => crossbar(c, 14, 256)).join('') + [32, 96, 160, 224].map((c) => bar(c, 14, 256)).join('') },
-  { name: 'iron-bars', label: 'Iron bars', tags: ['metal', 'bars', 'dark', 'thin'], substance: 'metal', rough: 0.5, relief: 0.7, solidity: 'cutOut', size: [256, 512], grain: 0.1, draw: () => [40, 472].map((y) => crossbar(y, 26, 256)).join('') + [32, 96, 160, 224].map((c) => bar(c, 20, 512)).join('') },
-  { name: 'chain', label: 'Chain', tags: ['metal', 'dark', 'thin'], substance: 'metal', rough: 0.4, relief: 0.8, solidity: 'cutOut', size: [128, 512], grain: 0.08, draw: chain },
-]; // prettier-ignore
+  {
+    name: 'reed',
+    label: 'Reed',
+    tags: ['plant', 'green', 'thin', 'wet'],
+    substance: 'plant',
+    rough: 0.9,
+    relief: 0.4,
+    solidity: 'cutOut',
+    grain: 0.16,
+    draw: reeds,
+  },
+  {
+    name: 'fern',
+    label: 'Fern',
+    tags: ['plant', 'green', 'thin'],
+    substance: 'plant',
+    rough: 0.9,
+    relief: 0.4,
+    solidity: 'cutOut',
+    grain: 0.1,
+    draw: ferns,
+  },
+  {
+    name: 'ivy',
+    label: 'Ivy',
+    tags: ['plant', 'green', 'thin', 'wall'],
+    substance: 'plant',
+    rough: 0.6,
+    relief: 0.5,
+    solidity: 'cutOut',
+    grain: 0.1,
+    draw: ivy,
+  },
+  {
+    name: 'leaf-canopy',
+    label: 'Leaf canopy',
+    tags: ['plant', 'green', 'thin', 'tree'],
+    substance: 'plant',
+    rough: 0.8,
+    relief: 0.5,
+    solidity: 'cutOut',
+    grain: 0.1,
+    draw: canopy,
+  },
+  {
+    name: 'rope-net',
+    label: 'Rope net',
+    tags: ['rope', 'net', 'thin'],
+    substance: 'rope',
+    rough: 1,
+    relief: 0.7,
+    solidity: 'cutOut',
+    grain: 0.1,
+    draw: net,
+  },
+  {
+    name: 'iron-grille',
+    label: 'Iron grille',
+    tags: ['metal', 'grille', 'dark', 'thin'],
+    substance: 'metal',
+    rough: 0.5,
+    relief: 0.7,
+    solidity: 'cutOut',
+    size: [256, 256],
+    grain: 0.1,
+    draw: () =>
+      [32, 96, 160, 224].map((c) => crossbar(c, 14, 256)).join('') +
+      [32, 96, 160, 224].map((c) => bar(c, 14, 256)).join(''),
+  },
+  {
+    name: 'iron-bars',
+    label: 'Iron bars',
+    tags: ['metal', 'bars', 'dark', 'thin'],
+    substance: 'metal',
+    rough: 0.5,
+    relief: 0.7,
+    solidity: 'cutOut',
+    size: [256, 512],
+    grain: 0.1,
+    draw: () =>
+      [40, 472].map((y) => crossbar(y, 26, 256)).join('') + [32, 96, 160, 224].map((c) => bar(c, 20, 512)).join(''),
+  },
+  {
+    name: 'chain',
+    label: 'Chain',
+    tags: ['metal', 'dark', 'thin'],
+    substance: 'metal',
+    rough: 0.4,
+    relief: 0.8,
+    solidity: 'cutOut',
+    size: [128, 512],
+    grain: 0.08,
+    draw: chain,
+  },
+];

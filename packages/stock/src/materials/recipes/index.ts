@@ -12,4 +12,15 @@ import type { Recipe } from './types.ts';
 
 export type { Recipe } from './types.ts';
 
-export const RECIPES: readonly Recipe[] = [...PLASTER, ...STONE, ...WOOD, ...METAL, ...ROOF, ...GROUND, ...CLOTH, ...SHEETS, ...CUT_OUTS, ...TOOLS]; // prettier-ignore
+export const RECIPES: readonly Recipe[] = [
+  ...PLASTER,
+  ...STONE,
+  ...WOOD,
+  ...METAL,
+  ...ROOF,
+  ...GROUND,
+  ...CLOTH,
+  ...SHEETS,
+  ...CUT_OUTS,
+  ...TOOLS,
+];
