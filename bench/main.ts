@@ -9,6 +9,7 @@ import {
   bodyIn,
   boxesOverlap,
   buildLevelOn,
+  keepThreads,
   parseMap,
   brushVolume,
   buildStructure,
@@ -456,6 +457,7 @@ async function threads(): Promise<void> {
   );
   const times: Record<1 | 2, number[]> = { 1: [], 2: [] };
   const made: Uint8Array[] = [];
+  const { open } = keepThreads(() => openThread(built));
   for (let turn = 0; turn < 5; turn++)
     for (const count of [1, 2] as const) {
       let began = 0;
@@ -463,7 +465,7 @@ async function threads(): Promise<void> {
         if (stage === 'lighting' && done === 0) began = performance.now();
         if (stage === 'lighting' && done === 1 && began) times[count][turn] = performance.now() - began;
       };
-      made.push((await buildLevelOn({ open: () => openThread(built), count }, doc, 'review', { progress })).bytes);
+      made.push((await buildLevelOn({ open, count }, doc, 'review', { progress })).bytes);
     }
   if (made.some((m) => Buffer.compare(m, made[0]!) !== 0)) throw new Error('the threads disagree');
   note(

@@ -1,6 +1,6 @@
 import { availableParallelism } from 'node:os';
 import { Worker } from 'node:worker_threads';
-import type { Thread } from '@yesca/core';
+import { keepThreads, type Thread } from '@yesca/core';
 
 /** While developing this is source, and a build has plain JavaScript beside it. */
 const script = new URL(import.meta.url.endsWith('.ts') ? './shards.dev.mjs' : './shards.js', import.meta.url);
@@ -25,8 +25,9 @@ export function openThread(script: URL): Thread {
       ended = true;
       void worker.terminate();
     },
+    rest: (rests) => (rests ? worker.unref() : worker.ref()),
   };
 }
 
-/** As many threads as the machine has processors for. */
-export const THREADS = { open: () => openThread(script), count: availableParallelism() } as const;
+/** As many threads as the machine has processors for, kept from one build to the next. */
+export const THREADS = { ...keepThreads(() => openThread(script)), count: availableParallelism() } as const;

@@ -1,4 +1,4 @@
-import { Cancelled, doJob, doJobOn, serveJobs, type AnyJob, type Job, type Thread } from './index.ts';
+import { Cancelled, doJob, doJobOn, keepThreads, serveJobs, type AnyJob, type Job, type Thread } from './index.ts';
 
 /** Squares of numbers, by handfuls. */
 const squares: Job<readonly number[], { readonly add: number }, readonly number[], Float64Array, readonly number[]> = {
@@ -116,4 +116,26 @@ test('a raised signal ends it at once, with shards still waiting', async () => {
     Cancelled,
   );
   expect(() => doJob(squares, numbers, { signal: { aborted: true } })).toThrow(Cancelled);
+});
+
+test('threads are kept for the next job, but not one that is cancelled, nor one that dies', async () => {
+  const bench = new Bench();
+  const kept = keepThreads(bench.open);
+  for (let i = 0; i < 3; i++) expect(await doJobOn(kept.open, 2, squares, numbers)).toEqual(wanted);
+  expect([bench.opened, bench.ended]).toEqual([2, 0]);
+  const cancel = new AbortController();
+  const running = doJobOn(kept.open, 2, squares, numbers, { signal: cancel.signal, progress: () => cancel.abort() });
+  await expect(running).rejects.toBeInstanceOf(Cancelled);
+  expect(bench.ended).toBeGreaterThan(0);
+  // An answer to what was cancelled does not reach the next job.
+  expect(await doJobOn(kept.open, 2, squares, numbers)).toEqual(wanted);
+  await expect(doJobOn(kept.open, 2, squares, [...numbers, 13])).rejects.toThrow('Thirteen');
+  const { opened } = bench;
+  kept.close();
+  expect(bench.ended).toBe(opened);
+
+  const frail = new Bench((thread, order) => thread < 2 && order === 20);
+  const some = keepThreads(frail.open);
+  for (let i = 0; i < 4; i++) expect(await doJobOn(some.open, 2, squares, numbers)).toEqual(wanted);
+  expect(frail.opened).toBe(4);
 });

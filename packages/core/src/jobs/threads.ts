@@ -3,7 +3,9 @@ import { Cancelled, finishHere, type AnyJob, type Job, type StageControl } from 
 /** What is sent to a thread. */
 type Order =
   | { readonly do: 'prepare'; readonly job: string; readonly shared: unknown }
-  | { readonly do: 'run'; readonly id: number; readonly shard: unknown };
+  | { readonly do: 'run'; readonly id: number; readonly shard: unknown }
+  /** What the shards shared is of no more use. */
+  | { readonly do: 'forget' };
 
 /** What a thread answers. */
 type Answer =
@@ -23,6 +25,8 @@ export interface Thread extends Line {
   /** Called once when the thread is gone though nobody ended it. */
   readonly lost: (listener: (error: Error) => void) => void;
   readonly end: () => void;
+  /** Says that it waits, and need not keep the program running, or no longer does. */
+  readonly rest?: (rests: boolean) => void;
 }
 
 /** Serves the jobs of a thread to who is at the other end of the line. */
@@ -33,6 +37,10 @@ export function serveJobs(jobs: readonly AnyJob[], line: Line): void {
     if (order.do === 'prepare') {
       job = jobs.find((j) => j.name === order.job);
       run = job?.prepare(order.shared as never);
+      return;
+    }
+    if (order.do === 'forget') {
+      run = undefined;
       return;
     }
     try {
@@ -107,7 +115,10 @@ export async function doJobOn<I, S, P, R, O>(
       if (control.signal?.aborted) fail(new Cancelled());
     });
   } finally {
-    for (const thread of threads) thread.end();
+    for (const thread of threads) {
+      thread.send({ do: 'forget' } satisfies Order);
+      thread.end();
+    }
   }
   return job.merge(input, results);
 }
