@@ -55,6 +55,7 @@ const WEB_ORDER = [
   'state',
   'fields',
   'geometry',
+  'scene',
   'commands',
   'tools',
   'panes',
@@ -87,6 +88,17 @@ const KINDS = readdirSync(new URL('./packages/core/src/entity/kinds/', import.me
 const NO_APPLICATIONS = {
   selector: 'ImportDeclaration[source.value=/^@yesca\\/(web|server|cli)/]',
   message: 'Packages never import applications.',
+};
+
+const NO_KINDS = {
+  selector: `Literal[value=/^(${KINDS.join('|')})$/]`,
+  message: 'Only entity/kinds/ knows kinds by name. Ask for what is meant: isSpawn, shines, floods, entityKind(…).',
+};
+
+/** What a tool or a pane remembers belongs to the one object that is in use. */
+const NO_MODULE_STATE = {
+  selector: 'Program > VariableDeclaration[kind="let"]',
+  message: 'Keep state in an object that is made, not in the module.',
 };
 
 export default ts.config(
@@ -141,15 +153,14 @@ export default ts.config(
       '**/kind-icons.ts',
     ],
     rules: {
-      'no-restricted-syntax': [
-        'error',
-        NO_APPLICATIONS,
-        {
-          selector: `Literal[value=/^(${KINDS.join('|')})$/]`,
-          message:
-            'Only entity/kinds/ knows kinds by name. Ask for what is meant: isSpawn, shines, floods, entityKind(…).',
-        },
-      ],
+      'no-restricted-syntax': ['error', NO_APPLICATIONS, NO_KINDS],
+    },
+  },
+  {
+    files: ['apps/web/src/{tools,panes,scene}/**/*.{ts,tsx}'],
+    ignores: ['**/*.test.{ts,tsx}', '**/testing.ts', '**/anisotropy.ts'],
+    rules: {
+      'no-restricted-syntax': ['error', NO_APPLICATIONS, NO_KINDS, NO_MODULE_STATE],
     },
   },
 );

@@ -211,8 +211,11 @@ export const byKeyboard: Test = [
     await w.saved();
     await keyboard.press('Escape');
     // The kind of thing is chosen in the tool's options, which are reached by Tab as everything is.
-    await (await w.page.waitForSelector('input[type=radio][value=pointLight]'))!.focus();
-    await keyboard.press('Space');
+    await (await w.field('Thing to place')).focus();
+    await keyboard.press('ArrowDown');
+    const marked = () => w.page.$eval('[role=option][data-combobox-selected]', (e) => e.textContent);
+    while ((await marked().catch(() => null)) !== 'Point light') await keyboard.press('ArrowDown');
+    await keyboard.press('Enter');
     await w.page.evaluate(() => document.querySelector<HTMLElement>('[data-pane=plan]')!.focus());
     for (let k = 0; k < 4; k++) await keys('ArrowRight');
     await keys('Enter');

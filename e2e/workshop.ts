@@ -139,8 +139,13 @@ export class Workshop {
     await this.keys('Enter');
   }
 
-  /** Takes an entry of a list that drops down from a field. */
+  /** Takes one of the choices of a field: they lie side by side, or drop down from it. */
   async choose(field: string, entry: string): Promise<void> {
+    const beside = await this.page.$(`[role=radiogroup][aria-label="${field}"] label ::-p-text(${entry})`);
+    if (beside) {
+      await beside.click();
+      return sleep(150);
+    }
     await (await this.field(field)).click();
     const option = await this.page.waitForSelector(`[role=option]::-p-text(${entry})`, { timeout: 5000 });
     await option!.click();

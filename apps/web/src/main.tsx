@@ -11,7 +11,7 @@ import { ModalsProvider } from '@mantine/modals';
 import { Notifications } from '@mantine/notifications';
 import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
-import { createBrowserRouter, RouterProvider } from 'react-router';
+import { createBrowserRouter, RouterProvider, Navigate } from 'react-router';
 import { Shelf } from './pages/shelf/Shelf.tsx';
 import { Loading, RouteProblem } from './pages/RouteState.tsx';
 import { cssVariables, theme } from './theme/theme.ts';
@@ -37,6 +37,7 @@ const router = createBrowserRouter([
     errorElement: <RouteProblem />,
     lazy: async () => ({ Component: (await import('./pages/MapShell.tsx')).MapShell }),
     children: [
+      { index: true, element: <Navigate to="shape" replace /> },
       { path: 'shape', lazy: async () => ({ Component: (await import('./pages/shape/Shape.tsx')).Shape }) },
       { path: 'build', lazy: async () => ({ Component: (await import('./pages/build/Build.tsx')).Build }) },
       { path: 'play', lazy: async () => ({ Component: (await import('./pages/play/Play.tsx')).Play }) },

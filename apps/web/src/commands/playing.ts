@@ -1,8 +1,8 @@
 import type { Vec3 } from '@yesca/core';
 import { useEditor } from '../state/editor.ts';
-import { useView } from '../state/view.ts';
 import { surfaceUnder } from '../geometry/surface-under.ts';
 import { lastPane } from '../state/last-pane.ts';
+import { useCurrent } from '../state/current.ts';
 
 /** What an address calls the spawn that a playtest begins at. */
 export const FROM_SPAWN = 'from';
@@ -44,7 +44,7 @@ export function playFromHere(fresh = false): void {
 }
 export function playFrom(spawn: string): void {
   const { mapId } = useEditor.getState();
-  useView.getState().set({ playSpawn: spawn });
+  useCurrent.setState({ playSpawn: spawn });
   if (mapId) go?.(playAddress(mapId, { spawn }));
 }
 

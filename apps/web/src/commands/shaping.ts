@@ -25,11 +25,11 @@ import { movedPicked } from '../state/moved.ts';
 import { notify } from '../state/notify.ts';
 import { asPicked, isEmptySelection, NOTHING, pickedIds, selectedBrushes, selectOnly } from '../state/selection.ts';
 import { useHidden } from '../state/shown.ts';
-import { freshMaterial, useView } from '../state/view.ts';
 import { pivotOf } from './pivot.ts';
+import { freshMaterial } from '../state/current.ts';
+import { useWork } from '../state/work.ts';
 
 const editor = () => useEditor.getState();
-const view = () => useView.getState();
 const picked = () => asPicked(editor().selection);
 const ids = () => pickedIds(editor().selection);
 const brushIds = () => [...brushesNow()];
@@ -56,7 +56,7 @@ export function repairSelection(): void {
 
 function transformSelection(as: 'turn' | 'mirror', map: Affine): void {
   const { doc, selection, run } = editor();
-  run(call('pick.transform', { picked: idsOf(movedPicked(doc, selection)), map, carry: view().carry, as }));
+  run(call('pick.transform', { picked: idsOf(movedPicked(doc, selection)), map, carry: useWork.getState().carry, as }));
 }
 
 /** Turns the selection about its middle. */
@@ -71,14 +71,31 @@ export function mirrorSelection(axis: 0 | 1 | 2): void {
 }
 
 export const alignSelection = (axis: 0 | 1 | 2, to: 'low' | 'middle' | 'high') =>
-  void editor().run(call('pick.align', { picked: ids(), axis, to, carry: view().carry, contents: view().contents }));
+  void editor().run(
+    call('pick.align', {
+      picked: ids(),
+      axis,
+      to,
+      carry: useWork.getState().carry,
+      contents: useWork.getState().contents,
+    }),
+  );
 export const distributeSelection = (axis: 0 | 1 | 2) =>
-  void editor().run(call('pick.spread', { picked: ids(), axis, carry: view().carry, contents: view().contents }));
+  void editor().run(
+    call('pick.spread', {
+      picked: ids(),
+      axis,
+      carry: useWork.getState().carry,
+      contents: useWork.getState().contents,
+    }),
+  );
 
 export const repeatSelection = (count: number, step: Vec3) =>
-  void editor().run(call('pick.repeat', { picked: ids(), count, step, carry: view().carry }));
+  void editor().run(call('pick.repeat', { picked: ids(), count, step, carry: useWork.getState().carry }));
 export const repeatSelectionAround = (count: number, about: Vec3, degrees: number) =>
-  void editor().run(call('pick.repeatAround', { picked: ids(), count, about, degrees, carry: view().carry }));
+  void editor().run(
+    call('pick.repeatAround', { picked: ids(), count, about, degrees, carry: useWork.getState().carry }),
+  );
 
 /** The step that puts copies side by side along an axis. */
 export const sideBySide = (axis: 0 | 1 | 2): number => {
@@ -89,7 +106,7 @@ export const sideBySide = (axis: 0 | 1 | 2): number => {
 /** Puts what is on the clipboard in the place of each selected thing, fitted to its bounds. */
 export async function replaceFromClipboard(): Promise<void> {
   const text = await navigator.clipboard.readText().catch(() => '');
-  editor().run(call('pick.replace', { picked: ids(), text, carry: view().carry }));
+  editor().run(call('pick.replace', { picked: ids(), text, carry: useWork.getState().carry }));
 }
 
 export const groupSelection = () => void editor().run(call('pick.group', { picked: ids() }));

@@ -3,13 +3,13 @@ import { useEditor } from '../state/editor.ts';
 import { materialFacts, materialLabel } from '../state/library.ts';
 import { notify } from '../state/notify.ts';
 import { NOTHING } from '../state/selection.ts';
-import { useView } from '../state/view.ts';
 import { lastPainted } from './last-painted.ts';
 import { surfaceUnder } from '../geometry/surface-under.ts';
 import { lastPane } from '../state/last-pane.ts';
+import { useCurrent } from '../state/current.ts';
+import { useLaying } from '../state/laying.ts';
 
 const editor = () => useEditor.getState();
-const view = () => useView.getState();
 
 /** The selected faces, or the one that was painted last; with neither, a hint. */
 function chosen(atLeast = 1): readonly FaceRef[] | null {
@@ -32,13 +32,13 @@ function onFaces(make: (faces: readonly FaceRef[]) => Call, atLeast = 1): void {
 
 /** Does one thing to the texture of the selected faces, each by itself or as one piece. */
 export const alignSelected = (align: Alignment): void =>
-  onFaces((faces) => call('face.align', { faces, align, asPiece: view().asPiece }));
+  onFaces((faces) => call('face.align', { faces, align, asPiece: useLaying.getState().asPiece }));
 
-export const fitSelected = (): void => alignSelected({ do: 'fit', repeats: view().repeats });
+export const fitSelected = (): void => alignSelected({ do: 'fit', repeats: useLaying.getState().repeats });
 
 /** Moves the picture of the selected faces by the step of texels, or by the grid's step on the face. */
 export function nudgeTexture(across: number, down: number): void {
-  const { texelStep, nudgeBy } = view();
+  const { texelStep, nudgeBy } = useLaying.getState();
   const step = nudgeBy === 'grid' ? editor().doc.settings.grid : texelStep;
   alignSelected({ do: 'nudge', across: across * step, down: down * step, unit: nudgeBy === 'grid' ? 'cm' : 'texels' });
 }
@@ -46,7 +46,8 @@ export function nudgeTexture(across: number, down: number): void {
 /** From the first selected face to the others. */
 export const flowSelected = (): void =>
   onFaces(
-    ([from, ...faces]) => call('face.flow', { from: from!, faces, seam: view().seam, close: view().closeFlow }),
+    ([from, ...faces]) =>
+      call('face.flow', { from: from!, faces, seam: useLaying.getState().seam, close: useLaying.getState().closeFlow }),
     2,
   );
 export const copySelected = (): void => onFaces(([from, ...faces]) => call('face.copy', { from: from!, faces }), 2);
@@ -58,49 +59,53 @@ export const scatterSelected = (turn: boolean): void =>
   onFaces((faces) => call('face.scatter', { faces, seed: Math.floor(Math.random() * 2 ** 31), turn }));
 
 /** Selects all faces that have the active material. */
-export function selectWithMaterial(material = view().material): void {
+export function selectWithMaterial(material = useCurrent.getState().material): void {
   const faces = facesWith(editor().doc, material);
   if (faces.length === 0) notify(`No face has ${materialLabel(material)}.`);
   else editor().select({ ...NOTHING, faces });
 }
 
 /** The active material in the place of another one through the map. */
-export function replaceThroughMap(from: string, to = view().material): void {
+export function replaceThroughMap(from: string, to = useCurrent.getState().material): void {
   if (from === to) return notify('Make another material active first: that one takes its place.');
   const count = facesWith(editor().doc, from).length;
   if (editor().run(call('material.replace', { from, to })))
     notify(`${materialLabel(to)} took the place of ${materialLabel(from)} on ${count} faces.`);
 }
 
+/** How a thin sheet is made: a side of 0 cm is the picture's natural size. */
+export interface SheetLook {
+  readonly width: number;
+  readonly height: number;
+  readonly crosswise: boolean;
+}
+
 /** Stands or hangs a thin sheet of the active material on a surface. */
-export function placeSheet(at: Vec3, normal: Vec3): void {
-  const { material, crosswise, sheetSize } = useView.getState();
+export function placeSheet(at: Vec3, normal: Vec3, { width, height, crosswise }: SheetLook): void {
+  const { material } = useCurrent.getState();
   const facts = materialFacts(material);
   if (!facts) return notify('Make a material active in Stock first, such as reed, fern or ivy.');
   if (facts.solidity === 'solid')
     notify(`${materialLabel(material)} has no holes: a sheet of it looks like a board.`, 'sheet');
-  const [width, height] = sheetSize;
-  useEditor
-    .getState()
-    .run(
-      call('brush.sheet', {
-        material,
-        at,
-        normal,
-        crosswise,
-        ...(width > 0 ? { width } : {}),
-        ...(height > 0 ? { height } : {}),
-      }),
-    );
+  useEditor.getState().run(
+    call('brush.sheet', {
+      material,
+      at,
+      normal,
+      crosswise,
+      ...(width > 0 ? { width } : {}),
+      ...(height > 0 ? { height } : {}),
+    }),
+  );
 }
 
 /** A thin sheet where the pointer is: on the surface it points at, or on the floor below it. */
-export function placeSheetHere(): void {
+export function placeSheetHere(look: SheetLook): void {
   const { at, normal, kind } = lastPane;
   if (!at) return;
   if (kind === 'eye')
-    return normal ? placeSheet(at, normal) : notify('Point at a wall, a floor or a ceiling in the Eye.');
-  placeSheet([at[0], at[1], surfaceUnder(editor().doc, at)], [0, 0, 1]);
+    return normal ? placeSheet(at, normal, look) : notify('Point at a wall, a floor or a ceiling in the Eye.');
+  placeSheet([at[0], at[1], surfaceUnder(editor().doc, at)], [0, 0, 1], look);
 }
 
 /** A second sheet square to each selected one. */

@@ -22,19 +22,20 @@ import {
 import { useEditor } from '../state/editor.ts';
 import { notify } from '../state/notify.ts';
 import { asPicked, isEmptySelection, selectOnly, stillThere } from '../state/selection.ts';
-import { eyeMemory, useEyeRequest, useView } from '../state/view.ts';
 import { surfaceUnder } from '../geometry/surface-under.ts';
 import { lastPane } from '../state/last-pane.ts';
+import { useCamera } from '../state/camera.ts';
+import { useEyeRequest, eyeMemory } from '../state/eye.ts';
+import { paneSize } from '../state/pane-sizes.ts';
 
 const editor = () => useEditor.getState();
-const view = () => useView.getState();
 
 /** Fits what is selected, or the whole map, into the drawings. */
 export function frameAll(): void {
   const { selection } = editor();
   const nothing = isEmptySelection(selection);
   const box = nothing ? mapBounds() : selectionBounds();
-  if (!box) return view().set({ centre: [0, 0, 130], zoom: 0.5 });
+  if (!box) return useCamera.setState({ centre: [0, 0, 130], zoom: 0.5 });
   fit(box, nothing);
 }
 
@@ -59,9 +60,8 @@ const fitAll = (more: Box): void => {
 
 /** Fits a box into the drawings; unless it is the whole map, the section line and the Eye go there too. */
 function fit(box: Box, nothing: boolean): void {
-  const pane = document.querySelector('[data-pane=plan]') ?? document.querySelector('[data-pane=section]');
-  // A pane that is not laid out yet has no size; a usual one serves until the next time.
-  const [w, h] = [Math.max(200, pane?.clientWidth ?? 0), Math.max(160, pane?.clientHeight ?? 0)];
+  // Without a drawing on screen a usual size serves until the next time.
+  const [w, h] = paneSize('plan') ?? paneSize('section') ?? [200, 160];
   const room = 96;
   const zoom = Math.min(
     (w - room) / Math.max(64, box.max[0] - box.min[0]),
@@ -69,16 +69,16 @@ function fit(box: Box, nothing: boolean): void {
     4,
   );
   const centre = boxCenter(box);
-  view().set({ centre, zoom, ...(nothing ? {} : { section: sectionThrough(centre) }) });
+  useCamera.setState({ centre, zoom, ...(nothing ? {} : { section: sectionThrough(centre) }) });
   if (!nothing) useEyeRequest.getState().look(centre);
 }
 
 /** Shows a box of the map: where it reaches out of the Plan or the Section, both are fitted to the map with it. */
 export function reveal(box: Box): void {
-  const { centre, zoom } = view();
+  const { centre, zoom } = useCamera.getState();
   const size = (kind: string) => {
-    const pane = document.querySelector(`[data-pane=${kind}]`);
-    return pane ? ([pane.clientWidth / zoom / 2, pane.clientHeight / zoom / 2] as const) : null;
+    const pane = paneSize(kind);
+    return pane ? ([pane[0] / zoom / 2, pane[1] / zoom / 2] as const) : null;
   };
   const [plan, section] = [size('plan'), size('section')];
   const inside = (axis: 0 | 1 | 2, half: number) =>
@@ -89,7 +89,7 @@ export function reveal(box: Box): void {
 
 /** The section line moved, without turning it, so that it runs through a place. */
 export const sectionThrough = (p: Vec3) => ({
-  ...view().section,
+  ...useCamera.getState().section,
   at: [Math.round(p[0]), Math.round(p[1])] as const,
 });
 
@@ -118,15 +118,15 @@ export function cameraToPointer(): void {
 /** Goes to the next storey above or below. */
 export function moveStorey(by: 1 | -1): void {
   const storeys = storeysOf(editor().doc);
-  const { level } = view();
+  const { level } = useCamera.getState();
   const next = by > 0 ? storeys.find((s) => s.floor > level) : storeys.findLast((s) => s.floor < level);
   if (next) goToStorey(next.floor, next.cut);
   else notify(by > 0 ? 'There is no storey above.' : 'There is no storey below.', 'storey');
 }
 
 export function goToStorey(floor: number, cut?: number): void {
-  const { centre, set } = view();
-  set({ level: floor, centre: [centre[0], centre[1], floor + 130], ...(cut ? { cutHeight: cut } : {}) });
+  const { centre } = useCamera.getState();
+  useCamera.setState({ level: floor, centre: [centre[0], centre[1], floor + 130], ...(cut ? { cutHeight: cut } : {}) });
 }
 
 /**
@@ -137,14 +137,14 @@ export function sectionThroughSelection(): void {
   const { doc, selection } = editor();
   if (isEmptySelection(selection))
     return notify('Select something first: the section line goes through its middle.', 'section');
-  const { section, set } = view();
+  const { section } = useCamera.getState();
   const [opening] = [...selection.openings].flatMap((id) => doc.openings.get(id) ?? []);
   const room = opening && doc.rooms.get(opening.rooms[0]);
   if (opening && room?.footprint[opening.side]) {
     const side = sideOf(room, opening.side);
     const [x, y] = pointOnSide(side, opening.at, 0);
     // Across the wall: the line runs as the wall's normal does, and one looks along the wall.
-    return set({
+    return useCamera.setState({
       section: {
         ...section,
         at: [Math.round(x), Math.round(y)],
@@ -158,7 +158,7 @@ export function sectionThroughSelection(): void {
   const size = [box.max[0] - box.min[0], box.max[1] - box.min[1]] as const;
   // A line along x looks along y. What is about as wide as deep is cut the way the line runs now.
   const along = size[0] > size[1] * 1.25 ? 90 : size[1] > size[0] * 1.25 ? 0 : section.looks;
-  set({ section: { ...sectionThrough(boxCenter(box)), looks: nearerWay(section.looks, along) } });
+  useCamera.setState({ section: { ...sectionThrough(boxCenter(box)), looks: nearerWay(section.looks, along) } });
 }
 
 const degreesOf = ([x, y]: Point2): number => wrapDegrees(Math.round(bearing(x, y)));
@@ -171,8 +171,8 @@ function nearerWay(now: number, looks: number): number {
 
 /** The Section looks the other way, or a quarter further round. */
 export function turnSection(degrees: number): void {
-  const { section, set } = view();
-  set({ section: { ...section, looks: wrapDegrees(section.looks + degrees) } });
+  const { section } = useCamera.getState();
+  useCamera.setState({ section: { ...section, looks: wrapDegrees(section.looks + degrees) } });
 }
 
 /** Shows where something was found, and selects what it is about. */
@@ -199,19 +199,19 @@ export function goTo(
       ? boxCenter(brushBounds(doc.brushes.get(first.id)!))
       : first && doc.entities.get(first.id)?.at);
   if (!place) return;
-  view().set({ centre: place, section: sectionThrough(place) });
+  useCamera.setState({ centre: place, section: sectionThrough(place) });
   useEyeRequest.getState().look(place);
 }
 
 /** Keeps how the map is looked at now under a name. */
 export function rememberView(name: string): void {
-  const { centre, zoom, level, cutHeight, section } = view();
+  const { centre, zoom, level, cutHeight, section } = useCamera.getState();
   const eye = { at: eyeMemory.at, towards: eyeMemory.target };
   editor().run(call('view.save', { name, centre, zoom, level, cutHeight, section, eye }));
 }
 
 export function recallView(saved: SavedView): void {
   const { centre, zoom, level, cutHeight, section, eye } = saved;
-  view().set({ centre, zoom, level, cutHeight, section });
+  useCamera.setState({ centre, zoom, level, cutHeight, section });
   if (eye) useEyeRequest.getState().face(eye.at, eye.towards);
 }

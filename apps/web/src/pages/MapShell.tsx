@@ -17,14 +17,18 @@ import { Palette, openPalette } from '../palette/Palette.tsx';
 import { openShortcuts } from '../palette/Shortcuts.tsx';
 import { frameAll, goToLeak } from '../commands/viewing.ts';
 import { keepChecked } from '../state/checking.ts';
+import { whenLaidOut } from '../state/pane-sizes.ts';
+import { TOOLS } from '../tools/index.ts';
 import { useEditor } from '../state/editor.ts';
 import { keepSaved, saveBeforeLeaving, saveNow } from '../state/saving.ts';
 import { keepUndo, recallUndo } from '../state/undo-memory.ts';
-import { useView } from '../state/view.ts';
 import { Loading } from './RouteState.tsx';
 import { HomeMark } from './HomeMark.tsx';
 import { ThemeSwitch } from './ThemeSwitch.tsx';
 import { usePlayKey } from './usePlayKey.ts';
+import { useCamera } from '../state/camera.ts';
+import { useCurrent } from '../state/current.ts';
+import { useLayout } from '../state/layout.ts';
 
 const SAVE_WORDS = {
   saved: 'Saved',
@@ -54,14 +58,13 @@ export function MapShell() {
         void recallUndo(mapId);
         const spawn = firstSpawn(doc.entities.values());
         const floor = spawn?.at[2] ?? 0;
-        useView.getState().set({
+        useCurrent.setState({ tool: TOOLS[0]!.name, pivot: null });
+        useLayout.setState({ full: null });
+        useCamera.setState({
           level: floor,
-          tool: 'pick',
-          full: null,
-          pivot: null,
           section: { at: [0, spawn ? Math.round(spawn.at[1]) : 0], looks: 90 },
         });
-        requestAnimationFrame(() => requestAnimationFrame(frameAll));
+        whenLaidOut(frameAll);
       })
       .catch((problem: Error) => !gone && setError(problem));
     return () => {
@@ -131,7 +134,7 @@ function Head({ mapId }: { mapId: string }) {
   const redo = useEditor((s) => s.redo.at(-1));
   const findings = useEditor((s) => s.findings);
   const { undoOne, redoOne } = useEditor.getState();
-  const preset = useView((s) => s.preset);
+  const preset = useCurrent((s) => s.preset);
   const navigate = useNavigate();
   const { pathname } = useLocation();
   if (pathname.endsWith('/play')) return null;

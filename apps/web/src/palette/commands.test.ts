@@ -14,7 +14,6 @@ import {
 } from '@yesca/core';
 import { useEditor } from '../state/editor.ts';
 import { selectOnly, thingsOf } from '../state/selection.ts';
-import { useEyeRequest, useView } from '../state/view.ts';
 import { copyHere, pasteHere } from '../commands/clipboard.ts';
 import { COMMANDS, commandById, gridSteps } from './commands.ts';
 import { bindingOf, boundKeys, keyLabel, takenBy, useBindings } from './keys.ts';
@@ -22,6 +21,9 @@ import { lastPane } from '../state/last-pane.ts';
 import { runCommands } from '../commands/scripts.ts';
 import { goTo } from '../commands/viewing.ts';
 import { edited } from '../state/testing.ts';
+import { useCamera } from '../state/camera.ts';
+import { useEyeRequest } from '../state/eye.ts';
+import { useWork } from '../state/work.ts';
 
 const DRESS: RoomDress = { floor: 'f', wall: 'w', ceiling: 'c' };
 const editor = () => useEditor.getState();
@@ -134,14 +136,14 @@ test('the grid gets finer and coarser in powers of two, within its limits', () =
 });
 
 test('the decimal set goes by its own steps', () => {
-  useView.getState().set({ gridSet: 'decimal' });
+  useWork.setState({ gridSet: 'decimal' });
   expect(gridSteps()).toEqual([1, 5, 10, 25, 50, 100]);
   run('view.finer');
   expect(editor().doc.settings.grid).toBe(10);
   run('view.coarser');
   run('view.coarser');
   expect(editor().doc.settings.grid).toBe(50);
-  useView.getState().set({ gridSet: 'binary' });
+  useWork.setState({ gridSet: 'binary' });
 });
 
 test('storeys are the floors that rooms have', () => {
@@ -157,13 +159,13 @@ test('storeys are the floors that rooms have', () => {
     wall: 16,
   });
   editor().load('m', 1, addRoom(addRoom(emptyMap('t'), spec(0), DRESS), spec(400), DRESS));
-  useView.getState().set({ level: 0 });
+  useCamera.setState({ level: 0 });
   run('view.levelUp');
-  expect(useView.getState().level).toBe(400);
+  expect(useCamera.getState().level).toBe(400);
   run('view.levelUp');
-  expect(useView.getState().level).toBe(400);
+  expect(useCamera.getState().level).toBe(400);
   run('view.levelDown');
-  expect(useView.getState().level).toBe(0);
+  expect(useCamera.getState().level).toBe(0);
 });
 
 test('a doorway is opened between two selected rooms and refused for fewer', () => {
@@ -196,17 +198,17 @@ test('going to a place selects what is there and turns the views to it', () => {
   editor().run(edited('Place', (d) => placeEntity(d, 'spawn', [500, 600, 0], 90, 's')));
   goTo([500, 600, 0], [], ['s']);
   expect(thingsOf(editor().selection)).toEqual([{ type: 'entity', id: 's' }]);
-  expect(useView.getState()).toMatchObject({ centre: [500, 600, 0], section: { at: [500, 600] } });
+  expect(useCamera.getState()).toMatchObject({ centre: [500, 600, 0], section: { at: [500, 600] } });
   run('view.home');
   expect(useEyeRequest.getState().request).toMatchObject({ at: [500, 600, 164], stand: true, turn: 90 });
   goTo(undefined, ['gone'], []);
-  expect(useView.getState().centre).toEqual([500, 600, 0]);
+  expect(useCamera.getState().centre).toEqual([500, 600, 0]);
 });
 
 describe('the section through the selection', () => {
-  const section = () => useView.getState().section;
+  const section = () => useCamera.getState().section;
   const through = (looks: number) => {
-    useView.getState().set({ section: { at: [999, 999], looks } });
+    useCamera.setState({ section: { at: [999, 999], looks } });
     run('view.sectionSelection');
     return section();
   };

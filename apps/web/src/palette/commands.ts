@@ -4,9 +4,7 @@ import { movedPicked } from '../state/moved.ts';
 import { notify } from '../state/notify.ts';
 import { NOTHING, pickedIds, selectOnly } from '../state/selection.ts';
 import { pickable, useHidden } from '../state/shown.ts';
-import { useView } from '../state/view.ts';
-import { chooseTool } from '../tools/index.ts';
-import { redrawGhost } from '../tools/draw.ts';
+import { chooseTool, TOOLS } from '../tools/index.ts';
 import { openDialog } from '../state/dialogs.ts';
 import { snapHere } from '../geometry/snap.ts';
 import { lastPane } from '../state/last-pane.ts';
@@ -59,6 +57,17 @@ import {
   sectionThroughSelection,
   turnSection,
 } from '../commands/viewing.ts';
+import { useCamera } from '../state/camera.ts';
+import { useCurrent } from '../state/current.ts';
+import { useDisplay } from '../state/display.ts';
+import { useLaying } from '../state/laying.ts';
+import { useLayout } from '../state/layout.ts';
+import { useWork, angleStep } from '../state/work.ts';
+import { useDrawOptions } from '../tools/draw.ts';
+import { usePickOptions } from '../tools/pick.ts';
+import { usePlaceOptions } from '../tools/place.ts';
+import { useReshapeOptions } from '../tools/reshape.ts';
+import { useRoomOptions } from '../tools/room.ts';
 
 /** One thing that can be done: found in the palette, shown on the shortcut sheet, bound to a key. */
 export interface Command {
@@ -71,12 +80,11 @@ export interface Command {
 }
 
 const editor = () => useEditor.getState();
-const view = () => useView.getState();
 const picked = () => pickedIds(editor().selection);
 
 /** The grid steps of the set that this browser's user prefers, cm. */
 export const gridSteps = (): readonly number[] =>
-  view().gridSet === 'binary' ? [1, 2, 4, 8, 16, 32, 64, 128, 256, 512] : [1, 5, 10, 25, 50, 100];
+  useWork.getState().gridSet === 'binary' ? [1, 2, 4, 8, 16, 32, 64, 128, 256, 512] : [1, 5, 10, 25, 50, 100];
 
 function changeGrid(by: 1 | -1): void {
   const { grid } = editor().doc.settings;
@@ -92,7 +100,7 @@ function nudge(h: number, v: number, up = 0): void {
   const { grid } = editor().doc.settings;
   const section = lastPane.kind === 'section';
   // Arrows go in the drawing's directions: right is east on the Plan, and wherever a turned Section has it.
-  const looks = Math.round(view().section.looks / 90) * 90;
+  const looks = Math.round(useCamera.getState().section.looks / 90) * 90;
   const right: readonly [number, number] = section
     ? [Math.round(Math.sin((looks * Math.PI) / 180)), -Math.round(Math.cos((looks * Math.PI) / 180))]
     : [1, 0];
@@ -102,7 +110,7 @@ function nudge(h: number, v: number, up = 0): void {
     ((section ? v : 0) + up) * grid,
   ];
   const { doc, selection, run } = editor();
-  run(call('pick.move', { picked: idsOf(movedPicked(doc, selection)), by, carry: view().carry }));
+  run(call('pick.move', { picked: idsOf(movedPicked(doc, selection)), by, carry: useWork.getState().carry }));
 }
 
 /** Opens a doorway between two picked rooms, or between one and its only neighbour. */
@@ -124,10 +132,9 @@ function doorwayOfSelection(): void {
 
 /** The next shape to draw. */
 function nextShape(): void {
-  const { shape, set } = view();
-  set({ shape: SHAPE_KINDS[(SHAPE_KINDS.indexOf(shape) + 1) % SHAPE_KINDS.length]! });
+  const { shape } = useDrawOptions.getState();
   chooseTool('draw');
-  redrawGhost();
+  useDrawOptions.setState({ shape: SHAPE_KINDS[(SHAPE_KINDS.indexOf(shape) + 1) % SHAPE_KINDS.length]! });
 }
 
 /** Takes what is not selected instead of what is. */
@@ -149,14 +156,13 @@ function invertSelection(): void {
 
 /** Everything that can be done in Shape. The palette, the shortcut sheet and the keys are made from this one table. */
 export const COMMANDS: readonly Command[] = [
-  { id: 'tool.pick', group: 'Tools', label: 'Pick', keys: 'v', run: () => chooseTool('pick') },
-  { id: 'tool.draw', group: 'Tools', label: 'Draw a brush', keys: 'b', run: () => chooseTool('draw') },
-  { id: 'tool.room', group: 'Tools', label: 'Room', keys: 'r', run: () => chooseTool('room') },
-  { id: 'tool.cut', group: 'Tools', label: 'Cut', keys: 'c', run: () => chooseTool('cut') },
-  { id: 'tool.reshape', group: 'Tools', label: 'Reshape', keys: 'e', run: () => chooseTool('reshape') },
-  { id: 'tool.paint', group: 'Tools', label: 'Paint', keys: 'p', run: () => chooseTool('paint') },
-  { id: 'tool.place', group: 'Tools', label: 'Place', keys: 'l', run: () => chooseTool('place') },
-  { id: 'tool.measure', group: 'Tools', label: 'Measure', keys: 'm', run: () => chooseTool('measure') },
+  ...TOOLS.map(({ name, label, key }): Command => ({
+    id: `tool.${name}`,
+    group: 'Tools',
+    label,
+    keys: key,
+    run: () => chooseTool(name),
+  })),
   { id: 'tool.shape', group: 'Tools', label: 'Draw: next shape', keys: 'shift+b', run: nextShape },
   {
     id: 'tool.handles',
@@ -165,7 +171,7 @@ export const COMMANDS: readonly Command[] = [
     keys: 'shift+e',
     run: () => {
       const order = ['vertices', 'edges', 'faces'] as const;
-      view().set({ handles: order[(order.indexOf(view().handles) + 1) % 3]! });
+      useReshapeOptions.setState({ handles: order[(order.indexOf(useReshapeOptions.getState().handles) + 1) % 3]! });
       chooseTool('reshape');
     },
   },
@@ -174,7 +180,7 @@ export const COMMANDS: readonly Command[] = [
     group: 'Tools',
     label: 'Resize: scale shape or keep slopes',
     keys: 'shift+v',
-    run: () => view().set({ resize: view().resize === 'scale' ? 'slopes' : 'scale' }),
+    run: () => usePickOptions.setState({ resize: usePickOptions.getState().resize === 'scale' ? 'slopes' : 'scale' }),
   },
 
   {
@@ -182,7 +188,7 @@ export const COMMANDS: readonly Command[] = [
     group: 'Tools',
     label: 'Transform box: world or own axes',
     keys: 'x',
-    run: () => view().set({ axes: view().axes === 'world' ? 'own' : 'world' }),
+    run: () => usePickOptions.setState({ axes: usePickOptions.getState().axes === 'world' ? 'own' : 'world' }),
   },
   { id: 'edit.undo', group: 'Edit', label: 'Undo', keys: 'mod+z', run: () => editor().undoOne() },
   { id: 'edit.redo', group: 'Edit', label: 'Redo', keys: 'mod+shift+z', run: () => editor().redoOne() },
@@ -219,14 +225,14 @@ export const COMMANDS: readonly Command[] = [
     group: 'Edit',
     label: 'Turn by the angle step, left',
     keys: 'mod+shift+left',
-    run: () => turnSelection(view().angleStep),
+    run: () => turnSelection(angleStep()),
   },
   {
     id: 'edit.turnStepRight',
     group: 'Edit',
     label: 'Turn by the angle step, right',
     keys: 'mod+shift+right',
-    run: () => turnSelection(-view().angleStep),
+    run: () => turnSelection(-angleStep()),
   },
   {
     id: 'edit.tiltX',
@@ -295,14 +301,14 @@ export const COMMANDS: readonly Command[] = [
     group: 'Shape',
     label: 'Shell inward, as thick as walls',
     keys: 'shift+o',
-    run: () => shellSelection(view().wall, 'inside'),
+    run: () => shellSelection(useRoomOptions.getState().wall, 'inside'),
   },
   {
     id: 'shape.shellOut',
     group: 'Shape',
     label: 'Shell outward, as thick as walls',
     keys: 'alt+o',
-    run: () => shellSelection(view().wall, 'outside'),
+    run: () => shellSelection(useRoomOptions.getState().wall, 'outside'),
   },
   { id: 'shape.snap', group: 'Shape', label: 'Put corners on the grid', keys: 'alt+x', run: snapSelection },
   { id: 'shape.repair', group: 'Shape', label: 'Repair broken brushes', run: repairSelection },
@@ -410,7 +416,7 @@ export const COMMANDS: readonly Command[] = [
     group: 'Surface',
     label: 'Turn the picture by the angle step',
     keys: 'shift+q',
-    run: () => alignSelected({ do: 'turn', degrees: view().angleStep }),
+    run: () => alignSelected({ do: 'turn', degrees: angleStep() }),
   },
   {
     id: 'surface.flip',
@@ -499,21 +505,21 @@ export const COMMANDS: readonly Command[] = [
     group: 'Surface',
     label: 'Faces that hang together as one piece, or each by itself',
     keys: 'shift+d',
-    run: () => view().set({ asPiece: !view().asPiece }),
+    run: () => useLaying.setState({ asPiece: !useLaying.getState().asPiece }),
   },
   {
     id: 'surface.flat',
     group: 'Surface',
     label: 'Flat view of the selected faces',
     keys: 'd',
-    run: () => view().set({ flat: !view().flat }),
+    run: () => useLayout.setState({ flat: !useLayout.getState().flat }),
   },
   {
     id: 'surface.sheet',
     group: 'Surface',
     label: 'Stand or hang a thin sheet of the active material here',
     keys: 'shift+l',
-    run: placeSheetHere,
+    run: () => placeSheetHere(usePlaceOptions.getState()),
   },
   { id: 'surface.cross', group: 'Surface', label: 'Double thin sheets crosswise', keys: 'alt+l', run: crossSelected },
   {
@@ -612,13 +618,13 @@ export const COMMANDS: readonly Command[] = [
     group: 'View',
     label: 'Player figure and guides',
     keys: 'shift+f',
-    run: () => view().set({ figure: !view().figure }),
+    run: () => useDisplay.setState({ figure: !useDisplay.getState().figure }),
   },
   {
     id: 'view.crouch',
     group: 'View',
     label: 'Player figure crouches',
-    run: () => view().set({ figure: true, crouching: !view().crouching }),
+    run: () => useDisplay.setState({ figure: true, crouching: !useDisplay.getState().crouching }),
   },
   {
     id: 'play.build',
@@ -647,7 +653,7 @@ export const COMMANDS: readonly Command[] = [
     group: 'View',
     label: 'Reach of all lights, or of the selected ones',
     keys: 'alt+r',
-    run: () => view().set({ reaches: !view().reaches }),
+    run: () => useDisplay.setState({ reaches: !useDisplay.getState().reaches }),
   },
   {
     id: 'view.save',
@@ -656,55 +662,60 @@ export const COMMANDS: readonly Command[] = [
     keys: 'mod+shift+s',
     run: () => rememberView(`View ${editor().doc.views.size + 1}`),
   },
-  { id: 'view.pivot', group: 'View', label: 'Turn about the middle again', run: () => view().set({ pivot: null }) },
+  {
+    id: 'view.pivot',
+    group: 'View',
+    label: 'Turn about the middle again',
+    run: () => useCurrent.setState({ pivot: null }),
+  },
   {
     id: 'view.pivotHere',
     group: 'View',
     label: 'Turn about the pointer',
     keys: 'shift+t',
     run: () => {
-      if (lastPane.at) view().set({ pivot: snapHere(lastPane.at) });
+      if (lastPane.at) useCurrent.setState({ pivot: snapHere(lastPane.at) });
     },
   },
   {
     id: 'view.things',
     group: 'View',
     label: 'Things shown or hidden',
-    run: () => view().set({ hideThings: !view().hideThings }),
+    run: () => useDisplay.setState({ hideThings: !useDisplay.getState().hideThings }),
   },
   {
     id: 'view.mode',
     group: 'View',
     label: 'Eye: clay or textured',
     keys: 't',
-    run: () => view().set({ eyeMode: view().eyeMode === 'clay' ? 'textured' : 'clay' }),
+    run: () => useDisplay.setState({ eyeMode: useDisplay.getState().eyeMode === 'clay' ? 'textured' : 'clay' }),
   },
   {
     id: 'view.texels',
     group: 'View',
     label: 'Eye: grid of texels',
     keys: 'alt+t',
-    run: () => view().set({ eyeMode: view().eyeMode === 'texels' ? 'textured' : 'texels' }),
+    run: () => useDisplay.setState({ eyeMode: useDisplay.getState().eyeMode === 'texels' ? 'textured' : 'texels' }),
   },
   {
     id: 'view.density',
     group: 'View',
     label: 'Eye: density of textures',
-    run: () => view().set({ eyeMode: view().eyeMode === 'density' ? 'textured' : 'density' }),
+    run: () => useDisplay.setState({ eyeMode: useDisplay.getState().eyeMode === 'density' ? 'textured' : 'density' }),
   },
   {
     id: 'view.walk',
     group: 'View',
     label: 'Eye: walk or fly',
     keys: 'k',
-    run: () => view().set({ walking: !view().walking }),
+    run: () => useDisplay.setState({ walking: !useDisplay.getState().walking }),
   },
   {
     id: 'view.snap',
     group: 'View',
     label: 'Snap to grid on or off',
     keys: 'g',
-    run: () => view().set({ snap: !view().snap }),
+    run: () => useWork.setState({ snap: !useWork.getState().snap }),
   },
   { id: 'view.finer', group: 'View', label: 'Finer grid', keys: 'shift+g', run: () => changeGrid(-1) },
   { id: 'view.coarser', group: 'View', label: 'Coarser grid', keys: 'alt+g', run: () => changeGrid(1) },
@@ -713,19 +724,21 @@ export const COMMANDS: readonly Command[] = [
     group: 'View',
     label: 'Fill the centre with one pane, or show all',
     keys: 'mod+enter',
-    run: () => view().set({ full: view().full ? null : lastPane.kind }),
+    run: () => useLayout.setState({ full: useLayout.getState().full ? null : lastPane.kind }),
   },
   {
     id: 'view.swapEye',
     group: 'View',
     label: 'Swap the Sheet and the Eye',
-    run: () => view().set({ swapped: { ...view().swapped, eye: !view().swapped.eye } }),
+    run: () =>
+      useLayout.setState({ swapped: { ...useLayout.getState().swapped, eye: !useLayout.getState().swapped.eye } }),
   },
   {
     id: 'view.swapSheet',
     group: 'View',
     label: 'Swap Plan and Section',
-    run: () => view().set({ swapped: { ...view().swapped, sheet: !view().swapped.sheet } }),
+    run: () =>
+      useLayout.setState({ swapped: { ...useLayout.getState().swapped, sheet: !useLayout.getState().swapped.sheet } }),
   },
   { id: 'view.revisions', group: 'View', label: 'Revisions: compare and restore', run: () => openDialog('revisions') },
   {
@@ -733,21 +746,21 @@ export const COMMANDS: readonly Command[] = [
     group: 'View',
     label: 'Register',
     keys: 'shift+r',
-    run: () => view().set({ drawer: view().drawer === 'register' ? null : 'register' }),
+    run: () => useLayout.setState({ drawer: useLayout.getState().drawer === 'register' ? null : 'register' }),
   },
   {
     id: 'view.stock',
     group: 'View',
     label: 'Stock',
     keys: 'shift+s',
-    run: () => view().set({ drawer: view().drawer === 'stock' ? null : 'stock' }),
+    run: () => useLayout.setState({ drawer: useLayout.getState().drawer === 'stock' ? null : 'stock' }),
   },
   {
     id: 'view.particulars',
     group: 'View',
     label: 'Particulars',
     keys: 'shift+p',
-    run: () => view().set({ particulars: !view().particulars }),
+    run: () => useLayout.setState({ particulars: !useLayout.getState().particulars }),
   },
   { id: 'view.levelUp', group: 'View', label: 'Storey up', keys: 'pageup', run: () => moveStorey(1) },
   { id: 'view.levelDown', group: 'View', label: 'Storey down', keys: 'pagedown', run: () => moveStorey(-1) },

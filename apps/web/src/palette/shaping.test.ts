@@ -17,7 +17,6 @@ import {
 import { useEditor } from '../state/editor.ts';
 import { selectOnly, thingsOf } from '../state/selection.ts';
 import { pickable, splitShown, useHidden } from '../state/shown.ts';
-import { useView } from '../state/view.ts';
 import { commandById } from './commands.ts';
 import {
   alignSelection,
@@ -33,6 +32,10 @@ import {
 } from '../commands/shaping.ts';
 import { goToStorey, moveStorey, recallView, rememberView, turnSection } from '../commands/viewing.ts';
 import { edited } from '../state/testing.ts';
+import { useCamera } from '../state/camera.ts';
+import { useDisplay } from '../state/display.ts';
+import { useWork } from '../state/work.ts';
+import { useRoomOptions } from '../tools/room.ts';
 
 const DRESS: RoomDress = { floor: 'slate', wall: 'limewash', ceiling: 'oak-plank' };
 const editor = () => useEditor.getState();
@@ -56,18 +59,10 @@ beforeEach(() => {
   const window = block('window', [96, -16, 96], [160, 32, 160], 'slate');
   editor().load('m', 1, addBrushes(emptyMap('t'), [wall, window]));
   useHidden.getState().showAll();
-  useView
-    .getState()
-    .set({
-      level: 0,
-      cutHeight: 110,
-      wall: 16,
-      carry: true,
-      snap: true,
-      hiddenRoles: [],
-      hideThings: false,
-      section: { at: [0, 0], looks: 90 },
-    });
+  useCamera.setState({ level: 0, cutHeight: 110, section: { at: [0, 0], looks: 90 } });
+  useRoomOptions.setState({ wall: 16 });
+  useWork.setState(useWork.getInitialState());
+  useDisplay.setState({ hiddenRoles: [], hideThings: false });
 });
 
 describe('solids', () => {
@@ -242,7 +237,7 @@ describe('choosing', () => {
     expect([pickable(doc()).brushes.has('wall'), splitShown(editor()).doc.brushes.has('wall')]).toEqual([false, true]);
     set({ locked: false, visible: false });
     expect(splitShown(editor()).doc.brushes.has('wall')).toBe(false);
-    useView.getState().set({ hiddenRoles: ['detail'], hideThings: true });
+    useDisplay.setState({ hiddenRoles: ['detail'], hideThings: true });
     expect([splitShown(editor()).doc.brushes.size, splitShown(editor()).doc.entities.size]).toEqual([0, 0]);
   });
 
@@ -318,14 +313,14 @@ describe('rooms and views', () => {
       ),
     );
     moveStorey(1);
-    expect(useView.getState()).toMatchObject({ level: 304, cutHeight: 110 });
+    expect(useCamera.getState()).toMatchObject({ level: 304, cutHeight: 110 });
     turnSection(-90);
     turnSection(180);
     rememberView('Up there');
     goToStorey(0, 90);
     turnSection(180);
-    expect(useView.getState()).toMatchObject({ level: 0, cutHeight: 90, section: { looks: 0 } });
+    expect(useCamera.getState()).toMatchObject({ level: 0, cutHeight: 90, section: { looks: 0 } });
     recallView([...doc().views.values()][0]!);
-    expect(useView.getState()).toMatchObject({ level: 304, cutHeight: 110, section: { looks: 180 } });
+    expect(useCamera.getState()).toMatchObject({ level: 304, cutHeight: 110, section: { looks: 180 } });
   });
 });

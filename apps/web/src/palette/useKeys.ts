@@ -1,7 +1,6 @@
 import { useEffect, useMemo } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
-import { activeTool } from '../tools/index.ts';
-import { pickup } from '../tools/paint.ts';
+import { activeTool, pickup } from '../tools/index.ts';
 import { COMMANDS } from './commands.ts';
 import { boundKeys, useBindings } from './keys.ts';
 import { copyHere, pasteHere } from '../commands/clipboard.ts';

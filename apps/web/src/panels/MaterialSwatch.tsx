@@ -4,8 +4,8 @@ import { IconStarFilled } from '@tabler/icons-react';
 import { useState, type DragEvent, type MouseEvent } from 'react';
 import { pictureUrl } from '../state/remote.ts';
 import { useLibrary } from '../state/library.ts';
-import { useView } from '../state/view.ts';
 import { MATERIAL_DRAG } from '../state/drag.ts';
+import { useCurrent } from '../state/current.ts';
 
 const SOLIDITIES = { solid: '', cutOut: 'cut-out', seeThrough: 'see-through' } as const;
 
@@ -26,7 +26,7 @@ export function MaterialSwatch({
   onClick?: () => void;
   onMenu?: (event: MouseEvent) => void;
 }) {
-  const active = useView((s) => s.material === name);
+  const active = useCurrent((s) => s.material === name);
   const known = useLibrary((s) => s.materials.get(name));
   const favourite = useLibrary((s) => s.favourites.includes(name));
   const label = known?.label ?? name;
@@ -49,7 +49,7 @@ export function MaterialSwatch({
           draggable
           onDragStart={drag}
           onMouseEnter={() => setDragged(false)}
-          onClick={onClick ?? (() => useView.getState().set({ material: name }))}
+          onClick={onClick ?? (() => useCurrent.setState({ material: name }))}
           onContextMenu={(event) => {
             if (!onMenu) return;
             event.preventDefault();

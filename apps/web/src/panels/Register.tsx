@@ -26,7 +26,7 @@ import { run } from './particulars/shared.tsx';
 import { askName } from './ask-name.tsx';
 import { isSelected, selectOnly, toggleThings, withMembers, type Thing } from '../state/selection.ts';
 import { useHidden } from '../state/shown.ts';
-import { useView } from '../state/view.ts';
+import { useCamera } from '../state/camera.ts';
 
 type Row = { readonly head: string } | { readonly thing: Thing; readonly label: string; readonly icon: Icon };
 
@@ -101,8 +101,8 @@ function SheetHead({ title, add, onAdd }: { title: string; add: string; onAdd: (
 
 /** Sheets of the map: storeys, layers and saved views. */
 function Sheets({ doc }: { doc: MapDocument }) {
-  const level = useView((s) => s.level);
-  const cutHeight = useView((s) => s.cutHeight);
+  const level = useCamera((s) => s.level);
+  const cutHeight = useCamera((s) => s.cutHeight);
   return (
     <div className="sheets">
       <SheetHead
@@ -110,7 +110,7 @@ function Sheets({ doc }: { doc: MapDocument }) {
         add="Name the level of the Plan as a storey"
         onAdd={() =>
           askName('New storey', `Storey ${doc.storeys.size + 1}`, (name) =>
-            run(call('storey.add', { name, floor: useView.getState().level, cut: useView.getState().cutHeight })),
+            run(call('storey.add', { name, floor: useCamera.getState().level, cut: useCamera.getState().cutHeight })),
           )
         }
       />

@@ -22,7 +22,7 @@ import { sheetView, toScreen, type SheetView } from '../geometry/projection.ts';
 import { callTo, useEditor } from '../state/editor.ts';
 import { notifyError } from '../state/notify.ts';
 import { saveNow } from '../state/saving.ts';
-import { useView } from '../state/view.ts';
+import { useCamera } from '../state/camera.ts';
 
 /** Opens the list of saved revisions: name them, compare them with the map as it is, restore them. */
 export function openRevisions(): void {
@@ -167,8 +167,8 @@ export function ComparePlan({
 }) {
   const { ref, width, height } = useElementSize();
   const canvas = useRef<HTMLCanvasElement>(null);
-  const cutHeight = useView((s) => s.cutHeight);
-  const level = useView((s) => s.level);
+  const cutHeight = useCamera((s) => s.cutHeight);
+  const level = useCamera((s) => s.level);
   const inks = useInks();
   useEffect(() => {
     const ctx = canvas.current?.getContext('2d');

@@ -3,15 +3,17 @@ import { useDropzone } from 'react-dropzone';
 import { Link } from 'react-router';
 import { ENTITY_KINDS } from '@yesca/core';
 import { notify } from '../state/notify.ts';
-import { useSettings } from '../state/view.ts';
 import { kindIcon } from '../theme/kind-icons.ts';
 import { chooseTool } from '../tools/index.ts';
 import { importWords, useImport } from './library/useImport.ts';
 import { MaterialLibrary } from './library/MaterialLibrary.tsx';
+import { useCurrent } from '../state/current.ts';
+import { usePlaceOptions } from '../tools/place.ts';
 
 /** The drawer of things to use: entities to place and materials to paint with. */
 export function Stock() {
-  const { entityKind, tool, placing, set } = useSettings();
+  const tool = useCurrent((s) => s.tool);
+  const placed = usePlaceOptions((s) => s.what);
   const { busy, stop, take } = useImport();
   const { getRootProps, getInputProps, isDragActive } = useDropzone({
     noClick: true,
@@ -29,9 +31,9 @@ export function Stock() {
               <Tooltip key={k.kind} label={k.help} position="right">
                 <UnstyledButton
                   className="row"
-                  data-active={(tool === 'place' && placing === 'thing' && entityKind === k.kind) || undefined}
+                  data-active={(tool === 'place' && placed === k.kind) || undefined}
                   onClick={() => {
-                    set({ entityKind: k.kind, placing: 'thing' });
+                    usePlaceOptions.setState({ what: k.kind });
                     chooseTool('place');
                   }}
                 >

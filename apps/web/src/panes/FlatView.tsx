@@ -17,9 +17,11 @@ import { pictureUrl } from '../state/remote.ts';
 import { Choice } from '../fields/Choice.tsx';
 import { shownDocument, useEditor } from '../state/editor.ts';
 import { materialFacts } from '../state/library.ts';
-import { useView } from '../state/view.ts';
 import { bordersOf, framesCall, scaleChange, snappedShift, type TextureGrip } from '../tools/texture-box.ts';
 import { useInks } from './inks.ts';
+import { useLaying } from '../state/laying.ts';
+import { useLayout } from '../state/layout.ts';
+import { angleStep } from '../state/work.ts';
 
 /** What the flat view shows: where texel (0, 0) lies on screen, and pixels a texel. */
 interface FlatFrame {
@@ -77,7 +79,7 @@ export function FlatView() {
   const merged = useMergedRef(ref, box);
   const doc = useEditor(shownDocument);
   const refs = useEditor((s) => s.selection.faces);
-  const { texelStep, set } = useView();
+  const { texelStep } = useLaying();
   const inks = useInks();
   const [snap, setSnap] = useState<'edges' | 'texels' | 'off'>('edges');
   const [, redraw] = useState(0);
@@ -267,7 +269,7 @@ export function FlatView() {
   const turn = (degrees: number) =>
     useEditor
       .getState()
-      .run(call('face.align', { faces: refs, align: { do: 'turn', degrees }, asPiece: useView.getState().asPiece }));
+      .run(call('face.align', { faces: refs, align: { do: 'turn', degrees }, asPiece: useLaying.getState().asPiece }));
 
   return (
     <section className="flat" aria-label="Flat view of the selected faces">
@@ -287,11 +289,7 @@ export function FlatView() {
           onChange={setSnap}
         />
         <Tooltip label="Turn the picture by the angle step; Shift the other way">
-          <button
-            type="button"
-            className="link-button"
-            onClick={(e) => turn((e.shiftKey ? -1 : 1) * useView.getState().angleStep)}
-          >
+          <button type="button" className="link-button" onClick={(e) => turn((e.shiftKey ? -1 : 1) * angleStep())}>
             Turn
           </button>
         </Tooltip>
@@ -306,7 +304,7 @@ export function FlatView() {
           </ActionIcon>
         </Tooltip>
         <Tooltip label="Close the flat view — D">
-          <ActionIcon size="sm" aria-label="Close the flat view" onClick={() => set({ flat: false })}>
+          <ActionIcon size="sm" aria-label="Close the flat view" onClick={() => useLayout.setState({ flat: false })}>
             <IconX size={14} stroke={1.5} />
           </ActionIcon>
         </Tooltip>

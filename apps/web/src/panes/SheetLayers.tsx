@@ -1,28 +1,18 @@
 import type Konva from 'konva';
-import { useCallback, useMemo } from 'react';
+import { useCallback } from 'react';
 import { Layer, Shape } from 'react-konva';
 import { showSize } from '../fields/arithmetic.ts';
 import { useEditor } from '../state/editor.ts';
-import { asPicked, isSized } from '../state/selection.ts';
 import { useShown } from '../state/shown.ts';
 import { paneInUse } from '../state/last-pane.ts';
-import { usePointed, useView } from '../state/view.ts';
-import { transformBox } from '../geometry/own-axes.ts';
-import { thingHandles } from '../tools/thing-handles.ts';
-import { reshapeHandles, useReshape } from '../tools/reshape.ts';
-import {
-  drawCutHeight,
-  drawFigure,
-  drawHandles,
-  drawOverlay,
-  drawPivot,
-  drawSectionLine,
-  drawThingHandles,
-  drawTrail,
-} from './draw-overlay.ts';
+import { drawCutHeight, drawFigure, drawOverlay, drawSectionLine, drawTrail } from './draw-overlay.ts';
 import { drawEntities, drawRoomNames, drawSelected, drawSolids, drawWaiting } from './draw-sheet.ts';
 import { useInks } from './inks.ts';
+import { useToolOverlay } from './tool-overlay.ts';
 import type { SheetView } from '../geometry/projection.ts';
+import { useCamera } from '../state/camera.ts';
+import { useDisplay } from '../state/display.ts';
+import { usePointed } from '../state/pointed.ts';
 
 const raw = (context: Konva.Context): CanvasRenderingContext2D => context._context as CanvasRenderingContext2D;
 
@@ -34,31 +24,16 @@ export function SheetLayers({ view }: { view: SheetView }) {
   const inks = useInks();
   const { doc, still, live } = useShown(view.kind, paneInUse);
   const selection = useEditor((s) => s.selection);
-  const overlay = useEditor((s) => s.overlay);
+  const overlay = useToolOverlay(doc, view);
   const trail = useEditor((s) => s.trail);
-  const settled = useEditor((s) => s.draft === null);
-  const tool = useView((s) => s.tool);
-  const level = useView((s) => s.level);
-  const cutHeight = useView((s) => s.cutHeight);
-  const section = useView((s) => s.section);
-  const figure = useView((s) => s.figure);
-  const crouching = useView((s) => s.crouching);
-  const pivot = useView((s) => s.pivot);
-  const reaches = useView((s) => s.reaches);
+  const level = useCamera((s) => s.level);
+  const cutHeight = useCamera((s) => s.cutHeight);
+  const section = useCamera((s) => s.section);
+  const figure = useDisplay((s) => s.figure);
+  const crouching = useDisplay((s) => s.crouching);
+  const reaches = useDisplay((s) => s.reaches);
   const pointed = usePointed((s) => s.id);
-  const handles = useView((s) => s.handles);
-  const chosen = useReshape((s) => s.chosen);
-  const ownAxes = useView((s) => s.axes === 'own');
-  const box =
-    tool === 'pick' && settled && view.square
-      ? transformBox(doc, asPicked(selection), ownAxes && view.kind === 'plan')
-      : null;
-  const own = useMemo(() => (tool === 'pick' ? thingHandles(doc, selection, view) : []), [tool, doc, selection, view]);
   const { grid, module } = doc.settings;
-  const marks = useMemo(
-    () => (tool === 'reshape' ? reshapeHandles(doc, selection, handles, chosen) : undefined),
-    [tool, doc, selection, handles, chosen],
-  );
   const drawStill = useCallback(
     (context: Konva.Context) => {
       const ctx = raw(context);
@@ -79,10 +54,7 @@ export function SheetLayers({ view }: { view: SheetView }) {
     else drawCutHeight(ctx, view, level + cutHeight, inks);
     if (figure) drawFigure(ctx, view, [view.centre[0], view.centre[1], level], crouching, inks);
     if (trail) drawTrail(ctx, view, trail, inks);
-    if (own.length) drawThingHandles(ctx, view, own, inks);
-    if (pivot && tool === 'pick') drawPivot(ctx, view, pivot, inks);
-    if (box) drawHandles(ctx, view, box, inks, isSized(selection));
-    drawOverlay(ctx, view, marks ? { ...overlay, marks } : overlay, inks, (cm) => showSize(cm, module));
+    drawOverlay(ctx, view, overlay, inks, (cm) => showSize(cm, module));
   };
   return (
     <>

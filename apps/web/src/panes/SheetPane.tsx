@@ -15,11 +15,11 @@ import { lastPane } from '../state/last-pane.ts';
 import { useEditor } from '../state/editor.ts';
 import { isEmptySelection } from '../state/selection.ts';
 import { pickable } from '../state/shown.ts';
-import { setPointed, useView } from '../state/view.ts';
 import { pointerTool } from '../tools/index.ts';
 import type { PanePointer } from '../tools/tool.ts';
 import { sectionGrips } from './draw-overlay.ts';
-import { allowMaterial, dropMaterial } from './drop-material.ts';
+import { usePanePointer, type PaneDrag } from './use-pane-pointer.ts';
+import { isHeld } from '../state/held-keys.ts';
 import { modifiers, type PointerKeys } from './pointer.ts';
 import {
   acrossOf,
@@ -36,12 +36,11 @@ import {
 } from '../geometry/projection.ts';
 import { hitSheet } from '../geometry/sheet-geometry.ts';
 import { SheetLayers } from './SheetLayers.tsx';
-
-type Drag =
-  | { readonly kind: 'pan'; x: number; y: number }
-  | { readonly kind: 'tool' }
-  | { readonly kind: 'line' }
-  | { readonly kind: 'turn' };
+import { useCamera } from '../state/camera.ts';
+import { useCurrent } from '../state/current.ts';
+import { setPointed } from '../state/pointed.ts';
+import { useWork } from '../state/work.ts';
+import { setPaneSize } from '../state/pane-sizes.ts';
 
 /** A drag this near to the border (pixels) makes the drawing pan along, by so much a frame. */
 const EDGE = 18;
@@ -66,29 +65,32 @@ export function SheetPane({
   const ref = useRef<HTMLDivElement>(null);
   const { ref: measure, width, height } = useElementSize();
   const merged = useMergedRef(ref, measure);
-  const centre = useView((s) => s.centre);
-  const zoom = useView((s) => s.zoom);
-  const cutHeight = useView((s) => s.cutHeight);
-  const level = useView((s) => s.level);
-  const section = useView((s) => s.section);
-  const drag = useRef<Drag | null>(null);
+  const centre = useCamera((s) => s.centre);
+  const zoom = useCamera((s) => s.zoom);
+  const cutHeight = useCamera((s) => s.cutHeight);
+  const level = useCamera((s) => s.level);
+  const section = useCamera((s) => s.section);
   const panning = useRef(0);
   const frame = useMemo(() => ({ centre, zoom, cutHeight, level, section }), [centre, zoom, cutHeight, level, section]);
   const view = useMemo(
     () => sheetView(kind, frame, Math.max(1, width), Math.max(1, height)),
     [kind, frame, width, height],
   );
+  useEffect(() => {
+    if (width > 0) setPaneSize(kind, [width, height]);
+    return () => setPaneSize(kind, null);
+  }, [kind, width, height]);
   /** The drawing as it is now: events may come between two renderings. */
-  const viewNow = () => sheetView(kind, useView.getState(), Math.max(1, width), Math.max(1, height));
+  const viewNow = () => sheetView(kind, useCamera.getState(), Math.max(1, width), Math.max(1, height));
 
   const pointerAt = (event: PointerKeys): PanePointer => {
     const bounds = ref.current!.getBoundingClientRect();
     const v = viewNow();
     const x = event.clientX - bounds.left;
     const y = event.clientY - bounds.top;
-    const at = toWorld(v, x, y, workingPoint(kind, useView.getState()));
+    const at = toWorld(v, x, y, workingPoint(kind, useCamera.getState()));
     const { doc: base } = useEditor.getState();
-    const step = useView.getState().snap ? base.settings.grid : null;
+    const step = useWork.getState().snap ? base.settings.grid : null;
     let hits: PanePointer['hits'] | null = null;
     return {
       pane: kind,
@@ -135,17 +137,18 @@ export function SheetPane({
   const key = (event: ReactKeyboardEvent) => {
     if (event.ctrlKey || event.metaKey || event.altKey || event.target !== ref.current) return;
     const v = viewNow();
-    const { tool, snap } = useView.getState();
+    const { tool } = useCurrent.getState();
+    const { snap } = useWork.getState();
     const { doc, selection, overlay } = useEditor.getState();
     const way = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, 1], ArrowDown: [0, -1] }[event.key];
-    const here = crosshair ?? snapPoint(workingPoint(kind, useView.getState()), snap ? doc.settings.grid : null);
+    const here = crosshair ?? snapPoint(workingPoint(kind, useCamera.getState()), snap ? doc.settings.grid : null);
     if (way && (tool !== 'pick' || isEmptySelection(selection)) && !overlay.typed) {
       const by = doc.settings.grid * (event.shiftKey ? 8 : 1);
       const to = here.map((c, i) => c + v.right[i]! * way[0]! * by + v.up[i]! * way[1]! * by) as unknown as Vec3;
       const [x, y] = toScreen(v, to);
       // It stays in sight: the paper slides along.
       if (x < 20 || y < 20 || x > width - 20 || y > height - 20)
-        useView.getState().set({ centre: slid(v, -way[0]! * by * v.zoom, way[1]! * by * v.zoom) });
+        useCamera.setState({ centre: slid(v, -way[0]! * by * v.zoom, way[1]! * by * v.zoom) });
       setCrosshair(to);
       lastPane.kind = kind;
       lastPane.at = to;
@@ -162,23 +165,10 @@ export function SheetPane({
     event.stopPropagation();
   };
 
-  const down = (event: ReactPointerEvent) => {
-    setCrosshair(null);
-    lastPane.kind = kind;
-    ref.current!.focus({ preventScroll: true });
-    if (event.button === 1 || (event.button === 0 && spaceHeld))
-      drag.current = { kind: 'pan', x: event.clientX, y: event.clientY };
-    else if (event.button === 0) {
-      const p = pointerAt(event);
-      const grip = gripUnder(p);
-      drag.current = { kind: grip ?? 'tool' };
-      if (!grip) pointerTool().down(p);
-    } else return;
-    event.currentTarget.setPointerCapture(event.pointerId);
-  };
-
   const dragLine = (p: PanePointer, what: 'line' | 'turn') => {
-    const { set, section: line, snap, level: floor } = useView.getState();
+    const { section: line, level: floor } = useCamera.getState();
+    const { snap } = useWork.getState();
+    const set = useCamera.setState;
     const step = snap ? useEditor.getState().doc.settings.grid : 1;
     if (kind === 'section') return set({ cutHeight: Math.max(8, snapTo(p.raw[2] - floor, step)) });
     if (what === 'line') return set({ section: { ...line, at: [snapTo(p.raw[0], step), snapTo(p.raw[1], step)] } });
@@ -193,6 +183,35 @@ export function SheetPane({
     set({ section: { ...line, at: [about[0], about[1]], looks } });
   };
 
+  const grab = (event: ReactPointerEvent): PaneDrag | null => {
+    setCrosshair(null);
+    lastPane.kind = kind;
+    if (event.button === 1 || (event.button === 0 && isHeld('Space'))) {
+      let [x, y] = [event.clientX, event.clientY];
+      return {
+        move: (to) => {
+          useCamera.setState({ centre: slid(viewNow(), to.clientX - x, to.clientY - y) });
+          [x, y] = [to.clientX, to.clientY];
+        },
+      };
+    }
+    const grip = event.button === 0 ? gripUnder(pointerAt(event)) : null;
+    return grip && { move: (to) => dragLine(pointerAt(to), grip) };
+  };
+
+  const { toolHolds, handlers } = usePanePointer({
+    ref,
+    pointerAt,
+    grab,
+    toolDrags: ({ clientX, clientY, shiftKey, ctrlKey, metaKey, altKey }) =>
+      panAlong({ clientX, clientY, shiftKey, ctrlKey, metaKey, altKey }),
+    hover: (p) => {
+      setPointed(p.hits.find((h) => h.thing.type === 'entity')?.thing.id ?? null);
+      const grip = gripUnder(p);
+      ref.current!.style.cursor = grip === 'turn' ? 'grab' : grip ? 'move' : pointerTool().cursor(p);
+    },
+  });
+
   /** While a tool drags near the border the drawing moves along, and the tool with it. */
   const panAlong = (event: PointerKeys) => {
     cancelAnimationFrame(panning.current);
@@ -200,52 +219,24 @@ export function SheetPane({
     const push = (at: number, low: number, high: number) => (at < low + EDGE ? 1 : at > high - EDGE ? -1 : 0);
     const dx = push(event.clientX, bounds.left, bounds.right) * EDGE_SPEED;
     const dy = push(event.clientY, bounds.top, bounds.bottom) * EDGE_SPEED;
-    if ((dx === 0 && dy === 0) || drag.current?.kind !== 'tool') return;
+    if (dx === 0 && dy === 0) return;
     panning.current = requestAnimationFrame(() => {
-      if (drag.current?.kind !== 'tool') return;
-      useView.getState().set({ centre: slid(viewNow(), dx, dy) });
+      if (!toolHolds()) return;
+      useCamera.setState({ centre: slid(viewNow(), dx, dy) });
       pointerTool().move(pointerAt(event));
       panAlong(event);
     });
-  };
-
-  const move = (event: ReactPointerEvent) => {
-    const d = drag.current;
-    if (d?.kind === 'pan') {
-      useView.getState().set({ centre: slid(viewNow(), event.clientX - d.x, event.clientY - d.y) });
-      d.x = event.clientX;
-      d.y = event.clientY;
-      return;
-    }
-    const p = pointerAt(event);
-    lastPane.at = p.raw;
-    if (d?.kind === 'line' || d?.kind === 'turn') return dragLine(p, d.kind);
-    pointerTool().move(p);
-    if (d?.kind === 'tool') {
-      const { clientX, clientY, shiftKey, ctrlKey, metaKey, altKey } = event;
-      panAlong({ clientX, clientY, shiftKey, ctrlKey, metaKey, altKey });
-    } else {
-      setPointed(p.hits.find((h) => h.thing.type === 'entity')?.thing.id ?? null);
-      const grip = gripUnder(p);
-      ref.current!.style.cursor = grip === 'turn' ? 'grab' : grip ? 'move' : pointerTool().cursor(p);
-    }
-  };
-  const up = (event: ReactPointerEvent) => {
-    cancelAnimationFrame(panning.current);
-    const d = drag.current;
-    drag.current = null;
-    if (d?.kind === 'tool') pointerTool().up(pointerAt(event));
   };
 
   useEffect(() => {
     const element = ref.current!;
     const wheel = (event: WheelEvent) => {
       event.preventDefault();
-      const v = sheetView(kind, useView.getState(), element.clientWidth, element.clientHeight);
+      const v = sheetView(kind, useCamera.getState(), element.clientWidth, element.clientHeight);
       const bounds = element.getBoundingClientRect();
-      useView
-        .getState()
-        .set(zoomAt(v, event.clientX - bounds.left, event.clientY - bounds.top, Math.exp(-event.deltaY * 0.0015)));
+      useCamera.setState(
+        zoomAt(v, event.clientX - bounds.left, event.clientY - bounds.top, Math.exp(-event.deltaY * 0.0015)),
+      );
     };
     element.addEventListener('wheel', wheel, { passive: false });
     return () => element.removeEventListener('wheel', wheel);
@@ -262,16 +253,12 @@ export function SheetPane({
       onKeyDown={key}
       onFocus={() => (lastPane.kind = kind)}
       data-view={JSON.stringify({ centre: view.centre, zoom: view.zoom })}
-      onPointerDown={down}
-      onPointerMove={move}
-      onPointerUp={up}
-      onDragOver={allowMaterial}
-      onDrop={(event) => dropMaterial(event, pointerAt(event))}
+      {...handlers}
       onContextMenu={(event) => {
         event.preventDefault();
         // The context-menu key has no pointer: it means the crosshair, or the middle.
         const byKey = event.button !== 2;
-        const at = byKey ? keysAt(crosshair ?? workingPoint(kind, useView.getState())) : event;
+        const at = byKey ? keysAt(crosshair ?? workingPoint(kind, useCamera.getState())) : event;
         onMenu?.(pointerAt(at), at.clientX, at.clientY);
       }}
     >
@@ -296,8 +283,3 @@ export function SheetPane({
     </div>
   );
 }
-
-/** Space held: the left button pans. */
-let spaceHeld = false;
-window.addEventListener('keydown', (e) => (spaceHeld = e.code === 'Space' ? true : spaceHeld));
-window.addEventListener('keyup', (e) => (spaceHeld = e.code === 'Space' ? false : spaceHeld));

@@ -1,132 +1,11 @@
 import { cosSin, jumpReach, PLAYER, type Box, type SectionLine, type Vec3 } from '@yesca/core';
 import { spreadDown } from '../geometry/labels.ts';
-import type { Mark, Measured, Overlay } from '../state/editor.ts';
-import type { TransformBox } from '../geometry/own-axes.ts';
+import type { Overlay, OverlayLine, OverlayMark } from '../state/overlay.ts';
 import type { Inks } from './inks.ts';
 import { toScreen, type SheetView } from '../geometry/projection.ts';
-import type { ThingHandle } from '../tools/thing-handles.ts';
-import { HANDLES, handleAt, skewTabs, turnKnob } from '../geometry/handle-places.ts';
+import { handleAt } from '../geometry/handle-places.ts';
 
 type Ctx = CanvasRenderingContext2D;
-
-/** The transform box with its handles. What has no size of its own, as a lamp, has only the knob that turns it. */
-export function drawHandles(ctx: Ctx, view: SheetView, { box, turn }: TransformBox, inks: Inks, sized: boolean): void {
-  ctx.strokeStyle = inks.indigo;
-  ctx.fillStyle = inks.sheet;
-  ctx.lineWidth = 1.5;
-  if (sized) drawSides(ctx, view, box, turn);
-  const [kx, ky] = turnKnob(view, box, turn);
-  const [tx, ty] = handleAt(view, box, [0, 0], turn);
-  const reach = Math.max(1, Math.hypot(tx - kx, ty - ky));
-  const towards = (d: number) => [kx + ((tx - kx) / reach) * d, ky + ((ty - ky) / reach) * d] as const;
-  ctx.beginPath();
-  ctx.moveTo(...towards(5));
-  ctx.lineTo(...towards(22));
-  ctx.stroke();
-  ctx.beginPath();
-  ctx.arc(kx, ky, 5, 0, Math.PI * 2);
-  ctx.fill();
-  ctx.stroke();
-}
-
-/** Handles of a thing: a line from it where the handle says so, and a diamond to drag. */
-export function drawThingHandles(ctx: Ctx, view: SheetView, handles: readonly ThingHandle[], inks: Inks): void {
-  for (const { handle, at, from } of handles) {
-    const [x, y] = toScreen(view, at);
-    ctx.strokeStyle = inks.indigo;
-    ctx.fillStyle = inks.sheet;
-    if (handle.line) {
-      ctx.lineWidth = 1;
-      ctx.setLineDash([3, 3]);
-      ctx.beginPath();
-      ctx.moveTo(...toScreen(view, from));
-      ctx.lineTo(x, y);
-      ctx.stroke();
-      ctx.setLineDash([]);
-    }
-    ctx.lineWidth = 1.5;
-    ctx.beginPath();
-    for (const [dx, dy] of [
-      [0, -5],
-      [5, 0],
-      [0, 5],
-      [-5, 0],
-    ] as const)
-      ctx.lineTo(x + dx, y + dy);
-    ctx.closePath();
-    ctx.fill();
-    ctx.stroke();
-  }
-}
-
-/** The point that turns go round: a ring with a cross through it. */
-export function drawPivot(ctx: Ctx, view: SheetView, at: Vec3, inks: Inks): void {
-  const [x, y] = toScreen(view, at);
-  ctx.strokeStyle = inks.ember;
-  ctx.lineWidth = 1.5;
-  ctx.beginPath();
-  ctx.arc(x, y, 6, 0, Math.PI * 2);
-  for (const [dx, dy] of [
-    [10, 0],
-    [0, 10],
-  ] as const) {
-    ctx.moveTo(x - dx, y - dy);
-    ctx.lineTo(x + dx, y + dy);
-  }
-  ctx.stroke();
-}
-
-function drawSides(ctx: Ctx, view: SheetView, box: Box, turn: number): void {
-  ctx.lineWidth = 1;
-  ctx.setLineDash([3, 3]);
-  ctx.beginPath();
-  for (const corner of [
-    [-1, -1],
-    [1, -1],
-    [1, 1],
-    [-1, 1],
-  ] as const)
-    ctx.lineTo(...handleAt(view, box, corner, turn));
-  ctx.closePath();
-  ctx.stroke();
-  ctx.setLineDash([]);
-  ctx.lineWidth = 1.5;
-  for (const h of HANDLES) {
-    const [x, y] = handleAt(view, box, h, turn);
-    ctx.beginPath();
-    // Corners are diamonds, sides are bars along the side they move.
-    if (h[0] !== 0 && h[1] !== 0) {
-      ctx.moveTo(x - 5, y);
-      ctx.lineTo(x, y - 5);
-      ctx.lineTo(x + 5, y);
-      ctx.lineTo(x, y + 5);
-      ctx.closePath();
-    } else if (h[0] === 0) ctx.rect(x - 6, y - 2.5, 12, 5);
-    else ctx.rect(x - 2.5, y - 6, 5, 12);
-    ctx.fill();
-    ctx.stroke();
-  }
-  // The tabs are leaning bars, as what they make of the box.
-  if (turn !== 0) return;
-  for (const {
-    at: [x, y],
-    along,
-  } of skewTabs(view, box)) {
-    const lean = [
-      [-8, 3],
-      [4, 3],
-      [8, -3],
-      [-4, -3],
-    ] as const;
-    ctx.beginPath();
-    lean.forEach(([a, b], i) =>
-      (i ? ctx.lineTo.bind(ctx) : ctx.moveTo.bind(ctx))(x + (along === 'h' ? a : b), y + (along === 'h' ? b : a)),
-    );
-    ctx.closePath();
-    ctx.fill();
-    ctx.stroke();
-  }
-}
 
 /** A number over a line, on a halo of paper. */
 function label(ctx: Ctx, text: string, x: number, y: number, turn: number, inks: Inks): void {
@@ -179,42 +58,75 @@ export function drawSizes(ctx: Ctx, view: SheetView, box: Box, inks: Inks, show:
   label(ctx, size(view.v), xl, (y0 + y1) / 2, -Math.PI / 2, inks);
 }
 
-/** A measured line with oblique ticks at its ends and words over it. */
-function drawMeasure(ctx: Ctx, view: SheetView, { from, to, text }: Measured, inks: Inks): void {
-  const [ax, ay] = toScreen(view, from);
-  const [bx, by] = toScreen(view, to);
-  ctx.strokeStyle = ctx.fillStyle = inks.indigo;
-  ctx.lineWidth = 1.5;
+const DASHES = { fine: [3, 3], dashed: [10, 4] } as const;
+
+/** A line of a tool, with its ends and what is written over it. */
+function drawLine(ctx: Ctx, view: SheetView, { points, ink, style, ends, text }: OverlayLine, inks: Inks): void {
+  ctx.strokeStyle = inks[ink];
+  ctx.lineWidth = style === 'area' || style === 'fine' ? 1 : ends === 'ticks' ? 1.5 : 2;
+  if (style === 'area') {
+    ctx.fillStyle = inks.wash;
+    trace(ctx, view, points);
+    ctx.closePath();
+    ctx.fill();
+    ctx.stroke();
+    return;
+  }
+  if (style) ctx.setLineDash([...DASHES[style]]);
+  polyline(ctx, view, points);
+  ctx.setLineDash([]);
+  if (ends === 'dots') dots(ctx, view, points, inks);
+  const [a, b] = [toScreen(view, points[0]!), toScreen(view, points.at(-1)!)];
+  if (ends === 'ticks') ticks(ctx, [a, b]);
+  if (text === undefined) return;
+  ctx.fillStyle = inks[ink];
+  let turn = Math.atan2(b[1] - a[1], b[0] - a[0]);
+  if (turn > Math.PI / 2 || turn < -Math.PI / 2) turn += Math.PI;
+  label(ctx, text, (a[0] + b[0]) / 2, (a[1] + b[1]) / 2, turn, inks);
+}
+
+/** Oblique ticks, as draughtsmen end measured lines. */
+function ticks(ctx: Ctx, at: readonly (readonly [number, number])[]): void {
   ctx.beginPath();
-  ctx.moveTo(ax, ay);
-  ctx.lineTo(bx, by);
-  for (const [x, y] of [
-    [ax, ay],
-    [bx, by],
-  ] as const) {
+  for (const [x, y] of at) {
     ctx.moveTo(x - 5, y + 5);
     ctx.lineTo(x + 5, y - 5);
   }
   ctx.stroke();
-  let turn = Math.atan2(by - ay, bx - ax);
-  if (turn > Math.PI / 2 || turn < -Math.PI / 2) turn += Math.PI;
-  label(ctx, text, (ax + bx) / 2, (ay + by) / 2, turn, inks);
 }
 
-/** Reshape's handles: corners as squares, edges as bars across, faces as discs; chosen ones filled. */
-function drawMarks(ctx: Ctx, view: SheetView, marks: readonly Mark[], inks: Inks): void {
+/** The outlines of handles, pixels from their places; those that are not round. */
+const OUTLINES: Readonly<Partial<Record<OverlayMark['shape'], readonly (readonly [number, number])[]>>> = {
+  square: [[-3.5, -3.5], [3.5, -3.5], [3.5, 3.5], [-3.5, 3.5]],
+  diamond: [[-5, 0], [0, -5], [5, 0], [0, 5]],
+  bar: [[-6, -2.5], [6, -2.5], [6, 2.5], [-6, 2.5]],
+  // Leaning, as what it makes of the box.
+  tab: [[-8, 3], [4, 3], [8, -3], [-4, -3]],
+}; // prettier-ignore
+
+/** A handle, filled when it is chosen. */
+function drawMark(ctx: Ctx, view: SheetView, { at, shape, along, chosen }: OverlayMark, inks: Inks): void {
+  const [x, y] = toScreen(view, at);
+  ctx.strokeStyle = shape === 'cross' ? inks.ember : inks.indigo;
+  ctx.fillStyle = chosen ? inks.indigo : inks.sheet;
   ctx.lineWidth = 1.5;
-  ctx.strokeStyle = inks.indigo;
-  for (const { at, kind, chosen } of marks) {
-    const [x, y] = toScreen(view, at);
-    ctx.fillStyle = chosen ? inks.indigo : inks.sheet;
-    ctx.beginPath();
-    if (kind === 'vertex') ctx.rect(x - 3.5, y - 3.5, 7, 7);
-    else if (kind === 'edge') ctx.ellipse(x, y, 5, 3, 0, 0, Math.PI * 2);
-    else ctx.arc(x, y, 4.5, 0, Math.PI * 2);
-    ctx.fill();
-    ctx.stroke();
+  ctx.beginPath();
+  const outline = OUTLINES[shape];
+  if (outline) {
+    for (const [a, b] of outline) ctx.lineTo(x + (along === 'v' ? b : a), y + (along === 'v' ? a : b));
+    ctx.closePath();
+  } else if (shape === 'oval') ctx.ellipse(x, y, 5, 3, 0, 0, Math.PI * 2);
+  else if (shape === 'disc') ctx.arc(x, y, 5, 0, Math.PI * 2);
+  else {
+    // A ring with a cross through it.
+    ctx.arc(x, y, 6, 0, Math.PI * 2);
+    ctx.moveTo(x - 10, y);
+    ctx.lineTo(x + 10, y);
+    ctx.moveTo(x, y - 10);
+    ctx.lineTo(x, y + 10);
   }
+  if (shape !== 'cross') ctx.fill();
+  ctx.stroke();
 }
 
 /** Lines along which something is flush with a neighbour. */
@@ -240,16 +152,17 @@ function drawGuides(ctx: Ctx, view: SheetView, guides: NonNullable<Overlay['guid
   ctx.setLineDash([]);
 }
 
-function polyline(ctx: Ctx, view: SheetView, points: readonly Vec3[]): void {
+function trace(ctx: Ctx, view: SheetView, points: readonly Vec3[]): void {
   ctx.beginPath();
-  points.forEach((p, i) => {
-    const [x, y] = toScreen(view, p);
-    if (i === 0) ctx.moveTo(x, y);
-    else ctx.lineTo(x, y);
-  });
+  for (const p of points) ctx.lineTo(...toScreen(view, p));
+}
+
+function polyline(ctx: Ctx, view: SheetView, points: readonly Vec3[]): void {
+  trace(ctx, view, points);
   ctx.stroke();
 }
 
+/** What the active tool shows: guides, lines, handles, and sizes beside a box. */
 export function drawOverlay(
   ctx: Ctx,
   view: SheetView,
@@ -258,31 +171,8 @@ export function drawOverlay(
   show: (cm: number) => string,
 ): void {
   if (overlay.guides) drawGuides(ctx, view, overlay.guides, inks);
-  if (overlay.marquee && overlay.marquee.pane === view.kind) {
-    const [ax, ay] = toScreen(view, overlay.marquee.from);
-    const [bx, by] = toScreen(view, overlay.marquee.to);
-    ctx.fillStyle = inks.wash;
-    ctx.strokeStyle = inks.indigo;
-    ctx.lineWidth = 1;
-    ctx.fillRect(ax, ay, bx - ax, by - ay);
-    ctx.strokeRect(Math.round(ax) + 0.5, Math.round(ay) + 0.5, Math.round(bx - ax), Math.round(by - ay));
-  }
-  if (overlay.outline?.length && view.kind === 'plan') {
-    ctx.strokeStyle = inks.indigo;
-    ctx.lineWidth = 2;
-    polyline(ctx, view, overlay.outline);
-    dots(ctx, view, overlay.outline, inks);
-  }
-  if (overlay.cut) {
-    ctx.strokeStyle = inks.ember;
-    ctx.lineWidth = 2;
-    ctx.setLineDash([10, 4]);
-    polyline(ctx, view, overlay.cut);
-    ctx.setLineDash([]);
-    dots(ctx, view, overlay.cut, inks);
-  }
-  if (overlay.marks) drawMarks(ctx, view, overlay.marks, inks);
-  for (const m of overlay.measured ?? []) drawMeasure(ctx, view, m, inks);
+  for (const line of overlay.lines ?? []) if ((line.on ?? view.kind) === view.kind) drawLine(ctx, view, line, inks);
+  for (const mark of overlay.marks ?? []) drawMark(ctx, view, mark, inks);
   if (overlay.sizes && view.square) drawSizes(ctx, view, overlay.sizes, inks, show);
 }
 

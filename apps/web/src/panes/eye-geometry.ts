@@ -1,4 +1,5 @@
 import { BufferAttribute, BufferGeometry } from 'three';
+import type { BatchedLook } from '../scene/looks.ts';
 import { brushPlanes, DRAWN_ROLES, PLAYER, texelAt, type Brush, type MapDocument, type Vec3 } from '@yesca/core';
 
 /** Faces that are drawn alike as one mesh. */
@@ -11,13 +12,6 @@ export interface Batch {
 /** What is drawn apart from materials: faces that show the sky, and roles that are never seen in play. */
 export const SKY_BATCH = '~sky';
 export const GHOST_BATCH = '~unseen';
-
-/** How a material is drawn: with which others, how large its picture is in texels, and in which layer of the page it lies. */
-export interface BatchedLook {
-  readonly key: string;
-  readonly size: readonly [number, number];
-  readonly layer: number;
-}
 
 const apart = (key: string): BatchedLook => ({ key, size: [1, 1], layer: 0 });
 const SKY_LOOK = apart(SKY_BATCH);

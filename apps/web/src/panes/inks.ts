@@ -37,17 +37,17 @@ function readInks(): Inks {
   };
 }
 
-let current: Inks | null = null;
+const known: { inks: Inks | null } = { inks: null };
 const told = new Set<() => void>();
 
 /** Reads the theme's colours once, and again whenever the theme is switched: asking the browser for them costs a layout. */
 function currentInks(): Inks {
-  if (current) return current;
+  if (known.inks) return known.inks;
   new MutationObserver(() => {
-    current = readInks();
+    known.inks = readInks();
     for (const tell of told) tell();
   }).observe(document.documentElement, { attributeFilter: ['data-mantine-color-scheme'] });
-  return (current = readInks());
+  return (known.inks = readInks());
 }
 
 function subscribe(tell: () => void): () => void {

@@ -10,7 +10,6 @@ import {
   isRefusal,
   labelOf,
   newId,
-  type Box,
   type Call,
   type Change,
   type Leak,
@@ -22,43 +21,13 @@ import {
   type Vec3,
 } from '@yesca/core';
 import { reportFault } from './fault.tsx';
+import type { Overlay } from './overlay.ts';
 import { materialFacts } from './library.ts';
 import { notify, notifyError } from './notify.ts';
 import { NOTHING, selectionOf, stillThere, type Selection } from './selection.ts';
 
 /** `stale`: somebody else saved meanwhile; `gone`: somebody deleted the map. In both a person has to choose. */
 export type SaveState = 'saved' | 'unsaved' | 'saving' | 'offline' | 'stale' | 'gone';
-
-/** A handle of Reshape. */
-export interface Mark {
-  readonly at: Vec3;
-  readonly kind: 'vertex' | 'edge' | 'face';
-  readonly chosen: boolean;
-}
-
-/** A line measured, with what is written over it. */
-export interface Measured {
-  readonly from: Vec3;
-  readonly to: Vec3;
-  readonly text: string;
-}
-
-/** What a gesture shows besides its draft: a marquee, corners clicked so far, a box whose sizes are written beside it. */
-export interface Overlay {
-  readonly marquee?: { readonly pane: string; readonly from: Vec3; readonly to: Vec3 };
-  readonly outline?: readonly Vec3[];
-  readonly sizes?: Box;
-  /** The line along which is cut. */
-  readonly cut?: readonly Vec3[];
-  readonly marks?: readonly Mark[];
-  readonly measured?: readonly Measured[];
-  /** Where something lies flush with a neighbour. */
-  readonly guides?: readonly { readonly axis: 0 | 1 | 2; readonly at: number }[];
-  /** A sentence about what would happen. */
-  readonly note?: string;
-  /** Numbers typed during the gesture. */
-  readonly typed?: string;
-}
 
 export type SealingState = 'checking' | Found['sealing'];
 

@@ -3,7 +3,7 @@ import { create } from 'zustand';
 import type { Brush, MapDocument, Role } from '@yesca/core';
 import { Chunker, type Chunks } from './chunks.ts';
 import { useEditor, type EditorState } from './editor.ts';
-import { useView } from './view.ts';
+import { useDisplay } from './display.ts';
 
 /** What is put out of sight for now: single things, by id. Not part of the map. */
 export const useHidden = create<{
@@ -56,7 +56,7 @@ function visible(doc: MapDocument, filter: Filter): MapDocument {
 }
 
 const currentFilter = (): Filter => {
-  const { hiddenRoles, hideThings } = useView.getState();
+  const { hiddenRoles, hideThings } = useDisplay.getState();
   return { hidden: useHidden.getState().ids, roles: hiddenRoles, things: hideThings };
 };
 
@@ -122,7 +122,7 @@ export function useShown(pane: Pane, inUse: () => Pane): Shown {
     };
     // Something may have changed between the first drawing and here.
     follow();
-    const stops = [useEditor, useHidden, useView].map((store) => store.subscribe(follow));
+    const stops = [useEditor, useHidden, useDisplay].map((store) => store.subscribe(follow));
     return () => stops.forEach((stop) => stop());
   }, [pane, inUse]);
   return shown;

@@ -1,10 +1,14 @@
 import { askPlayer, loopArea, type MapDocument, type Vec3 } from '@yesca/core';
 import { showSize } from '../fields/arithmetic.ts';
-import { useEditor, type Measured } from '../state/editor.ts';
+import { useEditor } from '../state/editor.ts';
 import { solidsOf } from '../state/solids.ts';
 import { surfaceUnder } from '../geometry/surface-under.ts';
-import { samePixel, type PanePointer, type Tool } from './tool.ts';
+import { optionsIn, samePixel, type PanePointer, type Tool } from './tool.ts';
 import { snapHere } from '../geometry/snap.ts';
+import { params } from '@yesca/core';
+import { IconRuler2 } from '@tabler/icons-react';
+import type { OverlayLine } from '../state/overlay.ts';
+import { useDisplay } from '../state/display.ts';
 
 type State =
   | { readonly name: 'idle' }
@@ -14,8 +18,6 @@ type State =
       readonly press: PanePointer | null;
       readonly closed: boolean;
     };
-
-let state: State = { name: 'idle' };
 
 const editor = () => useEditor.getState();
 
@@ -59,45 +61,66 @@ export function describe(doc: MapDocument, points: readonly Vec3[], closed: bool
 function show(points: readonly Vec3[], closed: boolean): void {
   const { doc, setOverlay } = editor();
   const loop = closed ? [...points, points[0]!] : points;
-  const measured = loop
-    .slice(1)
-    .map((to, i): Measured => ({ from: loop[i]!, to, text: showSize(between(loop[i]!, to), doc.settings.module) }));
-  setOverlay({ measured, note: describe(doc, points, closed) });
+  const lines = loop.slice(1).map((to, i): OverlayLine => ({
+    points: [loop[i]!, to],
+    ink: 'indigo',
+    ends: 'ticks',
+    text: showSize(between(loop[i]!, to), doc.settings.module),
+  }));
+  setOverlay({ lines, note: describe(doc, points, closed) });
 }
 
 /** Distance, angle, area, and what a player can do: drag or click from point to point. */
-export const measureTool: Tool = {
-  down: (p) => {
-    if (state.name === 'idle' || state.closed)
-      state = { name: 'measuring', points: [placeOf(p)], press: p, closed: false };
-    else state = { ...state, press: p };
-  },
-  move: (p) => {
-    if (state.name === 'measuring' && !state.closed) show([...state.points, placeOf(p)], false);
-  },
-  up: (p) => {
-    if (state.name !== 'measuring' || !state.press) return;
-    const at = placeOf(p);
-    const moved = !samePixel(state.press, p);
-    const last = state.points.at(-1)!;
-    const fresh = state.points.length === 1 && !moved && between(last, at) < 0.01;
-    const points = fresh ? state.points : [...state.points, at];
-    // A drag measures once; clicks go on from point to point.
-    state = { ...state, points, press: null, closed: moved && points.length === 2 };
-    show(points, false);
-  },
-  cancel: () => {
-    const had = state.name !== 'idle';
-    state = { name: 'idle' };
-    editor().setOverlay({});
-    return had;
-  },
-  commit: () => {
-    if (state.name !== 'measuring' || state.points.length < 2) return false;
-    const closed = state.points.length >= 3;
-    state = { ...state, closed: true };
-    show(state.points, closed);
-    return true;
-  },
-  cursor: () => 'crosshair',
-};
+export function measureTool(): Tool {
+  let state: State = { name: 'idle' };
+  const tool: Tool = {
+    name: 'measure',
+    label: 'Measure',
+    hint: 'Drag or click from point to point. Two points also say what a player can do there.',
+    key: 'm',
+    icon: IconRuler2,
+    options: [
+      optionsIn(useDisplay, {
+        figure: params.yesNo(false, {
+          label: 'Figure',
+          help: 'The player’s figure in the Section, with step and jump — Shift F',
+        }),
+      }),
+    ],
+
+    down: (p) => {
+      if (state.name === 'idle' || state.closed)
+        state = { name: 'measuring', points: [placeOf(p)], press: p, closed: false };
+      else state = { ...state, press: p };
+    },
+    move: (p) => {
+      if (state.name === 'measuring' && !state.closed) show([...state.points, placeOf(p)], false);
+    },
+    up: (p) => {
+      if (state.name !== 'measuring' || !state.press) return;
+      const at = placeOf(p);
+      const moved = !samePixel(state.press, p);
+      const last = state.points.at(-1)!;
+      const fresh = state.points.length === 1 && !moved && between(last, at) < 0.01;
+      const points = fresh ? state.points : [...state.points, at];
+      // A drag measures once; clicks go on from point to point.
+      state = { ...state, points, press: null, closed: moved && points.length === 2 };
+      show(points, false);
+    },
+    cancel: () => {
+      const had = state.name !== 'idle';
+      state = { name: 'idle' };
+      editor().setOverlay({});
+      return had;
+    },
+    commit: () => {
+      if (state.name !== 'measuring' || state.points.length < 2) return false;
+      const closed = state.points.length >= 3;
+      state = { ...state, closed: true };
+      show(state.points, closed);
+      return true;
+    },
+    cursor: () => 'crosshair',
+  };
+  return tool;
+}

@@ -12,10 +12,11 @@ import {
   wrapDegrees,
   type Box,
   type Call,
+  type MapDocument,
   type Vec3,
 } from '@yesca/core';
 import { HANDLES, handleAt, skewTabs, turnKnob } from '../geometry/handle-places.ts';
-import { acrossOf, snapTo, spanAlong, toScreen, upOf, type SheetView } from '../geometry/projection.ts';
+import { snapTo, spanAlong, toScreen, toWorld, type SheetView } from '../geometry/projection.ts';
 import { drawnBrush } from '../geometry/sheet-geometry.ts';
 import { boxToBox, inAxes, transformBox } from '../geometry/own-axes.ts';
 import { handleUnder } from './handle-under.ts';
@@ -31,14 +32,36 @@ import {
   thingsOf,
   toggleThings,
   withMembers,
+  type Selection,
   type Thing,
 } from '../state/selection.ts';
 import { movedPicked } from '../state/moved.ts';
 import { pickable } from '../state/shown.ts';
-import { useView } from '../state/view.ts';
-import { dragged, samePixel, typedHere, typedOn, type PanePointer, type Tool } from './tool.ts';
+import { dragged, samePixel, typedHere, typedOn, optionsIn, type PanePointer, type Shows, type Tool } from './tool.ts';
 import { gridStep } from '../geometry/snap.ts';
 import { pivotOf } from '../commands/pivot.ts';
+import { options } from '../state/kept.ts';
+import { params } from '@yesca/core';
+import { isWithin, marqueeBetween, marqueeLine } from './marquee.ts';
+import { IconPointer } from '@tabler/icons-react';
+import type { OverlayLine, OverlayMark } from '../state/overlay.ts';
+import { useCurrent } from '../state/current.ts';
+import { useWork, angleStep } from '../state/work.ts';
+
+/** How what is selected is resized. */
+export const usePickOptions = options('pick', {
+  resize: params.choice(['scale', 'slopes'], 'scale', {
+    label: 'Resize',
+    help: 'Resize by scaling the shape, or move only the faces on that side and keep slopes — Shift V',
+    names: { scale: 'Scale shape', slopes: 'Keep slopes' },
+  }),
+  axes: params.choice(['world', 'own'], 'world', {
+    label: 'Axes',
+    help: 'On the Plan the transform box lies in the world’s axes, or in those of the brush itself — X',
+    names: { world: 'World', own: 'Own' },
+  }),
+});
+const { carry, contents, neighbours, angleStep: step } = useWork.specs;
 
 type Handle = (typeof HANDLES)[number];
 type Grip =
@@ -88,12 +111,6 @@ type State =
   | { readonly name: 'handling'; readonly start: PanePointer; readonly of: ThingHandle; readonly to: PanePointer }
   | { readonly name: 'marquee'; readonly start: PanePointer };
 
-let state: State = { name: 'idle' };
-/**
- * Where and what was clicked last: a click at the same spot goes on to what is behind. It is forgotten when the pointer moves
- * away, some time passes, or something else is done.
- */
-let lastClick: { x: number; y: number; pane: string; depth: number; when: number } | null = null;
 /** Clicks further apart than this (ms) begin with what is in front again. */
 const SAME_CLICK = 5000;
 /** A pointer that moved this far (pixels) is somewhere else. */
@@ -104,24 +121,83 @@ const editor = () => useEditor.getState();
 const selectionBox = (): Box | null => pickedBounds(editor().doc, asPicked(editor().selection));
 
 /** The box whose handles are shown: on the Plan it may lie in the brush's own axes. */
-const handleBox = (view: SheetView) =>
-  transformBox(editor().doc, asPicked(editor().selection), view.kind === 'plan' && useView.getState().axes === 'own');
+const handleBox = (view: SheetView, doc = editor().doc, selection = editor().selection) =>
+  transformBox(doc, asPicked(selection), view.kind === 'plan' && usePickOptions.getState().axes === 'own');
 
-const near = (a: readonly [number, number], p: PanePointer, within = 8) => Math.hypot(a[0] - p.x, a[1] - p.y) <= within;
+/** A handle: what taking it means, and where and how it is shown. */
+type GripAt = OverlayMark & { readonly grip: Grip };
 
-function gripUnder(p: PanePointer): Grip | null {
-  const own = handleUnder(p, thingHandles(pickable(editor().doc), editor().selection, p.view));
-  if (own) return { kind: 'handle', of: own };
-  const shown = p.view?.square ? handleBox(p.view) : null;
-  if (!p.view || !shown) return null;
+/** The handles of the transform box; of what has no size of its own, as a lamp, only the knob that turns it. */
+function boxGrips(doc: MapDocument, selection: Selection, view: SheetView): GripAt[] {
+  const shown = view.square ? handleBox(view, doc, selection) : null;
+  if (!shown) return [];
   const { box, turn } = shown;
-  if (near(turnKnob(p.view, box, turn), p)) return { kind: 'turn' };
-  if (!isSized(editor().selection)) return null;
-  const handle = HANDLES.find((at) => near(handleAt(p.view!, box, at, turn), p));
-  if (handle) return { kind: 'side', handle };
-  if (turn !== 0) return null;
-  const tab = skewTabs(p.view, box).find(({ at }) => near(at, p));
-  return tab ? { kind: 'skew', along: tab.along } : null;
+  const at = ([x, y]: readonly [number, number]): Vec3 => toWorld(view, x, y, box.min);
+  const knob: GripAt = { at: at(turnKnob(view, box, turn)), shape: 'disc', grip: { kind: 'turn' } };
+  if (!isSized(selection)) return [knob];
+  const sides = HANDLES.map((handle): GripAt => {
+    const grip = { kind: 'side', handle } as const;
+    // Corners are diamonds, sides are bars along the side they move.
+    const corner = handle[0] !== 0 && handle[1] !== 0;
+    const look = corner
+      ? ({ shape: 'diamond' } as const)
+      : ({ shape: 'bar', along: handle[0] === 0 ? 'h' : 'v' } as const);
+    return { at: at(handleAt(view, box, handle, turn)), ...look, grip };
+  });
+  const tabs = turn === 0 ? skewTabs(view, box) : [];
+  return [
+    knob,
+    ...sides,
+    ...tabs.map(({ at: screen, along }): GripAt => ({
+      at: at(screen),
+      shape: 'tab',
+      along,
+      grip: { kind: 'skew', along },
+    })),
+  ];
+}
+
+/** All handles of what is selected, those of a thing itself first. */
+const gripsOf = (doc: MapDocument, selection: Selection, view?: SheetView): GripAt[] => [
+  ...thingHandles(doc, selection, view).map((of): GripAt => ({
+    at: of.at,
+    shape: 'diamond',
+    grip: { kind: 'handle', of },
+  })),
+  ...(view ? boxGrips(doc, selection, view) : []),
+];
+
+const gripUnder = (p: PanePointer): Grip | null =>
+  handleUnder(p, gripsOf(pickable(editor().doc), editor().selection, p.view))?.grip ?? null;
+
+const CORNERS = HANDLES.filter(([a, b]) => a !== 0 && b !== 0);
+
+/** The handles with the lines between them, and the point that turns go round. */
+const shows: Shows = (doc, selection, view) => {
+  // In a gesture the box would only follow after it.
+  const settled = editor().draft === null;
+  const grips = gripsOf(doc, selection, view).filter((g) => settled || g.grip.kind === 'handle');
+  const lines: OverlayLine[] = [];
+  for (const { grip } of grips)
+    if (grip.kind === 'handle' && grip.of.handle.line)
+      lines.push({ points: [grip.of.from, grip.of.at], ink: 'indigo', style: 'fine' });
+  const shown = settled && view?.square ? handleBox(view, doc, selection) : null;
+  if (view && shown) {
+    const { box, turn } = shown;
+    const at = ([x, y]: readonly [number, number]): Vec3 => toWorld(view, x, y, box.min);
+    const corners = CORNERS.map((c) => at(handleAt(view, box, c, turn)));
+    if (isSized(selection)) lines.push({ points: [...corners, corners[0]!], ink: 'indigo', style: 'fine' });
+    lines.push({ points: stalk(turnKnob(view, box, turn), handleAt(view, box, [0, 0], turn)).map(at), ink: 'indigo' });
+  }
+  const { pivot } = useCurrent.getState();
+  const cross: OverlayMark[] = pivot && view ? [{ at: pivot, shape: 'cross' }] : [];
+  return { lines, marks: [...cross, ...grips] };
+};
+
+/** The line from the knob towards the middle of the box, on screen. */
+function stalk([kx, ky]: readonly [number, number], [tx, ty]: readonly [number, number]): [number, number][] {
+  const reach = Math.max(1, Math.hypot(tx - kx, ty - ky));
+  return [5, 22].map((d) => [kx + ((tx - kx) / reach) * d, ky + ((ty - ky) / reach) * d]);
 }
 
 /** A side this near (pixels) to a neighbour's side or middle becomes flush with it. */
@@ -215,7 +291,7 @@ function turnedBy(s: { start: PanePointer; box: Box }, now: PanePointer): number
   const [cx, cy] = toScreen(now.view!, pivotOf(s.box));
   const angle = (p: PanePointer) => (Math.atan2(cy - p.y, p.x - cx) * 180) / Math.PI;
   const free = angle(now) - angle(s.start);
-  const step = useView.getState().snap && !now.alt ? useView.getState().angleStep : 0.1;
+  const step = useWork.getState().snap && !now.alt ? angleStep() : 0.1;
   const by = Math.round(free / step) * step;
   return wrapDegrees(by + 180) - 180;
 }
@@ -240,14 +316,15 @@ type Gesture<N extends State['name']> = Extract<State, { name: N }>;
 function movedCall({ by, copy }: Gesture<'moving'>): Call {
   const { doc, selection } = editor();
   if (copy) return call('pick.duplicate', { picked: pickedIds(selection), by });
-  return call('pick.move', { picked: idsOf(movedPicked(doc, selection)), by, carry: useView.getState().carry });
+  return call('pick.move', { picked: idsOf(movedPicked(doc, selection)), by, carry: useWork.getState().carry });
 }
 
 /** Resizes by scaling, or, with slopes kept, by moving only the faces on the sides that moved. */
 function resizeCall({ box, to, turn }: Gesture<'resizing'>): Call {
   const { selection } = editor();
   const picked = pickedIds(selection);
-  const { resize, carry } = useView.getState();
+  const { resize } = usePickOptions.getState();
+  const { carry } = useWork.getState();
   if (turn !== 0) return call('pick.transform', { picked, map: boxToBox(box, to, turn), carry, as: 'resize' });
   const { brushes = [], ...others } = picked;
   return resize === 'slopes' && brushes.length && Object.keys(others).length === 0
@@ -258,7 +335,7 @@ function resizeCall({ box, to, turn }: Gesture<'resizing'>): Call {
 function mapCall(s: Gesture<'turning' | 'skewing'>): Call {
   const { doc, selection } = editor();
   const view = s.start.view!;
-  const { carry } = useView.getState();
+  const { carry } = useWork.getState();
   if (s.name === 'skewing')
     return call('pick.transform', {
       picked: pickedIds(selection),
@@ -269,45 +346,12 @@ function mapCall(s: Gesture<'turning' | 'skewing'>): Call {
   return call('pick.transform', { picked: idsOf(movedPicked(doc, selection)), map: turnMap(view, s.box, s.by), carry });
 }
 
-function click(p: PanePointer): void {
-  const { selection, select } = editor();
-  const things = p.hits.map((hit) => hit.thing);
-  if (p.alt) {
-    const hit = p.hits.find((h) => h.thing.type === 'brush' && h.face >= 0);
-    const brush = hit && editor().doc.brushes.get(hit.thing.id);
-    if (!brush) return;
-    const ref = { brush: brush.id, face: brush.faces[hit.face]!.id };
-    const faces = p.shift || p.ctrl ? [...selection.faces, ref] : [ref];
-    return select({ ...NOTHING, faces });
-  }
-  const again =
-    lastClick &&
-    lastClick.pane === p.pane &&
-    samePixel(lastClick, p, SAME_SPOT) &&
-    Date.now() - lastClick.when < SAME_CLICK &&
-    !p.ctrl &&
-    !p.shift;
-  const depth = again && things.length ? (lastClick!.depth + 1) % things.length : 0;
-  lastClick = { x: p.x, y: p.y, pane: p.pane, depth, when: Date.now() };
-  const thing = things[depth];
-  if (!thing) return p.shift || p.ctrl ? undefined : select(NOTHING);
-  const members = withMembers([thing], editor().doc);
-  if (p.ctrl) select(toggleThings(selection, members));
-  else if (p.shift) select(selectOnly([...thingsOf(selection), ...members]));
-  else select(selectOnly(members));
-}
-
 /** Everything a marquee touches; with Alt only what is fully inside. */
 function inMarquee(view: SheetView, a: Vec3, b: Vec3, whole: boolean): Thing[] {
   const doc = pickable(editor().doc);
-  const sorted = (p: number, q: number) => [Math.min(p, q), Math.max(p, q)] as const;
-  const across = sorted(acrossOf(view, a), acrossOf(view, b));
-  const up = sorted(upOf(view, a), upOf(view, b));
-  const inside = (p: Vec3) =>
-    acrossOf(view, p) >= across[0] &&
-    acrossOf(view, p) <= across[1] &&
-    upOf(view, p) >= up[0] &&
-    upOf(view, p) <= up[1];
+  const marquee = marqueeBetween(view, a, b);
+  const { across, up } = marquee;
+  const inside = (p: Vec3) => isWithin(view, marquee, p);
   const out: Thing[] = [];
   for (const brush of doc.brushes.values()) {
     // Floors and walls of a room count as the room, and only when all of it is enclosed; otherwise a marquee inside a room would always take it.
@@ -335,179 +379,226 @@ function inMarquee(view: SheetView, a: Vec3, b: Vec3, whole: boolean): Thing[] {
   return withMembers(out, doc);
 }
 
-/** Starts what a press that moves on means: resizing, turning, skewing, moving, or a marquee. */
-function begin({ start, grip, thing }: Extract<State, { name: 'pressed' }>): State {
-  const { selection, select, doc } = editor();
-  const box = selectionBox();
-  if (grip?.kind === 'handle') return { name: 'handling', start, of: grip.of, to: start };
-  if (grip && box) {
-    const common = { start, box, typed: '' };
-    if (grip.kind === 'side') {
-      const { box: from, turn } = handleBox(start.view!)!;
+/** Select, move, resize, turn, skew, duplicate by dragging. */
+export function pickTool(): Tool {
+  let state: State = { name: 'idle' };
+  /**
+   * Where and what was clicked last: a click at the same spot goes on to what is behind. It is forgotten when the pointer moves
+   * away, some time passes, or something else is done.
+   */
+  let lastClick: { x: number; y: number; pane: string; depth: number; when: number } | null = null;
+  function click(p: PanePointer): void {
+    const { selection, select } = editor();
+    const things = p.hits.map((hit) => hit.thing);
+    if (p.alt) {
+      const hit = p.hits.find((h) => h.thing.type === 'brush' && h.face >= 0);
+      const brush = hit && editor().doc.brushes.get(hit.thing.id);
+      if (!brush) return;
+      const ref = { brush: brush.id, face: brush.faces[hit.face]!.id };
+      const faces = p.shift || p.ctrl ? [...selection.faces, ref] : [ref];
+      return select({ ...NOTHING, faces });
+    }
+    const again =
+      lastClick &&
+      lastClick.pane === p.pane &&
+      samePixel(lastClick, p, SAME_SPOT) &&
+      Date.now() - lastClick.when < SAME_CLICK &&
+      !p.ctrl &&
+      !p.shift;
+    const depth = again && things.length ? (lastClick!.depth + 1) % things.length : 0;
+    lastClick = { x: p.x, y: p.y, pane: p.pane, depth, when: Date.now() };
+    const thing = things[depth];
+    if (!thing) return p.shift || p.ctrl ? undefined : select(NOTHING);
+    const members = withMembers([thing], editor().doc);
+    if (p.ctrl) select(toggleThings(selection, members));
+    else if (p.shift) select(selectOnly([...thingsOf(selection), ...members]));
+    else select(selectOnly(members));
+  }
+  /** Starts what a press that moves on means: resizing, turning, skewing, moving, or a marquee. */
+  function begin({ start, grip, thing }: Extract<State, { name: 'pressed' }>): State {
+    const { selection, select, doc } = editor();
+    const box = selectionBox();
+    if (grip?.kind === 'handle') return { name: 'handling', start, of: grip.of, to: start };
+    if (grip && box) {
+      const common = { start, box, typed: '' };
+      if (grip.kind === 'side') {
+        const { box: from, turn } = handleBox(start.view!)!;
+        return {
+          ...common,
+          name: 'resizing',
+          box: from,
+          to: from,
+          turn,
+          handle: grip.handle,
+          guides: turn === 0 ? guidesAround(start.view, box) : [],
+        };
+      }
       return {
         ...common,
-        name: 'resizing',
-        box: from,
-        to: from,
-        turn,
-        handle: grip.handle,
-        guides: turn === 0 ? guidesAround(start.view, box) : [],
+        name: grip.kind === 'turn' ? 'turning' : 'skewing',
+        along: grip.kind === 'skew' ? grip.along : 'h',
+        by: 0,
       };
     }
-    return {
-      ...common,
-      name: grip.kind === 'turn' ? 'turning' : 'skewing',
-      along: grip.kind === 'skew' ? grip.along : 'h',
-      by: 0,
-    };
-  }
-  const wholeRoom = thing?.type === 'room' && !isSelected(selection, thing);
-  if (thing && !start.shift && !wholeRoom && (start.view || isSelected(selection, thing, doc))) {
-    if (!isSelected(selection, thing, doc)) select(selectOnly(withMembers([thing], doc)));
-    const bounds = selectionBox();
-    if (bounds)
-      return {
-        name: 'moving',
-        start,
-        box: bounds,
-        by: [0, 0, 0],
-        copy: start.alt,
-        guides: guidesAround(start.view, bounds),
-        typed: '',
-      };
-  }
-  return start.view ? { name: 'marquee', start } : { name: 'idle' };
-}
-
-/** Shows what the gesture would do now. */
-function show(): void {
-  const { preview, setOverlay } = editor();
-  if (state.name === 'handling') {
-    const call = handleCall(state.of, state.start, state.to);
-    if (call) preview(call);
-  }
-  if (state.name === 'moving') {
-    preview(movedCall(state));
-    const box = moved(state.box, state.by);
-    setOverlay({ sizes: box, guides: met(state.guides, box), typed: state.typed });
-  } else if (state.name === 'resizing') {
-    preview(resizeCall(state));
-    const { to, turn } = state;
-    const size = [0, 1, 2].map((i) => Math.round((to.max[i]! - to.min[i]!) * 100) / 100).join(' × ');
-    if (turn !== 0) setOverlay({ typed: state.typed || size });
-    else setOverlay({ sizes: to, guides: met(state.guides, to), typed: state.typed });
-  } else if (state.name === 'turning' || state.name === 'skewing') {
-    preview(mapCall(state));
-    const text =
-      state.name === 'turning' ? `${Math.round(state.by * 10) / 10}°` : `${Math.round(state.by * 100) / 100}`;
-    setOverlay({ typed: state.typed || text });
-  }
-}
-
-/** Select, move, resize, turn, skew, duplicate by dragging. */
-export const pickTool: Tool = {
-  down: (p) => {
-    const { selection, doc } = editor();
-    const things = p.hits.map((h) => h.thing);
-    const selected = things.find((t) => isSelected(selection, t, doc));
-    state = { name: 'pressed', start: p, grip: gripUnder(p), thing: selected ?? things[0] ?? null };
-  },
-  move: (p) => {
-    if (lastClick && (lastClick.pane !== p.pane || !samePixel(lastClick, p, SAME_SPOT))) lastClick = null;
-    if (state.name === 'pressed' && !samePixel(state.start, p)) state = begin(state);
-    // What was typed holds against the pointer.
-    if ('typed' in state && state.typed) return;
-    if (state.name === 'handling') state = { ...state, to: p };
-    else if (state.name === 'moving') state = { ...state, by: dragBy(state.start, p, state.box, state.guides) };
-    else if (state.name === 'resizing') state = { ...state, to: resizedBox(state, p) };
-    else if (state.name === 'turning') state = { ...state, by: turnedBy(state, p) };
-    else if (state.name === 'skewing') {
-      const axis = state.along === 'h' ? p.view!.h : p.view!.v;
-      const free = p.raw[axis] - state.start.raw[axis];
-      const grid = gridStep();
-      state = { ...state, by: grid === null ? free : snapTo(free, grid) };
-    } else if (state.name === 'marquee')
-      return editor().setOverlay({ marquee: { pane: p.pane, from: state.start.raw, to: p.raw } });
-    show();
-  },
-  up: (p) => {
-    const was = state;
-    state = { name: 'idle' };
-    const { run, select, selection, setOverlay } = editor();
-    if (was.name === 'pressed') click(p);
-    else if (was.name === 'moving') run(movedCall(was));
-    else if (was.name === 'handling') {
-      const call = handleCall(was.of, was.start, was.to);
-      if (call) run(call);
-    } else if (was.name === 'resizing') run(resizeCall(was));
-    else if (was.name === 'turning' || was.name === 'skewing') run(mapCall(was));
-    else if (was.name === 'marquee') {
-      setOverlay({});
-      const things = inMarquee(was.start.view!, was.start.raw, p.raw, p.alt);
-      if (p.ctrl) select(things.reduce((s, t) => toggleThings(s, [t]), selection));
-      else select(selectOnly(p.shift || was.start.shift ? [...thingsOf(selection), ...things] : things));
+    const wholeRoom = thing?.type === 'room' && !isSelected(selection, thing);
+    if (thing && !start.shift && !wholeRoom && (start.view || isSelected(selection, thing, doc))) {
+      if (!isSelected(selection, thing, doc)) select(selectOnly(withMembers([thing], doc)));
+      const bounds = selectionBox();
+      if (bounds)
+        return {
+          name: 'moving',
+          start,
+          box: bounds,
+          by: [0, 0, 0],
+          copy: start.alt,
+          guides: guidesAround(start.view, bounds),
+          typed: '',
+        };
     }
-  },
-  cancel: () => {
-    lastClick = null;
-    const { selection, select, preview, setOverlay } = editor();
-    if (state.name !== 'idle') {
+    return start.view ? { name: 'marquee', start } : { name: 'idle' };
+  }
+  /** Shows what the gesture would do now. */
+  function show(): void {
+    const { preview, setOverlay } = editor();
+    if (state.name === 'handling') {
+      const call = handleCall(state.of, state.start, state.to);
+      if (call) preview(call);
+    }
+    if (state.name === 'moving') {
+      preview(movedCall(state));
+      const box = moved(state.box, state.by);
+      setOverlay({ sizes: box, guides: met(state.guides, box), typed: state.typed });
+    } else if (state.name === 'resizing') {
+      preview(resizeCall(state));
+      const { to, turn } = state;
+      const size = [0, 1, 2].map((i) => Math.round((to.max[i]! - to.min[i]!) * 100) / 100).join(' × ');
+      if (turn !== 0) setOverlay({ typed: state.typed || size });
+      else setOverlay({ sizes: to, guides: met(state.guides, to), typed: state.typed });
+    } else if (state.name === 'turning' || state.name === 'skewing') {
+      preview(mapCall(state));
+      const text =
+        state.name === 'turning' ? `${Math.round(state.by * 10) / 10}°` : `${Math.round(state.by * 100) / 100}`;
+      setOverlay({ typed: state.typed || text });
+    }
+  }
+  const tool: Tool = {
+    name: 'pick',
+    label: 'Pick',
+    hint: 'Click selects, drag moves, handles resize, the knob turns. Alt-drag copies. Type while dragging.',
+    key: 'v',
+    icon: IconPointer,
+    options: [
+      optionsIn(usePickOptions, usePickOptions.specs),
+      optionsIn(useWork, { carry }),
+      optionsIn(useWork, { contents, neighbours }, ({ rooms }) => rooms.size > 0),
+      optionsIn(useWork, { angleStep: step }),
+    ],
+    watch: [usePickOptions, useCurrent],
+    shows,
+
+    down: (p) => {
+      const { selection, doc } = editor();
+      const things = p.hits.map((h) => h.thing);
+      const selected = things.find((t) => isSelected(selection, t, doc));
+      state = { name: 'pressed', start: p, grip: gripUnder(p), thing: selected ?? things[0] ?? null };
+    },
+    move: (p) => {
+      if (lastClick && (lastClick.pane !== p.pane || !samePixel(lastClick, p, SAME_SPOT))) lastClick = null;
+      if (state.name === 'pressed' && !samePixel(state.start, p)) state = begin(state);
+      // What was typed holds against the pointer.
+      if ('typed' in state && state.typed) return;
+      if (state.name === 'handling') state = { ...state, to: p };
+      else if (state.name === 'moving') state = { ...state, by: dragBy(state.start, p, state.box, state.guides) };
+      else if (state.name === 'resizing') state = { ...state, to: resizedBox(state, p) };
+      else if (state.name === 'turning') state = { ...state, by: turnedBy(state, p) };
+      else if (state.name === 'skewing') {
+        const axis = state.along === 'h' ? p.view!.h : p.view!.v;
+        const free = p.raw[axis] - state.start.raw[axis];
+        const grid = gridStep();
+        state = { ...state, by: grid === null ? free : snapTo(free, grid) };
+      } else if (state.name === 'marquee') return editor().setOverlay({ lines: [marqueeLine(state.start, p)] });
+      show();
+    },
+    up: (p) => {
+      const was = state;
       state = { name: 'idle' };
-      preview(null);
-      setOverlay({});
+      const { run, select, selection, setOverlay } = editor();
+      if (was.name === 'pressed') click(p);
+      else if (was.name === 'moving') run(movedCall(was));
+      else if (was.name === 'handling') {
+        const call = handleCall(was.of, was.start, was.to);
+        if (call) run(call);
+      } else if (was.name === 'resizing') run(resizeCall(was));
+      else if (was.name === 'turning' || was.name === 'skewing') run(mapCall(was));
+      else if (was.name === 'marquee') {
+        setOverlay({});
+        const things = inMarquee(was.start.view!, was.start.raw, p.raw, p.alt);
+        if (p.ctrl) select(things.reduce((s, t) => toggleThings(s, [t]), selection));
+        else select(selectOnly(p.shift || was.start.shift ? [...thingsOf(selection), ...things] : things));
+      }
+    },
+    cancel: () => {
+      lastClick = null;
+      const { selection, select, preview, setOverlay } = editor();
+      if (state.name !== 'idle') {
+        state = { name: 'idle' };
+        preview(null);
+        setOverlay({});
+        return true;
+      }
+      const had = thingsOf(selection).length + selection.faces.length > 0;
+      if (had) select(NOTHING);
+      return had;
+    },
+    commit: () => false,
+    // A number typed while dragging sets the distance, the size or the angle.
+    type: (text) => {
+      if (!('typed' in state)) return false;
+      const typed = typedOn(state.typed, text);
+      const [first, second] = typedHere(typed);
+      const view = state.start.view;
+      if (state.name === 'moving' && view) {
+        const by: [number, number, number] = [0, 0, 0];
+        // A single number goes the way the drag went.
+        const along = second === undefined && Math.abs(state.by[view.v]) > Math.abs(state.by[view.h]) ? view.v : view.h;
+        by[along] = first ?? 0;
+        if (second !== undefined) by[view.v] = second ?? 0;
+        const sign = second === undefined && state.by[along] < 0 && (first ?? 0) > 0 ? -1 : 1;
+        by[along] *= sign;
+        state = { ...state, by, typed };
+      } else if (state.name === 'resizing' && view) {
+        const to = { min: [...state.to.min], max: [...state.to.max] } as {
+          min: [number, number, number];
+          max: [number, number, number];
+        };
+        const sides = [
+          [state.handle[0], view.h],
+          [state.handle[1], view.v],
+        ] as const;
+        const sizes = state.handle[0] === 0 ? [undefined, first] : [first, second];
+        sides.forEach(([side, axis], i) => {
+          const size = sizes[i];
+          if (!size || size <= 0 || side === 0) return;
+          if (side > 0) to.max[axis] = to.min[axis] + size;
+          else to.min[axis] = to.max[axis] - size;
+        });
+        state = { ...state, to, typed };
+      } else if (state.name === 'turning' || state.name === 'skewing') state = { ...state, by: first ?? 0, typed };
+      show();
       return true;
-    }
-    const had = thingsOf(selection).length + selection.faces.length > 0;
-    if (had) select(NOTHING);
-    return had;
-  },
-  commit: () => false,
-  // A number typed while dragging sets the distance, the size or the angle.
-  type: (text) => {
-    if (!('typed' in state)) return false;
-    const typed = typedOn(state.typed, text);
-    const [first, second] = typedHere(typed);
-    const view = state.start.view;
-    if (state.name === 'moving' && view) {
-      const by: [number, number, number] = [0, 0, 0];
-      // A single number goes the way the drag went.
-      const along = second === undefined && Math.abs(state.by[view.v]) > Math.abs(state.by[view.h]) ? view.v : view.h;
-      by[along] = first ?? 0;
-      if (second !== undefined) by[view.v] = second ?? 0;
-      const sign = second === undefined && state.by[along] < 0 && (first ?? 0) > 0 ? -1 : 1;
-      by[along] *= sign;
-      state = { ...state, by, typed };
-    } else if (state.name === 'resizing' && view) {
-      const to = { min: [...state.to.min], max: [...state.to.max] } as {
-        min: [number, number, number];
-        max: [number, number, number];
-      };
-      const sides = [
-        [state.handle[0], view.h],
-        [state.handle[1], view.v],
-      ] as const;
-      const sizes = state.handle[0] === 0 ? [undefined, first] : [first, second];
-      sides.forEach(([side, axis], i) => {
-        const size = sizes[i];
-        if (!size || size <= 0 || side === 0) return;
-        if (side > 0) to.max[axis] = to.min[axis] + size;
-        else to.min[axis] = to.max[axis] - size;
-      });
-      state = { ...state, to, typed };
-    } else if (state.name === 'turning' || state.name === 'skewing') state = { ...state, by: first ?? 0, typed };
-    show();
-    return true;
-  },
-  cursor: (p) => {
-    const grip = gripUnder(p);
-    if (grip?.kind === 'turn' || grip?.kind === 'handle') return 'grab';
-    if (grip?.kind === 'skew') return grip.along === 'h' ? 'ew-resize' : 'ns-resize';
-    if (grip) {
-      const { handle } = grip;
-      if (handle[0] === 0) return 'ns-resize';
-      if (handle[1] === 0) return 'ew-resize';
-      return handle[0] === handle[1] ? 'nesw-resize' : 'nwse-resize';
-    }
-    return p.hits.some((h) => isSelected(editor().selection, h.thing)) ? 'move' : 'default';
-  },
-};
+    },
+    cursor: (p) => {
+      const grip = gripUnder(p);
+      if (grip?.kind === 'turn' || grip?.kind === 'handle') return 'grab';
+      if (grip?.kind === 'skew') return grip.along === 'h' ? 'ew-resize' : 'ns-resize';
+      if (grip) {
+        const { handle } = grip;
+        if (handle[0] === 0) return 'ns-resize';
+        if (handle[1] === 0) return 'ew-resize';
+        return handle[0] === handle[1] ? 'nesw-resize' : 'nwse-resize';
+      }
+      return p.hits.some((h) => isSelected(editor().selection, h.thing)) ? 'move' : 'default';
+    },
+  };
+  return tool;
+}

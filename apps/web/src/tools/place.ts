@@ -1,9 +1,14 @@
 import { call, entityKind, type Vec3 } from '@yesca/core';
 import { useEditor } from '../state/editor.ts';
-import { useView } from '../state/view.ts';
 import { surfaceUnder } from '../geometry/surface-under.ts';
 import type { PanePointer, Tool } from './tool.ts';
 import { placeSheet } from '../commands/surfaces.ts';
+import { options } from '../state/kept.ts';
+import { params, ENTITY_KINDS, type ParamValues } from '@yesca/core';
+import { IconMapPinPlus } from '@tabler/icons-react';
+import { optionsIn } from './tool.ts';
+import { activeMaterial } from './paint.ts';
+import { useCurrent } from '../state/current.ts';
 
 /** Where a new entity goes: standing on the surface under the pointer, at its kind's height; lights off walls and ceilings. */
 function placeFor(p: PanePointer, standsAt: number): Vec3 | null {
@@ -28,21 +33,55 @@ function sheetPlace(p: PanePointer): { at: Vec3; normal: Vec3 } | null {
   return { at: [x, y, surfaceUnder(useEditor.getState().doc, p.snapped)], normal: [0, 0, 1] };
 }
 
-/** Click puts the active kind of entity on the surface under the pointer. */
-export const placeTool: Tool = {
-  down: (p) => {
-    if (useView.getState().placing === 'sheet') {
-      const on = sheetPlace(p);
-      if (on) placeSheet(on.at, on.normal);
-      return;
-    }
-    const kind = entityKind(useView.getState().entityKind);
-    const at = kind && placeFor(p, kind.standsAt);
-    if (kind && at) useEditor.getState().run(call('thing.place', { kind: kind.kind, at }));
-  },
-  move: () => undefined,
-  up: () => undefined,
-  cancel: () => false,
-  commit: () => false,
-  cursor: () => 'crosshair',
-};
+/** What is placed that is no thing: a thin brush of the active material. */
+export const SHEET = 'sheet';
+const isSheet = (values: ParamValues): boolean => values.what === SHEET;
+const sheetSide = (label: string) =>
+  params.length(0, { label, help: `${label} of the sheet`, none: 'natural', max: 4096, shownWhen: isSheet });
+
+/** What a click puts down, and how a thin sheet is made. */
+export const usePlaceOptions = options('place', {
+  what: params.choice<string>([...ENTITY_KINDS.map((k) => k.kind), SHEET], ENTITY_KINDS[0]!.kind, {
+    label: 'Thing to place',
+    help: 'What a click puts down; a sheet is a thin brush of the active material, such as reed or ivy',
+    names: { ...Object.fromEntries(ENTITY_KINDS.map((k) => [k.kind, k.label])), [SHEET]: 'Thin sheet' },
+  }),
+  width: sheetSide('Width'),
+  height: sheetSide('Height'),
+  crosswise: params.yesNo(false, {
+    label: 'Crosswise',
+    help: 'Two sheets through one another, so that it looks full from all sides',
+    shownWhen: isSheet,
+  }),
+});
+
+/** Click puts what is chosen on the surface under the pointer. */
+export function placeTool(): Tool {
+  return {
+    name: 'place',
+    label: 'Place',
+    hint: 'Click where the thing is to stand.',
+    key: 'l',
+    icon: IconMapPinPlus,
+    options: [
+      optionsIn(usePlaceOptions, usePlaceOptions.specs),
+      { ...activeMaterial(() => usePlaceOptions.getState().what === SHEET), watch: [useCurrent, usePlaceOptions] },
+    ],
+    down: (p) => {
+      const { what, width, height, crosswise } = usePlaceOptions.getState();
+      if (what === SHEET) {
+        const on = sheetPlace(p);
+        if (on) placeSheet(on.at, on.normal, { width, height, crosswise });
+        return;
+      }
+      const kind = entityKind(what);
+      const at = kind && placeFor(p, kind.standsAt);
+      if (kind && at) useEditor.getState().run(call('thing.place', { kind: kind.kind, at }));
+    },
+    move: () => undefined,
+    up: () => undefined,
+    cancel: () => false,
+    commit: () => false,
+    cursor: () => 'crosshair',
+  };
+}

@@ -10,14 +10,48 @@ import {
   type Vec3,
 } from '@yesca/core';
 import { create } from 'zustand';
-import { acrossOf, snapTo, toScreen, upOf, type SheetView } from '../geometry/projection.ts';
-import { useEditor, type Mark } from '../state/editor.ts';
+import { snapTo, toScreen, type SheetView } from '../geometry/projection.ts';
+import { useEditor } from '../state/editor.ts';
 import { selectedBrushes, selectOnly, stillThere, thingsOf, withMembers, type Selection } from '../state/selection.ts';
-import { useView, type ViewState } from '../state/view.ts';
 import { bentSide, movedOutline, outlineHandles, roomToShape } from './room-outline.ts';
 import { handleUnder } from './handle-under.ts';
-import { dragged, samePixel, typedHere, typedOn, type PanePointer, type Tool } from './tool.ts';
+import { dragged, optionsIn, samePixel, typedHere, typedOn, type PanePointer, type Tool } from './tool.ts';
 import { gridStep } from '../geometry/snap.ts';
+import { options } from '../state/kept.ts';
+import { params } from '@yesca/core';
+import { isWithin, marqueeBetween, marqueeLine } from './marquee.ts';
+import type { OverlayMark } from '../state/overlay.ts';
+import { IconVector } from '@tabler/icons-react';
+import { useWork } from '../state/work.ts';
+
+/** What Reshape's handles are, and what becomes of what they are dragged to. */
+export const useReshapeOptions = options('reshape', {
+  handles: params.choice(['vertices', 'edges', 'faces'], 'vertices', {
+    label: 'Handles',
+    help: 'What is taken and dragged — Shift E',
+    names: { vertices: 'Vertices', edges: 'Edges', faces: 'Faces' },
+  }),
+  taper: params.quantity('', 1, {
+    label: 'Taper',
+    help: 'What is left of a face that is pulled out at its far end: 1 straight, 0.5 half, 0 a point',
+    min: 0,
+    max: 16,
+    shownWhen: (values) => values.handles === 'faces',
+  }),
+  split: params.yesNo(false, {
+    label: 'Split',
+    help: 'Split a brush that would become concave into convex parts',
+  }),
+});
+type HandleKind = ReturnType<typeof useReshapeOptions.getState>['handles'];
+
+/** A place that can be taken. */
+interface Mark {
+  readonly at: Vec3;
+  readonly kind: 'vertex' | 'edge' | 'face';
+  readonly chosen: boolean;
+}
+const SHAPES = { vertex: 'square', edge: 'oval', face: 'disc' } as const;
 
 /** A handle: the corners it moves, and for a face which one. Of a room's outline `brush` is the room. */
 export interface Handle extends Mark {
@@ -39,7 +73,7 @@ export const useReshape = create<{ chosen: ReadonlySet<string>; choose: (keys: I
 const round = (c: number) => Math.round(c * 50) / 50 + 0;
 const keyOf = (h: Pick<Mark, 'at' | 'kind'>): string => `${h.kind} ${h.at.map(round).join(' ')}`;
 
-function handlesOf(brush: Brush, kind: ViewState['handles']): Omit<Handle, 'chosen'>[] {
+function handlesOf(brush: Brush, kind: HandleKind): Omit<Handle, 'chosen'>[] {
   const v = brush.vertices;
   if (kind === 'vertices') return v.map((at, i) => ({ at, kind: 'vertex', brush: brush.id, corners: [i] }));
   if (kind === 'edges')
@@ -64,7 +98,7 @@ function handlesOf(brush: Brush, kind: ViewState['handles']): Omit<Handle, 'chos
 export function reshapeHandles(
   doc: MapDocument,
   selection: Selection,
-  kind: ViewState['handles'],
+  kind: HandleKind,
   chosen: ReadonlySet<string>,
 ): Handle[] {
   const room = roomToShape(doc, selection);
@@ -88,12 +122,10 @@ type State =
       readonly typed: string;
     };
 
-let state: State = { name: 'idle' };
-
 const editor = () => useEditor.getState();
 const handlesNow = () => {
   const { doc, selection } = editor();
-  return reshapeHandles(doc, selection, useView.getState().handles, useReshape.getState().chosen);
+  return reshapeHandles(doc, selection, useReshapeOptions.getState().handles, useReshape.getState().chosen);
 };
 
 /** The handles under the pointer: in a drawing the whole column behind the nearest. */
@@ -144,7 +176,8 @@ function moveBy(s: Extract<State, { name: 'dragging' }>, now: PanePointer): Vec3
 
 /** The command of the drag: of brushes by hand, of a room's outline as a room. */
 function reshapeCall({ handle, by, pull }: Extract<State, { name: 'dragging' }>): Call {
-  const { taper, splitConcave, carry } = useView.getState();
+  const { taper, split: splitConcave } = useReshapeOptions.getState();
+  const { carry } = useWork.getState();
   if (handle.outline) {
     const room = editor().doc.rooms.get(handle.brush)!;
     const corners = new Set(
@@ -179,25 +212,6 @@ function moves(by: Vec3): Map<string, Map<number, Vec3>> {
   return out;
 }
 
-function show(): void {
-  if (state.name !== 'dragging') return;
-  const { preview, setOverlay } = editor();
-  const { by, handle, typed } = state;
-  const done = preview(reshapeCall(state));
-  const concave = done?.note === 'concave';
-  const note = !done
-    ? handle.outline
-      ? 'The outline would cross itself or leave no room. Drag elsewhere.'
-      : 'This would leave no brush. Drag less far.'
-    : concave
-      ? useView.getState().splitConcave
-        ? 'Concave: it will be split into convex parts.'
-        : 'Concave: the hull swallows the corner. Switch on Split to get convex parts instead.'
-      : undefined;
-  const far = Math.round(Math.hypot(...by) * 100) / 100;
-  setOverlay({ typed: typed || String(far), note });
-}
-
 /** After a move the chosen handles are chosen again in their new places. */
 function follow(by: Vec3): void {
   const { chosen, choose } = useReshape.getState();
@@ -207,123 +221,152 @@ function follow(by: Vec3): void {
     const [kind, x, y, z] = key.split(' ') as [Mark['kind'], string, string, string];
     wanted.add(keyOf({ kind, at: [Number(x) + by[0], Number(y) + by[1], Number(z) + by[2]] }));
   }
-  const all = reshapeHandles(doc, selection, useView.getState().handles, wanted);
+  const all = reshapeHandles(doc, selection, useReshapeOptions.getState().handles, wanted);
   choose(all.filter((h) => h.chosen).map(keyOf));
-}
-
-/** Vertices, edges and faces as handles; drag them, type how far; Alt on a face pulls a new brush out of it. */
-export const reshapeTool: Tool = {
-  down: (p) => {
-    const column = under(p);
-    const { chosen, choose } = useReshape.getState();
-    if (column.length) {
-      const keys = column.map(keyOf);
-      const all = keys.every((k) => chosen.has(k));
-      if (p.ctrl) choose(all ? [...chosen].filter((k) => !keys.includes(k)) : [...chosen, ...keys]);
-      else if (!all) choose(p.shift ? [...chosen, ...keys] : keys);
-    }
-    state = { name: 'pressed', start: p, handle: column[0] ?? null };
-  },
-  move: (p) => {
-    if (state.name === 'pressed' && !samePixel(state.start, p)) {
-      const { start, handle } = state;
-      if (handle)
-        state = {
-          name: 'dragging',
-          start,
-          handle,
-          by: [0, 0, 0],
-          pull: start.alt && (handle.face !== undefined || (!!handle.outline && handle.kind === 'edge')),
-          typed: '',
-        };
-      else state = start.view ? { name: 'marquee', start } : { name: 'idle' };
-    }
-    if (state.name === 'marquee') editor().setOverlay({ marquee: { pane: p.pane, from: state.start.raw, to: p.raw } });
-    if (state.name !== 'dragging' || state.typed) return;
-    state = { ...state, by: moveBy(state, p) };
-    show();
-  },
-  up: (p) => {
-    const was = state;
-    state = { name: 'idle' };
-    const { select, selection, setOverlay, doc } = editor();
-    if (was.name === 'pressed' && !was.handle) {
-      // A click beside every handle takes another brush, or lets go.
-      const room = roomToShape(doc, selection);
-      const hit = p.hits.map((h) => h.thing).find((t) => t.type === 'brush' || t.type === 'room');
-      // A room comes first as a whole; the next click takes the brush itself, to be shaped by hand.
-      const thing = room && hit?.id === room.id ? p.hits.find((h) => h.thing.type === 'brush')?.thing : hit;
-      useReshape.getState().choose([]);
-      if (thing)
-        select(
-          selectOnly(
-            p.shift || p.ctrl
-              ? [...withMembers([thing], doc), ...[...selection.brushes].map((id) => ({ type: 'brush', id }) as const)]
-              : [thing],
-          ),
-        );
-    } else if (was.name === 'marquee') {
-      setOverlay({});
-      choosePicked(was.start.view!, was.start.raw, p);
-    } else if (was.name === 'dragging') finish(was);
-  },
-  cancel: () => {
-    const busy = state.name === 'dragging' || state.name === 'marquee';
-    state = { name: 'idle' };
-    editor().preview(null);
-    editor().setOverlay({});
-    if (busy) return true;
-    const { chosen, choose } = useReshape.getState();
-    choose([]);
-    return chosen.size > 0;
-  },
-  commit: () => {
-    if (state.name !== 'dragging') return false;
-    const was = state;
-    state = { name: 'idle' };
-    finish(was);
-    return true;
-  },
-  type: (text) => {
-    if (state.name !== 'dragging') return false;
-    const typed = typedOn(state.typed, text);
-    const [far] = typedHere(typed);
-    const reach = Math.hypot(...state.by) || 1;
-    const by = state.by.map((c) => (c / reach) * (far ?? reach)) as unknown as Vec3;
-    state = { ...state, by, typed };
-    show();
-    return true;
-  },
-  cursor: (p) => (under(p).length ? 'move' : 'default'),
-};
-
-function finish(s: Extract<State, { name: 'dragging' }>): void {
-  const { by, pull, handle } = s;
-  const { run, select, selection } = editor();
-  const done = run(reshapeCall(s));
-  if (!done) return;
-  if (handle.outline || pull) {
-    // The far face of what was pulled out, or the new corner, is chosen, so that the next drag goes on from there.
-    if (!pull) return follow(by);
-    const at: Vec3 = [handle.at[0] + by[0], handle.at[1] + by[1], handle.at[2] + by[2]];
-    useReshape.getState().choose([keyOf({ kind: handle.outline ? 'vertex' : 'face', at })]);
-    return;
-  }
-  select(selectOnly([...thingsOf(stillThere(selection, editor().doc)), ...thingsOf(editor().selection)]));
-  follow(by);
 }
 
 /** Chooses all handles in a marquee, whole columns of them. */
 function choosePicked(view: SheetView, from: Vec3, p: PanePointer): void {
-  const [a, b] = [acrossOf(view, from), acrossOf(view, p.raw)];
-  const [c, d] = [upOf(view, from), upOf(view, p.raw)];
-  const inside = handlesNow().filter(
-    (h) =>
-      acrossOf(view, h.at) >= Math.min(a, b) &&
-      acrossOf(view, h.at) <= Math.max(a, b) &&
-      upOf(view, h.at) >= Math.min(c, d) &&
-      upOf(view, h.at) <= Math.max(c, d),
-  );
+  const marquee = marqueeBetween(view, from, p.raw);
+  const inside = handlesNow().filter((h) => isWithin(view, marquee, h.at));
   const { chosen, choose } = useReshape.getState();
   choose([...(p.shift || p.ctrl ? chosen : []), ...inside.map(keyOf)]);
+}
+
+/** Vertices, edges and faces as handles; drag them, type how far; Alt on a face pulls a new brush out of it. */
+export function reshapeTool(): Tool {
+  let state: State = { name: 'idle' };
+  function show(): void {
+    if (state.name !== 'dragging') return;
+    const { preview, setOverlay } = editor();
+    const { by, handle, typed } = state;
+    const done = preview(reshapeCall(state));
+    const concave = done?.note === 'concave';
+    const note = !done
+      ? handle.outline
+        ? 'The outline would cross itself or leave no room. Drag elsewhere.'
+        : 'This would leave no brush. Drag less far.'
+      : concave
+        ? useReshapeOptions.getState().split
+          ? 'Concave: it will be split into convex parts.'
+          : 'Concave: the hull swallows the corner. Switch on Split to get convex parts instead.'
+        : undefined;
+    const far = Math.round(Math.hypot(...by) * 100) / 100;
+    setOverlay({ typed: typed || String(far), note });
+  }
+  function finish(s: Extract<State, { name: 'dragging' }>): void {
+    const { by, pull, handle } = s;
+    const { run, select, selection } = editor();
+    const done = run(reshapeCall(s));
+    if (!done) return;
+    if (handle.outline || pull) {
+      // The far face of what was pulled out, or the new corner, is chosen, so that the next drag goes on from there.
+      if (!pull) return follow(by);
+      const at: Vec3 = [handle.at[0] + by[0], handle.at[1] + by[1], handle.at[2] + by[2]];
+      useReshape.getState().choose([keyOf({ kind: handle.outline ? 'vertex' : 'face', at })]);
+      return;
+    }
+    select(selectOnly([...thingsOf(stillThere(selection, editor().doc)), ...thingsOf(editor().selection)]));
+    follow(by);
+  }
+  const tool: Tool = {
+    name: 'reshape',
+    label: 'Reshape',
+    hint: 'Drag handles; a marquee takes whole columns. Alt-drag pulls a brush out of a face, a corner out of a room’s side.',
+    key: 'e',
+    icon: IconVector,
+    options: [optionsIn(useReshapeOptions, useReshapeOptions.specs)],
+    watch: [useReshapeOptions, useReshape],
+    shows: (doc, selection) => {
+      const all = reshapeHandles(doc, selection, useReshapeOptions.getState().handles, useReshape.getState().chosen);
+      return { marks: all.map(({ at, kind, chosen }): OverlayMark => ({ at, shape: SHAPES[kind], chosen })) };
+    },
+
+    down: (p) => {
+      const column = under(p);
+      const { chosen, choose } = useReshape.getState();
+      if (column.length) {
+        const keys = column.map(keyOf);
+        const all = keys.every((k) => chosen.has(k));
+        if (p.ctrl) choose(all ? [...chosen].filter((k) => !keys.includes(k)) : [...chosen, ...keys]);
+        else if (!all) choose(p.shift ? [...chosen, ...keys] : keys);
+      }
+      state = { name: 'pressed', start: p, handle: column[0] ?? null };
+    },
+    move: (p) => {
+      if (state.name === 'pressed' && !samePixel(state.start, p)) {
+        const { start, handle } = state;
+        if (handle)
+          state = {
+            name: 'dragging',
+            start,
+            handle,
+            by: [0, 0, 0],
+            pull: start.alt && (handle.face !== undefined || (!!handle.outline && handle.kind === 'edge')),
+            typed: '',
+          };
+        else state = start.view ? { name: 'marquee', start } : { name: 'idle' };
+      }
+      if (state.name === 'marquee') editor().setOverlay({ lines: [marqueeLine(state.start, p)] });
+      if (state.name !== 'dragging' || state.typed) return;
+      state = { ...state, by: moveBy(state, p) };
+      show();
+    },
+    up: (p) => {
+      const was = state;
+      state = { name: 'idle' };
+      const { select, selection, setOverlay, doc } = editor();
+      if (was.name === 'pressed' && !was.handle) {
+        // A click beside every handle takes another brush, or lets go.
+        const room = roomToShape(doc, selection);
+        const hit = p.hits.map((h) => h.thing).find((t) => t.type === 'brush' || t.type === 'room');
+        // A room comes first as a whole; the next click takes the brush itself, to be shaped by hand.
+        const thing = room && hit?.id === room.id ? p.hits.find((h) => h.thing.type === 'brush')?.thing : hit;
+        useReshape.getState().choose([]);
+        if (thing)
+          select(
+            selectOnly(
+              p.shift || p.ctrl
+                ? [
+                    ...withMembers([thing], doc),
+                    ...[...selection.brushes].map((id) => ({ type: 'brush', id }) as const),
+                  ]
+                : [thing],
+            ),
+          );
+      } else if (was.name === 'marquee') {
+        setOverlay({});
+        choosePicked(was.start.view!, was.start.raw, p);
+      } else if (was.name === 'dragging') finish(was);
+    },
+    cancel: () => {
+      const busy = state.name === 'dragging' || state.name === 'marquee';
+      state = { name: 'idle' };
+      editor().preview(null);
+      editor().setOverlay({});
+      if (busy) return true;
+      const { chosen, choose } = useReshape.getState();
+      choose([]);
+      return chosen.size > 0;
+    },
+    commit: () => {
+      if (state.name !== 'dragging') return false;
+      const was = state;
+      state = { name: 'idle' };
+      finish(was);
+      return true;
+    },
+    type: (text) => {
+      if (state.name !== 'dragging') return false;
+      const typed = typedOn(state.typed, text);
+      const [far] = typedHere(typed);
+      const reach = Math.hypot(...state.by) || 1;
+      const by = state.by.map((c) => (c / reach) * (far ?? reach)) as unknown as Vec3;
+      state = { ...state, by, typed };
+      show();
+      return true;
+    },
+    cursor: (p) => (under(p).length ? 'move' : 'default'),
+  };
+  return tool;
 }

@@ -18,15 +18,16 @@ import { commandById } from '../palette/commands.ts';
 import { handleAt } from '../geometry/handle-places.ts';
 import { toWorld } from '../geometry/projection.ts';
 import { transformBox } from '../geometry/own-axes.ts';
-import { walkerAt, walkOn } from '../panes/eye-walk.ts';
+import { walkerAt, walkInput, walkOn } from '../scene/walker.ts';
 import { solidsOf } from '../state/solids.ts';
 import { selectOnly } from '../state/selection.ts';
-import { useView } from '../state/view.ts';
 import { activeTool, chooseTool } from './index.ts';
 import { angleAt, describe as measured } from './measure.ts';
-import { useReshape } from './reshape.ts';
+import { useReshape, useReshapeOptions } from './reshape.ts';
 import { click, drag, editor, ids, loose, pointer, resetTools, view } from './testing.ts';
 import { edited } from '../state/testing.ts';
+import { useCurrent } from '../state/current.ts';
+import { usePickOptions } from './pick.ts';
 
 const pick = (...brushes: string[]) => editor().select(selectOnly(brushes.map((id) => ({ type: 'brush', id }))));
 const volumes = (list: readonly Brush[] = loose()) => list.map(brushVolume).sort((a, b) => a - b);
@@ -34,7 +35,6 @@ const valid = () => loose().forEach((b) => expect(findFlaw(solidOf(b))).toBeNull
 
 beforeEach(() => {
   resetTools();
-  useView.getState().set({ cutKeep: 'both', handles: 'vertices', splitConcave: false, resize: 'scale', angleStep: 15 });
   useReshape.getState().choose([]);
 });
 
@@ -123,7 +123,7 @@ describe('Reshape', () => {
   });
 
   test('a face slides along its normal, and with Alt a new brush is pulled out of it in the same material', () => {
-    useView.getState().set({ handles: 'faces' });
+    useReshapeOptions.setState({ handles: 'faces' });
     drag([64, 32], [96, 60]);
     expect(brushBounds(editor().doc.brushes.get('a')!)).toEqual({ min: [0, 0, 0], max: [96, 64, 64] });
     drag([96, 32], [128, 32], { alt: true });
@@ -134,7 +134,7 @@ describe('Reshape', () => {
   });
 
   test('a corner dragged inward says what will happen; with Split the concave shape comes in convex parts', () => {
-    useView.getState().set({ splitConcave: true });
+    useReshapeOptions.setState({ split: true });
     drag([64, 64], [16, 16]);
     valid();
     const parts = loose().filter((b) => b.id !== 'b');
@@ -143,7 +143,7 @@ describe('Reshape', () => {
     expect(volumes(parts).reduce((a, b) => a + b)).toBeCloseTo(64 * 16 * 64, 4);
     editor().undoOne();
     pick('a');
-    useView.getState().set({ splitConcave: false });
+    useReshapeOptions.setState({ split: false });
     activeTool().down(pointer('plan', 64, 64));
     activeTool().move(pointer('plan', 48, 48));
     activeTool().move(pointer('plan', 16, 16));
@@ -234,7 +234,7 @@ describe('Pick', () => {
     expect(brushBounds(skewed)).toEqual({ min: [0, 0, 0], max: [96, 64, 64] });
     expect(brushVolume(skewed)).toBeCloseTo(64 ** 3, 6);
     // Its east face leans; with slopes kept only the faces at the far end move on.
-    useView.getState().set({ resize: 'slopes' });
+    usePickOptions.setState({ resize: 'slopes' });
     pick('a');
     const before = brushPlanes(skewed);
     drag([96, 32], [128, 32]);
@@ -248,7 +248,7 @@ describe('Pick', () => {
 describe('turning and pulling', () => {
   test('turns go round the point that was set, else round the middle', () => {
     pick('a');
-    useView.getState().set({ pivot: [128, 0, 0] });
+    useCurrent.setState({ pivot: [128, 0, 0] });
     commandById('edit.turnLeft').run();
     // A quarter turn left about (128, 0) takes (0…64, 0…64) to (64…128, −128…−64).
     expect(brushBounds(editor().doc.brushes.get('a')!)).toEqual({ min: [64, -128, 0], max: [128, -64, 64] });
@@ -260,12 +260,12 @@ describe('turning and pulling', () => {
   test('a face is pulled out tapered: a frustum of the volume that geometry gives it', () => {
     pick('a');
     chooseTool('reshape');
-    useView.getState().set({ handles: 'faces', taper: 0.5 });
+    useReshapeOptions.setState({ handles: 'faces', taper: 0.5 });
     drag([64, 32], [96, 32], { alt: true });
     const made = loose().find((b) => !['a', 'b'].includes(b.id))!;
     const [base, far] = [64 * 64, 32 * 32];
     expect(brushVolume(made)).toBeCloseTo((32 / 3) * (base + far + Math.sqrt(base * far)), 6);
-    useView.getState().set({ taper: 1 });
+    useReshapeOptions.setState({ taper: 1 });
   });
 });
 
@@ -276,7 +276,7 @@ describe('own axes', () => {
       edited('Turn', (d) => transformPicked(d, { brushes: new Set(['a']) }, rotation(2, 30, [32, 32, 0]), true)),
     );
     chooseTool('pick');
-    useView.getState().set({ axes: 'own' });
+    usePickOptions.setState({ axes: 'own' });
     const { box, turn } = transformBox(editor().doc, { brushes: new Set(['a']) }, true)!;
     expect(turn).toBeCloseTo(30, 9);
     expect(box.max[0] - box.min[0]).toBeCloseTo(64, 9);
@@ -289,7 +289,7 @@ describe('own axes', () => {
     expect(brushVolume(longer)).toBeCloseTo(96 * 64 * 64, 4);
     const after = transformBox(editor().doc, { brushes: new Set(['a']) }, true)!;
     expect([0, 1, 2].map((i) => Math.round((after.box.max[i]! - after.box.min[i]!) * 1e6) / 1e6)).toEqual([96, 64, 64]);
-    useView.getState().set({ axes: 'world' });
+    usePickOptions.setState({ axes: 'world' });
   });
 });
 
@@ -334,7 +334,7 @@ describe('Measure', () => {
   test('a drag measures once, clicks go on, Enter closes the area, Esc takes all away', () => {
     chooseTool('measure');
     drag([400, 0], [400, 304]);
-    expect(editor().overlay.measured).toHaveLength(1);
+    expect(editor().overlay.lines).toHaveLength(1);
     expect(editor().overlay.note).toMatch(/^304 cm/);
     activeTool().cancel();
     expect(editor().overlay).toEqual({});
@@ -346,7 +346,7 @@ describe('Measure', () => {
     ] as const)
       click(x, y);
     activeTool().commit();
-    expect(editor().overlay.measured).toHaveLength(4);
+    expect(editor().overlay.lines).toHaveLength(4);
     expect(editor().overlay.note).toMatch(/^Area 0\.92 m²/);
   });
 });
@@ -361,7 +361,7 @@ describe('walking in the Eye', () => {
     const walker = walkerAt([0, -200, 220]);
     const go = (keys: string[], seconds: number) => {
       let out = { eyes: [0, 0, 0] as Vec3, moving: true };
-      for (let t = 0; t < seconds; t += 0.05) out = walkOn(world, walker, new Set(keys), 0, 0.05);
+      for (let t = 0; t < seconds; t += 0.05) out = walkOn(world, walker, walkInput(new Set(keys), 0, 0), 0.05);
       return out;
     };
     const landed = go([], 1.5);
@@ -375,7 +375,8 @@ describe('walking in the Eye', () => {
   test('on nothing one stops falling some day', () => {
     const walker = walkerAt([5000, 5000, 0]);
     let out = { eyes: [0, 0, 0] as Vec3, moving: true };
-    for (let i = 0; i < 2000 && out.moving; i++) out = walkOn(solidsOf(editor().doc), walker, new Set(), 0, 0.1);
+    for (let i = 0; i < 2000 && out.moving; i++)
+      out = walkOn(solidsOf(editor().doc), walker, walkInput(new Set(), 0, 0), 0.1);
     expect(out.moving).toBe(false);
   });
 });

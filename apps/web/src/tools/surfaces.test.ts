@@ -14,7 +14,6 @@ import {
 import { lastPane } from '../state/last-pane.ts';
 import { useLibrary } from '../state/library.ts';
 import { NOTHING, selectOnly } from '../state/selection.ts';
-import { useView } from '../state/view.ts';
 import { chooseTool, pointerTool } from './index.ts';
 import { paintAt } from './paint.ts';
 import { placeSheet } from '../commands/surfaces.ts';
@@ -22,6 +21,9 @@ import { editor, resetTools } from './testing.ts';
 import { bordersOf, scaleChange, snappedShift, textureBox, textureGripUnder } from './texture-box.ts';
 import type { PanePointer } from './tool.ts';
 import { edited } from '../state/testing.ts';
+import { useCurrent } from '../state/current.ts';
+import { useLaying } from '../state/laying.ts';
+import { usePlaceOptions } from './place.ts';
 
 /** A line of sight in the Eye from a point to another one, on a face of a brush. */
 function sight(from: Vec3, at: Vec3, ref?: FaceRef, keys: Partial<PanePointer> = {}): PanePointer {
@@ -57,19 +59,7 @@ let top: FaceRef;
 
 beforeEach(() => {
   resetTools();
-  useView.setState({
-    paintMode: 'face',
-    material: 'slate',
-    asPiece: false,
-    angleStep: 15,
-    placing: 'thing',
-    sheetSize: [0, 0],
-    crosswise: false,
-    seam: 'far',
-    closeFlow: false,
-    texelStep: 8,
-    repeats: [1, 1],
-  });
+  useLaying.setState(useLaying.getInitialState());
   chooseTool('paint');
   top = facing('a', UP);
 });
@@ -292,7 +282,7 @@ describe('commands on selected faces', () => {
     paintAt(over(30, 30), 'brass', 'brush');
     selectWithMaterial('brass');
     expect(editor().selection.faces).toHaveLength(6);
-    useView.getState().set({ material: 'canvas' });
+    useCurrent.setState({ material: 'canvas' });
     replaceThroughMap('brass');
     expect(
       new Set(
@@ -311,7 +301,8 @@ describe('commands on selected faces', () => {
 describe('thin sheets', () => {
   const sheets = () => [...editor().doc.brushes.values()].filter((b) => b.stops?.length === 0);
   test('stand where Place is clicked, of the active material, and are selected', () => {
-    useView.getState().set({ material: 'reed', placing: 'sheet', crosswise: true, sheetSize: [100, 0] });
+    useCurrent.setState({ material: 'reed' });
+    usePlaceOptions.setState({ what: 'sheet', crosswise: true, width: 100 });
     chooseTool('place');
     pointerTool().down({ ...over(30, 30), normal: UP });
     expect(sheets()).toHaveLength(2);
@@ -319,14 +310,14 @@ describe('thin sheets', () => {
     expect(Math.max(...sheets().flatMap((b) => b.vertices.map((v) => v[2])))).toBe(64 + 256);
   });
   test('by the command they stand under the pointer; without a surface there is a hint', () => {
-    useView.getState().set({ material: 'fern' });
+    useCurrent.setState({ material: 'fern' });
     Object.assign(lastPane, { kind: 'plan', at: [30, 30, 0], normal: undefined });
-    placeSheetHere();
+    placeSheetHere(usePlaceOptions.getState());
     expect(sheets()).toHaveLength(1);
     Object.assign(lastPane, { kind: 'eye', at: [30, 30, 0], normal: undefined });
-    placeSheetHere();
-    useView.getState().set({ material: 'nobody' });
-    placeSheet([0, 0, 0], UP);
+    placeSheetHere(usePlaceOptions.getState());
+    useCurrent.setState({ material: 'nobody' });
+    placeSheet([0, 0, 0], UP, usePlaceOptions.getState());
     expect(sheets()).toHaveLength(1);
     lastPane.kind = 'plan';
   });

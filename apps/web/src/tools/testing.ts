@@ -11,15 +11,25 @@ import {
 import { hitSheet } from '../geometry/sheet-geometry.ts';
 import { useEditor } from '../state/editor.ts';
 import { thingsOf } from '../state/selection.ts';
-import { useView } from '../state/view.ts';
 import { pointerTool } from './index.ts';
+
 import type { PanePointer } from './tool.ts';
+import { useCamera } from '../state/camera.ts';
+import { useCurrent } from '../state/current.ts';
+import { useWork } from '../state/work.ts';
+import { useCutOptions } from './cut.ts';
+import { useDrawOptions } from './draw.ts';
+import { usePaintOptions } from './paint.ts';
+import { usePickOptions } from './pick.ts';
+import { usePlaceOptions } from './place.ts';
+import { useReshapeOptions } from './reshape.ts';
+import { useRoomOptions } from './room.ts';
 
 // What the tests of the tools share: a pointer over a drawing at known world places, without a browser.
 
 export const editor = () => useEditor.getState();
 export const view = (kind: SheetKind): SheetView =>
-  sheetView(kind, { ...useView.getState(), centre: [0, 0, 0], zoom: 1 }, 2000, 2000);
+  sheetView(kind, { ...useCamera.getState(), centre: [0, 0, 0], zoom: 1 }, 2000, 2000);
 
 export interface Keys {
   readonly shift?: boolean;
@@ -34,8 +44,8 @@ export function pointer(kind: SheetKind, h: number, v: number, keys: Keys = {}):
   p[w.h] = h;
   p[w.v] = v;
   const [x, y] = toScreen(w, p);
-  const raw = toWorld(w, x, y, workingPoint(kind, useView.getState()));
-  const grid = useView.getState().snap ? editor().doc.settings.grid : null;
+  const raw = toWorld(w, x, y, workingPoint(kind, useCamera.getState()));
+  const grid = useWork.getState().snap ? editor().doc.settings.grid : null;
   return {
     pane: kind,
     raw,
@@ -77,21 +87,15 @@ export const loose = () => [...editor().doc.brushes.values()].filter((b) => !b.r
 /** Two crates, and the tools as they are at first. */
 export function resetTools(): void {
   editor().load('map', 1, start());
-  useView.getState().set({
-    tool: 'pick',
-    snap: true,
-    level: 0,
-    cutHeight: 110,
-    section: { at: [0, 32], looks: 90 },
-    shape: 'box',
-    height: 128,
-    roomHeight: 272,
-    wall: 16,
-    open: false,
-    material: 'slate',
-    paintMode: 'face',
-    entityKind: 'spawn',
-    carry: true,
-  });
+  useCurrent.setState({ tool: 'pick', material: 'slate', pivot: null });
+  useCamera.setState({ level: 0, cutHeight: 110, section: { at: [0, 32], looks: 90 } });
+  useWork.setState(useWork.getInitialState());
+  usePickOptions.setState(usePickOptions.getInitialState());
+  useDrawOptions.setState(useDrawOptions.getInitialState());
+  useRoomOptions.setState(useRoomOptions.getInitialState());
+  useCutOptions.setState(useCutOptions.getInitialState());
+  useReshapeOptions.setState(useReshapeOptions.getInitialState());
+  usePaintOptions.setState(usePaintOptions.getInitialState());
+  usePlaceOptions.setState(usePlaceOptions.getInitialState());
   pointerTool().cancel();
 }

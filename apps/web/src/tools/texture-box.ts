@@ -21,9 +21,10 @@ import {
 } from '@yesca/core';
 import { useEditor } from '../state/editor.ts';
 import { materialFacts } from '../state/library.ts';
-import { useView } from '../state/view.ts';
 import { handleUnder } from './handle-under.ts';
 import { pointOn, type PanePointer } from './tool.ts';
+import { useLaying } from '../state/laying.ts';
+import { angleStep } from '../state/work.ts';
 
 /** Where a handle sits: −1, 0 or 1 across and down the covered part of the picture; `turn` is the knob outside. */
 export type TextureGrip =
@@ -170,9 +171,9 @@ export function textureDrag(drag: TextureDrag, p: PanePointer): { call: Call; no
     const centre = windingCentroid(face.winding);
     const [a, b] = [sub(from, centre), sub(to, centre)];
     const raw = (Math.atan2(dot(cross(a, b), face.plane.normal), dot(a, b)) * 180) / Math.PI;
-    const step = useView.getState().angleStep;
+    const step = angleStep();
     const degrees = p.alt ? raw : Math.round(raw / step) * step;
-    const { asPiece } = useView.getState();
+    const { asPiece } = useLaying.getState();
     return {
       call: call('face.align', { faces, align: { do: 'turn', degrees }, asPiece }),
       note: `Turned ${Math.round(degrees * 10) / 10}°`,

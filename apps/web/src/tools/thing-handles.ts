@@ -12,9 +12,9 @@ import {
 } from '@yesca/core';
 import { snapPoint, toScreen, toWorld, type SheetView } from '../geometry/projection.ts';
 import { thingsOf, type Selection } from '../state/selection.ts';
-import { useView } from '../state/view.ts';
 import { pointOn, type PanePointer } from './tool.ts';
 import { gridStep } from '../geometry/snap.ts';
+import { useWork, angleStep } from '../state/work.ts';
 
 /** A handle of the selected thing, where it is in the world. */
 export interface ThingHandle {
@@ -55,13 +55,12 @@ function draggedTo(h: ThingHandle, start: PanePointer, now: PanePointer): Vec3 |
 export function handleCall(h: ThingHandle, start: PanePointer, now: PanePointer): Call | null {
   const free = draggedTo(h, start, now);
   if (!free) return null;
-  const { snap, angleStep } = useView.getState();
+  const { snap } = useWork.getState();
+  const step = angleStep();
   const to = h.handle.onGrid && !now.alt ? snapPoint(free, gridStep()) : free;
   const change = h.handle.moved(sub(to, h.from));
   const turn =
-    change.turn !== undefined && snap && !now.alt
-      ? (Math.round(change.turn / angleStep) * angleStep) % 360
-      : change.turn;
+    change.turn !== undefined && snap && !now.alt ? (Math.round(change.turn / step) * step) % 360 : change.turn;
   return call('thing.change', {
     things: [h.thing],
     label: h.handle.label,

@@ -1,8 +1,13 @@
-import { dot, rayPlane, type Plane, type Vec3 } from '@yesca/core';
+import type { ComponentType } from 'react';
+import type { StoreApi } from 'zustand';
+import { dot, rayPlane, type MapDocument, type ParamSpecs, type ParamValue, type Plane, type Vec3 } from '@yesca/core';
 import { readLength } from '../fields/arithmetic.ts';
 import type { SheetHit } from '../geometry/sheet-geometry.ts';
 import type { SheetView } from '../geometry/projection.ts';
 import { useEditor } from '../state/editor.ts';
+import type { Overlay } from '../state/overlay.ts';
+import type { Watched } from '../state/watched.ts';
+import type { Selection } from '../state/selection.ts';
 
 /** A pointer over a pane, in world terms. */
 export interface PanePointer {
@@ -25,8 +30,47 @@ export interface PanePointer {
   readonly alt: boolean;
 }
 
-/** A tool: a small state machine that previews with a draft document and commits one command. */
+/** Some of what can be set on a tool, as the one panel of parameters shows it. */
+export interface OptionGroup {
+  /** What the group changes with. */
+  readonly watch: readonly Watched[];
+  readonly now: () => { readonly specs: ParamSpecs; readonly values: Readonly<Record<string, ParamValue | undefined>> };
+  readonly put: (key: string, value: ParamValue) => void;
+  /** Whether it matters for what is selected. Absent: always. */
+  readonly when?: (selection: Selection) => boolean;
+}
+
+/** Options that lie in one store under the names of their specs. */
+export const optionsIn = <T extends object>(
+  store: StoreApi<T>,
+  specs: { readonly [K in keyof T]?: ParamSpecs[string] },
+  when?: OptionGroup['when'],
+): OptionGroup => ({
+  watch: [store],
+  now: () => ({ specs: specs as ParamSpecs, values: store.getState() as Readonly<Record<string, ParamValue>> }),
+  put: (key, value) => store.setState({ [key]: value } as Partial<T>),
+  ...(when ? { when } : {}),
+});
+
+/** What a tool shows for a document and a selection besides the map: in the view of a drawing, or without one in the Eye. */
+export type Shows = (doc: MapDocument, selection: Selection, view?: SheetView) => Overlay;
+
+/**
+ * A tool: one object with states of its own, which previews with a draft document and commits one command. What it is called,
+ * what can be set on it and what it shows stand with it: the dock, the keys, the panes and the palette are made from the list.
+ */
 export interface Tool {
+  readonly name: string;
+  readonly label: string;
+  /** How it is used, in a sentence or two. */
+  readonly hint: string;
+  readonly key: string;
+  readonly icon: ComponentType<{ size?: number; stroke?: number }>;
+  readonly options: readonly OptionGroup[];
+  /** What it shows while it is chosen, gesture or not; a gesture adds to it. */
+  readonly shows?: Shows;
+  /** What that changes with, besides the document and the selection. */
+  readonly watch?: readonly Watched[];
   readonly down: (p: PanePointer) => void;
   readonly move: (p: PanePointer) => void;
   readonly up: (p: PanePointer) => void;

@@ -5,13 +5,14 @@ import { handleAt } from '../geometry/handle-places.ts';
 import { toWorld } from '../geometry/projection.ts';
 import { shownDocument } from '../state/editor.ts';
 import { selectOnly } from '../state/selection.ts';
-import { useView } from '../state/view.ts';
-import { activeTool, chooseTool } from './index.ts';
+import { activeTool, chooseTool, pickup } from './index.ts';
 import { click, crate, drag, editor, ids, loose, pointer, resetTools, start, view } from './testing.ts';
 import { keepWalls } from './keep-walls.ts';
-import { pickup } from './paint.ts';
+
 import { typedSizes } from './tool.ts';
 import { readLength } from '../fields/arithmetic.ts';
+import { useCurrent } from '../state/current.ts';
+import { usePlaceOptions } from './place.ts';
 
 beforeEach(resetTools);
 
@@ -314,7 +315,7 @@ describe('Paint', () => {
     pickup.held = true;
     click(30, 30);
     pickup.held = false;
-    expect(useView.getState().material).toBe('limewash');
+    expect(useCurrent.getState().material).toBe('limewash');
     expect(editor().undo).toEqual([]);
   });
 });
@@ -326,13 +327,13 @@ describe('Place', () => {
   test('stands on the surface under the pointer, at its kind’s height', () => {
     click(30, 30);
     expect(things()[0]).toMatchObject({ kind: 'spawn', at: [32, 32, 64] });
-    useView.getState().set({ entityKind: 'pointLight' });
+    usePlaceOptions.setState({ what: 'pointLight' });
     click(400, 400);
     expect(things().find((e) => e.kind === 'pointLight')!.at).toEqual([400, 400, 200]);
   });
 
   test('in the Eye it keeps off walls and stands on floors', () => {
-    useView.getState().set({ entityKind: 'pointLight' });
+    usePlaceOptions.setState({ what: 'pointLight' });
     const base = pointer('plan', 0, 0);
     activeTool().down({ ...base, pane: 'eye', view: undefined, raw: [100, 50, 120], normal: [-1, 0, 0] });
     expect(things()[0]!.at).toEqual([76, 50, 120]);

@@ -9,9 +9,9 @@ import { goToFinding } from '../../commands/viewing.ts';
 import { FindingRow, hasPlace } from '../../panels/FindingRow.tsx';
 import { EyePane } from '../../panes/EyePane.tsx';
 import { SheetPane } from '../../panes/SheetPane.tsx';
-import { useView } from '../../state/view.ts';
 import { isRunning, useBuild } from './useBuild.ts';
 import { useContent } from './useContent.ts';
+import { useCurrent } from '../../state/current.ts';
 
 const PRESET_CARDS: readonly { readonly preset: Preset; readonly label: string; readonly gives: string }[] = [
   { preset: 'sketch', label: 'Sketch', gives: 'Walk it now: coarse visibility, 32 cm luxels' },
@@ -34,8 +34,8 @@ const STATUS = {
 export function Build() {
   const { mapId = '' } = useParams();
   const { builds, live, start, cancel } = useBuild(mapId);
-  const preset = useView((s) => s.preset);
-  const setPreset = (p: Preset) => useView.getState().set({ preset: p });
+  const preset = useCurrent((s) => s.preset);
+  const setPreset = (p: Preset) => useCurrent.setState({ preset: p });
   const content = useContent();
   const isOld = (row: BuildRow | null | undefined) => !!row && content !== null && row.content !== content;
   const running = isRunning(live);

@@ -5,7 +5,7 @@ import { api } from '../../api/client.ts';
 import { useBuilds } from '../../state/remote.ts';
 import { notifyError } from '../../state/notify.ts';
 import { useEditor } from '../../state/editor.ts';
-import { useView } from '../../state/view.ts';
+import { useCurrent } from '../../state/current.ts';
 
 export const isRunning = (row: BuildRow | null): boolean => row?.status === 'waiting' || row?.status === 'running';
 
@@ -44,7 +44,7 @@ export function useBuild(mapId: string) {
 
   const start = useCallback(
     async (preset: Preset): Promise<string | null> => {
-      useView.getState().set({ preset });
+      useCurrent.setState({ preset });
       try {
         const row = await api<BuildRow>('POST', '/api/builds', {
           mapId,

@@ -1,86 +1,82 @@
 import { Canvas, useThree } from '@react-three/fiber';
-import { useEffect, useMemo, useRef } from 'react';
-import { PlaneGeometry, RepeatWrapping, SRGBColorSpace, TextureLoader, type PointLight, type Texture } from 'three';
+import { useEffect, useMemo, useState } from 'react';
+import { BufferAttribute, PlaneGeometry, RepeatWrapping, TextureLoader, Vector3, type Texture } from 'three';
 import type { Material } from '@yesca/stock';
+import { batchMaterial, lookOf } from '../../scene/looks.ts';
+import { picturePages } from '../../scene/picture-pages.ts';
 import { pictureUrl } from '../../state/remote.ts';
+
+/** Where the lamp hangs over the wall: −1 to 1 across and up. */
+type Place = readonly [number, number];
 
 /** A wall of three repeats either way, lit by a lamp that follows the pointer: colours, relief and roughness together. */
 export function LitPreview({ material }: { material: Material }) {
-  const light = useRef<{ x: number; y: number }>({ x: 0.4, y: 0.5 });
+  const [lamp, setLamp] = useState<Place>([0.4, 0.5]);
   return (
     <div
       className="lit-preview"
       data-testid="lit-preview"
-      onPointerMove={(event) => {
-        const bounds = event.currentTarget.getBoundingClientRect();
-        light.current = {
-          x: ((event.clientX - bounds.left) / bounds.width) * 2 - 1,
-          y: 1 - ((event.clientY - bounds.top) / bounds.height) * 2,
-        };
-        event.currentTarget.dispatchEvent(new Event('yesca-light'));
+      onPointerMove={({ currentTarget, clientX, clientY }) => {
+        const { left, top, width, height } = currentTarget.getBoundingClientRect();
+        setLamp([((clientX - left) / width) * 2 - 1, 1 - ((clientY - top) / height) * 2]);
       }}
     >
       <Canvas key={material.name} frameloop="demand" dpr={1} orthographic camera={{ position: [0, 0, 10], zoom: 100 }}>
-        <ambientLight intensity={0.7} />
-        <Wall material={material} light={light} />
+        <Wall material={material} lamp={lamp} />
       </Canvas>
     </div>
   );
 }
 
-function load(name: string, picture: 'albedo' | 'normal' | 'roughness', ready: () => void): Texture {
+function load(name: string, picture: 'normal' | 'roughness', ready: () => void): Texture {
   const texture = new TextureLoader().load(pictureUrl(name, picture), ready);
   texture.wrapS = texture.wrapT = RepeatWrapping;
-  if (picture === 'albedo') texture.colorSpace = SRGBColorSpace;
+  // Rows run down, as on the pages.
+  texture.flipY = false;
   return texture;
 }
 
-function Wall({ material, light }: { material: Material; light: React.RefObject<{ x: number; y: number }> }) {
+/** How many repeats lie side by side. */
+const ACROSS = 3;
+
+function Wall({ material, lamp }: { material: Material; lamp: Place }) {
   const { invalidate, size, gl } = useThree();
-  const lamp = useRef<PointLight>(null);
   const [w, h] = [size.width / 100, size.height / 100];
-  const textures = useMemo(
-    () =>
-      (['albedo', 'normal', 'roughness'] as const).map((p) =>
-        material.lacks?.includes(p) ? null : load(material.name, p, invalidate),
-      ),
-    [material, invalidate],
-  );
+  const [at] = useState(() => new Vector3());
+  const look = useMemo(() => lookOf(picturePages(gl, invalidate), material.name, material), [gl, invalidate, material]);
+  const surface = useMemo(() => {
+    const of = (picture: 'normal' | 'roughness') =>
+      material.lacks?.includes(picture) ? null : load(material.name, picture, invalidate);
+    const [relief, rough] = [of('normal'), of('roughness')];
+    const made = batchMaterial(picturePages(gl, invalidate), look.key, {
+      view: 'textured',
+      light: { by: 'lamp', at, relief, rough: rough ?? material.roughness },
+    });
+    return { made, textures: [relief, rough] };
+  }, [material, look, gl, invalidate, at]);
   const plane = useMemo(() => {
     const geometry = new PlaneGeometry(w, h);
-    const across = 3;
-    const down = (across * h * material.width) / (w * material.height);
+    const down = (ACROSS * h * material.width) / (w * material.height);
     const uv = geometry.getAttribute('uv');
-    for (let i = 0; i < uv.count; i++) uv.setXY(i, uv.getX(i) * across, 1 + (uv.getY(i) - 1) * down);
+    for (let i = 0; i < uv.count; i++) uv.setXY(i, uv.getX(i) * ACROSS, (1 - uv.getY(i)) * down);
+    geometry.setAttribute('layer', new BufferAttribute(new Float32Array(uv.count).fill(look.layer), 1));
     return geometry;
-  }, [w, h, material.width, material.height]);
+  }, [w, h, material.width, material.height, look]);
   useEffect(() => {
-    const frame = gl.domElement.closest('.lit-preview')!;
-    const move = () => {
-      lamp.current?.position.set((light.current.x * w) / 2, (light.current.y * h) / 2, 1.1);
-      invalidate();
-    };
-    move();
-    frame.addEventListener('yesca-light', move);
-    return () => {
-      frame.removeEventListener('yesca-light', move);
-      plane.dispose();
-    };
-  }, [gl, invalidate, light, plane, w, h]);
-  useEffect(() => () => textures.forEach((t) => t?.dispose()), [textures]);
+    at.set((lamp[0] * w) / 2, (lamp[1] * h) / 2, 1.1);
+    invalidate();
+  }, [at, lamp, w, h, invalidate]);
+  useEffect(() => () => plane.dispose(), [plane]);
+  useEffect(
+    () => () => {
+      surface.made.dispose();
+      surface.textures.forEach((t) => t?.dispose());
+    },
+    [surface],
+  );
   return (
-    <>
-      <pointLight ref={lamp} intensity={9} distance={0} decay={1.6} />
-      <mesh geometry={plane}>
-        <meshStandardMaterial
-          map={textures[0]}
-          normalMap={textures[1]}
-          roughnessMap={textures[2]}
-          roughness={textures[2] ? 1 : material.roughness}
-          transparent={material.solidity === 'seeThrough'}
-          alphaTest={material.solidity === 'cutOut' ? 0.5 : 0}
-        />
-      </mesh>
-    </>
+    <mesh geometry={plane}>
+      <primitive object={surface.made} attach="material" />
+    </mesh>
   );
 }

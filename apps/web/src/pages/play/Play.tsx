@@ -1,10 +1,9 @@
 import './play.css';
 import { Button, Group, Select, Stack, Text, Title } from '@mantine/core';
 import { Canvas, useFrame, useThree } from '@react-three/fiber';
-import { useEffect, useMemo, useRef, useState, type RefObject } from 'react';
+import { useEffect, useMemo, useRef, useState } from 'react';
 import { useNavigate, useParams, useSearchParams } from 'react-router';
 import {
-  eyeOf,
   levelCell,
   makeCollision,
   readLevel,
@@ -15,21 +14,25 @@ import {
   stepPlayer,
   TIME_STEP,
   type Level,
-  type PlayerState,
   type Vec3,
 } from '@yesca/core';
 import type { BuildRow } from '@yesca/contract';
 import { buildAndPlay, FROM_SPAWN } from '../../commands/playing.ts';
-import { useView } from '../../state/view.ts';
 import { useBuild, isRunning } from '../build/useBuild.ts';
 import { useContent } from '../build/useContent.ts';
 import { Loading } from '../RouteState.tsx';
+import { PlayControls } from './controls.ts';
 import { makeLevelMesh } from './level-mesh.ts';
+import { aimCamera } from '../../scene/aim.ts';
+import { lookOf } from '../../scene/looks.ts';
+import { picturePages } from '../../scene/picture-pages.ts';
+import { walkerFrom, walkOn, type Walker } from '../../scene/walker.ts';
+import { useLibrary } from '../../state/library.ts';
+import { useCurrent } from '../../state/current.ts';
 
-/** Degrees a pixel of mouse movement turns the view. */
-const TURN = 0.11;
-/** Steps caught up after a slow frame; beyond that the world waits. */
-const MOST_STEPS = 24;
+/** Turning by keys goes no further in a slow frame than in one of so many seconds. */
+const LONGEST_FRAME = 0.1;
+const radians = (degrees: number): number => (degrees * Math.PI) / 180;
 
 /** The level in first person, as the last finished build made it. */
 export function Play() {
@@ -42,7 +45,7 @@ export function Play() {
   const ordered = useRef<string | null>(null);
   /** The build that was ordered by this visit. */
   const [mine, setMine] = useState<string | null>(null);
-  const { preset } = useView.getState();
+  const { preset } = useCurrent.getState();
   useEffect(() => {
     if (order === null || ordered.current === order) return;
     ordered.current = order;
@@ -138,7 +141,7 @@ function beginOf(level: Level, search: URLSearchParams): Begin {
   const first = spawnOf(level);
   if (at?.length === 3 && at.every(Number.isFinite))
     return { at: at as unknown as Vec3, yaw: Number(search.get('turn') ?? first.yaw), spawn: null };
-  const chosen = search.get(FROM_SPAWN) ?? useView.getState().playSpawn;
+  const chosen = search.get(FROM_SPAWN) ?? useCurrent.getState().playSpawn;
   const spawn = level.meta.entities.find((e) => isSpawn(e) && e.id === chosen);
   return spawn ? { at: spawn.at, yaw: spawn.turn, spawn: spawn.id } : { ...first, spawn: null };
 }
@@ -190,13 +193,6 @@ function Notice({
   );
 }
 
-interface Controls {
-  readonly keys: Set<string>;
-  yaw: number;
-  pitch: number;
-  walking: boolean;
-}
-
 function Walk({
   level,
   old,
@@ -214,43 +210,53 @@ function Walk({
   const choose = (id: string | null) => {
     const chosen = spawns.find((e) => e.id === id);
     if (!chosen) return;
-    useView.getState().set({ playSpawn: chosen.id });
+    useCurrent.setState({ playSpawn: chosen.id });
     setSpawn({ at: chosen.at, yaw: chosen.turn, spawn: chosen.id });
   };
-  const controls = useRef<Controls>({ keys: new Set(), yaw: spawn.yaw, pitch: 0, walking: false });
+  const [controls] = useState(() => new PlayControls(spawn.yaw));
   const hud = useRef<HTMLDivElement>(null);
   const page = useRef<HTMLDivElement>(null);
   const [walking, setWalking] = useState(false);
+  const tell = (at: Vec3, cell: number, drawn: number) => {
+    const element = hud.current;
+    if (!element) return;
+    Object.assign(element.dataset, { at: at.map((x) => x.toFixed(2)).join(' '), cell, drawn });
+    element.textContent = [
+      `${level.meta.preset} build`,
+      ...(old ? ['older than the map (Ctrl B builds)'] : []),
+      ...(level.meta.sealed ? [] : ['leaks, nothing is culled']),
+      `${drawn} of ${level.surfaceMaterial.length} faces drawn`,
+      at.map((x) => Math.round(x)).join(' '),
+    ].join(' · ');
+  };
   const leaveRef = useRef(onLeave);
   useEffect(() => {
     leaveRef.current = onLeave;
   }, [onLeave]);
 
   useEffect(() => {
-    const c = controls.current;
     const leave = () => {
       if (document.pointerLockElement) document.exitPointerLock();
       leaveRef.current();
     };
     const down = (e: KeyboardEvent) => {
       if (e.key === 'Escape') return leave();
-      c.keys.add(e.code);
+      controls.keys.add(e.code);
       if (['Space', 'ArrowUp', 'ArrowDown'].includes(e.code)) e.preventDefault();
     };
-    const up = (e: KeyboardEvent) => c.keys.delete(e.code);
+    const up = (e: KeyboardEvent) => controls.keys.delete(e.code);
     const mouse = (e: MouseEvent) => {
       if (!document.pointerLockElement) return;
-      c.yaw -= e.movementX * TURN;
-      c.pitch = Math.max(-89, Math.min(89, c.pitch - e.movementY * TURN));
+      controls.moveMouse(e.movementX, e.movementY);
     };
     let held = false;
     const lock = () => {
       const locked = document.pointerLockElement !== null;
-      c.walking = locked;
+      controls.walk(locked);
       setWalking(locked);
       // The browser takes Esc for itself while it holds the pointer; losing the lock with the page in front means Esc.
       if (held && !locked) {
-        c.keys.clear();
+        controls.keys.clear();
         if (document.hasFocus()) leave();
       }
       held = locked;
@@ -265,7 +271,7 @@ function Walk({
       window.removeEventListener('mousemove', mouse);
       document.removeEventListener('pointerlockchange', lock);
     };
-  }, []);
+  }, [controls]);
 
   const begin = async () => {
     const target = page.current!;
@@ -276,7 +282,7 @@ function Walk({
         await target.requestPointerLock();
       } catch {
         // Without pointer lock the arrow keys turn.
-        controls.current.walking = true;
+        controls.walk(true);
         setWalking(true);
       }
     }
@@ -289,7 +295,7 @@ function Walk({
         gl={{ antialias: false, preserveDrawingBuffer: true }}
         camera={{ fov: 80, near: 2, far: 60_000 }}
       >
-        <LevelScene key={spawn.at.join()} level={level} start={spawn} old={old} controls={controls} hud={hud} />
+        <LevelScene key={spawn.at.join()} level={level} start={spawn} controls={controls} tell={tell} />
       </Canvas>
       <div ref={hud} className="play-hud mono" data-testid="hud" />
       {!walking && (
@@ -343,67 +349,40 @@ function Walk({
 function LevelScene({
   level,
   start,
-  old,
   controls,
-  hud,
+  tell,
 }: {
   level: Level;
   start: Begin;
-  old: boolean;
-  controls: RefObject<Controls>;
-  hud: RefObject<HTMLDivElement | null>;
+  controls: PlayControls;
+  /** Told every frame where the player is, in which cell its eyes are, and how many faces are drawn. */
+  tell: (at: Vec3, cell: number, drawn: number) => void;
 }) {
-  const { camera, invalidate } = useThree();
-  const mesh = useMemo(() => makeLevelMesh(level, invalidate), [level, invalidate]);
+  const { camera, gl, invalidate } = useThree();
+  const materials = useLibrary((s) => s.materials);
+  const mesh = useMemo(() => {
+    const pages = picturePages(gl, invalidate);
+    return makeLevelMesh(level, pages, (name) => lookOf(pages, name, materials.get(name)));
+  }, [level, gl, invalidate, materials]);
   const collision = useMemo(() => makeCollision(level), [level]);
-  const player = useRef<PlayerState | null>(null);
-  const clock = useRef({ left: 0, cell: -3, drawn: 0 });
-  useEffect(() => () => mesh.dispose(), [mesh]);
+  const walker = useRef<Walker | null>(null);
+  const shown = useRef({ cell: -3, drawn: 0 });
+  useEffect(() => {
+    // Another mesh shows nothing yet.
+    shown.current.cell = -3;
+    return () => mesh.dispose();
+  }, [mesh]);
   useFrame((_, delta) => {
-    const c = controls.current;
-    const { keys } = c;
-    if (!player.current) {
-      c.yaw = start.yaw;
-      player.current = startPlayer(start.at, c.yaw);
+    if (!walker.current) {
+      controls.face(start.yaw);
+      walker.current = walkerFrom(start.at, start.yaw);
     }
-    const turn = Number(keys.has('ArrowLeft')) - Number(keys.has('ArrowRight'));
-    const tilt = Number(keys.has('ArrowUp')) - Number(keys.has('ArrowDown'));
-    c.yaw += turn * 120 * Math.min(delta, 0.1);
-    c.pitch = Math.max(-89, Math.min(89, c.pitch + tilt * 80 * Math.min(delta, 0.1)));
-    const time = clock.current;
-    time.left = Math.min(time.left + delta, MOST_STEPS * TIME_STEP);
-    const input = {
-      forward: c.walking ? Number(keys.has('KeyW')) - Number(keys.has('KeyS')) : 0,
-      right: c.walking ? Number(keys.has('KeyD')) - Number(keys.has('KeyA')) : 0,
-      jump: c.walking && keys.has('Space'),
-      crouch: c.walking && (keys.has('KeyC') || keys.has('ShiftLeft')),
-      yaw: c.yaw,
-      pitch: c.pitch,
-    };
-    for (; time.left >= TIME_STEP; time.left -= TIME_STEP)
-      player.current = stepPlayer(collision, player.current, input, TIME_STEP);
-    const eye = eyeOf(player.current);
-    const yaw = (c.yaw * Math.PI) / 180;
-    const pitch = (c.pitch * Math.PI) / 180;
-    camera.up.set(0, 0, 1);
-    camera.position.set(...eye);
-    camera.lookAt(
-      eye[0] + Math.cos(yaw) * Math.cos(pitch),
-      eye[1] + Math.sin(yaw) * Math.cos(pitch),
-      eye[2] + Math.sin(pitch),
-    );
-    const cell = levelCell(level, eye);
-    if (cell !== time.cell) {
-      time.cell = cell;
-      time.drawn = mesh.show(cell);
-    }
-    if (hud.current) {
-      const { at } = player.current;
-      hud.current.dataset.at = at.map((x) => x.toFixed(2)).join(' ');
-      hud.current.dataset.cell = String(cell);
-      hud.current.dataset.drawn = String(time.drawn);
-      hud.current.textContent = `${level.meta.preset} build${old ? ' · older than the map (Ctrl B builds)' : ''}${level.meta.sealed ? '' : ' · leaks, nothing is culled'} · ${time.drawn} of ${level.surfaceMaterial.length} faces drawn · ${at.map((x) => Math.round(x)).join(' ')}`;
-    }
+    controls.turnByKeys(Math.min(delta, LONGEST_FRAME));
+    const { eyes } = walkOn(collision, walker.current, controls.input, delta);
+    aimCamera(camera, eyes, radians(controls.yaw), radians(controls.pitch));
+    const cell = levelCell(level, eyes);
+    if (cell !== shown.current.cell) shown.current = { cell, drawn: mesh.show(cell) };
+    tell(walker.current.state.at, cell, shown.current.drawn);
   });
   return (
     <>

@@ -1,17 +1,28 @@
 /** @jest-environment jsdom */
 import { buildLevel, levelCell, placeEntity, unpackRgb9e5, type Level } from '@yesca/core';
 import { TEMPLATES } from '@yesca/stock';
-import type { DataTexture, ShaderMaterial } from 'three';
+import { DataArrayTexture, Vector4, type DataTexture, type ShaderMaterial } from 'three';
+import { lookOf, type BatchedLook } from '../../scene/looks.ts';
+import type { PicturePages } from '../../scene/picture-pages.ts';
 import { batchBrushes, edgeGeometry, GHOST_BATCH, SKY_BATCH } from '../../panes/eye-geometry.ts';
 import { makeLevelMesh } from './level-mesh.ts';
 
 const doc = TEMPLATES.find((t) => t.key === 'two-rooms')!.make('Two');
 const { level } = buildLevel(placeEntity(doc, 'spawn', [-300, 50, 0]), 'review');
+/** Pages without a graphics card: all materials lie on one. */
+const PAGES: PicturePages = {
+  placeOf: () => ({ page: 0, layer: 0 }),
+  plain: () => ({ page: 0, layer: 0 }),
+  texture: () => new DataArrayTexture(null, 1, 1, 1),
+  standIns: () => [new Vector4()],
+  size: () => [256, 128],
+};
+const LOOK = (name: string): BatchedLook => lookOf(PAGES, name, undefined);
 const drawnTriangles = (mesh: ReturnType<typeof makeLevelMesh>) =>
   mesh.meshes.reduce((n, m) => n + (m.visible ? m.geometry.drawRange.count / 3 : 0), 0);
 
 test('all surfaces are drawn from a cell that sees all, none twice', () => {
-  const mesh = makeLevelMesh(level, () => undefined);
+  const mesh = makeLevelMesh(level, PAGES, LOOK);
   expect(mesh.show(-1)).toBe(level.surfaceMaterial.length);
   expect(drawnTriangles(mesh)).toBe(level.index.length / 3);
   mesh.dispose();
@@ -23,7 +34,7 @@ test('from a cell only the surfaces of cells it may see are drawn', () => {
   const words = (level.meta.cells + 31) >> 5;
   const alone = Uint32Array.from(level.pvsWords, (_, i) => (i === cell * words + (cell >> 5) ? 1 << (cell & 31) : 0));
   const blind: Level = { ...level, pvsWords: alone };
-  const mesh = makeLevelMesh(blind, () => undefined);
+  const mesh = makeLevelMesh(blind, PAGES, LOOK);
   const own = [...level.surfaceMaterial].filter((_, s) =>
     level.surfaceCell.subarray(level.surfaceCellFirst[s], level.surfaceCellFirst[s + 1]).includes(cell),
   ).length;
@@ -32,9 +43,9 @@ test('from a cell only the surfaces of cells it may see are drawn', () => {
 });
 
 test('the light pages hold the level’s light', () => {
-  const mesh = makeLevelMesh(level, () => undefined);
-  const { lightMap } = (mesh.meshes[0]!.material as ShaderMaterial).uniforms as { lightMap: { value: DataTexture } };
-  const texels = lightMap.value.image.data as unknown as Uint32Array;
+  const mesh = makeLevelMesh(level, PAGES, LOOK);
+  const { lightPage } = (mesh.meshes[0]!.material as ShaderMaterial).uniforms as { lightPage: { value: DataTexture } };
+  const texels = lightPage.value.image.data as unknown as Uint32Array;
   expect(texels).toHaveLength(level.meta.pages[0]![0] * level.meta.pages[0]![1]);
   expect(Math.max(...[...texels].map((t) => unpackRgb9e5(t)[1]))).toBeGreaterThan(0);
 });

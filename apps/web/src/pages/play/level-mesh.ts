@@ -1,58 +1,24 @@
 import {
   BufferAttribute,
   BufferGeometry,
-  Color,
   DataTexture,
   DynamicDrawUsage,
   LinearFilter,
   Mesh,
   RGBFormat,
-  ShaderMaterial,
   UnsignedInt5999Type,
-  type Texture,
+  type Material,
 } from 'three';
-import { linearColor, LUX_SCALE, markVisible, NO_PAGE, type Level } from '@yesca/core';
-import { materialFacts } from '../../state/library.ts';
-import { materialSize, materialTexture } from './textures.ts';
+import { LUX_SCALE, markVisible, NO_PAGE, type Level } from '@yesca/core';
+import { batchMaterial, drawOrder, type BatchedLook } from '../../scene/looks.ts';
+import type { PicturePages } from '../../scene/picture-pages.ts';
+import { skyMaterial } from '../../scene/sky.ts';
+
+/** Surfaces that show the sky. */
+const SKY = 'sky';
 
 /** Lux that a white wall shows as full white before the tone curve bends. */
 const WHITE_LUX = 55;
-
-const VERTEX = /* glsl */ `
-attribute vec2 light;
-varying vec2 vUv;
-varying vec2 vLight;
-varying vec3 vPlace;
-void main() {
-  vUv = uv;
-  vLight = light;
-  vPlace = position;
-  gl_Position = projectionMatrix * modelViewMatrix * vec4(position, 1.0);
-}`;
-
-const LIT = /* glsl */ `
-uniform sampler2D map;
-uniform sampler2D lightMap;
-uniform float exposure;
-uniform float holes;
-varying vec2 vUv;
-varying vec2 vLight;
-void main() {
-  vec3 lux = texture2D(lightMap, vLight).rgb;
-  vec4 texel = texture2D(map, vUv);
-  if (holes > 0.5 && texel.a < 0.5) discard;
-  vec3 c = texel.rgb * lux * exposure;
-  // Bright light bends over instead of clipping.
-  gl_FragColor = linearToOutputTexel(vec4(1.0 - exp(-c * 1.35), holes > 0.5 ? 1.0 : texel.a));
-}`;
-
-const SKY = /* glsl */ `
-uniform vec3 color;
-varying vec3 vPlace;
-void main() {
-  vec3 d = normalize(vPlace - cameraPosition);
-  gl_FragColor = linearToOutputTexel(vec4(mix(color * 1.15, color * vec3(0.62, 0.74, 0.92), smoothstep(0.0, 0.9, d.z)), 1.0));
-}`;
 
 interface LevelBatch {
   readonly mesh: Mesh;
@@ -68,31 +34,41 @@ export interface LevelMesh {
   readonly dispose: () => void;
 }
 
-export function makeLevelMesh(level: Level, onTexture: () => void): LevelMesh {
-  const pages = lightPages(level);
+/** Builds the meshes; `lookOf` gives a material's place on the pages of pictures. */
+export function makeLevelMesh(level: Level, pages: PicturePages, lookOf: (material: string) => BatchedLook): LevelMesh {
+  const light = lightPages(level);
+  const looks = level.meta.materials.map(lookOf);
   const groups = new Map<string, number[]>();
   for (let s = 0; s < level.surfaceMaterial.length; s++) {
     const page = level.surfacePage[s]!;
-    const key = page === NO_PAGE ? 'sky' : `${level.surfaceMaterial[s]} ${page}`;
+    const key = page === NO_PAGE ? SKY : `${page} ${looks[level.surfaceMaterial[s]!]!.key}`;
     const list = groups.get(key);
     if (list) list.push(s);
     else groups.set(key, [s]);
   }
-  const position = new BufferAttribute(level.position, 3);
-  const light = new BufferAttribute(level.light, 2);
+  const attributes = {
+    position: new BufferAttribute(level.position, 3),
+    light: new BufferAttribute(level.light, 2),
+    ...pictureAttributes(level, looks),
+  };
   const batches: LevelBatch[] = [...groups].map(([key, surfaces]) => {
-    const name = level.meta.materials[level.surfaceMaterial[surfaces[0]!]!]!;
     const geometry = new BufferGeometry();
-    geometry.setAttribute('position', position);
-    geometry.setAttribute('light', light);
-    geometry.setAttribute('uv', new BufferAttribute(scaledTexels(level, surfaces, materialSize(name)), 2));
+    for (const [name, attribute] of Object.entries(attributes)) geometry.setAttribute(name, attribute);
     const count = surfaces.reduce((n, s) => n + level.surfaceIndexFirst[s + 1]! - level.surfaceIndexFirst[s]!, 0);
     const index = new Uint32Array(count);
     geometry.setIndex(new BufferAttribute(index, 1).setUsage(DynamicDrawUsage));
+    const first = surfaces[0]!;
+    const look = looks[level.surfaceMaterial[first]!]!;
     const mesh = new Mesh(
       geometry,
-      key === 'sky' ? skyMaterial(level) : litMaterial(name, onTexture, pages[level.surfacePage[surfaces[0]!]!]!),
+      key === SKY
+        ? skyMaterial(level.meta.settings.skyColor)
+        : batchMaterial(pages, look.key, {
+            view: 'textured',
+            light: { by: 'map', page: light[level.surfacePage[first]!]!, exposure: LUX_SCALE / WHITE_LUX },
+          }),
     );
+    mesh.renderOrder = key === SKY ? 0 : drawOrder(look.key);
     // Culling is by cells; the mesh's own bounds span the map.
     mesh.frustumCulled = false;
     return { mesh, surfaces, index };
@@ -121,23 +97,28 @@ export function makeLevelMesh(level: Level, onTexture: () => void): LevelMesh {
     dispose: () => {
       for (const { mesh } of batches) {
         mesh.geometry.dispose();
-        (mesh.material as ShaderMaterial).dispose();
+        (mesh.material as Material).dispose();
       }
-      for (const p of pages) p.dispose();
+      for (const page of light) page.dispose();
     },
   };
 }
 
-/** Texture coordinates of one material's surfaces; the picture's rows run down, texture rows up. */
-function scaledTexels(level: Level, surfaces: readonly number[], [w, h]: readonly [number, number]): Float32Array {
-  const uv = new Float32Array((level.position.length / 3) * 2);
-  for (const s of surfaces)
+/** Where on its picture each corner lies, and in which layer that is: corners belong to one surface each. */
+function pictureAttributes(level: Level, looks: readonly BatchedLook[]): Record<'uv' | 'layer', BufferAttribute> {
+  const corners = level.position.length / 3;
+  const uv = new Float32Array(corners * 2);
+  const layer = new Float32Array(corners);
+  for (let s = 0; s < level.surfaceMaterial.length; s++) {
+    const look = looks[level.surfaceMaterial[s]!]!;
     for (let k = level.surfaceIndexFirst[s]!; k < level.surfaceIndexFirst[s + 1]!; k++) {
       const v = level.index[k]!;
-      uv[v * 2] = level.texel[v * 2]! / w;
-      uv[v * 2 + 1] = -level.texel[v * 2 + 1]! / h;
+      uv[v * 2] = level.texel[v * 2]! / look.size[0];
+      uv[v * 2 + 1] = level.texel[v * 2 + 1]! / look.size[1];
+      layer[v] = look.layer;
     }
-  return uv;
+  }
+  return { uv: new BufferAttribute(uv, 2), layer: new BufferAttribute(layer, 1) };
 }
 
 function lightPages(level: Level): DataTexture[] {
@@ -151,26 +132,3 @@ function lightPages(level: Level): DataTexture[] {
     return texture;
   });
 }
-
-function litMaterial(name: string, onTexture: () => void, lightMap: Texture): ShaderMaterial {
-  const solidity = materialFacts(name)?.solidity ?? 'solid';
-  return new ShaderMaterial({
-    vertexShader: VERTEX,
-    fragmentShader: LIT,
-    uniforms: {
-      map: { value: materialTexture(name, onTexture) },
-      lightMap: { value: lightMap },
-      exposure: { value: LUX_SCALE / WHITE_LUX },
-      holes: { value: solidity === 'cutOut' ? 1 : 0 },
-    },
-    transparent: solidity === 'seeThrough',
-    depthWrite: solidity !== 'seeThrough',
-  });
-}
-
-const skyMaterial = (level: Level): ShaderMaterial =>
-  new ShaderMaterial({
-    vertexShader: VERTEX,
-    fragmentShader: SKY,
-    uniforms: { color: { value: new Color(...linearColor(level.meta.settings.skyColor)) } },
-  });

@@ -8,11 +8,13 @@ import { recallView, sectionThrough } from '../../commands/viewing.ts';
 import { useEditor } from '../../state/editor.ts';
 import { isEmptySelection, selectOnly, withMembers } from '../../state/selection.ts';
 import { materialLabel } from '../../state/library.ts';
-import { useEyeRequest, useView } from '../../state/view.ts';
 import { paintAt, pickUp } from '../../tools/paint.ts';
 import { lastPainted } from '../../commands/last-painted.ts';
 import { surfaceUnder } from '../../geometry/surface-under.ts';
 import type { PanePointer } from '../../tools/tool.ts';
+import { useCamera } from '../../state/camera.ts';
+import { useCurrent } from '../../state/current.ts';
+import { useEyeRequest } from '../../state/eye.ts';
 
 export interface MenuAt {
   readonly p: PanePointer;
@@ -108,11 +110,11 @@ export function PaneMenu({ at, onClose }: { at: MenuAt | null; onClose: () => vo
         {face && (
           <>
             <Menu.Item onClick={() => pickUp(p)}>Pick up its material</Menu.Item>
-            <Menu.Item onClick={() => paintAt(p, useView.getState().material, 'face')}>
-              Paint it with {materialLabel(useView.getState().material)}
+            <Menu.Item onClick={() => paintAt(p, useCurrent.getState().material, 'face')}>
+              Paint it with {materialLabel(useCurrent.getState().material)}
             </Menu.Item>
             {lastPainted() && (
-              <Menu.Item onClick={() => paintAt(p, useView.getState().material, 'flow')}>
+              <Menu.Item onClick={() => paintAt(p, useCurrent.getState().material, 'flow')}>
                 Flow here from the face painted last
               </Menu.Item>
             )}
@@ -120,7 +122,7 @@ export function PaneMenu({ at, onClose }: { at: MenuAt | null; onClose: () => vo
               Select all faces with {materialLabel(face.material)}
             </Menu.Item>
             <Menu.Item
-              disabled={face.material === useView.getState().material}
+              disabled={face.material === useCurrent.getState().material}
               onClick={() => replaceThroughMap(face.material)}
             >
               Replace {materialLabel(face.material)} through the map
@@ -145,8 +147,8 @@ export function PaneMenu({ at, onClose }: { at: MenuAt | null; onClose: () => vo
             {selection.brushes.size + selection.entities.size > 1 && <Do id="edit.group" />}
             {[...selection.brushes].some((id) => doc.brushes.get(id)?.group) && <Do id="edit.ungroup" />}
             {[...selection.brushes].some((id) => doc.brushes.get(id)?.room?.released) && <Do id="shape.giveBack" />}
-            <Menu.Item onClick={() => useView.getState().set({ pivot: p.snapped })}>Turn about this point</Menu.Item>
-            {useView.getState().pivot && <Do id="view.pivot" />}
+            <Menu.Item onClick={() => useCurrent.setState({ pivot: p.snapped })}>Turn about this point</Menu.Item>
+            {useCurrent.getState().pivot && <Do id="view.pivot" />}
             <Do id="edit.duplicate" />
             <Do id="select.hide" />
             <Do id="select.isolate" />
@@ -166,7 +168,7 @@ export function PaneMenu({ at, onClose }: { at: MenuAt | null; onClose: () => vo
           Camera here
         </Menu.Item>
         {p.pane !== 'section' && (
-          <Menu.Item onClick={() => useView.getState().set({ section: sectionThrough(p.snapped) })}>
+          <Menu.Item onClick={() => useCamera.setState({ section: sectionThrough(p.snapped) })}>
             Section through here
           </Menu.Item>
         )}

@@ -25,9 +25,10 @@ import { Particulars } from '../../panels/Particulars.tsx';
 import { Register } from '../../panels/Register.tsx';
 import { Stock } from '../../panels/Stock.tsx';
 import { ToolDock } from '../../panels/ToolDock.tsx';
-import { useView, type PaneName, useSettings } from '../../state/view.ts';
 import type { PanePointer } from '../../tools/tool.ts';
 import { PaneMenu, type MenuAt } from './PaneMenu.tsx';
+import { useDisplay } from '../../state/display.ts';
+import { type PaneName, useLayout } from '../../state/layout.ts';
 
 /** A finding that was chosen on the Findings page is shown once the map is open. */
 function useFindingToSee(): void {
@@ -42,7 +43,8 @@ function useFindingToSee(): void {
 export function Shape() {
   useKeys();
   useFindingToSee();
-  const { drawer, particulars, full, set } = useSettings();
+  const { drawer, particulars, full } = useLayout();
+  const set = useLayout.setState;
   const [menu, setMenu] = useState<MenuAt | null>(null);
   const open = (p: PanePointer, x: number, y: number) => setMenu({ p, x, y });
   return (
@@ -120,8 +122,8 @@ export function Shape() {
 
 /** All three panes, their sizes and order remembered in this browser. */
 function Panes({ open }: { open: (p: PanePointer, x: number, y: number) => void }) {
-  const swapped = useView((s) => s.swapped);
-  const flat = useView((s) => s.flat);
+  const swapped = useLayout((s) => s.swapped);
+  const flat = useLayout((s) => s.flat);
   const columns = useDefaultLayout({ id: 'yesca-columns', storage: localStorage });
   const rows = useDefaultLayout({ id: 'yesca-rows', storage: localStorage });
   const plan = (
@@ -171,7 +173,8 @@ function Panes({ open }: { open: (p: PanePointer, x: number, y: number) => void 
 
 /** A pane with its corner controls. */
 function Framed({ name, children }: { name: PaneName; children: React.ReactNode }) {
-  const { full, eyeMode, walking, set } = useSettings();
+  const full = useLayout((s) => s.full);
+  const { eyeMode, walking } = useDisplay();
   return (
     <div className="framed" onPointerEnter={() => (lastPane.kind = name)}>
       {children}
@@ -187,7 +190,7 @@ function Framed({ name, children }: { name: PaneName; children: React.ReactNode 
               ['texels', 'Texels'],
               ['density', 'Density'],
             ]}
-            onChange={(v) => set({ eyeMode: v })}
+            onChange={(v) => useDisplay.setState({ eyeMode: v })}
           />
         )}
         {name === 'eye' && (
@@ -196,7 +199,7 @@ function Framed({ name, children }: { name: PaneName; children: React.ReactNode 
               className="framed-button"
               aria-label="Walk in the Eye"
               aria-pressed={walking}
-              onClick={() => set({ walking: !walking })}
+              onClick={() => useDisplay.setState({ walking: !walking })}
             >
               <IconWalk size={15} stroke={1.5} />
             </ActionIcon>
@@ -206,7 +209,7 @@ function Framed({ name, children }: { name: PaneName; children: React.ReactNode 
           <ActionIcon
             className="framed-button"
             aria-label={full ? 'Show all panes' : `Fill the centre with the ${name}`}
-            onClick={() => set({ full: full ? null : name })}
+            onClick={() => useLayout.setState({ full: full ? null : name })}
           >
             {full ? <IconMinimize size={15} stroke={1.5} /> : <IconMaximize size={15} stroke={1.5} />}
           </ActionIcon>

@@ -23,9 +23,9 @@ import { replaceThroughMap, selectWithMaterial } from '../../commands/surfaces.t
 import { searchKeys } from '../../fields/focus.ts';
 import { useEditor } from '../../state/editor.ts';
 import { useLibrary } from '../../state/library.ts';
-import { useView } from '../../state/view.ts';
 import { MaterialSwatch } from '../MaterialSwatch.tsx';
 import { searchMaterials, type LibraryQuery, type Show, type Size } from './search.ts';
+import { useCurrent } from '../../state/current.ts';
 
 /** Colours to look for: the mill's own. */
 const COLORS = [
@@ -122,7 +122,7 @@ export function MaterialLibrary({
                   <ActionIcon
                     size="sm"
                     aria-label="Like the active material"
-                    onClick={() => change({ color: materials.get(useView.getState().material)?.average ?? null })}
+                    onClick={() => change({ color: materials.get(useCurrent.getState().material)?.average ?? null })}
                   >
                     <IconPalette size={15} stroke={1.5} />
                   </ActionIcon>
@@ -282,7 +282,7 @@ function Tiles({
 function MaterialMenu({ at, onClose }: { at: { name: string; x: number; y: number } | null; onClose: () => void }) {
   const favourite = useLibrary((s) => at !== null && s.favourites.includes(at.name));
   const here = useEditor((s) => s.mapId !== null);
-  const active = useView((s) => s.material);
+  const active = useCurrent((s) => s.material);
   const navigate = useNavigate();
   if (!at) return null;
   const { name } = at;
@@ -292,7 +292,7 @@ function MaterialMenu({ at, onClose }: { at: { name: string; x: number; y: numbe
         <span style={{ position: 'fixed', left: at.x, top: at.y }} />
       </Menu.Target>
       <Menu.Dropdown>
-        <Menu.Item onClick={() => useView.getState().set({ material: name })}>Make it active</Menu.Item>
+        <Menu.Item onClick={() => useCurrent.setState({ material: name })}>Make it active</Menu.Item>
         <Menu.Item onClick={() => useLibrary.getState().toggleFavourite(name)}>
           {favourite ? 'No longer keep as favourite' : 'Keep as favourite'}
         </Menu.Item>

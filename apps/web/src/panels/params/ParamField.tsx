@@ -15,8 +15,10 @@ import {
 } from '@yesca/core';
 import { LengthField } from '../../fields/LengthField.tsx';
 import { TextField } from '../../fields/TextField.tsx';
+import { Choice } from '../../fields/Choice.tsx';
 import { Toggle } from '../../fields/Toggle.tsx';
 import { notifyError } from '../../state/notify.ts';
+import { MaterialSwatch } from '../MaterialSwatch.tsx';
 import { Color } from '../../fields/Color.tsx';
 
 /** What a reference may name: its value, and how it is called. */
@@ -30,6 +32,8 @@ export interface FieldProps<S extends ParamSpec = ParamSpec> {
   readonly onChange: (value: ParamValue | undefined) => void;
   /** What a reference may name. */
   readonly choices?: (to: string) => Choices;
+  /** In a row below the drawings, where there is little room. */
+  readonly row?: boolean;
 }
 
 /** The value that all have, or null where they differ. */
@@ -101,15 +105,32 @@ function SwitchField({ spec, values, onChange }: FieldProps) {
   );
 }
 
-function ChoiceField({ spec, values, onChange }: FieldProps<ChoiceParam>) {
+/** Few and short words lie side by side in a row; other choices open. */
+const FITS = { choices: 5, letters: 32 };
+
+function ChoiceField({ spec, values, onChange, row }: FieldProps<ChoiceParam>) {
+  const value = shared<string>(values);
+  const choices = spec.choices.map((c) => ({ value: c, label: spec.names?.[c] ?? c }));
+  const letters = choices.reduce((n, c) => n + c.label.length, 0);
+  if (row && value !== null && choices.length <= FITS.choices && letters <= FITS.letters)
+    return (
+      <Choice
+        label={spec.label}
+        tip={spec.help}
+        value={value}
+        options={choices.map((c) => [c.value, c.label] as const)}
+        onChange={onChange}
+      />
+    );
   return (
     <Tooltip label={spec.help}>
       <Select
         label={spec.label}
         allowDeselect={false}
         placeholder="mixed"
-        data={spec.choices.map((c) => ({ value: c, label: spec.names?.[c] ?? c }))}
-        value={shared<string>(values)}
+        {...(row ? { w: `${Math.max(...choices.map((c) => c.label.length)) + 5}ch` } : {})}
+        data={choices}
+        value={value}
         onChange={(v) => v !== null && onChange(v)}
       />
     </Tooltip>
@@ -171,8 +192,10 @@ function VectorField({ spec, values, onChange }: FieldProps<VectorParam>) {
   );
 }
 
-function ReferenceField({ spec, values, onChange, choices }: FieldProps) {
+function ReferenceField({ spec, values, onChange, choices, row }: FieldProps) {
   const value = shared<string>(values);
+  if (row && value !== null && spec.type === 'reference' && spec.to === 'material')
+    return <MaterialSwatch name={value} size={30} withName />;
   const known = spec.type === 'reference' ? (choices?.(spec.to) ?? []) : [];
   const missing = value && !known.some((c) => c.value === value) ? [{ value, label: `${value} (gone)` }] : [];
   return (

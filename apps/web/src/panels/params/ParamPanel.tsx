@@ -42,7 +42,7 @@ export function ParamPanel({ specs, values, onChange, choices, row }: Props) {
             data-type={spec.type}
             data-measure={spec.type === 'number' ? spec.measure : undefined}
           >
-            <ParamField spec={spec} values={own} onChange={(v) => onChange(key, v)} choices={choices} />
+            <ParamField spec={spec} values={own} onChange={(v) => onChange(key, v)} choices={choices} row={row} />
             {!usual && !row && (
               <Tooltip label={`Back to ${words(spec)}`}>
                 <ActionIcon

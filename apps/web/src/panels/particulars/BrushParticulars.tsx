@@ -46,10 +46,12 @@ import {
 } from '../../commands/shaping.ts';
 import { LengthField } from '../../fields/LengthField.tsx';
 import { asPicked, thingsOf, type Selection } from '../../state/selection.ts';
-import { useView } from '../../state/view.ts';
 import { MaterialSwatch } from '../MaterialSwatch.tsx';
 import { ParamPanel } from '../params/ParamPanel.tsx';
 import { PlaceAndSize, run, Section } from './shared.tsx';
+import { useCamera } from '../../state/camera.ts';
+import { useCurrent } from '../../state/current.ts';
+import { useRoomOptions } from '../../tools/room.ts';
 
 /** The roles a build knows what to do with. */
 const ROLES_OFFERED: { value: Role; label: string }[] = [
@@ -204,7 +206,7 @@ function ShapeSection({ group }: { group: BrushGroup }) {
 
 /** What can be done with the selected brushes as solids. */
 function Operations({ box }: { box: boolean }) {
-  const wall = useView((s) => s.wall);
+  const wall = useRoomOptions((s) => s.wall);
   const [thickness, setThickness] = useState(wall);
   return (
     <>
@@ -272,7 +274,8 @@ function Repeat() {
     by[k] = shown;
     if (!around) return repeatSelection(count, by);
     // Around the point that turns go round, or else the middle of the view.
-    const { centre, pivot } = useView.getState();
+    const { centre } = useCamera.getState();
+    const { pivot } = useCurrent.getState();
     if (brushesNow().size) repeatSelectionAround(count, pivot ?? centre, shown);
   };
   return (

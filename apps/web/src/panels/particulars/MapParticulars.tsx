@@ -12,10 +12,11 @@ import {
 import { turnSection } from '../../commands/viewing.ts';
 import { LengthField } from '../../fields/LengthField.tsx';
 import { TextField } from '../../fields/TextField.tsx';
-import { useView } from '../../state/view.ts';
 import { ParamPanel } from '../params/ParamPanel.tsx';
 import { openRevisions } from '../Revisions.tsx';
 import { run, Section } from './shared.tsx';
+import { useCamera } from '../../state/camera.ts';
+import { useDisplay } from '../../state/display.ts';
 
 const count = (n: number, one: string, many: string): string => `${n} ${n === 1 ? one : many}`;
 
@@ -59,8 +60,8 @@ function Settings({ doc, keys }: { doc: MapDocument; keys: readonly (keyof MapSe
 
 /** Where the Section cuts, by numbers. */
 function SectionLine() {
-  const section = useView((s) => s.section);
-  const set = useView((s) => s.set);
+  const section = useCamera((s) => s.section);
+  const set = useCamera.setState;
   return (
     <Section title="Section line">
       <SimpleGrid cols={2} spacing={4}>
@@ -106,10 +107,10 @@ function SectionLine() {
 
 /** Which roles and things the panes show. */
 function Kinds() {
-  const hiddenRoles = useView((s) => s.hiddenRoles);
-  const hideThings = useView((s) => s.hideThings);
-  const reaches = useView((s) => s.reaches);
-  const set = useView((s) => s.set);
+  const hiddenRoles = useDisplay((s) => s.hiddenRoles);
+  const hideThings = useDisplay((s) => s.hideThings);
+  const reaches = useDisplay((s) => s.reaches);
+  const set = useDisplay.setState;
   const toggle = (role: Role) =>
     set({ hiddenRoles: hiddenRoles.includes(role) ? hiddenRoles.filter((r) => r !== role) : [...hiddenRoles, role] });
   return (

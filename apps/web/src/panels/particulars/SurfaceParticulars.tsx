@@ -44,9 +44,9 @@ import { alignSelected, fitSelected, nudgeTexture, scatterSelected } from '../..
 import { Choice } from '../../fields/Choice.tsx';
 import { LengthField } from '../../fields/LengthField.tsx';
 import { materialFacts } from '../../state/library.ts';
-import { useView } from '../../state/view.ts';
 import { MaterialSwatch } from '../MaterialSwatch.tsx';
 import { run, Section } from './shared.tsx';
+import { useLaying } from '../../state/laying.ts';
 
 /** One value when all agree, otherwise null. */
 const shared = <T,>(values: readonly T[], same: (a: T, b: T) => boolean = Object.is): T | null =>
@@ -199,7 +199,8 @@ function Numbers({ refs, faces }: { refs: readonly FaceRef[]; faces: ReturnType<
 
 /** Everything that lays textures, in rows of small buttons. */
 function Laying({ doc, refs }: { doc: MapDocument; refs: readonly FaceRef[] }) {
-  const { asPiece, repeats, seam, closeFlow, texelStep, nudgeBy, set } = useView();
+  const { asPiece, repeats, seam, closeFlow, texelStep, nudgeBy } = useLaying();
+  const set = useLaying.setState;
   const ranked = regionsFor(doc, refs[0]!, materialFacts);
   return (
     <Section title="Lay">

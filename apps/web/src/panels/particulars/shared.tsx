@@ -4,7 +4,7 @@ import { LengthField } from '../../fields/LengthField.tsx';
 import { useEditor } from '../../state/editor.ts';
 import { pickedIds, type Selection } from '../../state/selection.ts';
 import { movedPicked } from '../../state/moved.ts';
-import { useView } from '../../state/view.ts';
+import { useWork } from '../../state/work.ts';
 
 /** Does a command as one undoable step. */
 export const run = (call: Call): void => void useEditor.getState().run(call);
@@ -20,7 +20,7 @@ export function Section({ title, children }: { title: string; children: React.Re
 
 /** Where the selection's low corner is, and how large it is. */
 export function PlaceAndSize({ box, selection, rooms }: { box: Box; selection: Selection; rooms: boolean }) {
-  const carry = useView((s) => s.carry);
+  const carry = useWork((s) => s.carry);
   const axes = ['X', 'Y', 'Z'] as const;
   const tips = ['east', 'north', 'up'] as const;
   const move = (axis: number, to: number) => {

@@ -21,6 +21,8 @@ export interface PicturePages {
    * then: a colour, or null where nothing is to be seen.
    */
   readonly placeOf: (material: string, size: PictureSize, average: string | null) => PicturePlace;
+  /** A place of one colour, without a picture. */
+  readonly plain: (size: PictureSize, color: string) => PicturePlace;
   readonly texture: (page: number) => DataArrayTexture;
   /** What stands in for each layer of a page: a linear colour with its opacity, or {@link ARRIVED}. Changes in place. */
   readonly standIns: (page: number) => readonly Vector4[];
@@ -78,13 +80,20 @@ export function picturePages(gl: WebGLRenderer, onChange: () => void): PicturePa
     if (full.length === 1) requestAnimationFrame(put);
   };
 
+  /** Gives something its place, and, when it is new, the page with the stand-in set. */
+  const placed = (name: string, size: PictureSize, average: string | null): { place: PicturePlace; page?: Page } => {
+    const { place, fresh } = places.placeOf(name, size);
+    if (!fresh) return { place };
+    const page = (pages[place.page] ??= emptyPage(gl, size));
+    const { r, g, b } = new Color(average ?? 0);
+    page.standIns[place.layer]!.set(r, g, b, average === null ? 0 : 1);
+    return { place, page };
+  };
+
   const out: PicturePages = {
     placeOf: (material, size, average) => {
-      const { place, fresh } = places.placeOf(material, size);
-      if (!fresh) return place;
-      const page = (pages[place.page] ??= emptyPage(gl, size));
-      const { r, g, b } = new Color(average ?? 0);
-      page.standIns[place.layer]!.set(r, g, b, average === null ? 0 : 1);
+      const { place, page } = placed(material, size, average);
+      if (!page) return place;
       page.coming += 1;
       void bitmapOf(pictureUrl(material, 'albedo'), size)
         .then((picture) => page.come.push({ layer: place.layer, picture }))
@@ -93,6 +102,7 @@ export function picturePages(gl: WebGLRenderer, onChange: () => void): PicturePa
         .then(() => settle(page));
       return place;
     },
+    plain: (size, color) => placed(`plain ${color}`, size, color).place,
     texture: (page) => pages[page]!.texture,
     standIns: (page) => pages[page]!.standIns,
     size: places.size,

@@ -1,0 +1,286 @@
+import { Color, CustomBlending, OneFactor, ShaderMaterial, ZeroFactor, type Texture, type Vector3 } from 'three';
+import type { Solidity } from '@yesca/core';
+import type { PicturePages } from './picture-pages.ts';
+
+/** Colours of the density view: too coarse, as wanted, too fine. */
+export const DENSITY_COLORS = { coarse: '#4a6fb0', right: '#d9cfbc', fine: '#b0523f' } as const;
+/** What all surfaces are made of in the clay view. */
+const CLAY = '#d9cfbc';
+
+/** How surfaces are shown: as clay, with their pictures, or with what tells of their texels. */
+export type SurfaceView = 'clay' | 'textured' | 'texels' | 'density';
+
+/**
+ * What surfaces are lit by: shade that is part of their corners (`color`), a page of light (its place in `light`; `exposure` is
+ * what one of its units counts), or a lamp in front of them, by which relief and roughness are seen.
+ */
+export type SurfaceLight =
+  | { readonly by: 'shade' }
+  | { readonly by: 'map'; readonly page: Texture; readonly exposure: number }
+  | {
+      readonly by: 'lamp';
+      readonly at: Vector3;
+      readonly relief: Texture | null;
+      readonly rough: Texture | number;
+    };
+
+const VERTEX = /* glsl */ `
+attribute float layer;
+varying vec2 vUv;
+varying float vLayer;
+varying vec2 vTexel;
+varying vec3 vPlace;
+uniform vec2 size;
+#ifdef BY_MAP
+attribute vec2 light;
+varying vec2 vLight;
+#endif
+#ifdef BY_SHADE
+varying vec3 vShade;
+#endif
+void main() {
+  vUv = uv;
+  vLayer = layer;
+  vTexel = uv * size;
+  vPlace = position;
+  #ifdef BY_MAP
+  vLight = light;
+  #endif
+  #ifdef BY_SHADE
+  vShade = color;
+  #endif
+  gl_Position = projectionMatrix * modelViewMatrix * vec4(position, 1.0);
+}`;
+
+/** What a surface's picture is, and how it is lit: linear in, linear out. */
+const SURFACE = /* glsl */ `
+uniform sampler2DArray pictures;
+uniform vec4 standIns[LAYERS];
+varying vec2 vUv;
+varying float vLayer;
+varying vec2 vTexel;
+varying vec3 vPlace;
+vec4 picture() {
+  vec4 found = texture(pictures, vec3(vUv, vLayer));
+  vec4 standIn = standIns[int(vLayer + 0.5)];
+  return standIn.a < 0.0 ? found : standIn;
+}
+
+#ifdef BY_SHADE
+varying vec3 vShade;
+vec3 lit(vec3 albedo) {
+  #ifdef GLOWS
+  return albedo;
+  #else
+  return albedo * vShade;
+  #endif
+}
+#endif
+
+#ifdef BY_MAP
+uniform sampler2D lightPage;
+uniform float exposure;
+varying vec2 vLight;
+vec3 lit(vec3 albedo) {
+  vec3 light = texture(lightPage, vLight).rgb * exposure;
+  #ifdef GLOWS
+  light = max(light, vec3(1.0));
+  #endif
+  // Bright light bends over instead of clipping.
+  return 1.0 - exp(-albedo * light * 1.35);
+}
+#endif
+
+#ifdef BY_LAMP
+uniform vec3 lamp;
+uniform sampler2D relief;
+uniform sampler2D rough;
+uniform float roughness;
+const float AMBIENT = 0.7;
+const float LAMP_STRENGTH = 3.2;
+const float PI = 3.14159265;
+vec3 lit(vec3 albedo) {
+  vec3 px = dFdx(vPlace);
+  vec3 py = dFdy(vPlace);
+  vec3 n = normalize(cross(px, py));
+  #ifdef RELIEF
+  // Which way the picture lies on the surface, out of how both change across a pixel; its rows run down.
+  vec2 ux = dFdx(vUv);
+  vec2 uy = dFdy(vUv);
+  float turned = sign(ux.x * uy.y - uy.x * ux.y);
+  vec3 right = normalize((px * uy.y - py * ux.y) * turned);
+  vec3 down = normalize((py * ux.x - px * uy.x) * turned);
+  vec3 bump = texture(relief, vUv).xyz * 2.0 - 1.0;
+  n = normalize(right * bump.x - down * bump.y + n * bump.z);
+  #endif
+  float a = roughness;
+  #ifdef ROUGH
+  a = texture(rough, vUv).g;
+  #endif
+  a = max(a * a, 0.002);
+  vec3 to = lamp - vPlace;
+  float strength = LAMP_STRENGTH / dot(to, to);
+  vec3 l = normalize(to);
+  vec3 v = isOrthographic ? vec3(0.0, 0.0, 1.0) : normalize(cameraPosition - vPlace);
+  vec3 h = normalize(l + v);
+  float nl = max(dot(n, l), 0.0);
+  float nv = max(dot(n, v), 1e-4);
+  float nh = max(dot(n, h), 0.0);
+  // Microfacets: Trowbridge-Reitz, with Smith's shadowing in the form of Hammon (2017) and Schlick's Fresnel term.
+  float d = a * a / (PI * pow(nh * nh * (a * a - 1.0) + 1.0, 2.0));
+  float g = 0.5 / max(mix(2.0 * nl * nv, nl + nv, a), 1e-4);
+  float f = 0.04 + 0.96 * pow(1.0 - max(dot(l, h), 0.0), 5.0);
+  return albedo * (AMBIENT + strength * nl) + vec3(strength * PI * nl * d * g * f);
+}
+#endif
+`;
+
+const FINISHED = /* glsl */ `
+  gl_FragColor = color;
+  #include <colorspace_fragment>
+}`;
+
+const TEXTURED = /* glsl */ `
+${SURFACE}
+uniform vec3 clay;
+void main() {
+  #if defined(CLAY) && !defined(HOLES)
+    // What has holes keeps its picture: leaves of clay before clay are not told apart.
+    vec4 color = vec4(clay, 1.0);
+  #else
+    vec4 color = picture();
+  #endif
+  #ifdef HOLES
+    // Edges of holes are smoothed by the antialiasing's samples, not faded: nothing needs sorting.
+    color.a = smoothstep(0.5, 0.5 + fwidth(color.a), color.a);
+    if (color.a == 0.0) discard;
+  #elif !defined(CLEAR)
+    color.a = 1.0;
+  #endif
+  gl_FragColor = vec4(lit(color.rgb), color.a);
+  #ifndef BY_MAP
+  #include <tonemapping_fragment>
+  #endif
+  #include <colorspace_fragment>
+}`;
+
+/** Lines every texel, eight and sixty-four, as thin as a pixel, each set fading before it crowds. */
+const TEXELS = /* glsl */ `
+${SURFACE}
+uniform vec3 ink;
+float lines(float step) {
+  vec2 at = vTexel / step;
+  vec2 width = max(fwidth(at), 1e-6);
+  vec2 near = abs(fract(at - 0.5) - 0.5) / width;
+  float crowded = max(width.x, width.y);
+  return (1.0 - min(min(near.x, near.y), 1.0)) * (1.0 - smoothstep(0.08, 0.25, crowded));
+}
+void main() {
+  vec4 color = picture();
+  if (color.a < 0.5) discard;
+  float line = max(max(lines(1.0) * 0.45, lines(8.0) * 0.7), lines(64.0));
+  color = vec4(mix(lit(color.rgb), ink, line), 1.0);
+${FINISHED}`;
+
+/** Texels a cm against what is wanted, in octaves: cool where too coarse, warm where too fine, plain where right. */
+const DENSITY = /* glsl */ `
+${SURFACE}
+uniform float wanted;
+uniform vec3 coarse;
+uniform vec3 right;
+uniform vec3 fine;
+void main() {
+  vec2 tx = dFdx(vTexel);
+  vec2 ty = dFdy(vTexel);
+  float texels = abs(tx.x * ty.y - tx.y * ty.x);
+  float area = length(cross(dFdx(vPlace), dFdy(vPlace)));
+  float octaves = log2(sqrt(texels / max(area, 1e-9)) / wanted);
+  vec3 tint = mix(right, octaves < 0.0 ? coarse : fine, clamp(abs(octaves) / 2.0, 0.0, 1.0));
+  // Beyond a factor of two it is banded too, so that it is seen without hue.
+  float band = abs(octaves) > 1.02 ? step(0.5, fract((vTexel.x + vTexel.y) / 32.0)) * 0.16 : 0.0;
+  vec4 color = vec4(lit(tint) * (1.0 - band), 1.0);
+${FINISHED}`;
+
+const FRAGMENTS: Readonly<Record<SurfaceView, string>> = {
+  clay: TEXTURED,
+  textured: TEXTURED,
+  texels: TEXELS,
+  density: DENSITY,
+};
+
+/** How the pictures of a page let what is behind them through, and whether they are as bright from all sides. */
+export interface PageKind {
+  readonly solidity: Solidity;
+  readonly glow: boolean;
+}
+
+export interface SurfaceLook {
+  readonly view: SurfaceView;
+  readonly light: SurfaceLight;
+  /** The density the map wants, in texels a cm. */
+  readonly wanted?: number;
+  /** The colour of lines between texels. */
+  readonly ink?: string;
+}
+
+function lightUniforms(light: SurfaceLight): Record<string, { value: unknown }> {
+  if (light.by === 'map') return { lightPage: { value: light.page }, exposure: { value: light.exposure } };
+  if (light.by === 'shade') return {};
+  const { at, relief, rough } = light;
+  return {
+    lamp: { value: at },
+    relief: { value: relief },
+    rough: { value: typeof rough === 'number' ? null : rough },
+    roughness: { value: typeof rough === 'number' ? rough : 1 },
+  };
+}
+
+/** The look of surfaces whose pictures lie on one page and let light through alike, in whatever scene they stand. */
+export function surfaceMaterial(
+  pages: PicturePages,
+  page: number,
+  { solidity, glow }: PageKind,
+  { view, light, wanted = 1, ink = '#000' }: SurfaceLook,
+): ShaderMaterial {
+  const holes = solidity === 'cutOut';
+  const clear = solidity === 'seeThrough' && view === 'textured';
+  const standIns = pages.standIns(page);
+  const material = new ShaderMaterial({
+    vertexColors: light.by === 'shade',
+    vertexShader: VERTEX,
+    fragmentShader: FRAGMENTS[view],
+    defines: {
+      LAYERS: standIns.length,
+      [{ shade: 'BY_SHADE', map: 'BY_MAP', lamp: 'BY_LAMP' }[light.by]]: '',
+      ...(light.by === 'lamp' && light.relief && { RELIEF: '' }),
+      ...(light.by === 'lamp' && typeof light.rough !== 'number' && { ROUGH: '' }),
+      ...(view === 'clay' && { CLAY: '' }),
+      ...(holes && { HOLES: '' }),
+      ...(clear && { CLEAR: '' }),
+      ...(glow && view === 'textured' && { GLOWS: '' }),
+    },
+    uniforms: {
+      pictures: { value: pages.texture(page) },
+      standIns: { value: standIns },
+      size: { value: pages.size(page) },
+      wanted: { value: wanted },
+      ink: { value: new Color(ink) },
+      clay: { value: new Color(CLAY) },
+      coarse: { value: new Color(DENSITY_COLORS.coarse) },
+      right: { value: new Color(DENSITY_COLORS.right) },
+      fine: { value: new Color(DENSITY_COLORS.fine) },
+      ...lightUniforms(light),
+    },
+  });
+  material.transparent = clear;
+  material.depthWrite = !clear;
+  if (!holes || (view !== 'textured' && view !== 'clay')) return material;
+  material.alphaToCoverage = true;
+  // Covered samples stay as opaque as what they cover, or the page would shine through the rims of leaves.
+  material.blending = CustomBlending;
+  material.blendSrc = OneFactor;
+  material.blendDst = ZeroFactor;
+  material.blendSrcAlpha = OneFactor;
+  material.blendDstAlpha = OneFactor;
+  return material;
+}
