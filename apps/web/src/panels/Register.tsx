@@ -18,7 +18,7 @@ import { useVirtualizer } from '@tanstack/react-virtual';
 import { useMemo, useRef, useState, type MouseEvent } from 'react';
 import { call, entityKind, membersOf, type MapDocument } from '@yesca/core';
 import { layerSelection } from '../commands/shaping.ts';
-import { goTo, goToStorey, recallView, rememberView } from '../commands/viewing.ts';
+import { frameAll, goToStorey, recallView, rememberView } from '../commands/viewing.ts';
 import { searchKeys } from '../fields/focus.ts';
 import { kindIcon } from '../theme/kind-icons.ts';
 import { useEditor } from '../state/editor.ts';
@@ -224,8 +224,8 @@ export function Register() {
       const group = doc.groups.get(thing.id)!;
       return askName('Rename group', group.name, (name) => run(call('group.rename', { group: thing.id, name })));
     }
-    const one = (type: Thing['type']) => (thing.type === type ? [thing.id] : []);
-    goTo(undefined, one('brush'), one('entity'));
+    select(selectOnly([thing]));
+    frameAll();
   };
   return (
     <div className="register">

@@ -1,0 +1,39 @@
+import { MantineProvider } from '@mantine/core';
+import { ModalsProvider } from '@mantine/modals';
+import { Notifications } from '@mantine/notifications';
+import { render } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
+import type { ReactElement } from 'react';
+
+// What the tests of panels share: a page in jsdom, which lays nothing out.
+
+/** What jsdom lacks and the interface's library asks for. */
+function fillIn(): void {
+  window.matchMedia ??= (media) =>
+    ({ matches: false, media, addEventListener: () => undefined, removeEventListener: () => undefined }) as never;
+  globalThis.ResizeObserver ??= class {
+    observe = () => undefined;
+    unobserve = () => undefined;
+    disconnect = () => undefined;
+  };
+  // A room for lists that draw only what is in sight.
+  for (const side of ['clientWidth', 'clientHeight'])
+    Object.defineProperty(Element.prototype, side, { configurable: true, get: () => 600 });
+  Object.defineProperty(document, 'fonts', { configurable: true, value: new EventTarget() });
+  Element.prototype.scrollIntoView ??= () => undefined;
+}
+
+/** Shows a part of the interface, and gives what a person does with it. */
+export function show(element: ReactElement) {
+  fillIn();
+  const wrap = (inside: ReactElement) => (
+    <MantineProvider env="test">
+      <ModalsProvider>
+        <Notifications />
+        {inside}
+      </ModalsProvider>
+    </MantineProvider>
+  );
+  const { rerender } = render(wrap(element));
+  return { user: userEvent.setup(), again: (next: ReactElement) => rerender(wrap(next)) };
+}
