@@ -18,5 +18,6 @@ export default {
       },
     ],
   },
+  setupFiles: ['<rootDir>/scripts/jest-setup.mjs'],
   moduleNameMapper: { '\\.css$': '<rootDir>/scripts/css-stub.mjs' },
 };

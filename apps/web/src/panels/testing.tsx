@@ -7,18 +7,23 @@ import type { ReactElement } from 'react';
 
 // What the tests of panels share: a page in jsdom, which lays nothing out.
 
+/** How wide and high everything is, pixels. */
+const SIDE = 600;
+
 /** What jsdom lacks and the interface's library asks for. */
 function fillIn(): void {
   window.matchMedia ??= (media) =>
     ({ matches: false, media, addEventListener: () => undefined, removeEventListener: () => undefined }) as never;
-  globalThis.ResizeObserver ??= class {
-    observe = () => undefined;
+  globalThis.ResizeObserver = class {
+    constructor(private readonly tell: ResizeObserverCallback) {}
+    observe = (target: Element) =>
+      this.tell([{ target, contentRect: { width: SIDE, height: SIDE } } as ResizeObserverEntry], this as never);
     unobserve = () => undefined;
     disconnect = () => undefined;
   };
   // A room for lists that draw only what is in sight.
   for (const side of ['clientWidth', 'clientHeight'])
-    Object.defineProperty(Element.prototype, side, { configurable: true, get: () => 600 });
+    Object.defineProperty(Element.prototype, side, { configurable: true, get: () => SIDE });
   Object.defineProperty(document, 'fonts', { configurable: true, value: new EventTarget() });
   Element.prototype.scrollIntoView ??= () => undefined;
 }
