@@ -1,85 +1,51 @@
-import * as Comlink from 'comlink';
-import { diffDocuments, isEmptyChange, type Change, type MapDocument } from '@yesca/core';
-import type { Checker } from '../workers/check.worker.ts';
+import { Cancelled } from '@yesca/core';
+import { CHECKS, type CheckAnswer, type CheckInput } from '../workers/checks.ts';
+import { Mirror } from '../workers/mirror.ts';
+import { pageThread } from '../workers/page-thread.ts';
 import { useEditor } from './editor.ts';
+import { useLibrary } from './library.ts';
 import { notify, notifyError } from './notify.ts';
-import { useLibrary, type LibraryState } from './library.ts';
-
-/** A worker that dies this often is let be. */
-const STARTS = 5;
 
 /** Quiet time after an edit before the check starts, ms: a leak is to show within a second. */
 const DELAY = 150;
 
-/** A change without what was before it: half as much to hand over. */
-const newSide = (change: Change): Change => ({
-  ...change,
-  items: change.items.map((item) => ({ in: item.in, id: item.id, after: item.after })),
-});
+const openWorker = () =>
+  pageThread(new Worker(new URL('../workers/mirror.worker.ts', import.meta.url), { type: 'module' }));
 
 /** Runs the live check in a worker after every edit. Gives a function that stops it. */
-export function keepChecked(): () => void {
-  let known: MapDocument | null = null;
-  let knownMaterials: LibraryState['materials'] | null = null;
-  let knownMap: string | null = null;
+export function keepChecked(open = openWorker): () => void {
+  let knownMaterials: unknown = null;
   let timer: ReturnType<typeof setTimeout> | undefined;
   let running = false;
-  let worker: Worker;
-  let checker: Comlink.Remote<Checker>;
-  /** How often it was started: what an earlier one still answers is not wanted. */
-  let start = 0;
-
-  const open = (): void => {
-    const mine = ++start;
-    worker = new Worker(new URL('../workers/check.worker.ts', import.meta.url), { type: 'module' });
-    checker = Comlink.wrap<Checker>(worker);
-    worker.onerror = (event) => {
-      event.preventDefault();
-      if (mine !== start) return;
-      worker.terminate();
-      if (mine >= STARTS)
-        return notify('The checks stopped and do not start again. Reload the page; nothing is lost.', 'checks');
-      notify('The checks stopped and were started again.', 'checks');
-      known = null;
-      knownMaterials = null;
-      running = false;
-      open();
-      schedule();
-    };
-  };
+  let stopped = false;
+  const mirror = new Mirror(open, (replaced) => {
+    knownMaterials = null;
+    if (replaced) notify('The checks stopped and were started again.', 'checks');
+    else notify('The checks stopped and do not start again. Reload the page; nothing is lost.', 'checks');
+  });
 
   const check = async (): Promise<void> => {
     const { doc, mapId } = useEditor.getState();
     if (running || !mapId) return;
     running = true;
-    const mine = start;
+    const { materials } = useLibrary.getState();
+    const input: CheckInput = knownMaterials === materials ? {} : { materials };
     try {
-      const { materials } = useLibrary.getState();
-      if (knownMaterials !== materials) await checker.know((knownMaterials = materials));
-      if (knownMap !== mapId || !known) await checker.reset(doc);
-      else {
-        const change = diffDocuments(known, doc, '');
-        if (!isEmptyChange(change)) await checker.follow(newSide(change));
-      }
-      if (mine !== start) return;
-      known = doc;
-      knownMap = mapId;
-      const answer = await checker.run();
+      const answer = await mirror.ask<CheckInput, CheckAnswer>(CHECKS, { mapId, doc }, input);
+      if ('materials' in input) knownMaterials = materials;
       const now = useEditor.getState();
-      if (answer && mine === start && now.mapId === mapId && now.doc === doc) {
+      if (now.mapId === mapId && now.doc === doc)
         now.set({
           sealing: { state: answer.state, leak: answer.leak },
           findings: answer.findings,
           trail: answer.leak?.trail ?? null,
         });
-      }
     } catch (error) {
-      if (mine === start) notifyError(error);
+      if (!stopped && !(error instanceof Cancelled)) notifyError(error);
     } finally {
-      if (mine === start) {
-        running = false;
-        if (useEditor.getState().doc !== known) schedule();
-      }
+      running = false;
+      const now = useEditor.getState();
+      if (!stopped && (now.doc !== doc || useLibrary.getState().materials !== materials)) schedule();
     }
   };
   const schedule = () => {
@@ -91,13 +57,12 @@ export function keepChecked(): () => void {
     schedule();
   });
   const stopLibrary = useLibrary.subscribe((now, before) => now.materials !== before.materials && schedule());
-  open();
   schedule();
   return () => {
-    start = Infinity;
+    stopped = true;
     stop();
     stopLibrary();
     clearTimeout(timer);
-    worker.terminate();
+    mirror.end();
   };
 }
