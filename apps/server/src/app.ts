@@ -58,7 +58,7 @@ export async function makeApp(options: AppOptions): Promise<{ app: FastifyInstan
   };
   const decoder = openDecoder();
   const saves = new Saves(db, blobs, pools.composer);
-  const queue = new BuildQueue(db, blobs, pools.builder);
+  const queue = new BuildQueue(db, blobs, pools.builder, options.dataDir);
   await queue.markInterrupted();
   const context: Context = { db, blobs, ...pools, decoder, saves, queue };
   rmSync(join(options.dataDir, 'uploads'), { recursive: true, force: true });

@@ -1,4 +1,5 @@
 import { EventEmitter } from 'node:events';
+import { join } from 'node:path';
 import { MessageChannel } from 'node:worker_threads';
 import { and, desc, eq, inArray } from 'drizzle-orm';
 import { nanoid } from 'nanoid';
@@ -9,7 +10,8 @@ import type { Database } from '../db/database.ts';
 import { builds } from '../db/schema.ts';
 import { notFound } from '../errors.ts';
 import type { Blobs } from '../store/blobs.ts';
-import type { BuildOutcome } from '../workers/build.ts';
+import type { BuildOutcome, BuildTask } from '../workers/build.ts';
+import { keptFile } from '../workers/kept.ts';
 
 const INTERRUPTED = 'The server stopped while this was being built. Build again.';
 
@@ -23,7 +25,10 @@ export class BuildQueue {
   private readonly blobs: Blobs;
   private readonly pool: Piscina;
 
-  constructor(db: Database, blobs: Blobs, pool: Piscina) {
+  private readonly keptFolder: string;
+
+  constructor(db: Database, blobs: Blobs, pool: Piscina, dataDir: string) {
+    this.keptFolder = join(dataDir, 'kept');
     this.db = db;
     this.blobs = blobs;
     this.pool = pool;
@@ -46,13 +51,19 @@ export class BuildQueue {
     await this.db.insert(builds).values({ id, mapId, preset, status: 'waiting', document });
     const abort = new AbortController();
     this.live.set(id, { abort, progress: {} });
-    const work = this.run(id, preset, document, abort).catch(() => undefined);
+    const work = this.run(id, mapId, preset, document, abort).catch(() => undefined);
     this.work.add(work);
     void work.finally(() => this.work.delete(work));
     return this.get(id);
   }
 
-  private async run(id: string, preset: Preset, document: string, abort: AbortController): Promise<void> {
+  private async run(
+    id: string,
+    mapId: string,
+    preset: Preset,
+    document: string,
+    abort: AbortController,
+  ): Promise<void> {
     const { port1, port2 } = new MessageChannel();
     port1.on('message', ({ stage, done }: { stage: Stage; done: number }) => {
       const entry = this.live.get(id);
@@ -70,7 +81,7 @@ export class BuildQueue {
     try {
       const text = await this.blobs.text(document);
       const outcome = (await this.pool.run(
-        { text, preset, port: port2 },
+        { text, preset, port: port2, kept: keptFile(this.keptFolder, mapId, preset) } satisfies BuildTask,
         { transferList: [port2], signal: abort.signal },
       )) as BuildOutcome;
       const level = await this.blobs.put(outcome.bytes);

@@ -1,12 +1,15 @@
 import type { MessagePort } from 'node:worker_threads';
 import { buildLevelOn, parseMap, STAGES, type BuildReport, type Preset, type Stage } from '@yesca/core';
 
+import { openKept } from './kept.ts';
 import { THREADS } from './threads.ts';
 
 export interface BuildTask {
   readonly text: string;
   readonly preset: Preset;
   readonly port: MessagePort;
+  /** The file of what earlier builds made. */
+  readonly kept: string;
 }
 
 export interface BuildOutcome {
@@ -19,11 +22,13 @@ export interface BuildOutcome {
 const STEP = 0.02;
 
 /** Builds one map in a worker thread and tells its progress over the port. */
-export default async function build({ text, preset, port }: BuildTask): Promise<BuildOutcome> {
+export default async function build({ text, preset, port, kept: file }: BuildTask): Promise<BuildOutcome> {
   const began: Partial<Record<Stage, number>> = {};
   const times: Partial<Record<Stage, number>> = {};
   let told = { stage: '' as Stage | '', done: 0 };
+  const kept = openKept(file);
   const { bytes, report } = await buildLevelOn(THREADS, parseMap(text), preset, {
+    kept,
     progress: (stage, done) => {
       began[stage] ??= performance.now();
       times[stage] = performance.now() - began[stage];
@@ -32,6 +37,7 @@ export default async function build({ text, preset, port }: BuildTask): Promise<
       port.postMessage({ stage, done });
     },
   });
+  kept?.save();
   for (const stage of STAGES) times[stage] = Math.round(times[stage] ?? 0);
   return { bytes, report, times };
 }

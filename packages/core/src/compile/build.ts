@@ -1,6 +1,14 @@
 import { floods } from '../entity/index.ts';
 import { BUILD_RULES, runChecks, type Finding, type Leak } from '../checks/index.ts';
-import { doJob, doJobOn, type AnyJob, type StageControl, type Thread } from '../jobs/index.ts';
+import {
+  doJob,
+  doJobOn,
+  keptOr,
+  type AnyJob,
+  type KeptResults,
+  type StageControl,
+  type Thread,
+} from '../jobs/index.ts';
 import type { MapDocument } from '../map/index.ts';
 import { packLevel, writeLevel, type Level } from './level/index.ts';
 import { lightingJob, type Lighting, type LightingInput } from './lighting/index.ts';
@@ -41,6 +49,8 @@ export interface BuildReport {
 export interface BuildControl {
   readonly signal?: StageControl['signal'];
   readonly progress?: (stage: Stage, done: number) => void;
+  /** Results of earlier builds, of whatever map. */
+  readonly kept?: KeptResults;
 }
 
 export interface BuildResult {
@@ -115,15 +125,29 @@ function* building(
   control: BuildControl,
   wishes: BuildWishes,
 ): Generator<Due, BuildResult, unknown> {
+  const { kept } = control;
   const options = { ...PRESETS[preset], ...(wishes.visibility ? { cheap: false } : {}) };
   const stage = (name: Stage): StageControl => {
     control.progress?.(name, 0);
-    return { signal: control.signal, progress: (done) => control.progress?.(name, done) };
+    return { signal: control.signal, progress: (done) => control.progress?.(name, done), kept };
   };
-  const structure = buildStructure(doc.brushes.values(), seedsOf(doc), stage('structure'));
+  const seeds = seedsOf(doc);
+  const shape = kept ? kept.hash(JSON.stringify([[...doc.brushes.values()], seeds])) : '';
+  const structureStage = stage('structure');
+  const structure = keptOr(
+    kept,
+    () => `structure ${shape}`,
+    () => buildStructure(doc.brushes.values(), seeds, structureStage),
+  );
   control.progress?.('structure', 1);
   const open = structure.leak !== null || !structure.cells.some((c) => c.inside && !c.outer);
-  const visibility = open ? null : buildVisibility(structure, { cheap: options.cheap }, stage('visibility'));
+  const visibility = open
+    ? null
+    : keptOr(
+        kept,
+        () => `visibility ${options.cheap} ${shape}`,
+        () => buildVisibility(structure, { cheap: options.cheap }, stage('visibility')),
+      );
   control.progress?.('visibility', 1);
   const { ambientColor, ambientLux } = doc.settings;
   const input: LightingInput = {

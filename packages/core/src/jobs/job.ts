@@ -7,6 +7,30 @@ export interface StageControl {
   };
   /** How much is done, 0 to 1. */
   readonly progress?: (done: number) => void;
+  /** Results of earlier work. Absent: everything is done. */
+  readonly kept?: KeptResults;
+}
+
+/**
+ * Results by what they were made from: whoever holds a result under a name that tells all that it depends on need not make it
+ * again. Where they lie, and for how long, is up to who gives them.
+ */
+export interface KeptResults {
+  /** A short name for a text of any length; texts that differ have names that differ. */
+  readonly hash: (text: string) => string;
+  readonly get: (name: string) => unknown;
+  readonly put: (name: string, result: unknown) => void;
+}
+
+/** A result that is kept under a name, or else made and kept. */
+export function keptOr<T>(kept: KeptResults | undefined, name: () => string, make: () => T): T {
+  if (!kept) return make();
+  const key = name();
+  const known = kept.get(key);
+  if (known !== undefined) return known as T;
+  const made = make();
+  kept.put(key, made);
+  return made;
 }
 
 /** Thrown by work that was cancelled. */
@@ -16,14 +40,21 @@ export class Cancelled extends Error {
 }
 
 /**
- * Work that can be cut into shards. What all of them need, the shards and their results are plain data, so that any thread can
- * do any of them; the results come in the order of the shards, whoever did them, so that the outcome is always the same.
+ * Work that consists of many alike. What all of them need, the items and their results are plain data, so that any thread can
+ * do any of them; the results come in the order of the items, whoever did them, so that the outcome is always the same. Items
+ * go to threads in shards.
  */
-export interface Job<Input, Shared, Shard, Result, Output> {
+export interface Job<Input, Shared, Item, Result, Output> {
   readonly name: string;
-  readonly cut: (input: Input) => { readonly shared: Shared; readonly shards: readonly Shard[] };
-  /** Readies a thread for shards; what it makes of what they share is kept between them. */
-  readonly prepare: (shared: Shared) => (shard: Shard) => Result;
+  readonly cut: (input: Input) => { readonly shared: Shared; readonly items: readonly Item[] };
+  /** How much work an item is. Absent: all are alike. */
+  readonly weight?: (item: Item) => number;
+  /** How much work a shard is to be: little enough that threads end together, enough that handing over costs nothing. */
+  readonly shard: number;
+  /** Names results by all that they depend on. Absent: they are not kept. */
+  readonly names?: (shared: Shared, hash: KeptResults['hash']) => (item: Item) => string;
+  /** Readies a thread for items; what it makes of what they share is kept between them. */
+  readonly prepare: (shared: Shared) => (item: Item) => Result;
   readonly merge: (input: Input, results: readonly Result[]) => Output;
   /** Memory of a result that may be handed over rather than copied. */
   readonly memory?: (result: Result) => ArrayBufferLike[];
@@ -32,27 +63,72 @@ export interface Job<Input, Shared, Shard, Result, Output> {
 /** A job whose types nobody knows any more. */
 export type AnyJob = Job<never, never, never, never, unknown>;
 
-/** Does a job here, one shard after the other. */
-export function doJob<I, S, P, R, O>(job: Job<I, S, P, R, O>, input: I, control: StageControl = {}): O {
-  const { shared, shards } = job.cut(input);
-  return finishHere(job, input, shared, shards, control);
+/** A job that has begun: what is known of its results, and what is left to do. */
+export interface Begun<Shared, Item, Result> {
+  readonly shared: Shared;
+  readonly items: readonly Item[];
+  /** Holes where something is left to do. */
+  readonly results: (Result | undefined)[];
+  /** Places of items, so many together. */
+  readonly shards: readonly (readonly number[])[];
+  /** Takes the results of a shard. */
+  readonly take: (shard: readonly number[], results: readonly Result[]) => void;
 }
 
-/** Does a job here that is cut into shards already. */
+/** Cuts a job, takes what is kept of it, and puts the rest into shards. */
+export function begin<I, S, P, R, O>(job: Job<I, S, P, R, O>, input: I, { kept }: StageControl): Begun<S, P, R> {
+  const { shared, items } = job.cut(input);
+  const nameOf = kept && job.names?.(shared, kept.hash);
+  const names = nameOf ? items.map((item) => kept.hash(`${job.name} ${nameOf(item)}`)) : [];
+  const results = items.map((_, i) => (nameOf ? (kept.get(names[i]!) as R | undefined) : undefined));
+  const shards: number[][] = [];
+  let room = 0;
+  results.forEach((result, i) => {
+    if (result !== undefined) return;
+    if (room <= 0) {
+      shards.push([]);
+      room = job.shard;
+    }
+    shards.at(-1)!.push(i);
+    room -= job.weight?.(items[i]!) ?? 1;
+  });
+  const take = (shard: readonly number[], made: readonly R[]) =>
+    shard.forEach((place, k) => {
+      results[place] = made[k];
+      if (nameOf) kept.put(names[place]!, made[k]);
+    });
+  return { shared, items, results, shards, take };
+}
+
+/** Does a job here, one item after the other. */
+export function doJob<I, S, P, R, O>(job: Job<I, S, P, R, O>, input: I, control: StageControl = {}): O {
+  return finishHere(job, input, begin(job, input, control), control);
+}
+
+/** Does here what is left of a job. */
 export function finishHere<I, S, P, R, O>(
   job: Job<I, S, P, R, O>,
   input: I,
-  shared: S,
-  shards: readonly P[],
+  begun: Begun<S, P, R>,
   control: StageControl,
 ): O {
-  if (control.signal?.aborted) throw new Cancelled();
-  const run = job.prepare(shared);
-  const results = shards.map((shard, i) => {
+  const check = () => {
     if (control.signal?.aborted) throw new Cancelled();
-    const result = run(shard);
-    control.progress?.((i + 1) / shards.length);
-    return result;
-  });
-  return job.merge(input, results);
+  };
+  check();
+  const { shared, items, shards, results, take } = begun;
+  if (shards.length > 0) {
+    const run = job.prepare(shared);
+    shards.forEach((shard, i) => {
+      take(
+        shard,
+        shard.map((place) => {
+          check();
+          return run(items[place]!);
+        }),
+      );
+      control.progress?.((i + 1) / shards.length);
+    });
+  }
+  return job.merge(input, results as R[]);
 }

@@ -1,17 +1,29 @@
-import { Cancelled, doJob, doJobOn, keepThreads, serveJobs, type AnyJob, type Job, type Thread } from './index.ts';
+import {
+  Cancelled,
+  doJob,
+  doJobOn,
+  keepThreads,
+  keptOr,
+  serveJobs,
+  type AnyJob,
+  type Job,
+  type Thread,
+} from './index.ts';
 
-/** Squares of numbers, by handfuls. */
-const squares: Job<readonly number[], { readonly add: number }, readonly number[], Float64Array, readonly number[]> = {
+/** Squares of numbers, three a shard. */
+const squares: Job<readonly number[], { readonly add: number }, number, Float64Array, readonly number[]> = {
   name: 'squares',
-  cut: (numbers) => ({
-    shared: { add: 1 },
-    shards: numbers.flatMap((_, i) => (i % 3 === 0 ? [numbers.slice(i, i + 3)] : [])),
-  }),
+  cut: (items) => ({ shared: { add: 1 }, items }),
+  shard: 3,
+  names:
+    ({ add }) =>
+    (n) =>
+      `${n} ${add}`,
   prepare:
     ({ add }) =>
-    (shard) => {
-      if (shard.includes(13)) throw Object.assign(new Error('Thirteen is no number.'), { code: 'squares.thirteen' });
-      return Float64Array.from(shard, (n) => n * n + add);
+    (n) => {
+      if (n === 13) throw Object.assign(new Error('Thirteen is no number.'), { code: 'squares.thirteen' });
+      return Float64Array.of(n * n + add);
     },
   merge: (_, results) => results.flatMap((r) => [...r]),
   memory: (r) => [r.buffer],
@@ -138,4 +150,31 @@ test('threads are kept for the next job, but not one that is cancelled, nor one 
   const some = keepThreads(frail.open);
   for (let i = 0; i < 4; i++) expect(await doJobOn(some.open, 2, squares, numbers)).toEqual(wanted);
   expect(frail.opened).toBe(4);
+});
+
+test('what is kept is not done again, whoever did it; the rest is, and is kept', async () => {
+  const store = new Map<string, unknown>();
+  let asked = 0;
+  const kept = {
+    hash: (text: string) => `#${text}`,
+    get: (name: string) => (asked++, store.get(name)),
+    put: (name: string, result: unknown) => void store.set(name, structuredClone(result)),
+  };
+  const few = numbers.slice(0, 60);
+  expect(doJob(squares, few, { kept })).toEqual(wanted.slice(0, 60));
+  expect(store.size).toBe(new Set(few).size);
+  const bench = new Bench();
+  const told: number[] = [];
+  const again = await doJobOn(bench.open, 2, squares, numbers, { kept, progress: (p) => told.push(p) });
+  expect(again).toEqual(wanted);
+  // Forty were left, in fourteen shards.
+  expect([told.length, told.at(-1)]).toEqual([14, 1]);
+  expect(bench.busy.reduce((n, b) => n + b, 0)).toBe(2 + 14 + 2);
+  store.set('#squares 5 1', Float64Array.of(-1));
+  expect(doJob(squares, [4, 5], { kept })).toEqual([17, -1]);
+  expect(asked).toBeGreaterThan(160);
+  let made = 0;
+  const make = () => (made++, { n: made });
+  for (const name of ['a', 'b', 'a']) keptOr(kept, () => name, make);
+  expect([made, keptOr(undefined, () => 'a', make)]).toEqual([2, { n: 3 }]);
 });

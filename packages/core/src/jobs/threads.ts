@@ -1,15 +1,15 @@
-import { Cancelled, finishHere, type AnyJob, type Job, type StageControl } from './job.ts';
+import { begin, Cancelled, finishHere, type AnyJob, type Job, type StageControl } from './job.ts';
 
 /** What is sent to a thread. */
 type Order =
   | { readonly do: 'prepare'; readonly job: string; readonly shared: unknown }
-  | { readonly do: 'run'; readonly id: number; readonly shard: unknown }
+  | { readonly do: 'run'; readonly id: number; readonly items: readonly unknown[] }
   /** What the shards shared is of no more use. */
   | { readonly do: 'forget' };
 
 /** What a thread answers. */
 type Answer =
-  | { readonly id: number; readonly result: unknown }
+  | { readonly id: number; readonly results: readonly unknown[] }
   | { readonly id: number; readonly error: { readonly code?: string; readonly message: string } };
 
 /** One end of the line between two threads, whatever they are made of. */
@@ -32,7 +32,7 @@ export interface Thread extends Line {
 /** Serves the jobs of a thread to who is at the other end of the line. */
 export function serveJobs(jobs: readonly AnyJob[], line: Line): void {
   let job: AnyJob | undefined;
-  let run: ((shard: never) => unknown) | undefined;
+  let run: ((item: never) => unknown) | undefined;
   line.hear((order: Order) => {
     if (order.do === 'prepare') {
       job = jobs.find((j) => j.name === order.job);
@@ -45,8 +45,9 @@ export function serveJobs(jobs: readonly AnyJob[], line: Line): void {
     }
     try {
       if (!job || !run) throw new Error('There is no such job.');
-      const result = run(order.shard as never);
-      line.send({ id: order.id, result }, job.memory?.(result as never));
+      const { memory } = job;
+      const results = order.items.map((item) => run!(item as never));
+      line.send({ id: order.id, results }, memory && results.flatMap((result) => memory(result as never)));
     } catch (error) {
       const { code, message } = error as { code?: string; message: string };
       line.send({ id: order.id, error: { code, message } });
@@ -72,9 +73,9 @@ export async function doJobOn<I, S, P, R, O>(
   input: I,
   control: StageControl = {},
 ): Promise<O> {
-  const { shared, shards } = job.cut(input);
-  if (shards.length < FEW || count < 2) return finishHere(job, input, shared, shards, control);
-  const results = new Array<R>(shards.length);
+  const begun = begin(job, input, control);
+  const { shared, items, shards, results, take } = begun;
+  if (shards.length < FEW || count < 2) return finishHere(job, input, begun, control);
   const tries = new Uint8Array(shards.length);
   const waiting = shards.map((_, i) => i).reverse();
   const threads = new Set<Thread>();
@@ -83,7 +84,8 @@ export async function doJobOn<I, S, P, R, O>(
     await new Promise<void>((finish, fail) => {
       const next = (thread: Thread): number | undefined => {
         const id = waiting.pop();
-        if (id !== undefined) thread.send({ do: 'run', id, shard: shards[id] } satisfies Order);
+        if (id !== undefined)
+          thread.send({ do: 'run', id, items: shards[id]!.map((place) => items[place]) } satisfies Order);
         return id;
       };
       const start = (): void => {
@@ -101,7 +103,7 @@ export async function doJobOn<I, S, P, R, O>(
         thread.hear((answer: Answer) => {
           if ('error' in answer)
             return fail(Object.assign(new Error(answer.error.message), { code: answer.error.code }));
-          results[answer.id] = answer.result as R;
+          take(shards[answer.id]!, answer.results as R[]);
           done++;
           control.progress?.(done / shards.length);
           if (done === shards.length) return finish();
@@ -120,5 +122,5 @@ export async function doJobOn<I, S, P, R, O>(
       thread.end();
     }
   }
-  return job.merge(input, results);
+  return job.merge(input, results as R[]);
 }

@@ -1,4 +1,5 @@
 import type { Box } from './box.ts';
+import type { Vec3 } from './vec3.ts';
 
 /**
  * A bounding-volume tree over boxes, packed for speed.
@@ -146,4 +147,45 @@ function makeCutter(boxes: readonly Box[], order: Int32Array) {
     return cut;
   };
   return { flat, bestCut };
+}
+
+/** Visits the items whose boxes meet a box that moves along a way: those that the box itself meets, for a way of no length. */
+export function eachSwept(
+  { bounds, link, order }: Bvh,
+  boxes: readonly Box[],
+  box: Box,
+  way: Vec3,
+  visit: (item: number) => void,
+): void {
+  if (order.length === 0) return;
+  const side = (i: number, k: number): Vec3 => [bounds[i * 6 + k]!, bounds[i * 6 + k + 1]!, bounds[i * 6 + k + 2]!];
+  const stack = [0];
+  while (stack.length) {
+    const i = stack.pop()!;
+    if (!meetsSwept({ min: side(i, 0), max: side(i, 3) }, box, way)) continue;
+    const n = link[i * 2 + 1]!;
+    const first = link[i * 2]!;
+    if (n === 0) stack.push(first, i + 1);
+    for (let s = first; s < first + n; s++) if (meetsSwept(boxes[order[s]!]!, box, way)) visit(order[s]!);
+  }
+}
+
+/** Whether a box that moves along a way meets one that stands still: where its middle meets that one grown by half of it. */
+function meetsSwept(still: Box, moving: Box, way: Vec3): boolean {
+  let near = 0;
+  let away = 1;
+  for (const k of [0, 1, 2] as const) {
+    const half = (moving.max[k] - moving.min[k]) / 2;
+    const from = (moving.max[k] + moving.min[k]) / 2;
+    const low = still.min[k] - half - from;
+    const high = still.max[k] + half - from;
+    if (way[k] === 0) {
+      if (low > 0 || high < 0) return false;
+      continue;
+    }
+    const [a, b] = [low / way[k], high / way[k]];
+    near = Math.max(near, Math.min(a, b));
+    away = Math.min(away, Math.max(a, b));
+  }
+  return near <= away;
 }

@@ -22,7 +22,9 @@ export class LevelFileError extends Error {
   readonly code = 'level.unreadable';
 }
 
-const typeOf = (a: LevelArray): TypeName => (Object.keys(TYPES) as TypeName[]).find((k) => a instanceof TYPES[k])!;
+// By its name: arrays may come from another thread's or window's kind.
+const typeOf = (a: LevelArray): TypeName =>
+  (Object.keys(TYPES) as TypeName[]).find((k) => a[Symbol.toStringTag] === TYPES[k].name)!;
 const aligned = (n: number): number => (n + 7) & ~7;
 
 /** Characters beyond ASCII are escaped, so that one character is one byte. */

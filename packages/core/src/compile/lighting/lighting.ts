@@ -1,7 +1,7 @@
 import potpack from 'potpack';
-import type { Brush } from '../../brush/index.ts';
+import { brushPlanes, type Brush } from '../../brush/index.ts';
 import type { Entity } from '../../entity/index.ts';
-import { addScaled, OFF_SURFACE, sub, type Vec3 } from '../../math/index.ts';
+import { addScaled, OFF_SURFACE, signedDistance, sub, type Vec3 } from '../../math/index.ts';
 import type { Job } from '../../jobs/index.ts';
 import { locate, type Structure, type Surface } from '../structure/index.ts';
 import { canSee, type Visibility } from '../visibility/index.ts';
@@ -15,6 +15,7 @@ import {
   type LitScene,
   type PointLight,
 } from './lights.ts';
+import { chartNames } from './names.ts';
 import { packRgb9e5 } from './rgb9e5.ts';
 import { anyHit, firstHit, solidAt, type Tracer } from '../tracing/index.ts';
 
@@ -67,14 +68,14 @@ export interface LightingInput {
 }
 
 /** What every chart is lit with. */
-interface Shared {
+export interface Shared {
   readonly brushes: readonly Brush[];
   readonly lights: Lights;
   readonly samples: number;
 }
 
 /** A chart to light: its surface, the edge of its luxels (cm), and which point lights may reach it. */
-interface ChartTask {
+export interface ChartTask {
   readonly surface: Surface;
   readonly luxel: number;
   readonly near: readonly number[];
@@ -86,49 +87,43 @@ interface LitChart {
   readonly repaired: number;
 }
 
-/** Shards of about this many luxels: enough of them for threads to end together, few enough that handing over costs nothing. */
+/** Luxels a shard. */
 const SHARD_LUXELS = 4096;
 
 /**
  * The lighting stage: direct light from point lights and suns with shadows, and even ambient light, on charts of luxels. A chart
- * is lit by itself, so charts are the shards.
+ * is lit by itself, and depends on the lights that reach it and the solids in their way alone.
  */
-export const lightingJob: Job<LightingInput, Shared, readonly ChartTask[], readonly LitChart[], Lighting> = {
+export const lightingJob: Job<LightingInput, Shared, ChartTask, LitChart, Lighting> = {
   name: 'lighting',
   cut: ({ structure, visibility, brushes, entities, options }) => {
     const lights = collectLights(entities, options.ambientColor, options.ambientLux);
     const cells = lights.points.map((l) => locate(structure.blocks, l.at));
-    const shards: ChartTask[][] = [];
-    let room = 0;
-    for (const surface of structure.surfaces) {
-      if (surface.sky) continue;
+    const items = structure.surfaces.flatMap((surface): ChartTask[] => {
+      if (surface.sky) return [];
       const near = cells.flatMap((cell, l) => (mayLight(cell, surface, visibility) ? [l] : []));
-      const task: ChartTask = { surface, luxel: options.luxel * surface.grain, near };
-      const { width, height } = makeChart(surface, task.luxel);
-      if (room <= 0) {
-        shards.push([]);
-        room = SHARD_LUXELS;
-      }
-      shards.at(-1)!.push(task);
-      room -= width * height;
-    }
-    return { shared: { brushes: litBrushes(brushes), lights, samples: options.samples }, shards };
+      return [{ surface, luxel: options.luxel * surface.grain, near }];
+    });
+    return { shared: { brushes: litBrushes(brushes), lights, samples: options.samples }, items };
   },
+  shard: SHARD_LUXELS,
+  weight: ({ surface, luxel }) => {
+    const { width, height } = makeChart(surface, luxel);
+    return width * height;
+  },
+  names: (shared, hash) => chartNames(shared, hash),
   prepare: ({ brushes, lights, samples }) => {
     const scene = makeLitScene(brushes);
-    return (tasks) =>
-      tasks.map((task) =>
-        lightChart(
-          makeChart(task.surface, task.luxel),
-          scene,
-          lights,
-          task.near.map((l) => lights.points[l]!),
-          samples,
-        ),
+    return ({ surface, luxel, near }) =>
+      lightChart(
+        makeChart(surface, luxel),
+        scene,
+        lights,
+        near.map((l) => lights.points[l]!),
+        samples,
       );
   },
-  merge: ({ structure, options }, results) => {
-    const lit = results.flat();
+  merge: ({ structure, options }, lit) => {
     let k = 0;
     const charts = structure.surfaces.map((s) => (s.sky ? null : makeChart(s, options.luxel * s.grain)));
     const values = charts.map((chart) => (chart ? lit[k++]!.light : null));
@@ -138,7 +133,7 @@ export const lightingJob: Job<LightingInput, Shared, readonly ChartTask[], reado
       repaired: lit.reduce((n, l) => n + l.repaired, 0),
     };
   },
-  memory: (charts) => charts.map((c) => c.light.buffer),
+  memory: ({ light }) => [light.buffer],
 };
 
 /** A light can only reach surfaces filed in cells seen from its own. Without a visibility every light may reach everything. */
@@ -294,7 +289,7 @@ function repair(chart: Chart, tracer: Tracer, light: Float32Array, valid: Uint8A
     const o = spot(from);
     const p = spot(to);
     const hit = firstHit(tracer, o, sub(p, o), 1);
-    return !hit || hit.brush === solidAt(tracer, p);
+    return !hit || brushPlanes(hit.brush).every((plane) => signedDistance(plane, p) < 0);
   };
   let repaired = 0;
   let left = valid.reduce((n, v) => n + (v ? 0 : 1), 0);
