@@ -6,6 +6,7 @@ import {
   sameValue,
   withUnit,
   type ChoiceParam,
+  type Keyframe,
   type NumberParam,
   type ParamSpec,
   type ParamValue,
@@ -18,6 +19,7 @@ import { TextField } from '../../fields/TextField.tsx';
 import { Choice } from '../../fields/Choice.tsx';
 import { Toggle } from '../../fields/Toggle.tsx';
 import { notifyError } from '../../state/notify.ts';
+import { KeyframesField } from './KeyframesField.tsx';
 import { MaterialSwatch } from '../MaterialSwatch.tsx';
 import { Color } from '../../fields/Color.tsx';
 
@@ -37,7 +39,7 @@ export interface FieldProps<S extends ParamSpec = ParamSpec> {
 }
 
 /** The value that all have, or null where they differ. */
-const shared = <T extends ParamValue>(values: readonly (ParamValue | undefined)[]): T | null =>
+const shared = <T extends ParamValue | readonly Keyframe[]>(values: readonly (ParamValue | undefined)[]): T | null =>
   values[0] !== undefined && values.every((v) => sameValue(v, values[0])) ? (values[0] as T) : null;
 
 /** The field of one parameter, whatever its type. Several things with different values show that they are mixed. */
@@ -67,7 +69,7 @@ export function ParamField(props: FieldProps) {
     case 'list':
       return <ListField {...props} onChange={set} />;
     case 'keyframes':
-      return null;
+      return <KeyframesField spec={spec} value={shared<readonly Keyframe[]>(props.values)} onChange={set} />;
   }
 }
 

@@ -4,6 +4,7 @@ import { useState } from 'react';
 import {
   ENTITY_KINDS,
   initialValues,
+  type Keyframe,
   params,
   SETTINGS,
   SHAPES,
@@ -150,6 +151,52 @@ test('Tab goes through the fields in the order of their list', async () => {
   expect(seen.slice(0, 10)).toEqual(
     ['Reach', 'Turns', 'Open', 'Way', 'Tint', 'Words', 'Story', 'Where to', 'Aim', 'Limit'].slice(0, 10),
   );
+});
+
+test('keyframes are added, set by numbers, kept in the order of time, and removed', async () => {
+  const specs = { way: params.keyframes({ label: 'Way', help: 'Where it goes' }) } satisfies ParamSpecs;
+  let set: readonly Keyframe[] = [];
+  function Way() {
+    const [values, setValues] = useState<Values>({ way: [] });
+    return (
+      <ParamPanel
+        specs={specs}
+        values={[values]}
+        onChange={(key, value) => {
+          set = (value ?? []) as readonly Keyframe[];
+          setValues({ [key]: value });
+        }}
+      />
+    );
+  }
+  const { user } = show(<Way />);
+  const add = () => user.click(screen.getByRole('button', { name: 'Add a keyframe' }));
+  const type = async (row: number, name: string, text: string) => {
+    const input = within(screen.getByRole('group', { name: `Way ${row}` })).getByRole('textbox', { name });
+    await user.clear(input);
+    await user.type(input, `${text}{Enter}`);
+  };
+  for (let i = 0; i < 3; i++) await add();
+  await type(2, 'Move Z', '2*64');
+  await type(3, 'Turn Z', '90');
+  expect(set).toEqual([
+    { at: 0, move: [0, 0, 0], turn: [0, 0, 0] },
+    { at: 1, move: [0, 0, 128], turn: [0, 0, 0] },
+    { at: 2, move: [0, 0, 0], turn: [0, 0, 90] },
+  ]);
+  await type(3, 'At', '0.5');
+  expect(set.map((k) => [k.at, k.turn[2]])).toEqual([
+    [0, 0],
+    [0.5, 90],
+    [1, 0],
+  ]);
+  // Two at one time are refused in the sentence that files get.
+  await type(2, 'At', '1');
+  expect(await screen.findByText('The keyframes of Way must follow one another in time.')).toBeTruthy();
+  await user.click(screen.getByRole('button', { name: 'Remove keyframe 1' }));
+  expect(set.map((k) => k.at)).toEqual([0.5, 1]);
+  await user.click(screen.getByRole('button', { name: 'Way: back to none' }));
+  expect(set).toEqual([]);
 });
 
 const DECLARED: readonly (readonly [string, ParamSpecs])[] = [
