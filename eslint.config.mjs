@@ -145,13 +145,7 @@ export default ts.config(
   },
   {
     files: ['packages/core/src/**/*.ts', 'apps/{web,cli,server}/src/**/*.{ts,tsx}'],
-    ignores: [
-      'packages/core/src/entity/kinds/**',
-      '**/*.test.{ts,tsx}',
-      '**/testing/**',
-      '**/testing.ts',
-      '**/kind-icons.ts',
-    ],
+    ignores: ['packages/core/src/entity/kinds/**', '**/*.test.{ts,tsx}', '**/testing/**', '**/testing.ts'],
     rules: {
       'no-restricted-syntax': ['error', NO_APPLICATIONS, NO_KINDS],
     },

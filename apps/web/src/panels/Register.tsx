@@ -20,7 +20,7 @@ import { call, entityKind, membersOf, type MapDocument } from '@yesca/core';
 import { layerSelection } from '../commands/shaping.ts';
 import { frameAll, goToStorey, recallView, rememberView } from '../commands/viewing.ts';
 import { searchKeys } from '../fields/focus.ts';
-import { kindIcon } from '../theme/kind-icons.ts';
+import { KindSymbol } from '../fields/KindSymbol.tsx';
 import { useEditor } from '../state/editor.ts';
 import { run } from './particulars/shared.tsx';
 import { askName } from './ask-name.tsx';
@@ -28,7 +28,9 @@ import { isSelected, selectOnly, toggleThings, withMembers, type Thing } from '.
 import { useHidden } from '../state/shown.ts';
 import { useCamera } from '../state/camera.ts';
 
-type Row = { readonly head: string } | { readonly thing: Thing; readonly label: string; readonly icon: Icon };
+type Row =
+  | { readonly head: string }
+  | { readonly thing: Thing; readonly label: string; readonly icon: Icon | null; readonly kind?: string };
 
 function rowsOf(doc: MapDocument, search: string): Row[] {
   const match = (label: string) => label.toLowerCase().includes(search.toLowerCase());
@@ -50,7 +52,8 @@ function rowsOf(doc: MapDocument, search: string): Row[] {
       [...doc.entities.values()].map((e) => ({
         thing: { type: 'entity', id: e.id },
         label: e.name || entityKind(e.kind)?.label || e.kind,
-        icon: kindIcon(e.kind),
+        icon: null,
+        kind: e.kind,
       })),
     ),
     ...group(
@@ -262,7 +265,6 @@ export function Register() {
                   {row.head}
                 </h3>
               );
-            const RowIcon = row.icon;
             return (
               <UnstyledButton
                 key={index}
@@ -272,7 +274,7 @@ export function Register() {
                 onClick={(e) => click(e, row.thing)}
                 onDoubleClick={() => open(row.thing)}
               >
-                <RowIcon size={15} stroke={1.5} />
+                {row.icon ? <row.icon size={15} stroke={1.5} /> : <KindSymbol kind={row.kind ?? ''} />}
                 <span className="row-label">{row.label}</span>
                 {row.thing.type === 'group' && (
                   <span className="quiet mono">{membersOf(doc, row.thing.id).brushes.length}</span>

@@ -3,7 +3,7 @@ import { useDropzone } from 'react-dropzone';
 import { Link } from 'react-router';
 import { ENTITY_KINDS } from '@yesca/core';
 import { notify } from '../state/notify.ts';
-import { kindIcon } from '../theme/kind-icons.ts';
+import { KindSymbol } from '../fields/KindSymbol.tsx';
 import { chooseTool } from '../tools/index.ts';
 import { importWords, useImport } from './library/useImport.ts';
 import { MaterialLibrary } from './library/MaterialLibrary.tsx';
@@ -26,7 +26,6 @@ export function Stock() {
         <h3 className="panel-title">Things</h3>
         <Stack gap={2}>
           {ENTITY_KINDS.map((k) => {
-            const Icon = kindIcon(k.kind);
             return (
               <Tooltip key={k.kind} label={k.help} position="right">
                 <UnstyledButton
@@ -37,7 +36,7 @@ export function Stock() {
                     chooseTool('place');
                   }}
                 >
-                  <Icon size={16} stroke={1.5} />
+                  <KindSymbol kind={k.kind} size={18} />
                   {k.label}
                 </UnstyledButton>
               </Tooltip>

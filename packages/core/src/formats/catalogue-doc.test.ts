@@ -8,6 +8,7 @@ import { emptyMap, writeMap } from '../map/index.ts';
 import { initialValues, paramFlaw, paramSchema, params, type ParamSpec } from '../params/index.ts';
 import { entitiesDocument, publishedSchema } from './catalogue-doc.ts';
 import { commandsDocument } from './commands-doc.ts';
+import { symbolDrawing, symbolSvg } from './symbol-svg.ts';
 
 const read = (path: string) =>
   readFileSync(fileURLToPath(new URL(`../../../../docs/${path}`, import.meta.url)), 'utf8');
@@ -15,6 +16,7 @@ const validates = (schema: unknown, value: unknown) => new Validator(schema as S
 
 test('the documents are those of the catalogue; `npm run generate` makes them anew', () => {
   expect(read('entities.md')).toBe(entitiesDocument());
+  for (const { kind } of ENTITY_KINDS) expect([kind, read(`symbols/${kind}.svg`)]).toEqual([kind, symbolSvg(kind)]);
   expect(read('commands.md')).toBe(commandsDocument());
   expect(JSON.parse(read('formats/map.schema.json'))).toEqual(JSON.parse(JSON.stringify(publishedSchema())));
 });
@@ -65,4 +67,20 @@ test('schema and sentence agree on any value of any parameter', () => {
     ),
     { numRuns: 2000 },
   );
+});
+
+test('every kind has a symbol of its own that lies within its picture', () => {
+  const drawn = ENTITY_KINDS.map(({ kind }) => symbolSvg(kind));
+  expect(new Set(drawn).size).toBe(ENTITY_KINDS.length);
+  for (const { kind } of ENTITY_KINDS) {
+    const { viewBox, strokes } = symbolDrawing(kind)!;
+    const [x, y, w, h] = viewBox;
+    const inside = (px: number, py: number, r: number) =>
+      px - r >= x && px + r <= x + w && -py - r >= y && -py + r <= y + h;
+    expect(strokes.length).toBeGreaterThan(0);
+    for (const stroke of strokes)
+      if ('circle' in stroke) expect(inside(...(stroke.at ?? ([0, 0] as const)), stroke.circle)).toBe(true);
+      else if ('line' in stroke) expect(stroke.line.every((p) => inside(...p, 0))).toBe(true);
+  }
+  expect([symbolDrawing('zeppelin'), symbolSvg('zeppelin')]).toEqual([null, '']);
 });

@@ -63,6 +63,8 @@ function kindOf(kind: EntityKind): string[] {
   return [
     `## ${kind.label}`,
     '',
+    `![Its symbol on the Plan](symbols/${kind.kind}.svg)`,
+    '',
     `\`${kind.kind}\` — ${kind.help}`,
     '',
     traitsOf(kind),

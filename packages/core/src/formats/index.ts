@@ -1,1 +1,2 @@
 export * from './plan-svg.ts';
+export * from './symbol-svg.ts';

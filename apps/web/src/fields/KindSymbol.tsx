@@ -1,0 +1,30 @@
+import { createElement } from 'react';
+import { svgElements, symbolDrawing } from '@yesca/core';
+
+/** The symbol of a kind of thing, as the drawings show it; a plain square for a kind of a newer version. */
+export function KindSymbol({ kind, size = 16 }: { kind: string; size?: number }) {
+  const drawing = symbolDrawing(kind);
+  const [x, y, w, h] = drawing?.viewBox ?? [-8, -8, 16, 16];
+  return (
+    <svg
+      className="kind-symbol"
+      data-kind={kind}
+      width={size}
+      height={size}
+      viewBox={`${x} ${y} ${w} ${h}`}
+      fill="none"
+      stroke="currentColor"
+      strokeWidth={(1.3 * w) / size}
+      strokeLinejoin="round"
+      aria-hidden
+    >
+      {drawing ? (
+        svgElements(drawing.strokes).map(({ name, attributes, text }, key) =>
+          createElement(name, { key, ...attributes }, text),
+        )
+      ) : (
+        <rect x={-5} y={-5} width={10} height={10} />
+      )}
+    </svg>
+  );
+}
