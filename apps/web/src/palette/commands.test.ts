@@ -264,7 +264,7 @@ describe('commands as a file', () => {
     writeScript(
       editor()
         .undo.slice(-n)
-        .map((s) => s.call!),
+        .flatMap((s) => s.calls!),
     );
 
   test('the last steps do again what was done, here as one step, with other ids', () => {
@@ -282,10 +282,17 @@ describe('commands as a file', () => {
     runCommands(text);
     expect([...editor().doc.brushes.values()].map((b) => brushBounds(b))).toEqual([...done, ...done]);
     expect([editor().undo.length, editor().selection.brushes.size]).toEqual([4, 1]);
+    expect(
+      editor()
+        .undo.at(-1)!
+        .calls!.map((c) => c.name),
+    ).toEqual(['map.change']);
     editor().undoOne();
     expect(editor().doc.brushes.size).toBe(2);
     editor().load('other', 1, emptyMap('other'));
     runCommands(text);
+    // Where nothing had to be called otherwise it is told again by the very commands, else by what it changed.
+    expect(editor().undo[0]!.calls!.map((c) => c.name)).toEqual(['brush.draw', 'pick.duplicate', 'pick.move']);
     expect([...editor().doc.brushes.values()].map((b) => brushBounds(b))).toEqual(done);
   });
 

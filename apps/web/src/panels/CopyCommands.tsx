@@ -13,7 +13,7 @@ const LISTED = 12;
 /** The last undo steps of which the command is known, the oldest first: an older version kept only what they changed. */
 function tellable(): readonly Step[] {
   const { undo } = useEditor.getState();
-  return undo.slice(undo.findLastIndex((s) => !s.call) + 1);
+  return undo.slice(undo.findLastIndex((s) => !s.calls) + 1);
 }
 
 /** Asks how many of the last steps go on the clipboard as a file of commands. */
@@ -30,7 +30,7 @@ function CopyForm({ steps, done }: { steps: readonly Step[]; done: () => void })
   const [count, setCount] = useState(Math.min(USUAL, steps.length));
   const chosen = steps.slice(steps.length - count);
   const copy = async () => {
-    const text = writeScript(chosen.map((s) => s.call!));
+    const text = writeScript(chosen.flatMap((s) => s.calls!));
     try {
       await navigator.clipboard.writeText(text);
       notify(`${count} ${count === 1 ? 'step' : 'steps'} copied as commands.`, 'copy-commands');

@@ -117,7 +117,7 @@ describe('what a command makes', () => {
 
   test('can be told again from the step: the call with its arguments and its seed', () => {
     editor().run(copy);
-    const { call: told } = editor().undo[0]!;
+    const [told] = editor().undo[0]!.calls!;
     const again = runScript(editor().base, [told!], { materials: () => undefined });
     expect(writeMap(again.doc)).toBe(writeMap(editor().doc));
   });

@@ -10,6 +10,7 @@ import {
   isRefusal,
   labelOf,
   newId,
+  runScript,
   type Call,
   type Change,
   type Leak,
@@ -36,10 +37,10 @@ export interface Sealing {
   readonly leak: Leak | null;
 }
 
-/** An undo step: the command that was done, what it changed, and what was selected on its other side. */
+/** An undo step: the commands that were done, what it changed, and what was selected on its other side. */
 export interface Step extends Change {
-  /** Absent of steps that an older version kept. */
-  readonly call?: ScriptCall;
+  /** One, or those of a script that was run as one step. Absent of steps that an older version kept. */
+  readonly calls?: readonly ScriptCall[];
   readonly selection: Selection;
 }
 
@@ -68,6 +69,8 @@ export interface EditorState {
    * same seed gives what it makes the same ids as its preview. Null when it was not done.
    */
   run: (call: Call, seed?: string) => Outcome | null;
+  /** Does the commands of a script as one undoable step; null when one is refused, and then nothing is done. */
+  runAll: (calls: readonly ScriptCall[]) => Outcome | null;
   /** Shows what a command would give, without doing it; null shows the document again. Null when it could not be done. */
   preview: (call: Call | null, seed?: string) => Outcome | null;
   undoOne: () => void;
@@ -113,6 +116,40 @@ export const useEditor = create<EditorState>()((set, get) => {
       save: afterEdit(get().save),
     } as Partial<EditorState>);
   };
+  /** Does something as one undoable step, and selects what it made. What is refused is said, and changes nothing. */
+  const commit = <O extends Outcome>(
+    label: string,
+    act: () => O,
+    callsOf: (outcome: O) => readonly ScriptCall[],
+    about: Parameters<typeof reportFault>[1],
+  ): Outcome | null => {
+    const before = get().doc;
+    const nothing = { draft: null, overlay: {} };
+    let outcome: O;
+    try {
+      outcome = act();
+    } catch (error) {
+      if (isRefusal(error)) notifyError(error);
+      else reportFault(error, about);
+      set(nothing);
+      return null;
+    }
+    const { doc: after, made, said } = outcome;
+    if (said) notify(said, `${label} said`);
+    const selection = made ? selectionOf(made) : stillThere(get().selection, after);
+    const change = diffDocuments(before, after, label);
+    if (isEmptyChange(change)) set({ ...nothing, selection });
+    else
+      set({
+        ...nothing,
+        doc: after,
+        undo: [...get().undo.slice(1 - UNDO_LIMIT), { ...change, calls: callsOf(outcome), selection: get().selection }],
+        redo: [],
+        selection,
+        save: afterEdit(get().save),
+      });
+    return outcome;
+  };
   return {
     mapId: null,
     projectId: null,
@@ -124,37 +161,22 @@ export const useEditor = create<EditorState>()((set, get) => {
     load: (mapId, version, doc, projectId) =>
       set({ mapId, projectId: projectId ?? null, version, base: doc, doc, ...FRESH }),
 
-    run: (call, seed = newId()) => {
-      const before = get().doc;
-      const nothing = { draft: null, overlay: {} };
-      let outcome: Outcome;
-      try {
-        outcome = doCommand(before, call, { materials: materialFacts, seed });
-      } catch (error) {
-        if (isRefusal(error)) notifyError(error);
-        else reportFault(error, call);
-        set(nothing);
-        return null;
-      }
-      const { doc: after, made, said } = outcome;
-      if (said) notify(said, `${call.name} said`);
-      const selection = made ? selectionOf(made) : stillThere(get().selection, after);
-      const change = diffDocuments(before, after, labelOf(call));
-      if (isEmptyChange(change)) set({ ...nothing, selection });
-      else
-        set({
-          ...nothing,
-          doc: after,
-          undo: [
-            ...get().undo.slice(1 - UNDO_LIMIT),
-            { ...change, call: { ...call, seed }, selection: get().selection },
-          ],
-          redo: [],
-          selection,
-          save: afterEdit(get().save),
-        });
-      return outcome;
-    },
+    run: (call, seed = newId()) =>
+      commit(
+        labelOf(call),
+        () => doCommand(get().doc, call, { materials: materialFacts, seed }),
+        () => [{ ...call, seed }],
+        call,
+      ),
+
+    runAll: (calls) =>
+      commit(
+        `${calls.length} commands`,
+        () => runScript(get().doc, calls, { materials: materialFacts }),
+        // What got other ids than the script says is told by what it changed.
+        ({ doc, renamed }) => (renamed ? [callTo(doc, `${calls.length} commands`)] : calls),
+        { name: 'Run copied commands', args: calls },
+      ),
 
     preview: (call, seed) => {
       if (!call) {

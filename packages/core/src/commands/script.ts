@@ -54,6 +54,8 @@ export interface ScriptOutcome {
   readonly doc: MapDocument;
   /** What the last command that made something made. */
   readonly made?: Made;
+  /** Whether something was given another id than the script says: the same commands would then not do the same again. */
+  readonly renamed: boolean;
 }
 
 /**
@@ -63,12 +65,12 @@ export interface ScriptOutcome {
  */
 export function runScript(doc: MapDocument, commands: readonly ScriptCall[], context: CommandContext): ScriptOutcome {
   const instead = new Map<string, string>();
-  let out: ScriptOutcome = { doc };
+  let out: ScriptOutcome = { doc, renamed: false };
   commands.forEach((call, i) => {
     const { name, args, seed = `${i} ${call.name}` } = call;
     try {
       const done = doCommand(out.doc, { name, args: renamed(args, instead) } as Call, { ...context, seed, instead });
-      out = { doc: done.doc, made: done.made ?? out.made };
+      out = { doc: done.doc, made: done.made ?? out.made, renamed: instead.size > 0 };
     } catch (error) {
       if (!isRefusal(error)) throw error;
       throw new EditError(error.code, `Command ${i + 1}, ${name}: ${error.message}`);
