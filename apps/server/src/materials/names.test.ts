@@ -15,7 +15,9 @@ test('labels and names for maps come from the words, without sizes', () => {
   expect(labelOf('OakPlank_200cm_2k')).toBe('Oak plank');
   expect(slugOf('OakPlank_200cm_2k')).toBe('oak-plank');
   expect(slugOf('../../etc')).toBe('etc');
-  expect(slugOf('été')).toMatch(/^[a-z0-9-]+$/);
+  expect([labelOf('mur_été'), slugOf('mur_été')]).toEqual(['Mur été', 'mur-ete']);
+  expect([labelOf('ЗелёнаяСтена'), slugOf('ЗелёнаяСтена')]).toEqual(['Зелёная стена', 'zelyonaya-stena']);
+  for (const odd of ['壁', '', '-', '.', '🧱', 'a'.repeat(300)]) expect(slugOf(odd)).toMatch(/^[a-z0-9-]{1,80}$/);
 });
 
 test('substance and tags are guessed from name and folders', () => {

@@ -1,3 +1,4 @@
+import slugify from '@sindresorhus/slugify';
 import type { Substance } from '@yesca/core';
 
 /** Which picture of a material a file is, by how its name ends. */
@@ -29,9 +30,10 @@ export function takeApart(path: string): FileName {
 
 const wordsOf = (text: string): string[] =>
   text
-    .replace(/([a-z])([A-Z])/g, '$1 $2')
+    .normalize('NFC')
+    .replace(/(\p{Ll})(\p{Lu})/gu, '$1 $2')
     .toLowerCase()
-    .split(/[^a-z0-9]+/)
+    .split(/[^\p{L}\p{N}]+/u)
     .filter(Boolean);
 
 /** A size in a name, as `200cm` or `2m`. */
@@ -44,8 +46,8 @@ export function labelOf(stem: string): string {
   return `${text[0]!.toUpperCase()}${text.slice(1)}`.slice(0, 200);
 }
 
-/** A name for maps: letters, digits and hyphens. */
-export const slugOf = (stem: string): string => wordsOf(labelOf(stem)).join('-').slice(0, 80) || 'material';
+/** A name for maps: plain letters, digits and hyphens, whatever script the words are in. */
+export const slugOf = (stem: string): string => slugify(labelOf(stem)).slice(0, 80) || 'material';
 
 /** Words that hint at what something is made of. */
 const HINTS: readonly (readonly [Substance, readonly string[]])[] = [

@@ -1,3 +1,4 @@
+import TinyQueue from 'tinyqueue';
 import { brushBounds, type Brush } from '../../brush/index.ts';
 import {
   addScaled,
@@ -85,15 +86,16 @@ export function findLeak(merged: BlockGrid, seeds: readonly Seed[], brushes: rea
   );
   const middles = portals.map((p) => windingCentroid(p.winding));
   const best = new Map<number, { cost: number; at: Vec3; via: number; from: number; seed: Seed }>();
-  const queue = new MinQueue();
+  const queue = new TinyQueue<{ cost: number; cell: number }>([], (a, b) => a.cost - b.cost || a.cell - b.cell);
   for (const seed of seeds) {
     const cell = seedCell(grid, seed.at);
     if (typeof cell !== 'number' || best.has(cell)) continue;
     best.set(cell, { cost: 0, at: seed.at, via: -1, from: -1, seed });
-    queue.push(0, cell);
+    queue.push({ cost: 0, cell });
   }
   const done = new Set<number>();
-  for (let cell = queue.pop(); cell !== undefined; cell = queue.pop()) {
+  for (let entry = queue.pop(); entry; entry = queue.pop()) {
+    const { cell } = entry;
     if (done.has(cell)) continue;
     done.add(cell);
     const here = best.get(cell)!;
@@ -104,7 +106,7 @@ export function findLeak(merged: BlockGrid, seeds: readonly Seed[], brushes: rea
       const known = best.get(next);
       if (done.has(next) || (known && known.cost <= cost)) continue;
       best.set(next, { cost, at: middles[p]!, via: p, from: cell, seed: here.seed });
-      queue.push(cost, next);
+      queue.push({ cost, cell: next });
     }
   }
   return null;
@@ -262,38 +264,4 @@ function solidRim(grid: BlockGrid, { winding, out: normal }: Outline): number {
     whole += length;
   });
   return solid / whole;
-}
-
-/** A binary heap of cells by cost. */
-class MinQueue {
-  private readonly items: { cost: number; cell: number }[] = [];
-
-  push(cost: number, cell: number): void {
-    const items = this.items;
-    let i = items.push({ cost, cell }) - 1;
-    while (i > 0) {
-      const up = (i - 1) >> 1;
-      if (items[up]!.cost <= items[i]!.cost) break;
-      [items[up], items[i]] = [items[i]!, items[up]!];
-      i = up;
-    }
-  }
-
-  pop(): number | undefined {
-    const items = this.items;
-    const top = items[0];
-    const last = items.pop();
-    if (!top || !last) return undefined;
-    if (items.length) {
-      items[0] = last;
-      for (let i = 0; ;) {
-        let small = i;
-        for (const c of [2 * i + 1, 2 * i + 2]) if (c < items.length && items[c]!.cost < items[small]!.cost) small = c;
-        if (small === i) break;
-        [items[small], items[i]] = [items[i]!, items[small]!];
-        i = small;
-      }
-    }
-    return top.cell;
-  }
 }
