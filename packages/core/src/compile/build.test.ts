@@ -1,6 +1,8 @@
 import { boxSolid, partKey } from '../brush/index.ts';
 import { addBrushes, placeEntity, removePicked } from '../edit/index.ts';
 import { emptyMap, parseMap, writeMap, type MapDocument } from '../map/index.ts';
+import { cross, dot, length, sub, type Vec3 } from '../math/index.ts';
+import { loopArea } from '../play/index.ts';
 import { dressSolid } from '../surface/index.ts';
 import { oneRoom, twoRooms } from '../testing/rooms.ts';
 import { buildLevel, STAGES } from './build.ts';
@@ -127,4 +129,19 @@ test('the void and what lies beyond it have no cells; solids and rooms are told 
   expect(levelCell(level, [100, 600, 100])).toBe(-2);
   expect(levelCell(level, [1e6, 0, 0])).toBe(-2);
   expect(level.cellBounds.length / 6).toBe(level.meta.cells);
+});
+
+test('the triangles of each surface cover it once', () => {
+  const { level, structure } = buildLevel(lit(twoRooms()), 'sketch');
+  const corner = (k: number): Vec3 => [0, 1, 2].map((c) => level.position[level.index[k]! * 3 + c]!) as unknown as Vec3;
+  structure.surfaces.forEach((surface, s) => {
+    let area = 0;
+    for (let k = level.surfaceIndexFirst[s]!; k < level.surfaceIndexFirst[s + 1]!; k += 3) {
+      const [a, b, c] = [corner(k), corner(k + 1), corner(k + 2)];
+      area += dot(cross(sub(b, a), sub(c, a)), surface.plane.normal) / 2;
+      expect(length(cross(sub(b, a), sub(c, a)))).toBeGreaterThan(0);
+    }
+    expect(area).toBeCloseTo(loopArea(surface.winding), 1);
+  });
+  expect(structure.surfaces.some((s) => s.winding.length > 4)).toBe(true);
 });

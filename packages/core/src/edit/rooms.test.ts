@@ -11,6 +11,7 @@ import { addInset, changeInset, removeInset } from './insets.ts';
 import { addRoom, changeRoom, giveAllBack, giveBack, releaseRoom, removeRooms } from './rooms.ts';
 import { movePicked, removePicked, resizePicked, transformPicked } from './brushes.ts';
 import { paintFaces } from './faces.ts';
+import { dressOf } from './remake.ts';
 
 const volume = (doc: MapDocument) => [...doc.brushes.values()].reduce((v, b) => v + brushVolume(b), 0);
 const allValid = (doc: MapDocument) => [...doc.brushes.values()].every((b) => findFlaw(solidOf(b)) === null);
@@ -120,6 +121,40 @@ describe('a room', () => {
       expect(allValid(doc)).toBe(true);
       expect(sealed(doc, [footprint[0]![0] + 60, footprint[0]![1] + 60, 100])).toBe(true);
     }
+  });
+
+  test('may lie anywhere, also below zero; what is too low is refused wherever it lies', () => {
+    for (const floor of [-900, -136, 0, 4000]) {
+      const spec = { footprint: rectangle(0, 0, 256, 256), wall: 16 };
+      expect(addRoom(emptyMap('t'), { ...spec, floor, ceiling: floor + 8 }, DRESS, 'a').rooms.get('a')!.ceiling).toBe(
+        floor + 8,
+      );
+      expect(() => addRoom(emptyMap('t'), { ...spec, floor, ceiling: floor + 7.9 }, DRESS, 'a')).toThrow(
+        expect.objectContaining({ code: 'room.tooLow' }),
+      );
+    }
+  });
+
+  test('is known by what it shows inside, not by what its brushes show to the void', () => {
+    const doc = oneRoom();
+    const brushes = [...doc.brushes.values()];
+    const shown = { floor: [0, 0, 1], ceiling: [0, 0, -1] } as const;
+    let painted = paintFaces(
+      doc,
+      brushes.flatMap((b) => b.faces.map((f) => ({ brush: b.id, face: f.id }))),
+      'outside',
+    );
+    for (const part of ['floor', 'ceiling'] as const) {
+      const inward = brushes
+        .filter((b) => b.room!.part.kind === part)
+        .flatMap((b) => {
+          const k = brushPlanes(b).findIndex((p) => p.normal[2] === shown[part][2]);
+          return [{ brush: b.id, face: b.faces[k]!.id }];
+        });
+      painted = paintFaces(painted, inward, `${part}-inside`);
+    }
+    expect(dressOf([...painted.brushes.values()])).toMatchObject({ floor: 'floor-inside', ceiling: 'ceiling-inside' });
+    expect(dressOf([])).toEqual({ wall: 'limewash', floor: 'limewash', ceiling: 'limewash' });
   });
 
   test('with numbers that make no room is refused and the document stays', () => {

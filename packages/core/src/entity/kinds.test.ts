@@ -11,6 +11,7 @@ import { runChecks } from '../checks/index.ts';
 import { emptyMap, parseMap, writeMap, type MapDocument } from '../map/index.ts';
 import { add, dot, length, mirror, normalize, rotation, sub, type Vec3 } from '../math/index.ts';
 import { paramFlaw } from '../params/index.ts';
+import { linearColor, lightTint, toLinear, toSrgb } from './color.ts';
 import { coneShare, ENTITY_KINDS, entityKind, lightOf, type Entity, type Stroke } from './index.ts';
 
 const view = { right: [1, 0, 0] as Vec3, up: [0, 1, 0] as Vec3, number: 1 };
@@ -188,5 +189,83 @@ describe('a spot light', () => {
       expect(dot(normalize(p), [0, 0, -1])).toBeCloseTo(Math.SQRT1_2, 9);
     }
     expect(add(thing(doc).at, ends[0]!)[2]).toBeCloseTo(200 - 707.1, 0);
+  });
+});
+
+test('colours become light by the published curve, and back', () => {
+  // IEC 61966-2-1: what the standard's tables give for some steps of eight bits.
+  const table: readonly (readonly [string, number])[] = [
+    ['#000000', 0],
+    ['#0a0a0a', 0.0030353],
+    ['#0b0b0b', 0.0033465],
+    ['#404040', 0.0512695],
+    ['#808080', 0.2158605],
+    ['#c0c0c0', 0.5271151],
+    ['#ffffff', 1],
+  ];
+  for (const [hex, linear] of table) for (const c of linearColor(hex)) expect(c).toBeCloseTo(linear, 6);
+  for (let step = 0; step <= 255; step++) expect(toSrgb(toLinear(step / 255)) * 255).toBeCloseTo(step, 3);
+  expect([linearColor('red'), linearColor(7), linearColor('#12345')]).toEqual(Array(3).fill([0, 0, 0]));
+  const [r, g, b] = lightTint('#ff8800');
+  expect(0.2126 * r + 0.7152 * g + 0.0722 * b).toBeCloseTo(1, 9);
+  expect(lightTint('#000000')).toEqual([1, 1, 1]);
+});
+
+describe('a spot light', () => {
+  const aims = fc
+    .tuple(...[0, 1, 2].map(() => fc.double({ min: -300, max: 300, noNaN: true })))
+    .map((p) => p as unknown as Vec3)
+    .filter((p) => length(p) > 20);
+  const spot = (aim: Vec3, cone: number, candela = 200): Entity => {
+    const e = thing(withThing('spotLight', [10, 20, 30]));
+    return { ...e, params: { ...e.params, aim, cone, candela } };
+  };
+  const kind = entityKind('spotLight')!;
+
+  test('its lines run along the edge of its cone: as far and as wide as it shines', () => {
+    fc.assert(
+      fc.property(aims, fc.integer({ min: 10, max: 150 }), fc.integer({ min: 1, max: 900 }), (aim, cone, candela) => {
+        const axis = normalize(aim);
+        const half = (cone * Math.PI) / 360;
+        const lines = kind.reach(spot(aim, cone, candela)).flatMap((r) => ('line' in r ? [r.line] : []));
+        const ends = lines.flat().filter((p) => length(p) > 0);
+        expect(ends.length).toBeGreaterThan(8);
+        for (const p of ends) {
+          expect(dot(normalize(p), axis)).toBeCloseTo(Math.cos(half), 6);
+          expect(length(p)).toBeCloseTo(length(ends[0]!), 6);
+        }
+        // Five lux are left there: candela over the square of the distance in metres.
+        expect(candela / (length(ends[0]!) / 100) ** 2).toBeCloseTo(5, 6);
+      }),
+      { numRuns: 100 },
+    );
+  });
+
+  test('its symbol turns with its aim on the drawing, and its shade opens where it shines', () => {
+    fc.assert(
+      fc.property(
+        fc.double({ min: 0, max: 360, noNaN: true }),
+        fc.double({ min: 0.3, max: 1, noNaN: true }),
+        (turn, level) => {
+          const at = (degrees: number): Vec3 => {
+            const a = (degrees * Math.PI) / 180;
+            return [Math.cos(a) * level * 100, Math.sin(a) * level * 100, -Math.sqrt(1 - level * level) * 100];
+          };
+          const [c, s] = [Math.cos((turn * Math.PI) / 180), Math.sin((turn * Math.PI) / 180)];
+          const upright = kind.symbol(spot(at(0), 60), view).flatMap((stroke) => ('line' in stroke ? stroke.line : []));
+          const turned = kind
+            .symbol(spot(at(turn), 60), view)
+            .flatMap((stroke) => ('line' in stroke ? stroke.line : []));
+          expect(turned).toHaveLength(upright.length);
+          upright.forEach(([x, y], i) => {
+            expect(turned[i]![0]).toBeCloseTo(c * x - s * y, 6);
+            expect(turned[i]![1]).toBeCloseTo(s * x + c * y, 6);
+          });
+          const widest = upright.filter(([, y]) => Math.abs(y) === Math.max(...upright.map((p) => Math.abs(p[1]))));
+          expect(widest.every(([x]) => x > 0)).toBe(true);
+        },
+      ),
+      { numRuns: 60 },
+    );
   });
 });
