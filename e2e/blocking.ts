@@ -1,6 +1,6 @@
 import assert from 'node:assert/strict';
 import { brushBounds, brushVolume, findFlaw, solidOf, type Brush, type MapDocument } from '@yesca/core';
-import { sleep } from './browser.ts';
+import { settled, sleep } from './browser.ts';
 import type { Test } from './harness.ts';
 import { Workshop } from './workshop.ts';
 
@@ -44,10 +44,10 @@ export const blocking: Test = [
     const upper = [...doc.rooms.values()].find((r) => r.floor === 304)!;
     assert.equal(upper.ceiling, 544);
     await w.press('Name the level of the Plan as a storey');
-    await sleep(500);
+    await w.asked();
     await w.type('Upstairs');
     await w.keys('Enter');
-    await sleep(400);
+    await w.answered();
     assert.deepEqual(
       [...(await w.document()).storeys.values()].map((s) => s.floor),
       [304],
@@ -136,7 +136,6 @@ export const blocking: Test = [
       await w.drag('plan', from, to);
       await w.click('plan', drop[0], drop[1]);
       await w.keys('Enter');
-      await sleep(200);
     }
     doc = await w.document();
     const column = loose(doc).find((b) => brushBounds(b).min[0] === 304 && brushBounds(b).max[2] === 272)!;
@@ -184,15 +183,14 @@ export const blocking: Test = [
       () => (document.querySelector<HTMLElement>('[data-testid=hud]')?.dataset.drawn ?? '0') !== '0',
       { timeout: 20_000 },
     );
-    await sleep(800);
     await w.page.click('[data-testid=walk]');
-    await sleep(300);
+    await settled(w.page);
     await w.page.keyboard.down('KeyW');
     await w.page.waitForFunction(
       () => Number(document.querySelector<HTMLElement>('[data-testid=hud]')!.dataset.at!.split(' ')[2]) > 300,
       { timeout: 20_000 },
     );
-    await sleep(400);
+    await sleep(400); // Walks on, onto the floor.
     await w.page.keyboard.up('KeyW');
     near((await feet(w))[2]!, 304, 'stands on the upper floor', 0.001);
     w.clean();

@@ -67,3 +67,20 @@ export async function openPage(
 }
 
 export const sleep = (ms: number): Promise<void> => new Promise((done) => setTimeout(done, ms));
+
+/** Waits until what was asked of the page has been drawn: two frames, and what they left to do. */
+export const settled = (page: Page): Promise<void> =>
+  page.evaluate(
+    () => new Promise<void>((done) => requestAnimationFrame(() => requestAnimationFrame(() => setTimeout(done)))),
+  );
+
+/** Waits until something holds, looking again and again; fails with what it last came to. */
+export async function until<T>(look: () => Promise<T>, holds: (seen: T) => boolean, what: string): Promise<T> {
+  const end = Date.now() + 10_000;
+  for (;;) {
+    const seen = await look();
+    if (holds(seen)) return seen;
+    if (Date.now() > end) throw new Error(`${what}: ${JSON.stringify(seen)}`);
+    await sleep(50);
+  }
+}

@@ -1,6 +1,6 @@
 import assert from 'node:assert/strict';
 import { brushPlanes, partKey } from '@yesca/core';
-import { sleep } from './browser.ts';
+import { settled, sleep, until } from './browser.ts';
 import type { Test } from './harness.ts';
 import { Workshop } from './workshop.ts';
 
@@ -88,7 +88,7 @@ export const firstMap: Test = [
     assert.ok(seen.detail > 0.5, `texture detail ${seen.detail}`);
     assert.ok(seen.colours > 40, `colours ${seen.colours}`);
     await w.page.click('[data-testid=walk]');
-    await sleep(400);
+    await settled(w.page);
     await w.page.keyboard.down('KeyW');
     await sleep(3000);
     await w.page.keyboard.up('KeyW');
@@ -132,8 +132,7 @@ export const leakingMap: Test = [
     await w.build('Sketch');
     assert.match(await w.text('[data-testid=build-run]'), /The map leaks/);
     await w.press('Go there');
-    await sleep(600);
-    assert.ok((await madder()) > 60, 'the trail is drawn beside the build');
+    await until(madder, (n) => n > 60, 'the trail is drawn beside the build');
     // The level can be walked all the same.
     await w.press('Walk this build');
     await w.page.waitForFunction(() => document.querySelector('[data-testid=hud]')?.textContent?.includes('leaks'), {

@@ -1,5 +1,5 @@
 import assert from 'node:assert/strict';
-import { sleep } from './browser.ts';
+import { settled } from './browser.ts';
 import type { Test } from './harness.ts';
 import { Workshop } from './workshop.ts';
 
@@ -19,7 +19,7 @@ export const revisions: Test = [
     assert.equal(await crates(), 2);
     await w.page.reload({ waitUntil: 'networkidle0' });
     await w.page.waitForSelector('[data-pane=plan] canvas');
-    await sleep(800);
+    await settled(w.page);
     // The steps from before the reload are taken back and made again.
     await w.keys('Control+z');
     assert.equal(await crates(), 1);
@@ -31,7 +31,7 @@ export const revisions: Test = [
     await w.keys('Escape');
     await w.press('Revisions');
     await w.page.waitForSelector('.revisions-list .row');
-    await sleep(600);
+    await settled(w.page);
     await w.page.click('.revisions-list .row:last-child');
     await w.page.waitForSelector('[data-testid=comparison]');
     assert.match(
@@ -52,10 +52,10 @@ export const revisions: Test = [
     // A layer is locked: what is on it cannot be picked on the drawings any more.
     await w.click('plan', -96, -64);
     await w.press('Add a layer');
-    await sleep(400);
+    await w.asked();
     await w.type('Stores');
     await w.keys('Enter');
-    await sleep(300);
+    await w.answered();
     await w.press('Stores');
     await w.press('Lock Stores');
     await w.keys('Escape');
@@ -77,7 +77,7 @@ export const revisions: Test = [
     await w.keys('Escape');
     await w.page.reload({ waitUntil: 'networkidle0' });
     await w.page.waitForSelector('[data-pane=plan] canvas');
-    await sleep(600);
+    await settled(w.page);
     await w.keys('Shift+z');
     assert.equal(await w.page.$eval('.tool[aria-pressed=true]', (e) => e.textContent), 'Cut');
     w.clean();

@@ -1,6 +1,5 @@
 import assert from 'node:assert/strict';
 import { brushBounds, brushVolume, findFlaw, partKey, solidOf } from '@yesca/core';
-import { sleep } from './browser.ts';
 import type { Test } from './harness.ts';
 import { Workshop } from './workshop.ts';
 
@@ -156,7 +155,6 @@ export const faces: Test = [
     await w.page.mouse.click(eye.x + eye.width / 2, eye.y + eye.height / 2);
     doc = await w.document();
     assert.equal([...doc.brushes.values()].flatMap((b) => b.faces).filter((f) => f.material === 'red-brick').length, 1);
-    await sleep(100);
     w.clean();
   },
 ];

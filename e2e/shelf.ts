@@ -26,7 +26,6 @@ export const shelf: Test = [
     assert.match(await w.text('.shelf-body'), /Halyard Tidemill[\s\S]*First Room/);
     assert.ok((await w.page.$$('.card-plan svg path')).length >= 4);
     await w.press('New project');
-    await sleep(400);
     const names = async () => (await w.projects()).flatMap((p) => p.maps.map((m) => m.name));
     /** Waits until the server lists a map, or no longer does. */
     const listed = async (name: string, wanted: boolean): Promise<void> => {

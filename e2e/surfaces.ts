@@ -17,7 +17,7 @@ import {
   type Vec3,
 } from '@yesca/core';
 import { MATERIALS, TEMPLATES } from '@yesca/stock';
-import { sleep } from './browser.ts';
+import { settled, until } from './browser.ts';
 import type { Test } from './harness.ts';
 import { eyePoint, Workshop } from './workshop.ts';
 
@@ -67,12 +67,12 @@ async function colorAt(w: Workshop, p: Vec3): Promise<Color> {
 /** Makes a material active by searching the library for it. */
 async function pick(w: Workshop, label: string): Promise<void> {
   await w.fill('Search materials', label);
-  await sleep(200);
+  await w.page.waitForSelector(`[aria-label="Material ${label}"]`);
   await w.page.evaluate(
     (name) => document.querySelector<HTMLElement>(`[aria-label="Material ${name}"]`)!.click(),
     label,
   );
-  await sleep(100);
+  await settled(w.page);
 }
 
 export const surfaces: Test = [
@@ -81,7 +81,6 @@ export const surfaces: Test = [
     const w = await Workshop.withMap(world, trialRoom());
     await w.press('Fill the centre with the eye');
     await w.keys('Home', 'p', 'Shift+s');
-    await sleep(600);
 
     // A material dragged from Stock lands on the face it is dropped on, though its card was open.
     await w.fill('Search materials', 'Tarred board');
@@ -101,7 +100,6 @@ export const surfaces: Test = [
 
     // The door's leaf takes the door of a sheet exactly, from corner to corner.
     await pick(w, 'Doors and shutters');
-    await sleep(900);
     const before = await colorAt(w, [40, 90, 160]);
     await w.look([40, 90, 160]);
     doc = await w.document();
@@ -112,9 +110,11 @@ export const surfaces: Test = [
     const door = regions!.find((r) => r.name === 'plank door')!;
     near(texelAt(look(doc, leaf).frame, [40, 142, 208]), [door.x, door.y]);
     near(texelAt(look(doc, leaf).frame, [40, 30, 0]), [door.x + door.width, door.y + door.height]);
-    await sleep(900);
-    const after = await colorAt(w, [40, 90, 160]);
-    assert.ok(after[0] > after[2] + 25, `the leaf shows wood: ${after.join()}`);
+    const after = await until(
+      () => colorAt(w, [40, 90, 160]),
+      ([r, , b]) => r > b + 25,
+      'the leaf shows wood',
+    );
     assert.ok(Math.hypot(...after.map((c, i) => c - before[i]!)) > 30, 'and looked otherwise before');
 
     // I held picks the material of the floor up, with another tool in hand.
@@ -206,14 +206,12 @@ export const surfaces: Test = [
     // It takes the place of the plaster through the whole map, and undo brings that back.
     await w.page.reload({ waitUntil: 'networkidle0' });
     await w.page.waitForSelector('[data-pane=eye] canvas');
-    await sleep(800);
+    await settled(w.page);
     await pick(w, 'Heather cloth');
     await w.fill('Search materials', 'Limewash');
-    await sleep(200);
     const tile = (await w.page.waitForSelector('[aria-label="Material Limewash"]'))!;
     await tile.click({ button: 'right' });
     await w.press('Replace it with the active material');
-    await sleep(600);
     doc = await w.document();
     const counts = (name: string) =>
       [...doc.brushes.values()].flatMap((b) => b.faces.filter((f) => f.material === name)).length;
@@ -221,16 +219,14 @@ export const surfaces: Test = [
     const replaced = counts('heather-cloth');
     assert.ok(replaced > 20, `${replaced} faces`);
     await w.keys('Home');
-    await sleep(900);
     // It is there with Stock closed too, as when the map is opened another day.
     await w.keys('Shift+s');
     await w.saved();
     await w.page.reload({ waitUntil: 'networkidle0' });
     await w.page.waitForSelector('[data-pane=eye] canvas');
     await w.keys('Home');
-    await sleep(1500);
-    const [r, g, b] = await colorAt(w, [256, -10, 140]);
-    assert.ok(r > g + 40 && b > g + 30, `the wall shows it: ${[r, g, b].join()}`);
+    const seen = () => colorAt(w, [256, -10, 140]);
+    await until(seen, ([r, g, b]) => r > g + 40 && b > g + 30, 'the wall shows it');
     await w.keys('Control+z');
     doc = await w.document();
     assert.equal(counts('heather-cloth'), 0);
@@ -255,23 +251,35 @@ export const pictures: Test = [
     );
     await w.press('Fill the centre with the eye');
     await w.keys('Home');
-    await sleep(1500);
-    const [red, , blueOfRed] = await colorAt(w, [60, 76, 180]);
-    assert.ok(red > blueOfRed + 25, 'brick is red');
-    const [redOfBlue, , blue] = await colorAt(w, [60, -84, 180]);
-    assert.ok(blue > redOfBlue + 8, 'blue wash is blue');
+    await until(
+      () => colorAt(w, [60, 76, 180]),
+      ([r, , b]) => r > b + 25,
+      'brick is red',
+    );
+    await until(
+      () => colorAt(w, [60, -84, 180]),
+      ([r, , b]) => b > r + 8,
+      'blue wash is blue',
+    );
     /** The share of red pixels round a point. */
     const brick = async (p: Vec3) => {
       const pixels = await pixelsAt(w, p, 22);
       return pixels.filter(([r, , b]) => r > b + 25).length / pixels.length;
     };
-    const bare = await brick([60, 76, 180]);
+    const bare = await until(
+      () => brick([60, 76, 180]),
+      (share) => share > 0.5,
+      'brick is red',
+    );
     const barred = await brick([40, 76, 60]);
     assert.ok(bare > 0.5 && barred > 0.1 && barred < 0.9 * bare, `${bare} of it red bare, ${barred} behind bars`);
     // As clay nothing is red any more, and the bars are still bars.
     await w.press('Clay');
-    await sleep(600);
-    assert.equal(await brick([60, 76, 180]), 0);
+    await until(
+      () => brick([60, 76, 180]),
+      (share) => share === 0,
+      'nothing is red as clay',
+    );
     const light = (await pixelsAt(w, [40, 76, 60], 22)).map(([r]) => r);
     assert.ok(Math.max(...light) - Math.min(...light) > 60, 'dark bars before pale clay');
     w.clean();

@@ -3,7 +3,7 @@ import { PNG } from 'pngjs';
 import type { ElementHandle, Page } from 'puppeteer-core';
 import type { MapBody, ProjectCard } from '@yesca/contract';
 import { parseMap, writeMap, type MapDocument, type Vec3 } from '@yesca/core';
-import { openPage, sleep } from './browser.ts';
+import { openPage, settled } from './browser.ts';
 import type { World } from './harness.ts';
 
 /** Where a world point (across, up) lies on screen in a drawing. */
@@ -77,7 +77,7 @@ export class Workshop {
     await (await w.page.waitForSelector(`[role=dialog] ::-p-text(${template})`))!.click();
     await w.page.waitForSelector('[data-pane=plan] canvas');
     await w.page.waitForSelector('[data-pane=eye] canvas');
-    await sleep(600);
+    await settled(w.page);
     return w;
   }
 
@@ -92,7 +92,7 @@ export class Workshop {
     const { id } = (await made.json()) as MapBody;
     const w = await Workshop.open(world, `/maps/${id}/shape`);
     await w.page.waitForSelector('[data-pane=eye] canvas');
-    await sleep(800);
+    await settled(w.page);
     return w;
   }
 
@@ -102,7 +102,7 @@ export class Workshop {
     if (key) await this.page.keyboard.down(key);
     await this.page.mouse.click(x, y);
     if (key) await this.page.keyboard.up(key);
-    await sleep(150);
+    await settled(this.page);
   }
 
   get mapId(): string {
@@ -116,7 +116,18 @@ export class Workshop {
     await named!
       .click()
       .catch(async () => (await this.page.waitForSelector(`label ::-p-text(${name})`, { timeout: 2000 }))!.click());
-    await sleep(120);
+    await settled(this.page);
+  }
+
+  /** What has just opened and has the keyboard: what is typed goes there. */
+  async asked(): Promise<void> {
+    await this.page.waitForFunction(() => document.activeElement?.matches('[role=dialog] input'));
+    await settled(this.page);
+  }
+
+  /** A dialog has gone. */
+  async answered(): Promise<void> {
+    await this.page.waitForFunction(() => document.querySelector('[role=dialog]') === null);
   }
 
   /** The input with a label, or with that name for readers of the screen. */
@@ -144,12 +155,12 @@ export class Workshop {
     const beside = await this.page.$(`[role=radiogroup][aria-label="${field}"] label ::-p-text(${entry})`);
     if (beside) {
       await beside.click();
-      return sleep(150);
+      return settled(this.page);
     }
     await (await this.field(field)).click();
     const option = await this.page.waitForSelector(`[role=option]::-p-text(${entry})`, { timeout: 5000 });
     await option!.click();
-    await sleep(150);
+    await settled(this.page);
   }
 
   /** Where a world point lies on screen in a drawing. */
@@ -162,7 +173,7 @@ export class Workshop {
     if (key) await this.page.keyboard.down(key);
     await this.page.mouse.click(x, y);
     if (key) await this.page.keyboard.up(key);
-    await sleep(120);
+    await settled(this.page);
   }
 
   async drag(
@@ -180,7 +191,7 @@ export class Workshop {
     await this.page.mouse.move(...b, { steps: 4 });
     await this.page.mouse.up();
     if (key) await this.page.keyboard.up(key);
-    await sleep(150);
+    await settled(this.page);
   }
 
   async keys(...keys: string[]): Promise<void> {
@@ -189,7 +200,7 @@ export class Workshop {
       for (const mod of parts.slice(0, -1)) await this.page.keyboard.down(mod as 'Control');
       await this.page.keyboard.press(parts.at(-1) as 'a');
       for (const mod of parts.slice(0, -1)) await this.page.keyboard.up(mod as 'Control');
-      await sleep(60);
+      await settled(this.page);
     }
   }
 
@@ -212,12 +223,13 @@ export class Workshop {
 
   async type(text: string): Promise<void> {
     await this.page.keyboard.type(text, { delay: 15 });
-    await sleep(80);
+    await settled(this.page);
   }
 
   /** Waits until the screen says that everything is saved. */
   async saved(): Promise<void> {
-    await sleep(700);
+    // What was just done shows as unsaved first.
+    await settled(this.page);
     await this.page.waitForFunction(() => document.querySelector('[data-testid=save-state]')?.textContent === 'Saved', {
       timeout: 10_000,
     });
@@ -269,7 +281,7 @@ export class Workshop {
       () => document.querySelector('[data-testid=build-run]')?.getAttribute('data-status') === 'done',
       { timeout: 60_000 },
     );
-    await sleep(300);
+    await settled(this.page);
   }
 
   /** Nothing went wrong unseen. */

@@ -19,7 +19,8 @@ import { show } from './testing.tsx';
 
 const editor = () => useEditor.getState();
 const selected = () => thingsOf(editor().selection).map((t) => t.id);
-const row = (name: string | RegExp) => screen.getByRole('button', { name });
+const row = (name: string | RegExp) =>
+  screen.queryByText(name, { selector: '.row-label' })?.closest<HTMLElement>('button') ?? screen.getByLabelText(name);
 
 function furnished(): MapDocument {
   const room = TEMPLATES.find((t) => t.key === 'two-rooms')!.make('Two');

@@ -12,7 +12,8 @@ import { useRoomOptions } from '../tools/room.ts';
 import { ToolOptions } from './ToolOptions.tsx';
 import { show } from './testing.tsx';
 
-const field = (name: string) => screen.getByRole<HTMLInputElement>('textbox', { name });
+/** By its label: asking by role looks at the whole page each time. */
+const field = (name: string) => screen.getByLabelText<HTMLInputElement>(name, { selector: 'input, textarea' });
 
 beforeEach(() => {
   useEditor.getState().load('m', 1, emptyMap('t'));

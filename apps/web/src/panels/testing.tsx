@@ -40,5 +40,5 @@ export function show(element: ReactElement) {
     </MantineProvider>
   );
   const { rerender } = render(wrap(element));
-  return { user: userEvent.setup(), again: (next: ReactElement) => rerender(wrap(next)) };
+  return { user: userEvent.setup({ delay: null }), again: (next: ReactElement) => rerender(wrap(next)) };
 }

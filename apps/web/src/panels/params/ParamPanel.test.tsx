@@ -50,7 +50,8 @@ function Trial({ first, onSet }: { first: readonly Values[]; onSet?: (key: strin
 }
 
 const all = (change: Values = {}): Values => ({ ...initialValues(SPECS), ...change });
-const field = (name: string) => screen.getByRole<HTMLInputElement>('textbox', { name });
+/** By its label: asking by role looks at the whole page each time. */
+const field = (name: string) => screen.getByLabelText<HTMLInputElement>(name, { selector: 'input, textarea' });
 
 beforeEach(() => useEditor.getState().load('m', 1, emptyMap('t')));
 
