@@ -19,8 +19,9 @@ export function KindSymbol({ kind, size = 16 }: { kind: string; size?: number })
       aria-hidden
     >
       {drawing ? (
-        svgElements(drawing.strokes).map(({ name, attributes, text }, key) =>
-          createElement(name, { key, ...attributes }, text),
+        // Numbers are too small to be read here.
+        svgElements(drawing.strokes.filter((stroke) => !('text' in stroke))).map(({ name, attributes }, key) =>
+          createElement(name, { key, ...attributes }),
         )
       ) : (
         <rect x={-5} y={-5} width={10} height={10} />

@@ -108,7 +108,7 @@ function SwitchField({ spec, values, onChange }: FieldProps) {
 }
 
 /** Few and short words lie side by side in a row; other choices open. */
-const FITS = { choices: 5, letters: 32 };
+const FITS = { choices: 5, letters: 28 };
 
 function ChoiceField({ spec, values, onChange, row }: FieldProps<ChoiceParam>) {
   const value = shared<string>(values);
