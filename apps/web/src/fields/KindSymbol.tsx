@@ -1,8 +1,8 @@
-import { createElement } from 'react';
+import { createElement, memo } from 'react';
 import { svgElements, symbolDrawing } from '@yesca/core';
 
 /** The symbol of a kind of thing, as the drawings show it; a plain square for a kind of a newer version. */
-export function KindSymbol({ kind, size = 16 }: { kind: string; size?: number }) {
+export const KindSymbol = memo(function KindSymbol({ kind, size = 16 }: { kind: string; size?: number }) {
   const drawing = symbolDrawing(kind);
   const [x, y, w, h] = drawing?.viewBox ?? [-8, -8, 16, 16];
   return (
@@ -28,4 +28,4 @@ export function KindSymbol({ kind, size = 16 }: { kind: string; size?: number })
       )}
     </svg>
   );
-}
+});

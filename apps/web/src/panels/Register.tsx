@@ -33,7 +33,9 @@ type Row =
   | { readonly thing: Thing; readonly label: string; readonly icon: Icon | null; readonly kind?: string };
 
 function rowsOf(doc: MapDocument, search: string): Row[] {
-  const match = (label: string) => label.toLowerCase().includes(search.toLowerCase());
+  const wanted = search.toLowerCase();
+  // Of thousands of rows none need be looked at while nothing is searched for.
+  const match = (label: string) => wanted === '' || label.toLowerCase().includes(wanted);
   const group = (head: string, rows: Extract<Row, { thing: Thing }>[]): Row[] => {
     const kept = rows.filter((r) => match(r.label));
     return kept.length ? [{ head: `${head} · ${kept.length}` }, ...kept] : [];

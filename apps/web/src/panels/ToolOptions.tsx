@@ -15,8 +15,9 @@ const leftOut = (specs: ParamSpecs, values: Readonly<Record<string, ParamValue |
 
 function Group({ group }: { group: OptionGroup }) {
   useWatched(group.watch);
-  const selection = useEditor((s) => s.selection);
-  if (!(group.when?.(selection) ?? true)) return null;
+  // Not the selection itself: every edit makes another one.
+  const matters = useEditor((s) => group.when?.(s.selection) ?? true);
+  if (!matters) return null;
   const { specs, values } = group.now();
   return (
     <ParamPanel

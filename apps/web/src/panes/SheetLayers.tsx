@@ -24,7 +24,9 @@ export function SheetLayers({ view }: { view: SheetView }) {
   const inks = useInks();
   const { doc, still, live } = useShown(view.kind, paneInUse);
   const selection = useEditor((s) => s.selection);
-  const overlay = useToolOverlay(doc, view);
+  const { lines, marks } = useToolOverlay(doc, view);
+  const guides = useEditor((s) => s.overlay.guides);
+  const sizes = useEditor((s) => s.overlay.sizes);
   const trail = useEditor((s) => s.trail);
   const level = useCamera((s) => s.level);
   const cutHeight = useCamera((s) => s.cutHeight);
@@ -54,7 +56,7 @@ export function SheetLayers({ view }: { view: SheetView }) {
     else drawCutHeight(ctx, view, level + cutHeight, inks);
     if (figure) drawFigure(ctx, view, [view.centre[0], view.centre[1], level], crouching, inks);
     if (trail) drawTrail(ctx, view, trail, inks);
-    drawOverlay(ctx, view, overlay, inks, (cm) => showSize(cm, module));
+    drawOverlay(ctx, view, { lines, marks, guides, sizes }, inks, (cm) => showSize(cm, module));
   };
   return (
     <>

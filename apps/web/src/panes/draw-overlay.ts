@@ -171,7 +171,7 @@ export function drawOverlay(
   show: (cm: number) => string,
 ): void {
   if (overlay.guides) drawGuides(ctx, view, overlay.guides, inks);
-  for (const line of overlay.lines ?? []) if ((line.on ?? view.kind) === view.kind) drawLine(ctx, view, line, inks);
+  for (const line of overlay.lines ?? []) drawLine(ctx, view, line, inks);
   for (const mark of overlay.marks ?? []) drawMark(ctx, view, mark, inks);
   if (overlay.sizes && view.square) drawSizes(ctx, view, overlay.sizes, inks, show);
 }
