@@ -19,7 +19,7 @@ function Group({ group }: { group: OptionGroup }) {
   const matters = useEditor((s) => group.when?.(s.selection) ?? true);
   if (!matters) return null;
   const { specs, values } = group.now();
-  return (
+  const panel = (
     <ParamPanel
       row
       specs={specs}
@@ -27,6 +27,7 @@ function Group({ group }: { group: OptionGroup }) {
       onChange={(key, value) => group.put(key, value ?? specs[key]!.initial)}
     />
   );
+  return group.stacked ? <div className="params-stack">{panel}</div> : panel;
 }
 
 /** What can be set on a tool, in the order in which it tells it. */

@@ -490,7 +490,7 @@ export function pickTool(): Tool {
     options: [
       optionsIn(usePickOptions, usePickOptions.specs),
       optionsIn(useWork, { carry }),
-      optionsIn(useWork, { contents, neighbours }, ({ rooms }) => rooms.size > 0),
+      { ...optionsIn(useWork, { contents, neighbours }, ({ rooms }) => rooms.size > 0), stacked: true },
       optionsIn(useWork, { angleStep: step }),
     ],
     watch: [usePickOptions, useCurrent],

@@ -36,6 +36,8 @@ export interface OptionGroup {
   readonly watch: readonly Watched[];
   readonly now: () => { readonly specs: ParamSpecs; readonly values: Readonly<Record<string, ParamValue | undefined>> };
   readonly put: (key: string, value: ParamValue) => void;
+  /** One over the other: what a selection adds must not move the panes. */
+  readonly stacked?: boolean;
   /** Whether it matters for what is selected. Absent: always. */
   readonly when?: (selection: Selection) => boolean;
 }
