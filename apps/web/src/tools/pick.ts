@@ -157,13 +157,17 @@ function boxGrips(doc: MapDocument, selection: Selection, view: SheetView): Grip
   ];
 }
 
-/** All handles of what is selected, those of a thing itself first. */
-const gripsOf = (doc: MapDocument, selection: Selection, view?: SheetView): GripAt[] => [
-  ...thingHandles(doc, selection, view).map((of): GripAt => ({
+/** The handles that the kind of a selected thing gives it. */
+const thingGrips = (doc: MapDocument, selection: Selection, view?: SheetView): GripAt[] =>
+  thingHandles(doc, selection, view).map((of): GripAt => ({
     at: of.at,
     shape: 'diamond',
     grip: { kind: 'handle', of },
-  })),
+  }));
+
+/** All handles of what is selected, those of a thing itself first. */
+const gripsOf = (doc: MapDocument, selection: Selection, view?: SheetView): GripAt[] => [
+  ...thingGrips(doc, selection, view),
   ...(view ? boxGrips(doc, selection, view) : []),
 ];
 
@@ -176,7 +180,7 @@ const CORNERS = HANDLES.filter(([a, b]) => a !== 0 && b !== 0);
 const shows: Shows = (doc, selection, view) => {
   // In a gesture the box would only follow after it.
   const settled = editor().draft === null;
-  const grips = gripsOf(doc, selection, view).filter((g) => settled || g.grip.kind === 'handle');
+  const grips = (settled ? gripsOf : thingGrips)(doc, selection, view);
   const lines: OverlayLine[] = [];
   for (const { grip } of grips)
     if (grip.kind === 'handle' && grip.of.handle.line)
