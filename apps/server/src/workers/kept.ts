@@ -1,6 +1,7 @@
 import { createHash, randomUUID } from 'node:crypto';
 import { mkdirSync, readdirSync, readFileSync, rmSync, statSync, utimesSync, writeFileSync, renameSync } from 'node:fs';
 import { dirname, join } from 'node:path';
+import { fileURLToPath } from 'node:url';
 import { deserialize, serialize } from 'node:v8';
 import type { KeptResults } from '@yesca/core';
 
@@ -15,7 +16,7 @@ export const keptFile = (folder: string, map: string, preset: string): string =>
 
 /** What results were made by: the program as it is built. Another one may come to others. */
 const program = (): string => {
-  const folder = dirname(new URL(import.meta.url).pathname);
+  const folder = dirname(fileURLToPath(import.meta.url));
   const scripts = readdirSync(folder).filter((name) => name.endsWith('.js'));
   return sha256(scripts.sort().map((name) => sha256(readFileSync(join(folder, name)))).join(' ')); // prettier-ignore
 };
