@@ -8,12 +8,11 @@ import type { EyeController } from './eye-controller.ts';
 import { walkerAt, walkInput, walkOn, type Walker } from '../scene/walker.ts';
 import { useDisplay } from '../state/display.ts';
 import { useEyeRequest, eyeMemory } from '../state/eye.ts';
+import { degrees, radians } from '../scene/aim.ts';
 
 /** After a pause of drawing on demand the first frame would count the pause, seconds. */
 const LONGEST_FRAME = 0.1;
 
-const radians = (degrees: number): number => (degrees * Math.PI) / 180;
-const degrees = (angle: number): number => (angle * 180) / Math.PI;
 /** Which way a direction looks: yaw and pitch. */
 const aimOf = ([x, y, z]: Vec3): [yaw: number, pitch: number] => [
   Math.atan2(y, x),

@@ -22,6 +22,7 @@ import { useInks } from './inks.ts';
 import { useLaying } from '../state/laying.ts';
 import { useLayout } from '../state/layout.ts';
 import { angleStep } from '../state/work.ts';
+import { HANDLES } from '../geometry/handle-places.ts';
 
 /** What the flat view shows: where texel (0, 0) lies on screen, and pixels a texel. */
 interface FlatFrame {
@@ -35,16 +36,6 @@ type Drag =
   | { readonly kind: 'offset'; readonly from: readonly [number, number]; readonly box: TexelBox }
   | { readonly kind: 'scale'; readonly grip: Extract<TextureGrip, { kind: 'scale' }>; readonly box: TexelBox };
 
-const GRIPS: readonly (readonly [-1 | 0 | 1, -1 | 0 | 1])[] = [
-  [-1, -1],
-  [0, -1],
-  [1, -1],
-  [1, 0],
-  [1, 1],
-  [0, 1],
-  [-1, 1],
-  [-1, 0],
-];
 const GRIP = 8;
 
 /** Outlines of the selected faces in texels, those of other materials than the first one's left out. */
@@ -150,7 +141,7 @@ export function FlatView() {
       ctx.stroke();
     });
     if (flat.box)
-      for (const [u, v] of GRIPS) {
+      for (const [u, v] of HANDLES) {
         const [x, y] = gripAt(flat.box, u, v, toPixel);
         ctx.fillStyle = inks.sheet;
         ctx.strokeStyle = inks.indigo;
@@ -205,7 +196,7 @@ export function FlatView() {
       drag.current = { kind: 'pan', x: event.clientX, y: event.clientY, frame };
       return;
     }
-    const grip = GRIPS.find(([u, v]) => {
+    const grip = HANDLES.find(([u, v]) => {
       const [gx, gy] = gripAt(flat.box!, u, v, toPixel);
       return Math.hypot(gx - x, gy - y) <= GRIP;
     });

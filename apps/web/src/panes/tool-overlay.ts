@@ -7,6 +7,7 @@ import { useEditor } from '../state/editor.ts';
 import type { Overlay, OverlayLine, OverlayMark } from '../state/overlay.ts';
 import { useWatched, type Watched } from '../state/watched.ts';
 import { toolNamed } from '../tools/index.ts';
+import type { PaneName } from '../state/layout.ts';
 
 const NO_STORES: readonly Watched[] = [];
 const NOTHING: Overlay = {};
@@ -19,6 +20,13 @@ const both = <T>(a: readonly T[], b: readonly T[]): readonly T[] =>
 /** An empty list is always the same. */
 const same = <T>(list: readonly T[] | undefined, none: readonly T[]): readonly T[] => (list?.length ? list : none);
 
+/** The lines that one pane shows. */
+const linesOn = (lines: readonly OverlayLine[] | undefined, pane: PaneName): readonly OverlayLine[] =>
+  same(
+    lines?.filter((line) => (line.on ?? pane) === pane),
+    NO_LINES,
+  );
+
 /** Lines and handles of the active tool in one pane: what it shows of a document, and what its gesture adds. In the Eye without a view. */
 export function useToolOverlay(
   doc: MapDocument,
@@ -27,12 +35,7 @@ export function useToolOverlay(
   const tool = toolNamed(useCurrent((s) => s.tool));
   const selection = useEditor((s) => s.selection);
   const pane = view?.kind ?? 'eye';
-  const here = (lines: readonly OverlayLine[] | undefined) =>
-    same(
-      lines?.filter((line) => (line.on ?? pane) === pane),
-      NO_LINES,
-    );
-  const lines = useEditor(useShallow((s) => here(s.overlay.lines)));
+  const lines = useEditor(useShallow((s) => linesOn(s.overlay.lines, pane)));
   const marks = useEditor((s) => same(s.overlay.marks, NO_MARKS));
   const changes = useWatched(tool.watch ?? NO_STORES);
   const shown = useMemo(() => {
@@ -42,13 +45,7 @@ export function useToolOverlay(
   }, [tool, doc, selection, view, changes]);
   return useMemo(
     () => ({
-      lines: both(
-        same(
-          shown.lines?.filter((line) => (line.on ?? pane) === pane),
-          NO_LINES,
-        ),
-        lines,
-      ),
+      lines: both(linesOn(shown.lines, pane), lines),
       marks: both(same(shown.marks, NO_MARKS), marks),
     }),
     [shown, lines, marks, pane],

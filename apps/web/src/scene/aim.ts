@@ -1,6 +1,9 @@
 import type { Camera } from 'three';
 import type { Vec3 } from '@yesca/core';
 
+export const radians = (degrees: number): number => (degrees * Math.PI) / 180;
+export const degrees = (radians: number): number => (radians * 180) / Math.PI;
+
 /** The way somebody looks who turned by `yaw` from east towards north, and up by `pitch`, in radians. */
 export const forwardOf = (yaw: number, pitch: number): Vec3 => {
   const r = Math.cos(pitch);

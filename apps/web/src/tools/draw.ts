@@ -21,6 +21,7 @@ import { IconCube } from '@tabler/icons-react';
 import { useCamera } from '../state/camera.ts';
 import { useCurrent } from '../state/current.ts';
 import { useShapes, shapeNow } from '../state/shapes.ts';
+import { closesOutline, cornersLine } from './corners.ts';
 
 /** What is drawn. */
 export const useDrawOptions = options('draw', {
@@ -140,10 +141,7 @@ export function drawTool(): Tool {
     });
   }
   function showOutline(corners: readonly Point2[], floor: number, pointer: Point2 | null): void {
-    const points = pointer ? [...corners, pointer] : corners;
-    editor().setOverlay({
-      lines: [{ points: points.map(([x, y]): Vec3 => [x, y, floor]), ink: 'indigo', ends: 'dots', on: 'plan' }],
-    });
+    editor().setOverlay({ lines: [cornersLine(corners, pointer, floor)] });
   }
   /** Ends the outline of a free polygon: its height is then adjusted or typed. */
   function closeOutline(corners: readonly Point2[], floor: number): void {
@@ -201,9 +199,7 @@ export function drawTool(): Tool {
         show(box, null, '');
       } else if (state.name === 'ready' && state.press) tool.commit();
       else if (state.name === 'outline' && state.press) {
-        const [first, last] = [state.corners[0]!, state.corners.at(-1)!];
-        const closes = [first, last].some((c) => c[0] === at[0] && c[1] === at[1]);
-        if (closes) return closeOutline(state.corners, state.floor);
+        if (closesOutline(state.corners, at)) return closeOutline(state.corners, state.floor);
         state = { ...state, corners: [...state.corners, at], press: null };
         showOutline(state.corners, state.floor, null);
       } else if (state.name === 'pressed' && useDrawOptions.getState().shape === 'polygon' && p.pane === 'plan') {

@@ -1,4 +1,4 @@
-import { call, insideOutline, newId, boxOfRoom, type Call, type Point2, type Room, type Vec3 } from '@yesca/core';
+import { call, insideOutline, newId, boxOfRoom, type Call, type Point2, type Room } from '@yesca/core';
 import { PLAIN_DRESS } from '@yesca/stock';
 import { reveal } from '../commands/viewing.ts';
 import { useEditor } from '../state/editor.ts';
@@ -9,6 +9,7 @@ import { options } from '../state/kept.ts';
 import { params } from '@yesca/core';
 import { IconSquareRoundedPlus } from '@tabler/icons-react';
 import { useCamera } from '../state/camera.ts';
+import { closesOutline, cornersLine } from './corners.ts';
 
 /** What a room is made like, and what a footprint drawn inside one becomes. */
 export const useRoomOptions = options('room', {
@@ -98,10 +99,7 @@ function beside([x, y]: Point2, [w, d]: Point2): Point2 {
 
 function showPolygon(corners: readonly Point2[], pointer: Point2 | null): void {
   const { level } = useCamera.getState();
-  const points = pointer ? [...corners, pointer] : corners;
-  editor().setOverlay({
-    lines: [{ points: points.map(([x, y]): Vec3 => [x, y, level]), ink: 'indigo', ends: 'dots', on: 'plan' }],
-  });
+  editor().setOverlay({ lines: [cornersLine(corners, pointer, level)] });
 }
 
 /** Drag a rectangle or click corners; type width, depth and height; Enter or a click commits. */
@@ -203,9 +201,7 @@ export function roomTool(): Tool {
         state = { name: 'polygon', corners: [at], press: null };
         showPolygon([at], null);
       } else if (state.name === 'polygon' && state.press) {
-        const [x, y] = state.corners[0]!;
-        const last = state.corners.at(-1)!;
-        if ((at[0] === x && at[1] === y) || (at[0] === last[0] && at[1] === last[1])) closePolygon(state.corners);
+        if (closesOutline(state.corners, at)) closePolygon(state.corners);
         else {
           state = { name: 'polygon', corners: [...state.corners, at], press: null };
           showPolygon(state.corners, null);

@@ -25,6 +25,7 @@ import { handleUnder } from './handle-under.ts';
 import { pointOn, type PanePointer } from './tool.ts';
 import { useLaying } from '../state/laying.ts';
 import { angleStep } from '../state/work.ts';
+import { HANDLES } from '../geometry/handle-places.ts';
 
 /** Where a handle sits: −1, 0 or 1 across and down the covered part of the picture; `turn` is the knob outside. */
 export type TextureGrip =
@@ -39,16 +40,6 @@ export interface TextureBox {
   readonly grips: readonly { readonly grip: TextureGrip; readonly at: Vec3 }[];
 }
 
-const SIDES: readonly (readonly [-1 | 0 | 1, -1 | 0 | 1])[] = [
-  [-1, -1],
-  [0, -1],
-  [1, -1],
-  [1, 0],
-  [1, 1],
-  [0, 1],
-  [-1, 1],
-  [-1, 0],
-];
 /** The knob stands out of the box by this part of its height. */
 const KNOB = 0.18;
 
@@ -64,7 +55,7 @@ export function textureBox(doc: MapDocument, refs: readonly FaceRef[]): TextureB
   if (!ref || !doc.brushes.get(ref.brush)?.faces.some((f) => f.id === ref.face)) return null;
   const [face] = findFaces(doc, [ref]);
   const box = texelBox([{ frame: face!.frame, points: face!.winding }]);
-  const places = SIDES.map(([u, v]) => ({ grip: { kind: 'scale', u, v } as const, at: at(face!, box, u, v) }));
+  const places = HANDLES.map(([u, v]) => ({ grip: { kind: 'scale', u, v } as const, at: at(face!, box, u, v) }));
   const knob = at(face!, box, 0, -1 - KNOB * 2);
   if (!knob || places.some((p) => !p.at)) return null;
   // A hair off the face, so that lines on it are seen.

@@ -23,7 +23,7 @@ import { useContent } from '../build/useContent.ts';
 import { Loading } from '../RouteState.tsx';
 import { PlayControls } from './controls.ts';
 import { makeLevelMesh } from './level-mesh.ts';
-import { aimCamera } from '../../scene/aim.ts';
+import { aimCamera, radians } from '../../scene/aim.ts';
 import { lookOf } from '../../scene/looks.ts';
 import { picturePages } from '../../scene/picture-pages.ts';
 import { walkerFrom, walkOn, type Walker } from '../../scene/walker.ts';
@@ -32,7 +32,6 @@ import { useCurrent } from '../../state/current.ts';
 
 /** Turning by keys goes no further in a slow frame than in one of so many seconds. */
 const LONGEST_FRAME = 0.1;
-const radians = (degrees: number): number => (degrees * Math.PI) / 180;
 
 /** The level in first person, as the last finished build made it. */
 export function Play() {
