@@ -1,14 +1,12 @@
 import { Color, CustomBlending, OneFactor, ShaderMaterial, ZeroFactor, type Texture, type Vector3 } from 'three';
 import type { Solidity } from '@yesca/core';
+import type { EyeMode } from '../state/display.ts';
 import type { PicturePages } from './picture-pages.ts';
 
 /** Colours of the density view: too coarse, as wanted, too fine. */
 export const DENSITY_COLORS = { coarse: '#4a6fb0', right: '#d9cfbc', fine: '#b0523f' } as const;
 /** What all surfaces are made of in the clay view. */
 const CLAY = '#d9cfbc';
-
-/** How surfaces are shown: as clay, with their pictures, or with what tells of their texels. */
-export type SurfaceView = 'clay' | 'textured' | 'texels' | 'density';
 
 /**
  * What surfaces are lit by: shade that is part of their corners (`color`), a page of light (its place in `light`; `exposure` is
@@ -201,7 +199,7 @@ void main() {
   vec4 color = vec4(lit(tint) * (1.0 - band), 1.0);
 ${FINISHED}`;
 
-const FRAGMENTS: Readonly<Record<SurfaceView, string>> = {
+const FRAGMENTS: Readonly<Record<EyeMode, string>> = {
   clay: TEXTURED,
   textured: TEXTURED,
   texels: TEXELS,
@@ -215,7 +213,7 @@ export interface PageKind {
 }
 
 export interface SurfaceLook {
-  readonly view: SurfaceView;
+  readonly view: EyeMode;
   readonly light: SurfaceLight;
   /** The density the map wants, in texels a cm. */
   readonly wanted?: number;

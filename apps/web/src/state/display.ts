@@ -2,8 +2,7 @@ import type { Role } from '@yesca/core';
 import { keptStore } from './kept.ts';
 
 /** How the Eye shows surfaces: as clay, textured, textured with the texels' grid, or coloured by density. */
-export const EYE_MODES = ['clay', 'textured', 'texels', 'density'] as const;
-export type EyeMode = (typeof EYE_MODES)[number];
+export type EyeMode = 'clay' | 'textured' | 'texels' | 'density';
 
 /** How the map is shown. */
 export interface Display {

@@ -95,7 +95,7 @@ function handlesOf(brush: Brush, kind: HandleKind): Omit<Handle, 'chosen'>[] {
 }
 
 /** All handles of the selected brushes, or of the outline of the one room that is selected. */
-export function reshapeHandles(
+function reshapeHandles(
   doc: MapDocument,
   selection: Selection,
   kind: HandleKind,
