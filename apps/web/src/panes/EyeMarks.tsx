@@ -1,6 +1,6 @@
 import { useMemo } from 'react';
 import type { BufferGeometry } from 'three';
-import { add, entityKind, star, type MapDocument, type Vec3 } from '@yesca/core';
+import { add, aroundIn, entityKind, star, type MapDocument, type Vec3 } from '@yesca/core';
 import { useEditor } from '../state/editor.ts';
 import { pointGeometry } from './eye-geometry.ts';
 import { useInks } from './inks.ts';
@@ -10,7 +10,7 @@ function entityLines(doc: MapDocument, selected: ReadonlySet<string>, which: boo
   const out: Vec3[] = [];
   for (const e of doc.entities.values()) {
     if (selected.has(e.id) !== which) continue;
-    for (const line of entityKind(e.kind)?.mark(e, (id) => doc.entities.get(id)) ?? star(12))
+    for (const line of entityKind(e.kind)?.mark(e, aroundIn(doc)) ?? star(12))
       line.forEach((p, i) => {
         if (i > 0) out.push(add(e.at, line[i - 1]!), add(e.at, p));
       });

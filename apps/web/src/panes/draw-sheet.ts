@@ -1,4 +1,5 @@
 import {
+  aroundIn,
   entityKind,
   type Entity,
   type MapDocument,
@@ -139,7 +140,7 @@ export function drawRoomNames(ctx: Ctx, doc: MapDocument, view: SheetView, inks:
   const labels = new Labels();
   for (const e of doc.entities.values()) {
     const [x, y] = toScreen(view, e.at);
-    const b = symbolBounds(symbolOf(e, { ...view, number: 1 }, (id) => doc.entities.get(id)));
+    const b = symbolBounds(symbolOf(e, { ...view, number: 1 }, aroundIn(doc)));
     labels.take({
       x: x + b.left - CLEAR,
       y: y + b.top - CLEAR,
@@ -220,7 +221,7 @@ function drawReach(ctx: Ctx, e: Entity, doc: MapDocument, view: SheetView, ink: 
   ctx.strokeStyle = ink;
   ctx.lineWidth = 0.7;
   ctx.beginPath();
-  for (const reach of entityKind(e.kind)?.reach(e, (id) => doc.entities.get(id)) ?? []) {
+  for (const reach of entityKind(e.kind)?.reach(e, aroundIn(doc)) ?? []) {
     if ('sphere' in reach) {
       const [x, y] = toScreen(view, e.at);
       ctx.moveTo(x + reach.sphere * view.zoom, y);
@@ -259,12 +260,7 @@ export function drawEntities(
     ctx.translate(x, y);
     ctx.scale(thin, thin);
     ctx.lineWidth = selected ? 2 : 1.3;
-    drawSymbol(
-      ctx,
-      symbolOf(e, { ...view, number }, (id) => doc.entities.get(id)),
-      ink,
-      inks.sheet,
-    );
+    drawSymbol(ctx, symbolOf(e, { ...view, number }, aroundIn(doc)), ink, inks.sheet);
     ctx.restore();
     if (selected && entityKind(e.kind)) {
       tick(ctx, x - 13, y - 13, inks);

@@ -1,5 +1,6 @@
 import {
   add,
+  aroundIn,
   call,
   dot,
   entityKind,
@@ -33,7 +34,7 @@ export function thingHandles(doc: MapDocument, selection: Selection, view?: Shee
   const things = thingsOf(selection);
   const entity = things.length === 1 && selection.faces.length === 0 ? doc.entities.get(things[0]!.id) : undefined;
   if (!entity) return [];
-  const handles = entityKind(entity.kind)?.handles(entity, (id) => doc.entities.get(id)) ?? [];
+  const handles = entityKind(entity.kind)?.handles(entity, aroundIn(doc)) ?? [];
   const all = handles.map((handle) => ({ thing: entity.id, handle, at: add(entity.at, handle.at), from: entity.at }));
   if (!view) return all;
   const [x, y] = toScreen(view, entity.at);

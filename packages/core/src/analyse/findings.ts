@@ -1,6 +1,6 @@
 import { runChecks, type Finding } from '../checks/index.ts';
 import { buildStructure, placesOf, seedsOf, type BlockCache, type Structure } from '../compile/index.ts';
-import type { MapDocument } from '../map/index.ts';
+import { stillBrushes, type MapDocument } from '../map/index.ts';
 import { bodyIn } from '../play/index.ts';
 import type { MaterialLookup } from '../surface/index.ts';
 
@@ -19,7 +19,7 @@ export interface Found {
  */
 export function findingsOf(doc: MapDocument, materials: MaterialLookup, cache?: BlockCache): Found {
   const seeds = seedsOf(doc);
-  const structure = buildStructure(doc.brushes.values(), seeds, {}, cache);
+  const structure = buildStructure(stillBrushes(doc), seeds, {}, cache);
   const enclosed = structure.cells.some((c) => c.inside && !c.outer);
   return {
     structure,

@@ -64,7 +64,10 @@ export interface Brush {
   /** The room that made this brush, and as which part. Released: shaped by hand, and left alone by its room. */
   readonly room?: { readonly id: string; readonly part: Part; readonly released?: true };
   /** The thing that this brush is a part of: the leaf of a door, the car of a lift. */
-  readonly owner?: { readonly id: string };
+  readonly owner?: {
+    readonly id: string;
+    /** Which of its parts, from 0. Absent: the first. */ readonly part?: number;
+  };
   readonly group?: string;
   readonly layer?: string;
   /** What it holds back, where that is not what its role does. None of them: everything passes. */

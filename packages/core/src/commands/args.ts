@@ -44,7 +44,9 @@ const row = z.tuple([finite, finite, finite, finite]);
 const frame = z.object({ u: row, v: row });
 const material = z.string().check(z.minLength(1), z.maxLength(128));
 const outline = z.array(point2).check(z.minLength(3), z.maxLength(256));
-const paramValue: z.ZodMiniType = z.lazy(() => z.union([finite, z.string(), z.boolean(), z.array(paramValue)]));
+const paramValue: z.ZodMiniType = z.lazy(() =>
+  z.union([finite, z.string(), z.boolean(), z.array(paramValue), z.record(z.string(), paramValue)]),
+);
 const shapeParams = z.record(z.string(), z.union([finite, z.string(), z.boolean()]));
 const paramValues = z.record(z.string(), z.union([paramValue, z.null()]));
 

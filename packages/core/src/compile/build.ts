@@ -1,4 +1,4 @@
-import { floods } from '../entity/index.ts';
+import { castsShadow, floods } from '../entity/index.ts';
 import { BUILD_RULES, runChecks, type Finding, type Leak } from '../checks/index.ts';
 import {
   doJob,
@@ -9,10 +9,10 @@ import {
   type StageControl,
   type Thread,
 } from '../jobs/index.ts';
-import type { MapDocument } from '../map/index.ts';
+import { stillBrushes, type MapDocument } from '../map/index.ts';
 import { packLevel, writeLevel, type Level } from './level/index.ts';
 import { lightingJob, type Lighting, type LightingInput } from './lighting/index.ts';
-import { buildStructure, placesOf, type Seed, type Structure } from './structure/index.ts';
+import { buildStructure, placesOf, withBodies, type Seed, type Structure } from './structure/index.ts';
 import { buildVisibility, type Visibility } from './visibility/index.ts';
 
 export const PRESETS = {
@@ -132,13 +132,15 @@ function* building(
     return { signal: control.signal, progress: (done) => control.progress?.(name, done), kept };
   };
   const seeds = seedsOf(doc);
-  const shape = kept ? kept.hash(JSON.stringify([[...doc.brushes.values()], seeds])) : '';
+  const still = stillBrushes(doc);
+  const shape = kept ? kept.hash(JSON.stringify([still, seeds])) : '';
   const structureStage = stage('structure');
-  const structure = keptOr(
+  const world = keptOr(
     kept,
     () => `structure ${shape}`,
-    () => buildStructure(doc.brushes.values(), seeds, structureStage),
+    () => buildStructure(still, seeds, structureStage),
   );
+  const structure = withBodies(world, doc);
   control.progress?.('structure', 1);
   const open = structure.leak !== null || !structure.cells.some((c) => c.inside && !c.outer);
   const visibility = open
@@ -146,14 +148,14 @@ function* building(
     : keptOr(
         kept,
         () => `visibility ${options.cheap} ${shape}`,
-        () => buildVisibility(structure, { cheap: options.cheap }, stage('visibility')),
+        () => buildVisibility(world, { cheap: options.cheap }, stage('visibility')),
       );
   control.progress?.('visibility', 1);
   const { ambientColor, ambientLux } = doc.settings;
   const input: LightingInput = {
     structure,
     visibility,
-    brushes: [...doc.brushes.values()],
+    brushes: [...doc.brushes.values()].filter((b) => !b.owner || castsShadow(doc.entities.get(b.owner.id))),
     entities: [...doc.entities.values()],
     options: { luxel: options.luxel, samples: options.samples, ambientColor, ambientLux },
   };

@@ -25,6 +25,12 @@ export const isSpawn = (entity: Pick<Entity, 'kind'>): boolean => byKind.get(ent
 export const shines = (entity: Pick<Entity, 'kind'>): boolean => byKind.get(entity.kind)?.shines ?? false;
 /** Whether the inside is flooded from it. */
 export const floods = (entity: Pick<Entity, 'kind'>): boolean => byKind.get(entity.kind)?.floods ?? false;
+/** Whether its parts move in play. */
+export const moves = (entity: Pick<Entity, 'kind'> | undefined): boolean =>
+  (entity && byKind.get(entity.kind)?.moves) ?? false;
+/** Whether its brushes shade the light of a build. */
+export const castsShadow = (entity: Entity | undefined): boolean =>
+  entity ? (byKind.get(entity.kind)?.shades(entity) ?? true) : true;
 export const lightOf = (entity: Entity, around?: Around): LightSource | null =>
   byKind.get(entity.kind)?.light(entity, around) ?? null;
 

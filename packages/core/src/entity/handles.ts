@@ -1,4 +1,17 @@
-import { add, bearing, cross, dot, length, normalize, scale, sub, wrapDegrees, type Vec3 } from '../math/index.ts';
+import {
+  add,
+  applyAffine,
+  bearing,
+  cross,
+  dot,
+  length,
+  normalize,
+  rotationAbout,
+  scale,
+  sub,
+  wrapDegrees,
+  type Vec3,
+} from '../math/index.ts';
 import type { ParamValue } from '../params/index.ts';
 import { facing } from './strokes.ts';
 
@@ -76,5 +89,52 @@ export function coneHandle(
 /** A unit vector across an axis, level where that can be. */
 export function sideOf(axis: Vec3): Vec3 {
   const level = cross(axis, [0, 0, 1]);
-  return length(level) > 1e-3 ? normalize(level) : [1, 0, 0];
+  return normalize(length(level) > 1e-3 ? level : cross(axis, [0, 1, 0]));
+}
+
+/** Drags the tip of a way that begins at a point of a thing: the travel of a part from its middle. */
+export const partHandle = (
+  id: string,
+  label: string,
+  from: Vec3,
+  way: Vec3,
+  change: (way: Vec3) => ThingChange,
+): Handle => ({
+  id,
+  label,
+  at: add(from, way),
+  line: true,
+  onGrid: true,
+  moved: (to) => change(sub(to, from).map((c) => Math.round(c * 1000) / 1000 + 0) as unknown as Vec3),
+});
+
+/** Drags a point round a line: by how many degrees it is turned from where it was drawn. */
+export function turnHandle(
+  id: string,
+  label: string,
+  hinge: Vec3,
+  axis: Vec3,
+  from: Vec3,
+  degrees: number,
+  change: (degrees: number) => ThingChange,
+): Handle {
+  const n = normalize(length(axis) > 1e-9 ? axis : [0, 0, 1]);
+  const flat = (p: Vec3): Vec3 => {
+    const d = sub(p, hinge);
+    return sub(d, scale(n, dot(d, n)));
+  };
+  // A part whose middle lies on its hinge is turned by a point beside it.
+  const arm = length(flat(from)) > 1 ? from : add(hinge, scale(sideOf(n), 40));
+  return {
+    id,
+    label,
+    at: applyAffine(rotationAbout(n, degrees, hinge), arm),
+    line: false,
+    moved: (to) => {
+      const [a, b] = [flat(arm), flat(to)];
+      if (length(b) < 1e-3) return {};
+      const angle = (Math.atan2(dot(cross(a, b), n), dot(a, b)) * 180) / Math.PI;
+      return change(Math.max(-180, Math.min(180, Math.round(angle * 10) / 10)));
+    },
+  };
 }

@@ -9,3 +9,19 @@ export { ENTITY_KINDS } from './kinds/index.ts';
 export { dimReach } from './lamps.ts';
 export { renameReferences } from './references.ts';
 export { transformEntity } from './transform.ts';
+export type { Behaviour, Happening, Memory, Moment } from './behaviour.ts';
+export {
+  AT_REST,
+  cornersOf,
+  eased,
+  farthestMove,
+  isShift,
+  movedBox,
+  poseBetween,
+  poseOf,
+  stepBetween,
+  trackLength,
+  trackPose,
+  undoPose,
+  type Pose,
+} from './motion.ts';

@@ -1,4 +1,6 @@
+import type { Box } from '../math/index.ts';
 import { readValues, type ParamSpecs, type ValuesOf } from '../params/index.ts';
+import type { Behaviour } from './behaviour.ts';
 import type { Handle } from './handles.ts';
 import type { LightSource } from './light-source.ts';
 import type { Reach, SpaceLine, Stroke, SymbolView } from './strokes.ts';
@@ -29,8 +31,13 @@ export interface ThingFlaw {
 /** A thing with its parameters filled in: those the file lacks, or that do not fit, have their defaults. */
 export type Thing<P extends ParamSpecs> = Entity & { readonly values: ValuesOf<P> };
 
-/** What a thing may ask of its map: other things, by id. */
-export type Around = (id: string) => Entity | undefined;
+/** What a thing may ask of its map. */
+export interface Around {
+  /** Other things, by id. */
+  readonly thing: (id: string) => Entity | undefined;
+  /** What the parts of a thing fill where they were drawn, by number; a part that is not there is empty. */
+  readonly parts: (id: string) => readonly Box[];
+}
 
 /** What everything knows of a kind of thing without knowing the kind: data, and what a thing of the kind can be asked. */
 export interface EntityKind extends KindFacts {
@@ -41,7 +48,11 @@ export interface EntityKind extends KindFacts {
   readonly handles: (entity: Entity, around?: Around) => readonly Handle[];
   /** Null for what does not shine at all; whether a kind shines is {@link KindFacts.shines}. */
   readonly light: (entity: Entity, around?: Around) => LightSource | null;
+  /** Whether its brushes shade the light of a build. */
+  readonly shades: (entity: Entity) => boolean;
   readonly flaws: (entity: Entity, around?: Around) => readonly ThingFlaw[];
+  /** Null for what only stands there. */
+  readonly behaviour: Behaviour<Entity> | null;
 }
 
 interface KindFacts {
@@ -60,6 +71,8 @@ interface KindFacts {
   /** Whether players begin there. */
   readonly spawns: boolean;
   readonly shines: boolean;
+  /** Whether its parts move in play: their brushes then neither cut nor seal. */
+  readonly moves: boolean;
   /** Height (cm) at which the pointer takes hold of it in the Eye. */
   readonly grip: number;
   readonly signals: Readonly<Record<string, Port>>;
@@ -68,7 +81,7 @@ interface KindFacts {
 
 /** A kind as its file gives it: typed by its own parameters, with nothing said that is as usual. */
 export type KindFile<P extends ParamSpecs> = Pick<KindFacts, Said> &
-  Partial<Omit<KindFacts, Said | 'shines'>> &
+  Partial<Omit<KindFacts, Said | 'shines' | 'moves'>> &
   Asked<P>;
 
 type Said = 'kind' | 'label' | 'help' | 'standsAt';
@@ -81,13 +94,15 @@ interface Asked<P extends ParamSpecs> {
   readonly reach?: (thing: Thing<P>, around: Around) => readonly Reach[];
   readonly handles?: (thing: Thing<P>, around: Around) => readonly Handle[];
   readonly light?: (thing: Thing<P>, around: Around) => LightSource;
+  readonly shades?: (thing: Thing<P>) => boolean;
   readonly flaws?: (thing: Thing<P>, around: Around) => readonly ThingFlaw[];
+  readonly behaviour?: Behaviour<Thing<P>>;
 }
 
 /** Makes of a kind's file what the catalogue holds. */
 export function defineKind<P extends ParamSpecs>(file: KindFile<P>): EntityKind {
   const asThing = (e: Entity): Thing<P> => ({ ...e, values: readValues(file.params, e.params) });
-  const { symbol, mark, reach, handles, light, flaws } = file;
+  const { symbol, mark, reach, handles, light, shades, flaws, behaviour } = file;
   return {
     body: 'point',
     facing: null,
@@ -98,14 +113,39 @@ export function defineKind<P extends ParamSpecs>(file: KindFile<P>): EntityKind 
     actions: {},
     ...file,
     shines: light !== undefined,
+    moves: behaviour?.poses !== undefined,
     symbol: (e, view, around = ALONE) => symbol(asThing(e), view, around),
     mark: (e, around = ALONE) => mark(asThing(e), around),
     reach: (e, around = ALONE) => reach?.(asThing(e), around) ?? [],
     handles: (e, around = ALONE) => handles?.(asThing(e), around) ?? [],
     light: (e, around = ALONE) => light?.(asThing(e), around) ?? null,
+    shades: (e) => shades?.(asThing(e)) ?? true,
     flaws: (e, around = ALONE) => flaws?.(asThing(e), around) ?? [],
+    behaviour: behaviour ? onEntities(behaviour, asThing) : null,
+  };
+}
+
+/** A behaviour of things with their parameters read, as one of things as they stand in a map. */
+function onEntities<T extends Entity>(of: Behaviour<T>, as: (e: Entity) => T): Behaviour<Entity> {
+  /** Parameters are read once: a world asks about the same things in every step. */
+  const read = new WeakMap<Entity, T>();
+  const thing = (e: Entity): T => {
+    const known = read.get(e) ?? as(e);
+    read.set(e, known);
+    return known;
+  };
+  const { begin, step, notices, poses, way, blocked } = of;
+  return {
+    begin: (e, around) => begin(thing(e), around),
+    step: (e, memory, happenings, stage) => step(thing(e), memory, happenings, stage),
+    ...(notices && { notices: (e) => notices(thing(e)) }),
+    ...(poses && { poses: (e, memory, around) => poses(thing(e), memory, around) }),
+    ...(way && { way: (e, around) => way(thing(e), around) }),
+    ...(blocked && {
+      blocked: (e, before, after, player, stage) => blocked(thing(e), before, after, player, stage),
+    }),
   };
 }
 
 /** Nothing else is there. */
-const ALONE: Around = () => undefined;
+const ALONE: Around = { thing: () => undefined, parts: () => [] };

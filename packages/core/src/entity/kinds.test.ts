@@ -8,7 +8,7 @@ import {
   transformPicked,
 } from '../edit/index.ts';
 import { runChecks } from '../checks/index.ts';
-import { emptyMap, parseMap, writeMap, type MapDocument } from '../map/index.ts';
+import { aroundIn, emptyMap, parseMap, writeMap, type MapDocument } from '../map/index.ts';
 import { add, dot, length, mirror, normalize, rotation, sub, type Vec3 } from '../math/index.ts';
 import { paramFlaw } from '../params/index.ts';
 import { linearColor, lightTint, toLinear, toSrgb } from './color.ts';
@@ -18,7 +18,7 @@ const view = { right: [1, 0, 0] as Vec3, up: [0, 1, 0] as Vec3, number: 1 };
 const withThing = (kind: string, at: Vec3 = [0, 0, 0], id = 'a', doc = emptyMap('t')): MapDocument =>
   placeEntity(doc, kind, at, 0, id);
 const thing = (doc: MapDocument, id = 'a'): Entity => doc.entities.get(id)!;
-const around = (doc: MapDocument) => (id: string) => doc.entities.get(id);
+const around = aroundIn;
 
 const pointsOf = (strokes: readonly Stroke[]): number[] =>
   strokes.flatMap((s) => ('line' in s ? s.line.flat() : 'circle' in s ? [s.circle] : [...s.at]));

@@ -1,4 +1,4 @@
-import type { ParamSpec, ParamValue, ReferenceParam } from '../params/index.ts';
+import { eachField, type ParamRecord, type ParamSpec, type ParamValue, type ReferenceParam } from '../params/index.ts';
 import { entityKind } from './catalogue.ts';
 import type { Entity } from './types.ts';
 
@@ -9,6 +9,7 @@ function renamed(
   name: (id: string) => string | undefined,
 ): ParamValue {
   if (spec.type === 'list' && Array.isArray(value)) return value.map((v: ParamValue) => renamed(spec.of, v, to, name));
+  if (spec.type === 'record') return eachField(spec, value as ParamRecord, (of, v) => renamed(of, v, to, name));
   return spec.type === 'reference' && spec.to === to ? (name(value as string) ?? value) : value;
 }
 

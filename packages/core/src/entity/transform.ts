@@ -1,5 +1,5 @@
-import { applyAffine, type Affine, type Vec3 } from '../math/index.ts';
-import type { ParamSpec, ParamValue } from '../params/index.ts';
+import { applyAffine, determinant, length, type Affine, type Vec3 } from '../math/index.ts';
+import { eachField, type Keyframe, type ParamRecord, type ParamSpec, type ParamValue } from '../params/index.ts';
 import { entityKind } from './catalogue.ts';
 import type { Entity } from './types.ts';
 
@@ -13,14 +13,31 @@ export function transformEntity(e: Entity, m: Affine): Entity {
 
 function transformValue(spec: ParamSpec, value: ParamValue, m: Affine): ParamValue {
   if (spec.type === 'list' && Array.isArray(value)) return value.map((v: ParamValue) => transformValue(spec.of, v, m));
+  if (spec.type === 'record') return eachField(spec, value as ParamRecord, (of, v) => transformValue(of, v, m));
+  if (spec.type === 'keyframes')
+    return (value as readonly Keyframe[]).map((key) => ({
+      ...key,
+      move: applyLinear(m, key.move).map(tidy) as unknown as Vec3,
+      turn: turnedAxis(m, key.turn, length(key.turn)),
+    }));
   if (spec.type !== 'vector') return value;
   const v = value as Vec3;
+  if (spec.means === 'axis') return turnedAxis(m, v, length(v));
   return (spec.means === 'place' ? applyAffine(m, v) : applyLinear(m, v)).map(tidy);
 }
 
 /** Where a direction points after a map: its shift does not count. */
 const applyLinear = (m: Affine, v: Vec3): Vec3 =>
   applyAffine([m[0], m[1], m[2], 0, m[4], m[5], m[6], 0, m[8], m[9], m[10], 0], v);
+
+/** What is turned about, after a map, of some length: a mirror image turns the other way round. */
+function turnedAxis(m: Affine, v: Vec3, long: number): Vec3 {
+  const way = applyLinear(m, v);
+  const l = length(way);
+  if (l < 1e-9) return [0, 0, 0];
+  const k = (determinant(m) < 0 ? -long : long) / l;
+  return [tidy(way[0] * k), tidy(way[1] * k), tidy(way[2] * k)];
+}
 
 /** Rounded off by what turning to and fro adds. */
 const tidy = (x: number): number => Math.round(x * 1e9) / 1e9 + 0;

@@ -27,7 +27,8 @@ test('the published schema takes things of every kind, and refuses values out of
     const map = JSON.parse(writeMap(placeEntity(emptyMap('t'), kind, [0, 0, 0], 0, 'a')));
     expect([kind, validates(schema, map)]).toEqual([kind, true]);
     for (const [key, spec] of Object.entries(specs)) {
-      const wrong = spec.type === 'number' ? spec.max + 1 : spec.type === 'reference' ? 5 : 'nonsense';
+      const wrong =
+        spec.type === 'number' ? spec.max + 1 : spec.type === 'reference' || spec.type === 'text' ? 5 : 'nonsense';
       map.entities[0].params = { ...initialValues(specs), [key]: wrong };
       expect([kind, key, validates(schema, map)]).toEqual([kind, key, false]);
     }

@@ -1,6 +1,6 @@
 import { ENTITY_KINDS, type EntityKind, type Port } from '../entity/index.ts';
 import { MAP_SCHEMA } from '../map/index.ts';
-import { paramsSchema, withUnit, type ParamSpec } from '../params/index.ts';
+import { paramsSchema, withUnit, type ParamSpec, type ParamSpecs } from '../params/index.ts';
 
 /** The values a parameter may have, in words. */
 function rangeOf(spec: ParamSpec): string {
@@ -18,11 +18,15 @@ function rangeOf(spec: ParamSpec): string {
     case 'text':
       return `${spec.lines ? 'text' : 'one line'}, up to ${spec.longest} characters`;
     case 'vector':
-      return spec.means === 'way' ? 'x, y, z from the thing, cm' : 'x, y, z, cm';
+      return { way: 'x, y, z from the thing, cm', place: 'x, y, z, cm', axis: 'x, y, z of a way to turn about' }[
+        spec.means
+      ];
     case 'reference':
       return `a ${spec.to}’s ${spec.to === 'material' || spec.to === 'sound' ? 'name' : 'id'}, or empty`;
     case 'list':
       return `up to ${spec.most}: ${rangeOf(spec.of)}`;
+    case 'record':
+      return `${Object.keys(spec.fields).join(', ')}, each as below`;
     case 'keyframes':
       return 'times with moves and turns';
   }
@@ -31,9 +35,13 @@ function rangeOf(spec: ParamSpec): string {
 const initialOf = (spec: ParamSpec): string =>
   spec.initial === ''
     ? 'empty'
-    : Array.isArray(spec.initial)
-      ? spec.initial.join(', ') || 'none'
-      : `${spec.initial as string}`;
+    : spec.type === 'list'
+      ? spec.initial.map((v) => (typeof v === 'object' ? 'one' : String(v))).join(', ') || 'none'
+      : spec.type === 'record'
+        ? 'as below'
+        : Array.isArray(spec.initial)
+          ? spec.initial.join(', ') || 'none'
+          : `${spec.initial as string}`;
 
 const BODIES = { point: 'a point', brushes: 'brushes', props: 'props', zone: 'a region' } as const;
 
@@ -56,10 +64,19 @@ function portsOf(title: string, ports: Readonly<Record<string, Port>>): string[]
   return rows.length ? ['', `| ${title} | | |`, '|---|---|---|', ...rows] : [];
 }
 
+/** A line for each parameter; the values of records follow theirs, by their path. */
+const rowsOf = (specs: ParamSpecs, path = ''): string[] =>
+  Object.entries(specs).flatMap(([key, spec]) => {
+    const name = `${path}${key}`;
+    const inner = spec.type === 'list' && spec.of.type === 'record' ? spec.of : spec.type === 'record' ? spec : null;
+    return [
+      `| \`${name}\` | ${spec.label} | ${rangeOf(spec)} | ${initialOf(spec)} | ${spec.help} |`,
+      ...(inner ? rowsOf(inner.fields, `${name}${spec.type === 'list' ? '[]' : ''}.`) : []),
+    ];
+  });
+
 function kindOf(kind: EntityKind): string[] {
-  const params = Object.entries(kind.params).map(
-    ([key, spec]) => `| \`${key}\` | ${spec.label} | ${rangeOf(spec)} | ${initialOf(spec)} | ${spec.help} |`,
-  );
+  const params = rowsOf(kind.params);
   return [
     `## ${kind.label}`,
     '',

@@ -9,3 +9,4 @@ export * from './ids.ts';
 export * from './schema.ts';
 export * from './file.ts';
 export * from './changes.ts';
+export * from './around.ts';

@@ -97,7 +97,7 @@ export const brush = {
       required: ['id', 'part'],
       properties: { id, part, released: { const: true } },
     },
-    owner: held,
+    owner: { type: 'object', required: ['id'], properties: { id, part: { type: 'integer', minimum: 0, maximum: 63 } } },
   },
 } as const;
 

@@ -71,6 +71,25 @@ export function rotation(axis: 0 | 1 | 2, degrees: number, about: Vec3): Affine 
   return m as unknown as Affine;
 }
 
+/** Turn about any axis (its length does not count; a null one turns nothing) through a point, in degrees, counter-clockwise seen from its tip. */
+export function rotationAbout(axis: Vec3, degrees: number, about: Vec3): Affine {
+  const l = Math.hypot(...axis);
+  if (l < 1e-12) return IDENTITY;
+  const [x, y, z] = [axis[0] / l, axis[1] / l, axis[2] / l];
+  const [c, s] = cosSin(degrees);
+  const k = 1 - c;
+  // Rodrigues' formula, row by row.
+  const r = [
+    [c + x * x * k, x * y * k - z * s, x * z * k + y * s],
+    [y * x * k + z * s, c + y * y * k, y * z * k - x * s],
+    [z * x * k - y * s, z * y * k + x * s, c + z * z * k],
+  ] as const;
+  return r.flatMap((row, i) => [
+    ...row,
+    about[i]! - (row[0] * about[0] + row[1] * about[1] + row[2] * about[2]),
+  ]) as unknown as Affine;
+}
+
 /** The mirror image across the plane `axis = at`. */
 export function mirror(axis: 0 | 1 | 2, at: number): Affine {
   const m = [...IDENTITY];

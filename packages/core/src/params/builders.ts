@@ -7,9 +7,12 @@ import type {
   ListParam,
   NumberParam,
   ParamSpec,
+  ParamSpecs,
+  RecordParam,
   ReferenceParam,
   SwitchParam,
   TextParam,
+  ValuesOf,
   VectorParam,
 } from './types.ts';
 
@@ -76,6 +79,16 @@ export const place = (initial: Vec3, about: About<Vec3>): VectorParam => ({
   ...about,
 });
 
+/** What something turns about. */
+export const axis = (initial: Vec3, about: About<Vec3>): VectorParam => ({
+  type: 'vector',
+  means: 'axis',
+  initial,
+  min: -100_000,
+  max: 100_000,
+  ...about,
+});
+
 export const reference = (to: ReferenceParam['to'], about: About<string>): ReferenceParam => ({
   type: 'reference',
   to,
@@ -83,11 +96,21 @@ export const reference = (to: ReferenceParam['to'], about: About<string>): Refer
   ...about,
 });
 
-export const list = (of: ParamSpec, about: About<ListParam['initial']> & { readonly most?: number }): ListParam => ({
-  type: 'list',
-  of,
-  most: 64,
-  initial: [],
+type Many<S extends ParamSpec> = readonly S['initial'][];
+
+export const list = <S extends ParamSpec>(
+  of: S,
+  { initial = [], ...about }: About<Many<S>> & { readonly most?: number; readonly initial?: Many<S> },
+): Omit<ListParam, 'initial'> & { readonly initial: Many<S> } => ({ type: 'list', of, most: 64, initial, ...about });
+
+/** Several values that belong together, each a parameter of its own. */
+export const record = <F extends ParamSpecs>(
+  fields: F,
+  about: About<ValuesOf<F>>,
+): Omit<RecordParam, 'initial'> & { readonly initial: ValuesOf<F> } => ({
+  type: 'record',
+  fields,
+  initial: Object.fromEntries(Object.entries(fields).map(([key, spec]) => [key, spec.initial])) as ValuesOf<F>,
   ...about,
 });
 

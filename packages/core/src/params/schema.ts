@@ -1,4 +1,4 @@
-import type { ParamSpec, ParamSpecs } from './types.ts';
+import { EASES, type ParamSpec, type ParamSpecs } from './types.ts';
 
 type JsonSchema = Readonly<Record<string, unknown>>;
 
@@ -25,6 +25,8 @@ export function paramSchema(spec: ParamSpec): JsonSchema {
       return { ...about, type: 'string', maxLength: 128 };
     case 'list':
       return { ...about, type: 'array', maxItems: spec.most, items: paramSchema(spec.of) };
+    case 'record':
+      return { ...about, ...paramsSchema(spec.fields) };
     case 'keyframes':
       return {
         ...about,
@@ -32,7 +34,13 @@ export function paramSchema(spec: ParamSpec): JsonSchema {
         items: {
           type: 'object',
           required: ['at', 'move', 'turn'],
-          properties: { at: number, move: triple(), turn: triple() },
+          properties: {
+            at: { ...number, minimum: 0 },
+            move: triple(),
+            turn: triple(),
+            ease: { enum: [...EASES] },
+            hold: { ...number, minimum: 0, maximum: 3600 },
+          },
         },
       };
   }

@@ -49,10 +49,13 @@ export interface ColorParam extends Described<string> {
   readonly type: 'color';
 }
 
-/** A place or a way, in cm. A `way` turns and stretches with the thing it belongs to; a `place` moves along as well. */
+/**
+ * A place or a way, in cm. A `way` turns and stretches with the thing it belongs to; a `place` moves along as well. An `axis` is what
+ * something turns about: mirrored, it points so that the turn is mirrored too; its length does not count.
+ */
 export interface VectorParam extends Described<Vec3>, Ranged {
   readonly type: 'vector';
-  readonly means: 'place' | 'way';
+  readonly means: 'place' | 'way' | 'axis';
 }
 
 /** The id or name of something else; empty for none. */
@@ -67,12 +70,29 @@ export interface ListParam extends Described<readonly ParamValue[]> {
   readonly most: number;
 }
 
-/** Places on the way of something that moves: when (s), where it then is and how it is turned, from where it was drawn. */
+/** Several values that belong together: a leaf of a door, a stop of a lift. */
+export interface RecordParam extends Described<ParamRecord> {
+  readonly type: 'record';
+  readonly fields: ParamSpecs;
+}
+
+/**
+ * Places on the way of something that moves: when (s), where it then is and how it is turned, from where it was drawn. `turn` is the
+ * axis it is turned about, as long as the degrees.
+ */
 export interface Keyframe {
   readonly at: number;
   readonly move: Vec3;
   readonly turn: Vec3;
+  /** How it gets there from the keyframe before: gently or at an even speed. Absent: gently. */
+  readonly ease?: Ease;
+  /** Seconds it stays there; later keyframes come so much later. Absent: none. */
+  readonly hold?: number;
 }
+
+export const EASES = ['gentle', 'even', 'start', 'end'] as const;
+/** Speeding up and slowing down, an even speed, speeding up only, or slowing down only. */
+export type Ease = (typeof EASES)[number];
 
 export interface KeyframesParam extends Described<readonly Keyframe[]> {
   readonly type: 'keyframes';
@@ -87,9 +107,13 @@ export type ParamSpec =
   | VectorParam
   | ReferenceParam
   | ListParam
+  | RecordParam
   | KeyframesParam;
 
-export type ParamValue = number | string | boolean | Keyframe | readonly ParamValue[];
+export interface ParamRecord {
+  readonly [key: string]: ParamValue;
+}
+export type ParamValue = number | string | boolean | Keyframe | ParamRecord | readonly ParamValue[];
 export type ParamValues = Readonly<Record<string, ParamValue>>;
 
 export type ParamSpecs = Readonly<Record<string, ParamSpec>>;

@@ -1,5 +1,16 @@
 import { isFiniteVec, type Vec3 } from '../math/index.ts';
-import type { Keyframe, NumberParam, ParamSpec, ParamSpecs, ParamValue, ParamValues, ValuesOf } from './types.ts';
+import {
+  EASES,
+  type Keyframe,
+  type NumberParam,
+  type ParamRecord,
+  type ParamSpec,
+  type ParamSpecs,
+  type ParamValue,
+  type ParamValues,
+  type RecordParam,
+  type ValuesOf,
+} from './types.ts';
 
 const COLOR = /^#[0-9a-f]{6}$/i;
 
@@ -24,8 +35,23 @@ function keyframesFlaw(label: string, value: unknown): string | null {
   for (const key of value as Partial<Keyframe>[]) {
     if (typeof key?.at !== 'number' || !Number.isFinite(key.at) || !isVec(key.move) || !isVec(key.turn))
       return `Each keyframe of ${label} needs a time, a move and a turn, in numbers.`;
+    if (key.at < 0 || (key.hold !== undefined && !(key.hold >= 0 && key.hold <= 3600)))
+      return `Times of ${label} must be from 0 to 3600 s.`;
+    if (key.ease !== undefined && !EASES.includes(key.ease))
+      return `The ease of a keyframe of ${label} must be one of ${EASES.join(', ')}.`;
     if (key.at <= before) return `The keyframes of ${label} must follow one another in time.`;
     before = key.at;
+  }
+  return null;
+}
+
+/** A record may lack fields, which then have their usual values, and may hold fields of newer versions. */
+function recordFlaw({ label, fields }: RecordParam, value: unknown): string | null {
+  if (typeof value !== 'object' || value === null || Array.isArray(value)) return `${label} must be a set of values.`;
+  for (const [key, v] of Object.entries(value)) {
+    const spec = fields[key];
+    const flaw = spec && v !== undefined ? paramFlaw(spec, v) : null;
+    if (flaw) return `${label}: ${flaw}`;
   }
   return null;
 }
@@ -57,6 +83,8 @@ export function paramFlaw(spec: ParamSpec, value: unknown): string | null {
       if (!Array.isArray(value)) return `${label} must be a list.`;
       if (value.length > spec.most) return `${label} must have at most ${spec.most} entries.`;
       return value.map((v) => paramFlaw(spec.of, v)).find((flaw) => flaw !== null) ?? null;
+    case 'record':
+      return recordFlaw(spec, value);
     case 'keyframes':
       return keyframesFlaw(label, value);
   }
@@ -66,12 +94,20 @@ export function paramFlaw(spec: ParamSpec, value: unknown): string | null {
 export const initialValues = <P extends ParamSpecs>(specs: P): ValuesOf<P> =>
   Object.fromEntries(Object.entries(specs).map(([key, spec]) => [key, spec.initial])) as ValuesOf<P>;
 
+/** A value that fits, with all that records in it lack filled in. */
+function completed(spec: ParamSpec, value: ParamValue): ParamValue {
+  if (spec.type === 'record') return { ...(value as ParamRecord), ...readValues(spec.fields, value as ParamRecord) };
+  if (spec.type === 'list' && Array.isArray(value)) return value.map((v: ParamValue) => completed(spec.of, v));
+  return value;
+}
+
 /** The values of parameters: those given that fit, defaults for the rest. */
 export const readValues = <P extends ParamSpecs>(specs: P, given: Readonly<Record<string, unknown>>): ValuesOf<P> =>
   Object.fromEntries(
     Object.entries(specs).map(([key, spec]) => {
       const value = given[key];
-      return [key, value !== undefined && paramFlaw(spec, value) === null ? value : spec.initial];
+      const fits = value !== undefined && paramFlaw(spec, value) === null;
+      return [key, fits ? completed(spec, value as ParamValue) : spec.initial];
     }),
   ) as ValuesOf<P>;
 
@@ -88,3 +124,11 @@ export function nearestValue(spec: NumberParam, value: number): number {
   const inRange = Math.min(spec.max, Math.max(spec.min, value));
   return spec.measure === 'count' ? Math.round(inRange) : inRange;
 }
+
+/** A record with its values changed, each by its own parameter. What no parameter is for stays. */
+export const eachField = (
+  { fields }: RecordParam,
+  value: ParamRecord,
+  change: (spec: ParamSpec, value: ParamValue) => ParamValue,
+): ParamRecord =>
+  Object.fromEntries(Object.entries(value).map(([key, v]) => [key, fields[key] ? change(fields[key], v) : v]));

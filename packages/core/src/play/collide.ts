@@ -8,6 +8,16 @@ export interface Collision {
   readonly first: Uint32Array;
   readonly planes: Float64Array;
   readonly stack: Int32Array;
+  /** Solids that move, where they are now. Tried one by one: who sweeps gives those near by. */
+  readonly moving?: readonly MovingSolid[];
+}
+
+/** A solid of something that moves, where it is now: its bounds, and its planes as {@link Collision} holds them. */
+export interface MovingSolid {
+  /** Which body it belongs to. */
+  readonly body: number;
+  readonly bounds: Box;
+  readonly planes: Float64Array;
 }
 
 export function makeCollision(level: Pick<Level, 'colliderBounds' | 'colliderFirst' | 'colliderPlane'>): Collision {
@@ -35,8 +45,11 @@ export interface Sweep {
   stuck: boolean;
   /** How deep it was in, cm. */
   depth: number;
-  /** Which collider was met, −1 for none. */
+  /** Which collider that stands still was met, −1 for none. */
   collider: number;
+  /** Of which moving body a solid was met, −1 for none; the same of the floor. */
+  body: number;
+  floorBody: number;
 }
 
 export const newSweep = (): Sweep => ({
@@ -51,6 +64,8 @@ export const newSweep = (): Sweep => ({
   stuck: false,
   depth: 0,
   collider: -1,
+  body: -1,
+  floorBody: -1,
 });
 
 /**
@@ -75,8 +90,8 @@ export function sweepBox(
   out.stuck = false;
   out.depth = 0;
   out.collider = -1;
-  const { bounds, link, order } = c.bvh;
-  if (order.length === 0) return out;
+  out.body = -1;
+  out.floorBody = -1;
   const [px, py, pz] = p;
   const ax = Math.min(px, px + dx) - hx - SKIN;
   const ay = Math.min(py, py + dy) - hy - SKIN;
@@ -84,6 +99,15 @@ export function sweepBox(
   const bx = Math.max(px, px + dx) + hx + SKIN;
   const by = Math.max(py, py + dy) + hy + SKIN;
   const bz = Math.max(pz, pz + dz) + hz + SKIN;
+  for (const {
+    body,
+    bounds: { min, max },
+    planes,
+  } of c.moving ?? NOTHING)
+    if (min[0] <= bx && max[0] >= ax && min[1] <= by && max[1] >= ay && min[2] <= bz && max[2] >= az)
+      sweepOne(planes, 0, planes.length, -1, body, px, py, pz, hx, hy, hz, dx, dy, dz, out);
+  const { bounds, link, order } = c.bvh;
+  if (order.length === 0) return out;
   const { stack } = c;
   let top = 0;
   let i = 0;
@@ -104,16 +128,25 @@ export function sweepBox(
         i++;
         continue;
       }
-      for (let k = at; k < at + n; k++) sweepOne(c, order[k]!, px, py, pz, hx, hy, hz, dx, dy, dz, out);
+      for (let k = at; k < at + n; k++) {
+        const item = order[k]!;
+        const first = c.first[item]! * 4;
+        sweepOne(c.planes, first, c.first[item + 1]! * 4, item, -1, px, py, pz, hx, hy, hz, dx, dy, dz, out);
+      }
     }
     if (top === 0) return out;
     i = stack[--top]!;
   }
 }
 
+const NOTHING: readonly MovingSolid[] = [];
+
 function sweepOne(
-  c: Collision,
+  planes: Float64Array,
+  first: number,
+  end: number,
   item: number,
+  body: number,
   px: number,
   py: number,
   pz: number,
@@ -125,7 +158,6 @@ function sweepOne(
   dz: number,
   out: Sweep,
 ): void {
-  const { planes } = c;
   let enter = -1;
   let leave = 1;
   /** The plane through which the path comes in, and how far off it the box begins and by how much it comes nearer. */
@@ -136,8 +168,7 @@ function sweepOne(
   let nearest = -Infinity;
   let side = -1;
   let ends = 0;
-  const end = c.first[item + 1]! * 4;
-  for (let k = c.first[item]! * 4; k < end; k += 4) {
+  for (let k = first; k < end; k += 4) {
     const nx = planes[k]!;
     const ny = planes[k + 1]!;
     const nz = planes[k + 2]!;
@@ -172,6 +203,7 @@ function sweepOne(
       out.stuck = true;
       out.depth = -nearest;
       out.collider = item;
+      out.body = body;
       out.fraction = 0;
       out.nx = planes[side]!;
       out.ny = planes[side + 1]!;
@@ -190,6 +222,7 @@ function sweepOne(
     out.floorX = planes[plane]!;
     out.floorY = planes[plane + 1]!;
     out.floorZ = planes[plane + 2]!;
+    out.floorBody = body;
   }
   if (out.stuck || fraction >= out.fraction) return;
   out.fraction = fraction;
@@ -197,4 +230,5 @@ function sweepOne(
   out.ny = planes[plane + 1]!;
   out.nz = planes[plane + 2]!;
   out.collider = item;
+  out.body = body;
 }

@@ -9,6 +9,8 @@ export interface PlayerInput {
   readonly right: number;
   readonly jump: boolean;
   readonly crouch: boolean;
+  /** Opens, pulls, picks up what one looks at. */
+  readonly use?: boolean;
   readonly yaw: number;
   readonly pitch: number;
 }
@@ -24,6 +26,10 @@ export interface PlayerState {
   readonly crouching: boolean;
   /** The jump key was down in the last step: holding it does not jump again. */
   readonly jumpHeld: boolean;
+  /** The use key was down in the last step. */
+  readonly useHeld: boolean;
+  /** Which moving body carries the feet, −1 for none. */
+  readonly standsOn: number;
 }
 
 export const startPlayer = (at: Vec3, yaw: number): PlayerState => ({
@@ -34,6 +40,8 @@ export const startPlayer = (at: Vec3, yaw: number): PlayerState => ({
   onGround: false,
   crouching: false,
   jumpHeld: false,
+  useHeld: false,
+  standsOn: -1,
 });
 
 export const playerHeight = (crouching: boolean): number => (crouching ? PLAYER.crouching : PLAYER.standing);
@@ -124,6 +132,8 @@ export function stepPlayer(c: Collision, s: PlayerState, input: PlayerInput, dt:
     onGround: ground !== null,
     crouching,
     jumpHeld: input.jump,
+    useHeld: input.use ?? false,
+    standsOn: ground?.body ?? -1,
   };
 }
 
@@ -136,6 +146,8 @@ interface Ground {
   readonly normal: Vec3;
   /** How far below the feet, cm, less the skin. */
   readonly below: number;
+  /** The moving body whose floor it is, −1 for what stands still. */
+  readonly body: number;
 }
 
 /** The floor to stand on within reach below the feet, if any. */
@@ -144,7 +156,7 @@ function groundUnder(c: Collision, at: Vec3, crouching: boolean, reach: number):
   if (down.stuck || down.floorFraction === 1) return null;
   // Something steep may touch as well, a hair sooner: it leans against the feet, the floor carries them.
   if ((down.floorFraction - down.fraction) * reach > 4 * SKIN) return null;
-  return { normal: [down.floorX, down.floorY, down.floorZ], below: down.fraction * reach };
+  return { normal: [down.floorX, down.floorY, down.floorZ], below: down.fraction * reach, body: down.floorBody };
 }
 
 /** Who falls less than this (cm) in a step is held. */
@@ -157,14 +169,14 @@ const HELD = 0.01;
 function wedged(c: Collision, at: Vec3, crouching: boolean, dt: number): Ground | null {
   const fallen = slide(c, at, crouching, [0, 0, -PLAYER.gravity * dt * 4], dt);
   const d = Math.hypot(fallen.at[0] - at[0], fallen.at[1] - at[1], fallen.at[2] - at[2]);
-  return d < HELD ? { normal: [0, 0, 1], below: 0 } : null;
+  return d < HELD ? { normal: [0, 0, 1], below: 0, body: -1 } : null;
 }
 
 /** How often pushing out of solids is tried before giving up for this step. */
 const PUSHES = 16;
 
-/** A place that lies in no solid, or as little as can be: out of one solid after another, each the shortest way. */
-function pushedOut(c: Collision, at: Vec3, crouching: boolean): Vec3 {
+/** Out of one solid after another, each the shortest way; null when that ends in no free place. */
+export function pushedFree(c: Collision, at: Vec3, crouching: boolean): Vec3 | null {
   let p = at;
   for (let i = 0; i < PUSHES; i++) {
     const hit = move(c, p, crouching, 0, 0, 0);
@@ -172,6 +184,13 @@ function pushedOut(c: Collision, at: Vec3, crouching: boolean): Vec3 {
     const by = hit.depth + SKIN;
     p = [p[0] + hit.nx * by, p[1] + hit.ny * by, p[2] + hit.nz * by];
   }
+  return null;
+}
+
+/** A place that lies in no solid, or as little as can be. */
+function pushedOut(c: Collision, at: Vec3, crouching: boolean): Vec3 {
+  const free = pushedFree(c, at, crouching);
+  if (free) return free;
   // Between solids that lean on each other the shortest ways lead to and fro: take the nearest free place round about.
   for (let r = SKIN; r <= 8; r *= 2)
     for (const [x, y, z] of ROUND) {
@@ -261,6 +280,10 @@ function alongCrease(v: Vec3, n: Vec3, m: Vec3): Vec3 {
   return l2 > 1e-9 ? scale(crease, dot(v, crease) / l2) : [0, 0, 0];
 }
 
+/** What a body that is moved by something else gets of a way, sliding along what it meets. */
+export const carriedBy = (c: Collision, at: Vec3, crouching: boolean, by: Vec3): Vec3 =>
+  slide(c, at, crouching, by, 1).at;
+
 /** Flies for a time, sliding along whatever is met: at most four surfaces, and along the crease of two. */
 function slide(c: Collision, start: Vec3, crouching: boolean, velocity: Vec3, time: number): Moved {
   let at = start;
@@ -299,7 +322,7 @@ function stepUp(
   const up = move(c, at, crouching, 0, 0, PLAYER.step + 2 * SKIN);
   if (up.stuck) return null;
   const rise = (PLAYER.step + 2 * SKIN) * up.fraction;
-  const level: Ground = { normal: [0, 0, 1], below: 0 };
+  const level: Ground = { normal: [0, 0, 1], below: 0, body: -1 };
   const forward = walk(c, [at[0], at[1], at[2] + rise], crouching, plan, level, time);
   const ground = groundUnder(c, forward.at, crouching, rise);
   if (!ground) return null;

@@ -68,7 +68,7 @@ function words(spec: ParamSpec): string {
   if (spec.type === 'number')
     return spec.none ?? withUnit(spec.initial * (spec.shown?.times ?? 1), spec.shown?.unit ?? spec.unit);
   if (spec.type === 'switch') return spec.initial ? 'on' : 'off';
-  if (spec.type === 'list' || spec.type === 'keyframes') return 'none';
+  if (spec.type === 'list' || spec.type === 'keyframes' || spec.type === 'record') return 'none';
   if (spec.type === 'vector') return spec.initial.join(', ');
   return spec.initial === '' ? 'none' : spec.initial;
 }

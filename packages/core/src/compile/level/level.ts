@@ -1,7 +1,19 @@
-import { brushBounds, brushPlanes, stopsPlayers, type Brush } from '../../brush/index.ts';
+import { brushBounds, solidOf, stopsPlayers, type Brush, type Solid } from '../../brush/index.ts';
 import type { Entity } from '../../entity/index.ts';
-import type { MapDocument } from '../../map/index.ts';
-import { cross, dot, length, scale, sub, windingCentroid, type Vec3 } from '../../math/index.ts';
+import { bodiesOf, isMoving, type MapDocument, type Wire } from '../../map/index.ts';
+import {
+  boxOf,
+  cross,
+  dot,
+  length,
+  planeFromLoop,
+  scale,
+  sub,
+  uniteBoxes,
+  windingCentroid,
+  type Box,
+  type Vec3,
+} from '../../math/index.ts';
 import { texelAt } from '../../surface/index.ts';
 import { lightAt, type Lighting } from '../lighting/index.ts';
 import type { BlockGrid, Cell, Structure, Surface } from '../structure/index.ts';
@@ -20,6 +32,20 @@ export interface LevelMeta {
   readonly grid: Pick<BlockGrid, 'edges'>;
   readonly cells: number;
   readonly colliders: readonly string[];
+  /** What moves: its solids where they were drawn, and which surfaces are its own. */
+  readonly bodies: readonly LevelBody[];
+  readonly wires: readonly Wire[];
+}
+
+/** A part of a thing that moves. */
+export interface LevelBody {
+  readonly thing: string;
+  readonly part: number;
+  readonly bounds: Box;
+  /** What of it holds players back. */
+  readonly solids: readonly Solid[];
+  /** Its surfaces, from the first to before the last. */
+  readonly surfaces: readonly [number, number];
 }
 
 /**
@@ -65,7 +91,9 @@ export function packLevel(
   lighting: Lighting,
 ): Level {
   const materials = [...new Set(structure.surfaces.map((s) => s.material))].sort();
-  const colliders = [...doc.brushes.values()].filter(stopsPlayers).sort((a, b) => (a.id < b.id ? -1 : 1));
+  const colliders = [...doc.brushes.values()]
+    .filter((b) => stopsPlayers(b) && !isMoving(doc, b))
+    .sort((a, b) => (a.id < b.id ? -1 : 1));
   const entities = [...doc.entities.values()].sort((a, b) => (a.id < b.id ? -1 : 1));
   const { edges } = structure.blocks;
   const kept = keptCells(structure);
@@ -81,6 +109,8 @@ export function packLevel(
       grid: { edges },
       cells: kept.cells.length,
       colliders: colliders.map((b) => b.id),
+      bodies: packBodies(doc, structure),
+      wires: [...doc.wires.values()].sort((a, b) => (a.id < b.id ? -1 : 1)),
     },
     ...packSurfaces(structure.surfaces, materials, lighting, kept.number),
     ...packTree(structure, kept),
@@ -88,6 +118,16 @@ export function packLevel(
     ...packColliders(colliders),
     lightTexels: joinPages(lighting),
   };
+}
+
+function packBodies(doc: MapDocument, { surfaces, bodyFirst }: Structure): LevelBody[] {
+  return bodiesOf(doc).map(({ thing, part, brushes }, k) => ({
+    thing,
+    part,
+    bounds: uniteBoxes(brushes.map(brushBounds)),
+    solids: brushes.filter(stopsPlayers).map(solidOf),
+    surfaces: [bodyFirst[k] ?? surfaces.length, bodyFirst[k + 1] ?? surfaces.length],
+  }));
 }
 
 /** The cells that a level holds, and the number each of the structure's has in it, −2 for the void. */
@@ -196,27 +236,33 @@ function packTree({ blocks, cells, portals }: Structure, kept: KeptCells) {
  * Minkowski sum of the two can have. Only the direction and the solid's own extent are stored; a box of half size `h` moves
  * each plane out by `|n|·h`.
  */
-export function sweepPlanes(brush: Brush): number[] {
+export const sweepPlanes = (brush: Brush): number[] => sweepPlanesOf(solidOf(brush));
+
+/** The same of a solid without faces that are dressed. */
+export function sweepPlanesOf({ vertices, loops }: Solid): number[] {
   const out: number[] = [];
   const add = (n: Vec3, d: number) => {
     for (let i = 0; i < out.length; i += 4)
       if (Math.abs(out[i]! - n[0]) + Math.abs(out[i + 1]! - n[1]) + Math.abs(out[i + 2]! - n[2]) < 1e-7) return;
     out.push(...n, d);
   };
-  const { min, max } = brushBounds(brush);
+  const { min, max } = boxOf(vertices);
   for (let i = 0; i < 3; i++) {
     const n: [number, number, number] = [0, 0, 0];
     n[i] = 1;
     add(n, max[i]!);
     add([-n[0], -n[1], -n[2]], -min[i]!);
   }
-  for (const { normal, distance } of brushPlanes(brush)) add(normal, distance);
+  for (const loop of loops) {
+    const plane = planeFromLoop(loop.map((i) => vertices[i]!));
+    if (plane) add(plane.normal, plane.distance);
+  }
   if (out.length === 24) return out;
-  for (const face of brush.faces)
-    face.loop.forEach((from, k) => {
-      const to = face.loop[(k + 1) % face.loop.length]!;
+  for (const loop of loops)
+    loop.forEach((from, k) => {
+      const to = loop[(k + 1) % loop.length]!;
       if (from > to) return;
-      const edge = sub(brush.vertices[to]!, brush.vertices[from]!);
+      const edge = sub(vertices[to]!, vertices[from]!);
       for (const axis of [
         [1, 0, 0],
         [0, 1, 0],
@@ -227,8 +273,8 @@ export function sweepPlanes(brush: Brush): number[] {
         if (l < 1e-6) continue;
         for (const sign of [1, -1]) {
           const n = scale(c, sign / l);
-          const d = dot(n, brush.vertices[from]!);
-          if (brush.vertices.every((v) => dot(n, v) <= d + 1e-6)) add(n, d);
+          const d = dot(n, vertices[from]!);
+          if (vertices.every((v) => dot(n, v) <= d + 1e-6)) add(n, d);
         }
       }
     });

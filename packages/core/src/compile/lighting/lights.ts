@@ -22,7 +22,7 @@ const tint = (color: unknown, strength: number): Vec3 => {
 export function collectLights(entities: Iterable<Entity>, ambientColor: string, ambientLux: number): Lights {
   const things = new Map([...entities].map((e) => [e.id, e]));
   const sorted = [...things.values()].sort((a, b) => (a.id < b.id ? -1 : 1));
-  const sources = sorted.flatMap((e) => lightOf(e, (id) => things.get(id)) ?? []);
+  const sources = sorted.flatMap((e) => lightOf(e, { thing: (id) => things.get(id), parts: () => [] }) ?? []);
   return {
     points: sources.filter((s) => s.type === 'point'),
     suns: sources.filter((s) => s.type === 'parallel'),

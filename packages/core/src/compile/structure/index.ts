@@ -3,3 +3,4 @@ export { BLOCK_SIZE, locate, type BlockCache } from './grid.ts';
 export { buildStructure, placesOf } from './structure.ts';
 export { orderRound } from './polyhedron.ts';
 export type { Block } from './block.ts';
+export * from './bodies.ts';

@@ -29,6 +29,7 @@ export function buildStructure(
       cells: [],
       portals: [],
       surfaces: [],
+      bodyFirst: [0],
       leak: null,
       misplaced: seeds.map(({ id }) => ({ id, where: 'void' as const })),
     };
@@ -71,7 +72,7 @@ export function buildStructure(
     portals: ofCell[i]!,
   }));
   const surfaces = closeTJunctions(collectSurfaces(grid, (cell) => inside.has(cell)));
-  return { blocks: grid, cells, portals, surfaces, leak, misplaced };
+  return { blocks: grid, cells, portals, surfaces, bodyFirst: [surfaces.length], leak, misplaced };
 }
 
 /** Answers for any point whether it is open to the inside, in a solid, or in the void. */

@@ -47,7 +47,10 @@ export interface Structure {
   readonly blocks: BlockGrid;
   readonly cells: readonly Cell[];
   readonly portals: readonly Portal[];
+  /** First those of what stands still, then those of each body that moves. */
   readonly surfaces: readonly Surface[];
+  /** Where the surfaces of each body begin, and where those of the last end. */
+  readonly bodyFirst: readonly number[];
   readonly leak: Leak | null;
   /** Seeds that lie in a solid or outside everything, by id. */
   readonly misplaced: readonly { readonly id: string; readonly where: 'solid' | 'void' }[];

@@ -34,7 +34,7 @@ const MARK_LENGTH = 60;
 
 /** From the lamp to what it shines at: the thing it aims at while there is one, else its own point. */
 function aimOf({ at, values }: Entity & { readonly values: Values }, around: Around): Vec3 {
-  const target = values.target === '' ? undefined : around(values.target);
+  const target = values.target === '' ? undefined : around.thing(values.target);
   const way = target ? sub(target.at, at) : values.aim;
   return length(way) > 1e-3 ? way : [0, 0, -1];
 }
@@ -83,7 +83,7 @@ export const spotLight = defineKind({
   handles: (lamp, around) => {
     const aim = aimOf(lamp, around);
     // What aims at a thing is aimed by moving that thing.
-    const free = lamp.values.target === '' || !around(lamp.values.target);
+    const free = lamp.values.target === '' || !around.thing(lamp.values.target);
     return [...(free ? [wayHandle('aim', 'Aim', aim)] : []), coneHandle('cone', 'Cone', aim, lamp.values.cone, CONE)];
   },
   light: (lamp, around) => {
@@ -110,7 +110,7 @@ export const spotLight = defineKind({
           text: (name) => `${name} aims at itself. Choose another thing, or none.`,
         },
       ];
-    if (around(values.target)) return [];
+    if (around.thing(values.target)) return [];
     return [
       {
         code: 'aimsAtNothing',

@@ -1,0 +1,48 @@
+import type { Vec3 } from '../math/index.ts';
+import type { ParamSpecs, ParamValue } from '../params/index.ts';
+import type { Around, Thing } from './kind.ts';
+import type { Pose } from './motion.ts';
+
+/** What a thing remembers while a map is played: plain data, never changed in place. The same object means that nothing changed. */
+export type Memory = Readonly<Record<string, number | string | boolean | readonly number[] | readonly boolean[]>>;
+
+/** Something that happens to a thing in a step. */
+export type Happening =
+  /** A player pressed use while looking at it, walked into it, or came near. */
+  | { readonly what: 'used' | 'touched' | 'near'; readonly by: number }
+  /** A wire, a person who tries it, or another thing does one of its actions. */
+  | { readonly what: 'action'; readonly action: string; readonly value?: ParamValue; readonly by?: number };
+
+/** What a thing can ask and do in a step. */
+export interface Moment {
+  /** Seconds. */
+  readonly dt: number;
+  readonly around: Around;
+  /** Tells who is wired to it that something happened; the signal's name is one of the kind's. */
+  readonly signal: (name: string, by?: number) => void;
+  /** Where a player stands: between the feet, cm. */
+  readonly feetOf: (player: number) => Vec3;
+  /** Whether a player has a key of that name. */
+  readonly holds: (player: number, key: string) => boolean;
+  /** Takes tokens from a player who has as many; says whether it did. */
+  readonly pay: (player: number, tokens: number) => boolean;
+  /** Takes from a player's health. */
+  readonly harm: (player: number, by: number) => void;
+}
+
+/** How things of a kind behave in play. All of it is pure but for what it does through the moment. */
+export interface Behaviour<T> {
+  readonly begin: (thing: T, around: Around) => Memory;
+  readonly step: (thing: T, memory: Memory, happenings: readonly Happening[], moment: Moment) => Memory;
+  /** Whether it wants to be told of players who are near, and how near (cm, round all its parts). Absent: no. */
+  readonly notices?: (thing: T) => number | null;
+  /** For what moves: where its parts then are, by number. */
+  readonly poses?: (thing: T, memory: Memory, around: Around) => readonly Pose[];
+  /** For what moves: places along all it can do, near enough to each other that what lies between is between. By part. */
+  readonly way?: (thing: T, around: Around) => readonly (readonly Pose[])[];
+  /** For what moves: a player could not be moved out of the way. What it remembers instead; its parts are then where they were, or it waits. */
+  readonly blocked?: (thing: T, before: Memory, after: Memory, player: number, moment: Moment) => Memory;
+}
+
+/** A behaviour that can be asked about any thing of the kind. */
+export type BehaviourOf<P extends ParamSpecs> = Behaviour<Thing<P>>;

@@ -1,0 +1,481 @@
+import { applyAffine, boxOf, composeAffine, cosSin, growBox, scale, sub, type Box, type Vec3 } from '../math/index.ts';
+import {
+  AT_REST,
+  farthestMove,
+  poseBetween,
+  stepBetween,
+  type Entity,
+  type Happening,
+  type Memory,
+  type Moment,
+  type Pose,
+} from '../entity/index.ts';
+import type { ParamValue } from '../params/index.ts';
+import { moveBody, movingNear, placedAtRest, solidsAt, type Placed } from './bodies.ts';
+import { newSweep, sweepBox, type Collision } from './collide.ts';
+import { PLAYER, SKIN } from './constants.ts';
+import {
+  carriedBy,
+  eyeOf,
+  playerHeight,
+  pushedFree,
+  startPlayer,
+  stepPlayer,
+  type PlayerInput,
+  type PlayerState,
+} from './player.ts';
+import { signalKey, type World } from './world.ts';
+
+/** A player in a world: the body, and what it carries. */
+export interface Person {
+  readonly body: PlayerState;
+  /** 0 to 100. */
+  readonly health: number;
+  readonly tokens: number;
+  readonly keys: readonly string[];
+  /** Where it begins again. */
+  readonly begins: { readonly at: Vec3; readonly yaw: number };
+}
+
+/** An action that a wire does in a while. */
+interface Due {
+  /** In which step. */
+  readonly tick: number;
+  readonly thing: number;
+  readonly action: string;
+  readonly value?: ParamValue;
+  readonly by?: number;
+}
+
+/** All that changes while a map is played: plain data. */
+export interface WorldState {
+  /** Steps since the beginning. */
+  readonly tick: number;
+  readonly people: readonly Person[];
+  /** What each thing remembers, in the world's order. */
+  readonly memories: readonly Memory[];
+  readonly due: readonly Due[];
+  /** How often each wire has worked, by id. */
+  readonly worked: Readonly<Record<string, number>>;
+}
+
+/** Something that was told in a step, for those who show or sound it. */
+export interface Told {
+  readonly thing: string;
+  readonly signal: string;
+  readonly by?: number;
+}
+
+export interface Stepped {
+  readonly state: WorldState;
+  readonly told: readonly Told[];
+  /** By how many degrees each player was turned by what carries them: whoever says where they look turns along. */
+  readonly turned: readonly number[];
+}
+
+/** From how far (cm) something can be used. */
+export const USE_REACH = 140;
+/** Health that everybody begins with. */
+export const HEALTH = 100;
+/** A body gets no farther than this (cm) before who is in its way is moved: less than half of what is thinnest in a player. */
+const PUSH_STEP = 6;
+/** Who is nearer than this (cm) touches. */
+const TOUCHES = 1;
+
+export const newPerson = (at: Vec3, yaw: number): Person => ({
+  body: startPlayer(at, yaw),
+  health: HEALTH,
+  tokens: 0,
+  keys: [],
+  begins: { at, yaw },
+});
+
+/** A world as play begins. */
+export const beginWorld = (world: World, people: readonly Person[]): WorldState => ({
+  tick: 0,
+  people,
+  memories: world.things.map(({ entity, behaviour }) => behaviour.begin(entity, world.around)),
+  due: [],
+  worked: {},
+});
+
+/** Where everything is in a state, kept beside what things remember: the next step begins with it. */
+interface Whereabouts {
+  /** Of the parts of each thing, with what it rides on. */
+  readonly poses: readonly (readonly Pose[])[];
+  readonly placed: Placed;
+}
+
+const known = new WeakMap<World, WeakMap<readonly Memory[], Whereabouts>>();
+
+function keepWhereabouts(world: World, memories: readonly Memory[], where: Whereabouts): Whereabouts {
+  if (!known.has(world)) known.set(world, new WeakMap());
+  known.get(world)!.set(memories, where);
+  return where;
+}
+
+function whereaboutsOf(world: World, memories: readonly Memory[]): Whereabouts {
+  const kept = known.get(world)?.get(memories);
+  if (kept) return kept;
+  const poses: (readonly Pose[])[] = [];
+  world.things.forEach((_, i) => poses.push(posesOf(world, memories, poses, i)));
+  const placed = placedAtRest(world);
+  world.bodies.forEach((b, k) => moveBody(world, placed, k, poses[b.thing]![b.part] ?? AT_REST));
+  return keepWhereabouts(world, memories, { poses, placed });
+}
+
+/** Where all bodies are in a state. */
+export const placedIn = (world: World, { memories }: Pick<WorldState, 'memories'>): Placed =>
+  whereaboutsOf(world, memories).placed;
+
+function posesOf(
+  world: World,
+  memories: readonly Memory[],
+  all: readonly (readonly Pose[])[],
+  i: number,
+): readonly Pose[] {
+  const { entity, behaviour, carrier } = world.things[i]!;
+  const own = behaviour.poses?.(entity, memories[i]!, world.around) ?? [];
+  const on = carrier < 0 ? undefined : all[carrier]![0];
+  return on && on !== AT_REST ? (own.length ? own : [AT_REST]).map((p) => composeAffine(on, p)) : own;
+}
+
+/** Where a thing is that rides on others, from where it was drawn. */
+export const poseOfThing = (world: World, { memories }: Pick<WorldState, 'memories'>, thing: number): Pose =>
+  whereaboutsOf(world, memories).poses[thing]?.[0] ?? AT_REST;
+
+/**
+ * One step of a world: things act, what moves carries and pushes who is there, then everybody walks. The same world, state and
+ * inputs always give the same next state.
+ */
+export function stepWorld(world: World, state: WorldState, inputs: readonly PlayerInput[], dt: number): Stepped {
+  return new Step(world, state, dt).run(inputs);
+}
+
+/** What is changed while a step is made; nothing of it outlives the step. */
+class Step {
+  private readonly memories: Memory[];
+  private readonly people: Person[];
+  private readonly due: Due[] = [];
+  private worked: Record<string, number>;
+  private readonly told: Told[] = [];
+  /** Where each player looked before they walked, turned by what carries them. */
+  private readonly turns: number[] = [];
+  private readonly poses: (readonly Pose[])[];
+  private readonly placed: Placed;
+  private readonly moment: Moment;
+  /** Which thing acts. */
+  private acting = 0;
+  /** What happens to each thing, by index. */
+  private readonly happenings = new Map<number, Happening[]>();
+
+  constructor(
+    private readonly world: World,
+    private readonly state: WorldState,
+    private readonly dt: number,
+  ) {
+    this.memories = [...state.memories];
+    this.people = [...state.people];
+    this.worked = { ...state.worked };
+    const { poses, placed } = whereaboutsOf(world, state.memories);
+    this.poses = poses.slice();
+    this.placed = { poses: placed.poses.slice(), bounds: placed.bounds.slice() };
+    this.moment = {
+      dt,
+      around: world.around,
+      signal: (signal, by) => this.signal(this.acting, signal, by),
+      feetOf: (k) => this.people[k]?.body.at ?? [0, 0, 0],
+      holds: (k, key) => this.people[k]?.keys.includes(key) ?? false,
+      pay: (k, tokens) => {
+        const person = this.people[k];
+        if (!person || person.tokens < tokens) return false;
+        this.people[k] = { ...person, tokens: person.tokens - tokens };
+        return true;
+      },
+      harm: (k, by) => {
+        const person = this.people[k];
+        if (person) this.people[k] = { ...person, health: Math.max(0, person.health - by) };
+      },
+    };
+  }
+
+  run(inputs: readonly PlayerInput[]): Stepped {
+    for (const due of this.state.due)
+      if (due.tick <= this.state.tick) this.happen(due.thing, { what: 'action', ...due });
+      else this.due.push(due);
+    this.meet(inputs);
+    for (let i = 0; i < this.world.things.length; i++) this.act(i);
+    this.people.forEach(({ body }) => this.turns.push(body.yaw));
+    this.people.forEach((_, k) => this.walk(k, inputs[k] ?? STANDING));
+    this.people.forEach((_, k) => this.live(k));
+    const { memories, people, due, worked } = this;
+    keepWhereabouts(this.world, memories, { poses: this.poses, placed: this.placed });
+    const turned = this.state.people.map(({ body }, k) => this.turns[k]! - body.yaw);
+    return { state: { tick: this.state.tick + 1, people, memories, due, worked }, told: this.told, turned };
+  }
+
+  private happen(thing: number, happening: Happening): void {
+    const list = this.happenings.get(thing);
+    if (list) list.push(happening);
+    else this.happenings.set(thing, [happening]);
+  }
+
+  /** What players use, touch and come near to. */
+  private meet(inputs: readonly PlayerInput[]): void {
+    this.people.forEach(({ body }, by) => {
+      const input = inputs[by];
+      if (input?.use && !body.useHeld) {
+        const hit = lookedAt(this.world, this.placed, body, input.yaw, input.pitch);
+        if (hit >= 0) this.happen(this.world.bodies[hit]!.thing, { what: 'used', by });
+      }
+      const near = growBox(boxOfPlayer(body), TOUCHES);
+      const touched = new Set<number>();
+      for (let k = 0; k < this.world.bodies.length; k++)
+        if (overlaps(this.placed.bounds[k]!, near) && this.touches(k, body)) touched.add(this.world.bodies[k]!.thing);
+      for (const thing of [...touched].sort((a, b) => a - b)) this.happen(thing, { what: 'touched', by });
+    });
+    for (const { thing, reach, boxes } of this.world.noticing)
+      this.people.forEach(({ body }, by) => {
+        const me = boxOfPlayer(body);
+        if (boxes.some((b) => gapBetween(b, me) <= reach)) this.happen(thing, { what: 'near', by });
+      });
+  }
+
+  private touches(body: number, player: PlayerState): boolean {
+    const h = playerHeight(player.crouching) / 2;
+    const [x, y, z] = player.at;
+    const c = { ...NOTHING, moving: solidsAt(this.world, body, this.placed.poses[body]!) };
+    return sweepBox(
+      c,
+      [x, y, z + h],
+      PLAYER.halfWidth + TOUCHES,
+      PLAYER.halfWidth + TOUCHES,
+      h + TOUCHES,
+      0,
+      0,
+      0,
+      probe,
+    ).stuck;
+  }
+
+  private signal(thing: number, signal: string, by?: number): void {
+    const { id } = this.world.things[thing]!.entity;
+    this.told.push({ thing: id, signal, ...(by === undefined ? {} : { by }) });
+    for (const { wire, to } of this.world.wires.get(signalKey(id, signal)) ?? []) {
+      const times = this.worked[wire.id] ?? 0;
+      if (wire.times !== undefined && times >= wire.times) continue;
+      if (wire.times !== undefined) this.worked[wire.id] = times + 1;
+      // At the earliest in the next step: what things do to each other never depends on their order within one.
+      const tick = this.state.tick + Math.max(1, Math.round((wire.delay ?? 0) / this.dt));
+      this.due.push({
+        tick,
+        thing: to,
+        action: wire.to.action,
+        ...(wire.value === undefined ? {} : { value: wire.value }),
+        ...(by === undefined ? {} : { by }),
+      });
+    }
+  }
+
+  /** One thing acts; when it moves, who is in its way is moved, or it is obstructed. */
+  private act(i: number): void {
+    const { entity, behaviour, moves } = this.world.things[i]!;
+    const before = this.memories[i]!;
+    const { moment } = this;
+    this.acting = i;
+    const after = behaviour.step(entity, before, this.happenings.get(i) ?? NO_HAPPENINGS, moment);
+    if (after === before) return;
+    const people = [...this.people];
+    const obstructed = this.moveTo(i, after);
+    if (obstructed === null) return;
+    // Back to how things were, and as the thing then decides; should that not fit either, it waits.
+    people.forEach((p, k) => (this.people[k] = { ...this.people[k]!, body: p.body }));
+    for (const body of moves) this.place(body);
+    const decided = behaviour.blocked?.(entity, before, after, obstructed, moment) ?? before;
+    const again = [...this.people];
+    if (this.moveTo(i, decided) === null) return;
+    again.forEach((p, k) => (this.people[k] = { ...this.people[k]!, body: p.body }));
+    this.memories[i] = before;
+    this.repose(i);
+    for (const body of moves) this.place(body);
+  }
+
+  /** Poses of a thing and of what rides on it, anew. */
+  private repose(thing: number): void {
+    const { things } = this.world;
+    const changed = new Set([thing]);
+    for (let i = thing; i < things.length; i++)
+      if (changed.has(i) || changed.has(things[i]!.carrier)) {
+        this.poses[i] = posesOf(this.world, this.memories, this.poses, i);
+        changed.add(i);
+      }
+  }
+
+  private place(body: number): void {
+    const { thing, part } = this.world.bodies[body]!;
+    moveBody(this.world, this.placed, body, this.poses[thing]![part] ?? AT_REST);
+  }
+
+  /** Moves a thing to what it remembers now. Gives who could not be moved out of the way, null when all is well. On failure nothing is put back. */
+  private moveTo(thing: number, memory: Memory): number | null {
+    const { moves } = this.world.things[thing]!;
+    const from = moves.map((body) => this.placed.poses[body]!);
+    const was = this.memories[thing]!;
+    const posesWere = this.poses.slice();
+    this.memories[thing] = memory;
+    if (moves.length === 0) return null;
+    this.repose(thing);
+    const to = moves.map((body) => {
+      const { thing: of, part } = this.world.bodies[body]!;
+      return this.poses[of]![part] ?? AT_REST;
+    });
+    let far = 0;
+    moves.forEach((body, k) => {
+      if (from[k] !== to[k]) far = Math.max(far, farthestMove(this.world.bodies[body]!.bounds, from[k]!, to[k]!));
+    });
+    if (far === 0) return null;
+    const steps = Math.ceil(far / PUSH_STEP);
+    for (let s = 1; s <= steps; s++)
+      for (const [k, body] of moves.entries()) {
+        const { bounds } = this.world.bodies[body]!;
+        const middle: Vec3 = [
+          (bounds.min[0] + bounds.max[0]) / 2,
+          (bounds.min[1] + bounds.max[1]) / 2,
+          (bounds.min[2] + bounds.max[2]) / 2,
+        ];
+        const old = this.placed.poses[body]!;
+        const pose = poseBetween(from[k]!, to[k]!, s / steps, middle);
+        if (pose === old) continue;
+        const obstructed = this.shove(body, old, pose);
+        if (obstructed !== null) {
+          this.memories[thing] = was;
+          posesWere.forEach((p, i) => (this.poses[i] = p));
+          return obstructed;
+        }
+      }
+    return null;
+  }
+
+  /** Moves one body a little: who stands on it goes along, who is in its way is pushed. Gives who cannot be. */
+  private shove(body: number, from: Pose, to: Pose): number | null {
+    moveBody(this.world, this.placed, body, to);
+    const bounds = this.placed.bounds[body]!;
+    for (let k = 0; k < this.people.length; k++) {
+      const person = this.people[k]!;
+      let { at, yaw } = person.body;
+      const { crouching, standsOn } = person.body;
+      const rides = standsOn === body;
+      if (!rides && !overlaps(growBox(bounds, SKIN), boxOfPlayer(person.body))) continue;
+      const box = growBox(boxOfPlayer(person.body), 3 * PUSH_STEP + SKIN);
+      if (rides) {
+        const step = stepBetween(from, to);
+        const target = applyAffine(step, at);
+        const others: Collision = { ...this.world.still, moving: movingNear(this.world, this.placed, box, body) };
+        at = wayTo(others, at, target, crouching);
+        yaw += (Math.atan2(step[4], step[0]) * 180) / Math.PI;
+      }
+      const all: Collision = { ...this.world.still, moving: movingNear(this.world, this.placed, box) };
+      const free = pushedFree(all, at, crouching);
+      if (!free) return k;
+      if (free === person.body.at && yaw === person.body.yaw) continue;
+      this.people[k] = { ...person, body: { ...person.body, at: free, yaw } };
+    }
+    return null;
+  }
+
+  /** One player walks, on the world as it now is. */
+  private walk(k: number, input: PlayerInput): void {
+    const person = this.people[k]!;
+    const before = this.state.people[k]!.body;
+    const { body } = person;
+    const reach = Math.hypot(...body.velocity) * this.dt + PLAYER.step + 8;
+    const world: Collision = {
+      ...this.world.still,
+      moving: movingNear(this.world, this.placed, growBox(boxOfPlayer(body), reach)),
+    };
+    // Who is turned by what carries them looks along.
+    const turned = body.yaw - before.yaw;
+    let next = stepPlayer(world, body, turned === 0 ? input : { ...input, yaw: input.yaw + turned }, this.dt);
+    const was = before.standsOn;
+    if (was >= 0 && !next.onGround) {
+      // Leaving the ground one keeps the speed of what carried one.
+      const v: Vec3 = sub(body.at, before.at).map((d) => d / this.dt) as unknown as Vec3;
+      next = { ...next, velocity: [next.velocity[0] + v[0], next.velocity[1] + v[1], next.velocity[2] + v[2]] };
+    }
+    this.people[k] = { ...person, body: next };
+  }
+
+  /** Who has no health left begins again. */
+  private live(k: number): void {
+    const person = this.people[k]!;
+    if (person.health > 0) return;
+    this.people[k] = { ...person, health: HEALTH, body: startPlayer(person.begins.at, person.begins.yaw) };
+  }
+}
+
+const NO_HAPPENINGS: readonly Happening[] = [];
+const STANDING: PlayerInput = { forward: 0, right: 0, jump: false, crouch: false, yaw: 0, pitch: 0 };
+const probe = newSweep();
+
+const NOTHING: Collision = {
+  bvh: { bounds: new Float64Array(0), link: new Int32Array(0), order: new Uint32Array(0), depth: 0 } as never,
+  first: new Uint32Array(1),
+  planes: new Float64Array(0),
+  stack: new Int32Array(0),
+};
+
+const overlaps = (a: Box, b: Box): boolean =>
+  a.min[0] <= b.max[0] &&
+  a.max[0] >= b.min[0] &&
+  a.min[1] <= b.max[1] &&
+  a.max[1] >= b.min[1] &&
+  a.min[2] <= b.max[2] &&
+  a.max[2] >= b.min[2];
+
+/** How far apart two boxes are, cm; 0 when they touch. */
+const gapBetween = (a: Box, b: Box): number =>
+  Math.hypot(...[0, 1, 2].map((i) => Math.max(0, a.min[i]! - b.max[i]!, b.min[i]! - a.max[i]!)));
+
+/** The room that a player takes. */
+export function boxOfPlayer({ at: [x, y, z], crouching }: PlayerState): Box {
+  const w = PLAYER.halfWidth;
+  return { min: [x - w, y - w, z], max: [x + w, y + w, z + playerHeight(crouching)] };
+}
+
+/** From a place towards another as far as there is room, sliding along what is met. Exactly there when nothing is. */
+function wayTo(c: Collision, from: Vec3, to: Vec3, crouching: boolean): Vec3 {
+  const by = sub(to, from);
+  const h = playerHeight(crouching) / 2;
+  const w = PLAYER.halfWidth;
+  const free = sweepBox(c, [from[0], from[1], from[2] + h], w, w, h, by[0], by[1], by[2], probe);
+  return free.fraction === 1 && !free.stuck ? to : carriedBy(c, from, crouching, by);
+}
+
+/** The body that a player looks at within reach, −1 for none or when something else is in the way. */
+export function lookedAt(world: World, placed: Placed, body: PlayerState, yaw: number, pitch: number): number {
+  const eye = eyeOf(body);
+  const [cy, sy] = cosSin(yaw);
+  const [cp, sp] = cosSin(pitch);
+  const way = scale([cy * cp, sy * cp, sp], USE_REACH);
+  const end: Vec3 = [eye[0] + way[0], eye[1] + way[1], eye[2] + way[2]];
+  const moving = movingNear(world, placed, boxOf([eye, end]));
+  const hit = sweepBox({ ...world.still, moving }, eye, 0, 0, 0, way[0], way[1], way[2], probe);
+  return hit.fraction < 1 || hit.stuck ? hit.body : -1;
+}
+
+/** A thing told to do something from outside: by a person who tries it. */
+export const order = (
+  world: World,
+  state: WorldState,
+  thing: string,
+  action: string,
+  value?: ParamValue,
+): WorldState => {
+  const k = world.things.findIndex(({ entity }: { entity: Entity }) => entity.id === thing);
+  return k < 0
+    ? state
+    : {
+        ...state,
+        due: [...state.due, { tick: state.tick, thing: k, action, ...(value === undefined ? {} : { value }) }],
+      };
+};

@@ -1,0 +1,148 @@
+import type { Solid } from '../brush/index.ts';
+import { aroundIn, bodiesOf, isMoving, type MapDocument, type Wire } from '../map/index.ts';
+import { solidOf, stopsPlayers } from '../brush/index.ts';
+import { entityKind, type Around, type Behaviour, type Entity } from '../entity/index.ts';
+import { packColliders, type Level } from '../compile/index.ts';
+import { boxOf, isEmptyBox, uniteBoxes, type Box } from '../math/index.ts';
+import { makeCollision, type Collision } from './collide.ts';
+
+/** A part of a thing that moves: convex solids that move as one. */
+export interface WorldBody {
+  /** Index of its thing. */
+  readonly thing: number;
+  readonly part: number;
+  /** As they were drawn. */
+  readonly solids: readonly Solid[];
+  readonly boxes: readonly Box[];
+  readonly bounds: Box;
+}
+
+/** A thing that does something in play. */
+export interface WorldThing {
+  readonly entity: Entity;
+  readonly behaviour: Behaviour<Entity>;
+  /** Index of the thing it rides on, −1 for none. */
+  readonly carrier: number;
+  /** Its bodies. */
+  readonly bodies: readonly number[];
+  /** All bodies that move when it does: its own and those of what rides on it. */
+  readonly moves: readonly number[];
+}
+
+/** A map ready to be played: what never changes while it is. */
+export interface World {
+  readonly still: Collision;
+  /** Those that do something, carriers before what rides on them, else by id. */
+  readonly things: readonly WorldThing[];
+  readonly bodies: readonly WorldBody[];
+  readonly around: Around;
+  /** By thing and signal. */
+  readonly wires: ReadonlyMap<string, readonly { readonly wire: Wire; readonly to: number }[]>;
+  /** Things that want to be told of players who come near: how near (cm), and to what; to its place, when it fills nothing. */
+  readonly noticing: readonly { readonly thing: number; readonly reach: number; readonly boxes: readonly Box[] }[];
+}
+
+/** What a world is made of, from a map or from a level. */
+interface WorldParts {
+  readonly still: Collision;
+  readonly entities: readonly Entity[];
+  readonly bodies: readonly { readonly thing: string; readonly part: number; readonly solids: readonly Solid[] }[];
+  readonly wires: Iterable<Wire>;
+  readonly around: Around;
+}
+
+/** A map as it stands, without a build. */
+export const worldOfMap = (doc: MapDocument): World =>
+  makeWorld({
+    still: makeCollision(packColliders([...doc.brushes.values()].filter((b) => stopsPlayers(b) && !isMoving(doc, b)))),
+    entities: [...doc.entities.values()],
+    bodies: bodiesOf(doc).map(({ thing, part, brushes }) => ({
+      thing,
+      part,
+      solids: brushes.filter(stopsPlayers).map(solidOf),
+    })),
+    wires: doc.wires.values(),
+    around: aroundIn(doc),
+  });
+
+/** A level that was built. */
+export function worldOfLevel(level: Level): World {
+  const { entities, bodies, wires } = level.meta;
+  const things = new Map(entities.map((e) => [e.id, e]));
+  return makeWorld({
+    still: makeCollision(level),
+    entities,
+    bodies,
+    wires,
+    around: {
+      thing: (id) => things.get(id),
+      parts: (id) => {
+        const out: Box[] = [];
+        for (const b of bodies) if (b.thing === id) out[b.part] = b.bounds;
+        return Array.from(out);
+      },
+    },
+  });
+}
+
+function makeWorld({ still, entities, bodies, wires, around }: WorldParts): World {
+  const acting = entities.filter((e) => entityKind(e.kind)?.behaviour);
+  const byId = new Map(acting.map((e) => [e.id, e]));
+  /** The nearest that acts of what it rides on, directly or by something else. */
+  const carrierOf = (e: Entity): Entity | undefined => {
+    for (let up = e.carrier && around.thing(e.carrier.id); up; up = up.carrier && around.thing(up.carrier.id))
+      if (byId.has(up.id)) return up;
+    return undefined;
+  };
+  const depth = (e: Entity): number => {
+    const up = carrierOf(e);
+    return up ? depth(up) + 1 : 0;
+  };
+  const ordered = acting
+    .map((e) => ({ e, depth: depth(e) }))
+    .sort((a, b) => a.depth - b.depth || (a.e.id < b.e.id ? -1 : 1))
+    .map(({ e }) => e);
+  const index = new Map(ordered.map((e, i) => [e.id, i]));
+  const all = bodies
+    .filter((b) => b.solids.length > 0 && index.has(b.thing))
+    .map(({ thing, part, solids }): WorldBody => {
+      const boxes = solids.map((s) => boxOf(s.vertices));
+      return { thing: index.get(thing)!, part, solids, boxes, bounds: uniteBoxes(boxes) };
+    });
+  const carriers = ordered.map((e) => index.get(carrierOf(e)?.id ?? '') ?? -1);
+  const rides = (thing: number, on: number): boolean => {
+    for (let up = thing; up >= 0; up = carriers[up]!) if (up === on) return true;
+    return false;
+  };
+  const ofThing = ordered.map(() => [] as number[]);
+  all.forEach((b, k) => ofThing[b.thing]!.push(k));
+  const carried = new Set(carriers);
+  const from = new Map<string, { wire: Wire; to: number }[]>();
+  for (const wire of [...wires].sort((a, b) => (a.id < b.id ? -1 : 1))) {
+    const to = index.get(wire.to.thing);
+    if (to === undefined) continue;
+    const key = signalKey(wire.from.thing, wire.from.signal);
+    from.set(key, [...(from.get(key) ?? []), { wire, to }]);
+  }
+  return {
+    still,
+    around,
+    bodies: all,
+    wires: from,
+    noticing: ordered.flatMap((e, thing) => {
+      const reach = entityKind(e.kind)!.behaviour!.notices?.(e) ?? null;
+      if (reach === null) return [];
+      const boxes = around.parts(e.id).filter((b) => b && !isEmptyBox(b));
+      return [{ thing, reach, boxes: boxes.length ? boxes : [{ min: e.at, max: e.at }] }];
+    }),
+    things: ordered.map((entity, i) => ({
+      entity,
+      behaviour: entityKind(entity.kind)!.behaviour!,
+      carrier: carriers[i]!,
+      bodies: ofThing[i]!,
+      moves: carried.has(i) ? all.flatMap((b, k) => (rides(b.thing, i) ? [k] : [])) : ofThing[i]!,
+    })),
+  };
+}
+
+export const signalKey = (thing: string, signal: string): string => `${thing} ${signal}`;
