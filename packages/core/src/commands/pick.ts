@@ -6,6 +6,7 @@ import {
   movePicked,
   moveToLayer,
   pasteText,
+  partsLeft,
   removePicked,
   repeatAlong,
   repeatAround,
@@ -47,7 +48,11 @@ export const pickCommands = {
   'pick.remove': command(
     ({ as = 'delete' }) => ({ delete: 'Delete', cut: 'Cut' })[as],
     { picked, as: a.maybe(a.choice('delete', 'cut')) },
-    (doc, { picked }) => removePicked(doc, pickedOf(picked)),
+    (doc, { picked }) => {
+      const out = removePicked(doc, pickedOf(picked));
+      const said = partsLeft(doc, out);
+      return { doc: out, ...(said ? { said } : {}) };
+    },
   ),
   'pick.duplicate': command('Duplicate', { picked, by: a.vec3 }, (doc, { picked, by }) =>
     copied(duplicatePicked(doc, pickedOf(picked), by)),

@@ -1,8 +1,10 @@
 import { entityKind } from '../entity/index.ts';
-import { changeEntity, placeEntity } from '../edit/index.ts';
+import { changeEntity, doorInOpening, doorOfBrushes, freeParts, giveParts, placeEntity, type MadeDoor } from '../edit/index.ts';
 import { newId } from '../map/index.ts';
 import { a } from './args.ts';
-import { command } from './command.ts';
+import { command, type Outcome } from './command.ts';
+
+const madeDoor = ({ doc, door, brushes }: MadeDoor): Outcome => ({ doc, made: { entities: [door], brushes } });
 
 export const thingCommands = {
   'thing.place': command(
@@ -39,5 +41,36 @@ export const thingCommands = {
       const values = Object.fromEntries(Object.entries(params).map(([key, v]) => [key, v ?? undefined]));
       return things.reduce((d, id) => changeEntity(d, id, { ...change, params: values }), doc);
     },
+  ),
+  'door.inOpening': command(
+    'Make a door',
+    {
+      opening: a.id,
+      leaves: a.choice('one', 'two', 'upDown'),
+      moves: a.maybe(a.choice('slides', 'turns')),
+      thickness: a.number,
+      remainder: a.maybe(a.number),
+      material: a.material,
+    },
+    (doc, { opening, ...wish }) => madeDoor(doorInOpening(doc, opening, wish)),
+  ),
+  'door.ofBrushes': command(
+    'Make a door',
+    {
+      brushes: a.ids,
+      each: a.yes,
+      moves: a.maybe(a.choice('slides', 'turns')),
+      remainder: a.maybe(a.number),
+    },
+    (doc, { brushes, ...wish }) => madeDoor(doorOfBrushes(doc, brushes, wish)),
+  ),
+  /** Brushes become a part of a thing: the leaf of a door, the car of a lift. */
+  'thing.give': command(
+    'Add to the thing',
+    { thing: a.id, part: a.maybe(a.whole), brushes: a.ids },
+    (doc, { thing, part = 0, brushes }) => giveParts(doc, thing, part, new Set(brushes)),
+  ),
+  'thing.free': command('Take off the thing', { brushes: a.ids }, (doc, { brushes }) =>
+    freeParts(doc, new Set(brushes)),
   ),
 };

@@ -7,6 +7,7 @@ import { EditError } from './errors.ts';
 import { moveShapes, tidyGroups } from './groups.ts';
 import { removeOpenings } from './openings.ts';
 import { without } from './remake.ts';
+import { withParts } from './parts.ts';
 import { releaseBrushes, removeRooms, transformRooms } from './rooms.ts';
 
 /** What a command works on: ids of brushes, entities, rooms and openings. */
@@ -57,8 +58,9 @@ export function movePicked(doc: MapDocument, picked: Picked, by: Vec3, carry = t
   return transformPicked(doc, picked, translation(by), carry);
 }
 
-/** Applies an affine map to what is picked. Rooms stay rooms; a single brush of a room is released by it. */
-export function transformPicked(doc: MapDocument, picked: Picked, m: Affine, carry = true): MapDocument {
+/** Applies an affine map to what is picked. Rooms stay rooms; a single brush of a room is released by it; things take their parts along. */
+export function transformPicked(doc: MapDocument, alone: Picked, m: Affine, carry = true): MapDocument {
+  const picked = withParts(doc, alone);
   let out = transformRooms(doc, [...(picked.rooms ?? [])], m, carry);
   const ids = looseBrushes(doc, picked);
   if (ids.size) {
@@ -106,8 +108,9 @@ export function resizePicked(doc: MapDocument, picked: Picked, to: Box, carry = 
     stretch[10],
     stretch[11] + to.min[2] - from.min[2],
   ];
-  const loose = looseBrushes(doc, picked);
-  const out = transformPicked(doc, { brushes: loose, entities: picked.entities }, map, carry);
+  const { entities, ...rest } = withParts(doc, picked);
+  const loose = looseBrushes(doc, rest);
+  const out = transformPicked(doc, { brushes: loose, entities }, map, carry);
   // The texture of a room is not stretched with it: its walls only become longer.
   return transformRooms(snapToBox(out, loose, to), [...(picked.rooms ?? [])], map, false);
 }
@@ -135,7 +138,8 @@ function snapToBox(doc: MapDocument, ids: ReadonlySet<string>, to: Box): MapDocu
 }
 
 /** The bounds of what is picked; rooms count with their clear inside. Null when nothing is. */
-export function pickedBounds(doc: MapDocument, picked: Picked): Box | null {
+export function pickedBounds(doc: MapDocument, alone: Picked): Box | null {
+  const picked = withParts(doc, alone);
   const boxes: Box[] = [];
   for (const id of picked.brushes ?? []) {
     const b = doc.brushes.get(id);

@@ -3,11 +3,13 @@ import type { Vec3 } from '../math/index.ts';
 import { movePicked, type Picked } from './brushes.ts';
 import { addCopies, type Copied } from './copies.ts';
 import { EditError } from './errors.ts';
+import { withParts } from './parts.ts';
 import { groupChain, inGroup, wholeGroups } from './groups.ts';
 import { looseBrush } from './rooms.ts';
 
 /** What is picked as text: a small map file with just those brushes and entities. Brushes of picked rooms come as plain brushes. */
-export function copyPicked(doc: MapDocument, picked: Picked): string {
+export function copyPicked(doc: MapDocument, alone: Picked): string {
+  const picked = withParts(doc, alone);
   const inRooms = [...doc.brushes.values()].filter((b) => b.room && picked.rooms?.has(b.room.id)).map((b) => b.id);
   const brushes = [...(picked.brushes ?? []), ...inRooms].flatMap((id) => doc.brushes.get(id) ?? []);
   const entities = [...(picked.entities ?? [])].flatMap((id) => doc.entities.get(id) ?? []);

@@ -1,6 +1,7 @@
 import { newId, specOf, type Collection, type Item, type MapDocument } from '../map/index.ts';
 import type { Vec3 } from '../math/index.ts';
 import { addBrushes, movePicked, type Picked } from './brushes.ts';
+import { withParts } from './parts.ts';
 import { groupChain, wholeGroups } from './groups.ts';
 
 export interface Copied {
@@ -81,7 +82,7 @@ const newNames = (items: readonly Item[]): Map<string, string> => new Map(items.
 
 /** Copies of what is picked, moved by a vector. Gives the new document and the copies' ids. */
 export function duplicatePicked(doc: MapDocument, picked: Picked, by: Vec3): Copied {
-  const { brushes = [], entities = [] } = picked;
+  const { brushes = [], entities = [] } = withParts(doc, picked);
   const copied = addCopies(doc, doc, { brushes, entities, groups: wholeGroups(doc, picked) });
   return { ...copied, doc: movePicked(copied.doc, copied.picked, by) };
 }

@@ -34,3 +34,5 @@ export * from './sheets.ts';
 export * from './similar.ts';
 export * from './compare.ts';
 export * from './merge.ts';
+export * from './parts.ts';
+export * from './doors.ts';

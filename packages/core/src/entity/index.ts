@@ -5,6 +5,7 @@ export { star, type Reach, type SpaceLine, type Stroke, type SymbolPoint, type S
 export { coneShare, type LightCone, type LightSource } from './light-source.ts';
 export type { Handle, ThingChange } from './handles.ts';
 export type { Around, EntityKind, Port, ThingFlaw } from './kind.ts';
+export { doorWith, type Leaf as DoorLeaf } from './kinds/door.ts';
 export { ENTITY_KINDS } from './kinds/index.ts';
 export { dimReach } from './lamps.ts';
 export { renameReferences } from './references.ts';

@@ -13,7 +13,7 @@ import {
   translation,
   type Vec3,
 } from '../../math/index.ts';
-import { EASES, params, type ParamSpecs, type ValuesOf } from '../../params/index.ts';
+import { EASES, initialValues, params, type ParamSpecs, type ValuesOf } from '../../params/index.ts';
 import type { Behaviour, Memory, Moment } from '../behaviour.ts';
 import { facingHandle, partHandle, turnHandle } from '../handles.ts';
 import { compass, defineKind, type Around, type Thing } from '../kind.ts';
@@ -49,7 +49,8 @@ const leaf = {
   }),
 } satisfies ParamSpecs;
 
-type Leaf = ValuesOf<typeof leaf>;
+/** One moving part of a door. */
+export type Leaf = ValuesOf<typeof leaf>;
 
 const specs = {
   leaves: params.list(params.record(leaf, { label: 'Leaf', help: 'One moving part of the door' }), {
@@ -459,4 +460,10 @@ export const door = defineKind({
     ];
   },
   behaviour,
+});
+
+/** What a new door with some leaves is. */
+export const doorWith = (leaves: readonly Leaf[]) => ({
+  kind: door.kind,
+  params: { ...initialValues(specs), leaves },
 });

@@ -1,0 +1,80 @@
+import { entityKind, moves } from '../entity/index.ts';
+import { partsOf, type MapDocument } from '../map/index.ts';
+import type { Picked } from './brushes.ts';
+import { EditError } from './errors.ts';
+import { releaseBrushes } from './rooms.ts';
+
+/** What is picked, with the brushes of picked things, and the things all of whose brushes are picked. */
+export function withParts(doc: MapDocument, picked: Picked): Picked {
+  const { brushes = new Set<string>(), entities = new Set<string>() } = picked;
+  const owned = [...entities].flatMap((id) => partsOf(doc, id).flat());
+  const owners = new Set([...brushes].flatMap((id) => doc.brushes.get(id)?.owner?.id ?? []));
+  const whole = [...owners].filter(
+    (id) =>
+      !entities.has(id) &&
+      partsOf(doc, id)
+        .flat()
+        .every((b) => brushes.has(b.id)),
+  );
+  if (owned.every((b) => brushes.has(b.id)) && whole.length === 0) return picked;
+  return {
+    ...picked,
+    brushes: new Set([...brushes, ...owned.map((b) => b.id)]),
+    entities: new Set([...entities, ...whole]),
+  };
+}
+
+/** Makes brushes a part of a thing. Brushes of rooms are released by them. */
+export function giveParts(doc: MapDocument, thing: string, part: number, ids: ReadonlySet<string>): MapDocument {
+  const e = doc.entities.get(thing);
+  if (!e || !moves(e))
+    throw new EditError('parts.noThing', 'Select a door, or another thing that owns brushes, and the brushes to add.');
+  if (ids.size === 0) throw new EditError('parts.none', 'Select the brushes that should belong to it.');
+  if (!Number.isInteger(part) || part < 0 || part > 63)
+    throw new EditError('parts.part', 'The number of a part is from 1 to 64.');
+  const out = releaseBrushes(doc, ids);
+  const brushes = new Map(out.brushes);
+  for (const id of ids) {
+    const brush = brushes.get(id);
+    if (!brush) throw new EditError('brush.unknown', 'That brush is no longer in the map. Select it again.');
+    const { room: _, ...loose } = brush;
+    brushes.set(id, { ...loose, owner: part === 0 ? { id: thing } : { id: thing, part } });
+  }
+  return { ...out, brushes };
+}
+
+/** Makes brushes stand by themselves again. */
+export function freeParts(doc: MapDocument, ids: ReadonlySet<string>): MapDocument {
+  const brushes = new Map(doc.brushes);
+  for (const id of ids) {
+    const brush = brushes.get(id);
+    if (!brush?.owner) continue;
+    const { owner: _, ...loose } = brush;
+    brushes.set(id, loose);
+  }
+  return { ...doc, brushes };
+}
+
+/** What belonged to things that are gone and stays by itself, or what things lost all their parts, as a sentence; null when neither. */
+export function partsLeft(before: MapDocument, after: MapDocument): string | null {
+  const name = (id: string) => {
+    const e = before.entities.get(id)!;
+    return e.name ?? `the ${entityKind(e.kind)?.label.toLowerCase() ?? 'thing'}`;
+  };
+  const said: string[] = [];
+  for (const e of before.entities.values()) {
+    const parts = partsOf(before, e.id).flat();
+    if (parts.length === 0) continue;
+    const left = parts.filter((b) => after.brushes.has(b.id)).length;
+    if (!after.entities.has(e.id) && left > 0)
+      said.push(`${left === 1 ? 'A brush' : `${left} brushes`} of ${name(e.id)} ${left === 1 ? 'stays' : 'stay'} and no longer ${left === 1 ? 'moves' : 'move'}.`);
+    else if (after.entities.has(e.id) && left === 0) said.push(`${name(e.id)} has no brushes left.`);
+  }
+  const riders = [...before.entities.values()].filter(
+    (e) => e.carrier && !after.entities.has(e.carrier.id) && after.entities.has(e.id),
+  );
+  if (riders.length)
+    said.push(`${riders.length === 1 ? 'A thing' : `${riders.length} things`} that rode on it ${riders.length === 1 ? 'stays' : 'stay'} where ${riders.length === 1 ? 'it is' : 'they are'}.`);
+  const text = said.slice(0, 3).join(' ');
+  return text ? text[0]!.toUpperCase() + text.slice(1) : null;
+}
