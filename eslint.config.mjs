@@ -83,7 +83,9 @@ const webLayers = WEB_ORDER.slice(0, -1).map((folder, place) => ({
 /** What files call the kinds of things: one file a kind in `kinds/`. No other file may ask for one by name. */
 const KINDS = readdirSync(new URL('./packages/core/src/entity/kinds/', import.meta.url))
   .filter((file) => file !== 'index.ts' && !file.includes('.test.'))
-  .map((file) => file.replace(/\.ts$/, '').replace(/-(.)/g, (_, letter) => letter.toUpperCase()));
+  .map((file) => file.replace(/\.ts$/, '').replace(/-(.)/g, (_, letter) => letter.toUpperCase()))
+  // Words that mean something else as well: openings are doors, windows or arches; brushes are ladders, liquid or zones.
+  .filter((kind) => !['door', 'ladder', 'liquid', 'zone'].includes(kind));
 
 const NO_APPLICATIONS = {
   selector: 'ImportDeclaration[source.value=/^@yesca\\/(web|server|cli)/]',

@@ -46,6 +46,7 @@ import {
   scatterSelected,
   selectWithMaterial,
 } from '../commands/surfaces.ts';
+import { doorOfSelection, freeSelection, giveSelection, tryIt } from '../commands/doors.ts';
 import { buildAndPlay, playFromHere } from '../commands/playing.ts';
 import {
   cameraToPointer,
@@ -312,6 +313,17 @@ export const COMMANDS: readonly Command[] = [
   },
   { id: 'shape.snap', group: 'Shape', label: 'Put corners on the grid', keys: 'alt+x', run: snapSelection },
   { id: 'shape.repair', group: 'Shape', label: 'Repair broken brushes', run: repairSelection },
+  {
+    id: 'door.make',
+    group: 'Shape',
+    label: 'Make a door of the selection',
+    keys: 'alt+b',
+    run: () => doorOfSelection(),
+  },
+  { id: 'door.leaves', group: 'Shape', label: 'Make a door, each brush a leaf', run: () => doorOfSelection(true) },
+  { id: 'thing.give', group: 'Shape', label: 'Add the brushes to the thing', run: giveSelection },
+  { id: 'thing.free', group: 'Shape', label: 'Take the brushes off their thing', run: freeSelection },
+  { id: 'thing.try', group: 'View', label: 'Try it: play what is selected', keys: 'a', run: tryIt },
   { id: 'shape.giveBack', group: 'Shape', label: 'Give a released brush back to its room', run: giveBackSelection },
   {
     id: 'shape.raiseFloor',

@@ -1,3 +1,6 @@
+import { endTrial } from '../scene/trial.ts';
+import { useDisplay } from '../state/display.ts';
+import { useTrial } from '../state/trial.ts';
 import { useEffect, useMemo } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
 import { activeTool, pickup } from '../tools/index.ts';
@@ -44,7 +47,7 @@ export function useKeys(): void {
       const tool = activeTool();
       const taken =
         event.key === 'Escape'
-          ? tool.cancel()
+          ? stopTrial() || tool.cancel()
           : event.key === 'Enter'
             ? tool.commit()
             : /^[\d.+*/() mc-]$/.test(event.key) || event.key === 'Backspace'
@@ -75,4 +78,11 @@ export function useKeys(): void {
       window.removeEventListener('keyup', up, true);
     };
   }, []);
+}
+
+/** Whether something was being tried; then everything stands as before. */
+function stopTrial(): boolean {
+  const running = useTrial.getState().running && !useDisplay.getState().walking;
+  if (running) endTrial();
+  return running;
 }

@@ -3,9 +3,10 @@ import { useEffect, useRef } from 'react';
 import type { PerspectiveCamera } from 'three';
 import { firstSpawn, PLAYER, type Vec3 } from '@yesca/core';
 import { useEditor } from '../state/editor.ts';
-import { solidsOf } from '../state/solids.ts';
 import type { EyeController } from './eye-controller.ts';
-import { walkerAt, walkInput, walkOn, type Walker } from '../scene/walker.ts';
+import { beginWalk, endTrial, endWalk, playTrial } from '../scene/trial.ts';
+import { walkInput } from '../scene/walker.ts';
+import { useTrial } from '../state/trial.ts';
 import { useDisplay } from '../state/display.ts';
 import { useEyeRequest, eyeMemory } from '../state/eye.ts';
 import { degrees, radians } from '../scene/aim.ts';
@@ -24,7 +25,8 @@ export function EyeCamera({ eye, mapId }: { eye: EyeController; mapId: string | 
   const { camera, invalidate } = useThree();
   const request = useEyeRequest((s) => s.request);
   const walking = useDisplay((s) => s.walking);
-  const walker = useRef<Walker | null>(null);
+  const running = useTrial((s) => s.running);
+  const walks = useRef(false);
   useEffect(() => {
     eye.camera = camera as PerspectiveCamera;
     const stop = eye.listen(invalidate);
@@ -38,7 +40,7 @@ export function EyeCamera({ eye, mapId }: { eye: EyeController; mapId: string | 
   }, [mapId, camera, eye, invalidate]);
   useEffect(() => {
     if (!request) return;
-    walker.current = null;
+    walks.current = false;
     const { at, stand, turn, towards } = request;
     if (stand) {
       const [yaw, pitch] = towards ? aimOf(towards) : [turn === undefined ? eye.yaw : radians(turn), 0];
@@ -48,16 +50,25 @@ export function EyeCamera({ eye, mapId }: { eye: EyeController; mapId: string | 
     eye.put([at[0] - Math.cos(eye.yaw) * away, at[1] - Math.sin(eye.yaw) * away, at[2] + 140], eye.yaw, -0.4);
   }, [request, eye]);
   useEffect(() => {
-    walker.current = null;
+    walks.current = false;
+    if (!walking) endWalk();
     invalidate();
-  }, [walking, invalidate]);
+  }, [walking, running, invalidate]);
+  // Another map, or none: nothing of the trial stays.
+  useEffect(() => endTrial, [mapId]);
   useFrame((_, delta) => {
     const seconds = Math.min(delta, LONGEST_FRAME);
-    if (!walking) return eye.fly(seconds);
-    walker.current ??= walkerAt(eye.at!);
-    const solids = solidsOf(useEditor.getState().doc);
-    const { eyes, moving } = walkOn(solids, walker.current, walkInput(eye.keys, degrees(eye.yaw), 0), seconds);
-    if (moving) eye.put(eyes);
+    if (!walking) {
+      if (playTrial(seconds)) invalidate();
+      return eye.fly(seconds);
+    }
+    if (!walks.current) beginWalk(eye.at!);
+    walks.current = true;
+    const input = walkInput(eye.keys, degrees(eye.yaw), degrees(eye.pitch));
+    const on = playTrial(seconds, input);
+    if (!on) return;
+    if (on.eyes && (on.moving || on.turned)) eye.put(on.eyes, eye.yaw + radians(on.turned));
+    if (on.moving || useTrial.getState().doc) invalidate();
   });
   return null;
 }

@@ -8,7 +8,7 @@ import {
   type KeyboardEvent as ReactKeyboardEvent,
   type PointerEvent as ReactPointerEvent,
 } from 'react';
-import { brushPlanes, entityKind, NATURAL_TEXELS_PER_CM, type MapDocument, type Vec3 } from '@yesca/core';
+import { brushPlanes, endsOf, entityKind, NATURAL_TEXELS_PER_CM, type MapDocument, type Vec3 } from '@yesca/core';
 import { goToSpawn } from '../commands/viewing.ts';
 import { lastPane, paneInUse } from '../state/last-pane.ts';
 import { useEditor } from '../state/editor.ts';
@@ -72,11 +72,15 @@ function Selected({ doc }: { doc: MapDocument }) {
     [selection, doc],
   );
   const faces = useMemo(() => faceEdges(doc, selection.faces), [selection.faces, doc]);
+  const ends = useMemo(
+    () => edgeGeometry([...selection.entities].flatMap((id) => endsOf(doc, id))),
+    [selection.entities, doc],
+  );
   return (
     <>
-      {[edges, faces].map((geometry, i) => (
+      {[edges, faces, ends].map((geometry, i) => (
         <lineSegments key={i} geometry={geometry} renderOrder={2}>
-          <lineBasicMaterial color={ink} depthTest={false} transparent opacity={i === 0 ? 0.75 : 1} />
+          <lineBasicMaterial color={ink} depthTest={false} transparent opacity={[0.75, 1, 0.4][i]!} />
         </lineSegments>
       ))}
     </>

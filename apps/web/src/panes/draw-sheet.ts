@@ -1,5 +1,6 @@
 import {
   aroundIn,
+  endsOf,
   entityKind,
   type Entity,
   type MapDocument,
@@ -236,6 +237,17 @@ function drawReach(ctx: Ctx, e: Entity, doc: MapDocument, view: SheetView, ink: 
   ctx.stroke();
 }
 
+/** Where a thing's parts come to rest, as ghosts: dashed outlines. */
+function drawEnds(ctx: Ctx, doc: MapDocument, thing: string, view: SheetView, inks: Inks): void {
+  ctx.strokeStyle = inks.indigo;
+  ctx.lineWidth = 1.2;
+  ctx.setLineDash([5, 3]);
+  ctx.beginPath();
+  for (const brush of endsOf(doc, thing)) for (const o of drawnBrush(brush, view).outlines) trace(ctx, view, o.points);
+  ctx.stroke();
+  ctx.setLineDash([]);
+}
+
 /** Things as symbols. How far a lamp reaches is drawn for those selected or pointed at, or for all. */
 export function drawEntities(
   ctx: Ctx,
@@ -253,6 +265,7 @@ export function drawEntities(
     const selected = selection.entities.has(e.id);
     const ink = selected ? inks.indigo : inks.ink;
     ctx.globalAlpha = selected ? 1 : depth < -300 || depth > 400 ? 0.35 : 1;
+    if (selected) drawEnds(ctx, doc, e.id, view, inks);
     if (selected || reaches.all || reaches.pointed === e.id) drawReach(ctx, e, doc, view, ink);
     const [x, y] = toScreen(view, e.at);
     const thin = selected ? 1 : thinness(view);

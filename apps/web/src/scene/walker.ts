@@ -1,12 +1,16 @@
 import {
+  beginWorld,
   eyeOf,
+  newPerson,
   startPlayer,
-  stepPlayer,
+  stepWorld,
   TIME_STEP,
-  type Collision,
   type PlayerInput,
   type PlayerState,
+  type Told,
   type Vec3,
+  type World,
+  type WorldState,
 } from '@yesca/core';
 
 /** Who falls past this height (cm) fell off the map. */
@@ -14,21 +18,29 @@ const BOTTOM = -30_000;
 /** Seconds caught up after a slow frame; beyond that the world waits. */
 const MOST = 0.2;
 
-/** Somebody who walks, in the Eye on the map as it is now or in Play on a level: the same body, steps and keys. */
-export interface Walker {
-  state: PlayerState;
+/** A world that is being played, in the Eye on the map as it is now or in Play on a level: the same steps and keys. */
+export interface Played {
+  readonly world: World;
+  state: WorldState;
   /** Time not yet stepped, seconds. */
   rest: number;
 }
 
-/** A walker with the feet at a place, turned by some degrees. */
-export const walkerFrom = (feet: Vec3, yaw: number): Walker => ({ state: startPlayer(feet, yaw), rest: 0 });
+/** A world with somebody in it, whose feet are at a place, turned by some degrees. */
+export const playedFrom = (world: World, feet: Vec3, yaw: number): Played => ({
+  world,
+  state: beginWorld(world, [newPerson(feet, yaw)]),
+  rest: 0,
+});
 
-/** A walker whose eyes are where a camera is; it falls to the floor from there. */
-export function walkerAt(eyes: Vec3): Walker {
+/** Where the feet are of somebody whose eyes are where a camera is; they fall to the floor from there. */
+export function feetBelow(eyes: Vec3): Vec3 {
   const lift = eyeOf(startPlayer(eyes, 0))[2] - eyes[2];
-  return walkerFrom([eyes[0], eyes[1], eyes[2] - lift], 0);
+  return [eyes[0], eyes[1], eyes[2] - lift];
 }
+
+/** The body of who walks; null when nobody does. */
+export const walkerOf = ({ state }: Played): PlayerState | null => state.people[0]?.body ?? null;
 
 /** What the keys that are held mean to somebody who looks some way, in degrees. */
 export function walkInput(keys: ReadonlySet<string>, yaw: number, pitch: number): PlayerInput {
@@ -38,23 +50,38 @@ export function walkInput(keys: ReadonlySet<string>, yaw: number, pitch: number)
     right: axis('KeyD', 'KeyA'),
     jump: keys.has('Space'),
     crouch: keys.has('KeyC'),
+    use: keys.has('KeyE'),
     yaw,
     pitch,
   };
 }
 
-/** Steps a walker on by some time; gives where its eyes are then, and whether it moves. */
-export function walkOn(
-  world: Collision,
-  walker: Walker,
-  input: PlayerInput,
-  seconds: number,
-): { readonly eyes: Vec3; readonly moving: boolean } {
-  if (walker.state.at[2] < BOTTOM) return { eyes: eyeOf(walker.state), moving: false };
-  walker.rest = Math.min(walker.rest + seconds, MOST);
-  for (; walker.rest >= TIME_STEP; walker.rest -= TIME_STEP)
-    walker.state = stepPlayer(world, walker.state, input, TIME_STEP);
-  const { state } = walker;
+/** What came of playing on for a while. */
+export interface PlayedOn {
+  /** Where the eyes of who walks are; null when nobody does. */
+  readonly eyes: Vec3 | null;
+  /** Whether who walks moves, or wants to. */
+  readonly moving: boolean;
+  readonly told: readonly Told[];
+  /** By how many degrees who walks was turned by what carries them. */
+  readonly turned: number;
+}
+
+/** Steps a world on by some time. Who has fallen off the map stays where they are. */
+export function playOn(played: Played, input: PlayerInput, seconds: number): PlayedOn {
+  const told: Told[] = [];
+  let turned = 0;
+  const body = walkerOf(played);
+  if (body && body.at[2] < BOTTOM) return { eyes: eyeOf(body), moving: false, told, turned };
+  played.rest = Math.min(played.rest + seconds, MOST);
+  for (; played.rest >= TIME_STEP; played.rest -= TIME_STEP) {
+    const next = stepWorld(played.world, played.state, body ? [{ ...input, yaw: input.yaw + turned }] : [], TIME_STEP);
+    played.state = next.state;
+    told.push(...next.told);
+    turned += next.turned[0] ?? 0;
+  }
+  const now = walkerOf(played);
   const wants = input.forward !== 0 || input.right !== 0 || input.jump || input.crouch;
-  return { eyes: eyeOf(state), moving: wants || !state.onGround || Math.hypot(...state.velocity) > 1 };
+  const moving = now !== null && (wants || !now.onGround || Math.hypot(...now.velocity) > 1 || now.standsOn >= 0);
+  return { eyes: now && eyeOf(now), moving, told, turned };
 }

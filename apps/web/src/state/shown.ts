@@ -4,6 +4,7 @@ import type { Brush, MapDocument, Role } from '@yesca/core';
 import { Chunker, type Chunks } from './chunks.ts';
 import { useEditor, type EditorState } from './editor.ts';
 import { useDisplay } from './display.ts';
+import { useTrial } from './trial.ts';
 
 /** What is put out of sight for now: single things, by id. Not part of the map. */
 export const useHidden = create<{
@@ -115,14 +116,16 @@ export function useShown(pane: Pane, inUse: () => Pane): Shown {
   const [shown, setShown] = useState(() => splitShown(useEditor.getState()));
   useEffect(() => {
     const follow = () => {
-      const state = useEditor.getState();
-      const now = splitShown(state);
-      if (state.draft || inUse() === pane) setShown(now);
+      const { doc, draft } = useEditor.getState();
+      // A gesture goes before what is being tried.
+      const live = draft ?? useTrial.getState().doc;
+      const now = splitShown({ doc, draft: live });
+      if (live || inUse() === pane) setShown(now);
       else startTransition(() => setShown(now));
     };
     // Something may have changed between the first drawing and here.
     follow();
-    const stops = [useEditor, useHidden, useDisplay].map((store) => store.subscribe(follow));
+    const stops = [useEditor, useHidden, useDisplay, useTrial].map((store) => store.subscribe(follow));
     return () => stops.forEach((stop) => stop());
   }, [pane, inUse]);
   return shown;

@@ -11,15 +11,14 @@ import {
   rotation,
   transformPicked,
   solidOf,
+  worldOfMap,
   type Brush,
-  type Vec3,
 } from '@yesca/core';
 import { commandById } from '../palette/commands.ts';
 import { handleAt } from '../geometry/handle-places.ts';
 import { toWorld } from '../geometry/projection.ts';
 import { transformBox } from '../geometry/own-axes.ts';
-import { walkerAt, walkInput, walkOn } from '../scene/walker.ts';
-import { solidsOf } from '../state/solids.ts';
+import { feetBelow, playedFrom, playOn, walkInput } from '../scene/walker.ts';
 import { selectOnly } from '../state/selection.ts';
 import { activeTool, chooseTool } from './index.ts';
 import { angleAt, describe as measured } from './measure.ts';
@@ -357,12 +356,11 @@ describe('walking in the Eye', () => {
 
   test('one falls to the floor, stands with the eyes at their height, and does not go through walls', () => {
     editor().run(edited('Floor', (d) => addBrushes(d, [floor, wall])));
-    const world = solidsOf(editor().doc);
-    const walker = walkerAt([0, -200, 220]);
+    const played = playedFrom(worldOfMap(editor().doc), feetBelow([0, -200, 220]), 0);
     const go = (keys: string[], seconds: number) => {
-      let out = { eyes: [0, 0, 0] as Vec3, moving: true };
-      for (let t = 0; t < seconds; t += 0.05) out = walkOn(world, walker, walkInput(new Set(keys), 0, 0), 0.05);
-      return out;
+      let out = playOn(played, walkInput(new Set(), 0, 0), 0);
+      for (let t = 0; t < seconds; t += 0.05) out = playOn(played, walkInput(new Set(keys), 0, 0), 0.05);
+      return { ...out, eyes: out.eyes! };
     };
     const landed = go([], 1.5);
     expect(landed.eyes[2]).toBeCloseTo(164, 0);
@@ -373,10 +371,9 @@ describe('walking in the Eye', () => {
   });
 
   test('on nothing one stops falling some day', () => {
-    const walker = walkerAt([5000, 5000, 0]);
-    let out = { eyes: [0, 0, 0] as Vec3, moving: true };
-    for (let i = 0; i < 2000 && out.moving; i++)
-      out = walkOn(solidsOf(editor().doc), walker, walkInput(new Set(), 0, 0), 0.1);
+    const played = playedFrom(worldOfMap(editor().doc), feetBelow([5000, 5000, 0]), 0);
+    let out = playOn(played, walkInput(new Set(), 0, 0), 0.1);
+    for (let i = 0; i < 2000 && out.moving; i++) out = playOn(played, walkInput(new Set(), 0, 0), 0.1);
     expect(out.moving).toBe(false);
   });
 });

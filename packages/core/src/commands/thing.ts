@@ -1,10 +1,18 @@
 import { entityKind } from '../entity/index.ts';
-import { changeEntity, doorInOpening, doorOfBrushes, freeParts, giveParts, placeEntity, type MadeDoor } from '../edit/index.ts';
+import {
+  changeEntity,
+  doorInOpening,
+  doorOfBrushes,
+  freeParts,
+  giveParts,
+  placeEntity,
+  type MadeDoor,
+} from '../edit/index.ts';
 import { newId } from '../map/index.ts';
 import { a } from './args.ts';
 import { command, type Outcome } from './command.ts';
 
-const madeDoor = ({ doc, door, brushes }: MadeDoor): Outcome => ({ doc, made: { entities: [door], brushes } });
+const madeDoor = ({ doc, door }: MadeDoor): Outcome => ({ doc, made: { entities: [door] } });
 
 export const thingCommands = {
   'thing.place': command(

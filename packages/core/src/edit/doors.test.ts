@@ -3,7 +3,16 @@ import { buildLevel, levelCell, levelSees } from '../compile/index.ts';
 import { entityKind, movedBox } from '../entity/index.ts';
 import { aroundIn, emptyMap, parseMap, partsOf, writeMap, type MapDocument } from '../map/index.ts';
 import { boxCenter, rotation, uniteBoxes, type Vec3 } from '../math/index.ts';
-import { beginWorld, newPerson, order, placedIn, stepWorld, TIME_STEP, worldOfLevel, worldOfMap } from '../play/index.ts';
+import {
+  beginWorld,
+  newPerson,
+  order,
+  placedIn,
+  stepWorld,
+  TIME_STEP,
+  worldOfLevel,
+  worldOfMap,
+} from '../play/index.ts';
 import { rectangle, roomSpec, DRESS, twoRooms } from '../testing/rooms.ts';
 import { freeParts, partsLeft } from './parts.ts';
 import { doorInOpening, doorOfBrushes } from './doors.ts';
@@ -14,7 +23,8 @@ import { movePicked, removePicked, transformPicked } from './brushes.ts';
 import { placeEntity } from './entities.ts';
 
 const wish = { leaves: 'one', thickness: 6, material: 'oak-plank' } as const;
-const lit = (doc: MapDocument) => placeEntity(placeEntity(doc, 'spawn', [100, 224, 0], 0, 's'), 'pointLight', [200, 200, 200], 0, 'l');
+const lit = (doc: MapDocument) =>
+  placeEntity(placeEntity(doc, 'spawn', [100, 224, 0], 0, 's'), 'pointLight', [200, 200, 200], 0, 'l');
 
 test('a door in an opening fills it, in the middle of the wall', () => {
   for (const leaves of ['one', 'two', 'upDown'] as const)

@@ -55,7 +55,10 @@ export function doorInOpening(doc: MapDocument, opening: string, wish: DoorWish)
   const { bottom, top } = openingHole(o, doc.rooms);
   const half = wish.leaves === 'upDown' ? o.height / 2 : wish.leaves === 'two' ? o.width / 2 : o.width;
   if (!(remainder >= 0 && remainder < half))
-    throw new EditError('door.remainder', `What still shows of a leaf is less than the leaf: below ${half} cm. Type less.`);
+    throw new EditError(
+      'door.remainder',
+      `What still shows of a leaf is less than the leaf: below ${half} cm. Type less.`,
+    );
   const up = (n: Vec3, p: Vec3): Plane => ({ normal: n, distance: n[0] * p[0] + n[1] * p[1] + n[2] * p[2] });
   const out: Vec3 = [side.out[0], side.out[1], 0];
   const along: Vec3 = [side.along[0], side.along[1], 0];

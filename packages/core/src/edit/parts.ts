@@ -1,5 +1,7 @@
 import { entityKind, moves } from '../entity/index.ts';
-import { partsOf, type MapDocument } from '../map/index.ts';
+import { aroundIn, partsOf, type MapDocument } from '../map/index.ts';
+import type { Brush } from '../brush/index.ts';
+import { transformBrush } from '../surface/index.ts';
 import type { Picked } from './brushes.ts';
 import { EditError } from './errors.ts';
 import { releaseBrushes } from './rooms.ts';
@@ -67,14 +69,28 @@ export function partsLeft(before: MapDocument, after: MapDocument): string | nul
     if (parts.length === 0) continue;
     const left = parts.filter((b) => after.brushes.has(b.id)).length;
     if (!after.entities.has(e.id) && left > 0)
-      said.push(`${left === 1 ? 'A brush' : `${left} brushes`} of ${name(e.id)} ${left === 1 ? 'stays' : 'stay'} and no longer ${left === 1 ? 'moves' : 'move'}.`);
+      said.push(
+        `${left === 1 ? 'A brush' : `${left} brushes`} of ${name(e.id)} ${left === 1 ? 'stays' : 'stay'} and no longer ${left === 1 ? 'moves' : 'move'}.`,
+      );
     else if (after.entities.has(e.id) && left === 0) said.push(`${name(e.id)} has no brushes left.`);
   }
   const riders = [...before.entities.values()].filter(
     (e) => e.carrier && !after.entities.has(e.carrier.id) && after.entities.has(e.id),
   );
   if (riders.length)
-    said.push(`${riders.length === 1 ? 'A thing' : `${riders.length} things`} that rode on it ${riders.length === 1 ? 'stays' : 'stay'} where ${riders.length === 1 ? 'it is' : 'they are'}.`);
+    said.push(
+      `${riders.length === 1 ? 'A thing' : `${riders.length} things`} that rode on it ${riders.length === 1 ? 'stays' : 'stay'} where ${riders.length === 1 ? 'it is' : 'they are'}.`,
+    );
   const text = said.slice(0, 3).join(' ');
   return text ? text[0]!.toUpperCase() + text.slice(1) : null;
+}
+
+/** The brushes of a thing at the places where it comes to rest besides where they were drawn. */
+export function endsOf(doc: MapDocument, thing: string): Brush[] {
+  const e = doc.entities.get(thing);
+  const ends = e && entityKind(e.kind)?.behaviour?.ends?.(e, aroundIn(doc));
+  const parts = partsOf(doc, thing);
+  return (ends ?? []).flatMap((poses) =>
+    parts.flatMap((brushes, k) => (poses[k] ? brushes.map((b) => transformBrush(b, poses[k]!, true)) : [])),
+  );
 }

@@ -40,6 +40,8 @@ export interface Behaviour<T> {
   readonly poses?: (thing: T, memory: Memory, around: Around) => readonly Pose[];
   /** For what moves: places along all it can do, near enough to each other that what lies between is between. By part. */
   readonly way?: (thing: T, around: Around) => readonly (readonly Pose[])[];
+  /** For what moves: the places it comes to rest at besides where it was drawn, each with a pose for every part. */
+  readonly ends?: (thing: T, around: Around) => readonly (readonly Pose[])[];
   /** For what moves: a player could not be moved out of the way. What it remembers instead; its parts are then where they were, or it waits. */
   readonly blocked?: (thing: T, before: Memory, after: Memory, player: number, moment: Moment) => Memory;
 }

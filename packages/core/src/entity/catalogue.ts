@@ -28,6 +28,11 @@ export const floods = (entity: Pick<Entity, 'kind'>): boolean => byKind.get(enti
 /** Whether its parts move in play. */
 export const moves = (entity: Pick<Entity, 'kind'> | undefined): boolean =>
   (entity && byKind.get(entity.kind)?.moves) ?? false;
+/** Whether a player who looks at it can use it. */
+export const usedBy = (entity: Entity): boolean => byKind.get(entity.kind)?.usable(entity) ?? false;
+/** What a player is told when a thing signals something; null for nothing. */
+export const hintOf = (entity: Entity, signal: string): string | null =>
+  byKind.get(entity.kind)?.hint(entity, signal, entityName(entity)) ?? null;
 /** Whether its brushes shade the light of a build. */
 export const castsShadow = (entity: Entity | undefined): boolean =>
   entity ? (byKind.get(entity.kind)?.shades(entity) ?? true) : true;

@@ -48,6 +48,10 @@ export interface EntityKind extends KindFacts {
   readonly handles: (entity: Entity, around?: Around) => readonly Handle[];
   /** Null for what does not shine at all; whether a kind shines is {@link KindFacts.shines}. */
   readonly light: (entity: Entity, around?: Around) => LightSource | null;
+  /** Whether a player who looks at it can use it. */
+  readonly usable: (entity: Entity) => boolean;
+  /** What a player is told when it signals something: a sentence that begins with what it is called, or null. */
+  readonly hint: (entity: Entity, signal: string, name: string) => string | null;
   /** Whether its brushes shade the light of a build. */
   readonly shades: (entity: Entity) => boolean;
   readonly flaws: (entity: Entity, around?: Around) => readonly ThingFlaw[];
@@ -73,6 +77,8 @@ interface KindFacts {
   readonly shines: boolean;
   /** Whether its parts move in play: their brushes then neither cut nor seal. */
   readonly moves: boolean;
+  /** The action that shows what it does when somebody tries it; null when it does nothing. */
+  readonly tries: string | null;
   /** Height (cm) at which the pointer takes hold of it in the Eye. */
   readonly grip: number;
   readonly signals: Readonly<Record<string, Port>>;
@@ -94,6 +100,8 @@ interface Asked<P extends ParamSpecs> {
   readonly reach?: (thing: Thing<P>, around: Around) => readonly Reach[];
   readonly handles?: (thing: Thing<P>, around: Around) => readonly Handle[];
   readonly light?: (thing: Thing<P>, around: Around) => LightSource;
+  readonly usable?: (thing: Thing<P>) => boolean;
+  readonly hint?: (thing: Thing<P>, signal: string, name: string) => string | null;
   readonly shades?: (thing: Thing<P>) => boolean;
   readonly flaws?: (thing: Thing<P>, around: Around) => readonly ThingFlaw[];
   readonly behaviour?: Behaviour<Thing<P>>;
@@ -102,13 +110,14 @@ interface Asked<P extends ParamSpecs> {
 /** Makes of a kind's file what the catalogue holds. */
 export function defineKind<P extends ParamSpecs>(file: KindFile<P>): EntityKind {
   const asThing = (e: Entity): Thing<P> => ({ ...e, values: readValues(file.params, e.params) });
-  const { symbol, mark, reach, handles, light, shades, flaws, behaviour } = file;
+  const { symbol, mark, reach, handles, light, usable, hint, shades, flaws, behaviour } = file;
   return {
     body: 'point',
     facing: null,
     floods: false,
     spawns: false,
     grip: 0,
+    tries: null,
     signals: {},
     actions: {},
     ...file,
@@ -119,6 +128,8 @@ export function defineKind<P extends ParamSpecs>(file: KindFile<P>): EntityKind 
     reach: (e, around = ALONE) => reach?.(asThing(e), around) ?? [],
     handles: (e, around = ALONE) => handles?.(asThing(e), around) ?? [],
     light: (e, around = ALONE) => light?.(asThing(e), around) ?? null,
+    usable: (e) => usable?.(asThing(e)) ?? false,
+    hint: (e, signal, name) => hint?.(asThing(e), signal, name) ?? null,
     shades: (e) => shades?.(asThing(e)) ?? true,
     flaws: (e, around = ALONE) => flaws?.(asThing(e), around) ?? [],
     behaviour: behaviour ? onEntities(behaviour, asThing) : null,
@@ -134,13 +145,14 @@ function onEntities<T extends Entity>(of: Behaviour<T>, as: (e: Entity) => T): B
     read.set(e, known);
     return known;
   };
-  const { begin, step, notices, poses, way, blocked } = of;
+  const { begin, step, notices, poses, way, ends, blocked } = of;
   return {
     begin: (e, around) => begin(thing(e), around),
     step: (e, memory, happenings, stage) => step(thing(e), memory, happenings, stage),
     ...(notices && { notices: (e) => notices(thing(e)) }),
     ...(poses && { poses: (e, memory, around) => poses(thing(e), memory, around) }),
     ...(way && { way: (e, around) => way(thing(e), around) }),
+    ...(ends && { ends: (e, around) => ends(thing(e), around) }),
     ...(blocked && {
       blocked: (e, before, after, player, stage) => blocked(thing(e), before, after, player, stage),
     }),

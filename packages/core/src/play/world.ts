@@ -1,8 +1,8 @@
 import type { Solid } from '../brush/index.ts';
 import { aroundIn, bodiesOf, isMoving, type MapDocument, type Wire } from '../map/index.ts';
-import { solidOf, stopsPlayers } from '../brush/index.ts';
+import { brushBounds, solidOf, stopsPlayers } from '../brush/index.ts';
 import { entityKind, type Around, type Behaviour, type Entity } from '../entity/index.ts';
-import { packColliders, type Level } from '../compile/index.ts';
+import { packColliders, type Level, type LevelBody } from '../compile/index.ts';
 import { boxOf, isEmptyBox, uniteBoxes, type Box } from '../math/index.ts';
 import { makeCollision, type Collision } from './collide.ts';
 
@@ -46,7 +46,7 @@ export interface World {
 interface WorldParts {
   readonly still: Collision;
   readonly entities: readonly Entity[];
-  readonly bodies: readonly { readonly thing: string; readonly part: number; readonly solids: readonly Solid[] }[];
+  readonly bodies: readonly Pick<LevelBody, 'thing' | 'part' | 'solids' | 'bounds'>[];
   readonly wires: Iterable<Wire>;
   readonly around: Around;
 }
@@ -60,6 +60,7 @@ export const worldOfMap = (doc: MapDocument): World =>
       thing,
       part,
       solids: brushes.filter(stopsPlayers).map(solidOf),
+      bounds: uniteBoxes(brushes.map(brushBounds)),
     })),
     wires: doc.wires.values(),
     around: aroundIn(doc),
@@ -104,11 +105,14 @@ function makeWorld({ still, entities, bodies, wires, around }: WorldParts): Worl
     .map(({ e }) => e);
   const index = new Map(ordered.map((e, i) => [e.id, i]));
   const all = bodies
-    .filter((b) => b.solids.length > 0 && index.has(b.thing))
-    .map(({ thing, part, solids }): WorldBody => {
-      const boxes = solids.map((s) => boxOf(s.vertices));
-      return { thing: index.get(thing)!, part, solids, boxes, bounds: uniteBoxes(boxes) };
-    });
+    .filter((b) => index.has(b.thing))
+    .map(({ thing, part, solids, bounds }): WorldBody => ({
+      thing: index.get(thing)!,
+      part,
+      solids,
+      boxes: solids.map((s) => boxOf(s.vertices)),
+      bounds,
+    }));
   const carriers = ordered.map((e) => index.get(carrierOf(e)?.id ?? '') ?? -1);
   const rides = (thing: number, on: number): boolean => {
     for (let up = thing; up >= 0; up = carriers[up]!) if (up === on) return true;

@@ -4,16 +4,24 @@ import { Canvas, useFrame, useThree } from '@react-three/fiber';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { useNavigate, useParams, useSearchParams } from 'react-router';
 import {
+  entityName,
+  hintOf,
   levelCell,
+  lookedAt,
   makeCollision,
   readLevel,
   isSpawn,
   spawnOf,
   fits as fitsIn,
+  placedIn,
   startPlayer,
   stepPlayer,
   TIME_STEP,
+  usedBy,
+  worldOfLevel,
+  type Entity,
   type Level,
+  type Told,
   type Vec3,
 } from '@yesca/core';
 import type { BuildRow } from '@yesca/contract';
@@ -26,7 +34,7 @@ import { makeLevelMesh } from './level-mesh.ts';
 import { aimCamera, radians } from '../../scene/aim.ts';
 import { lookOf } from '../../scene/looks.ts';
 import { picturePages } from '../../scene/picture-pages.ts';
-import { walkerFrom, walkOn, type Walker } from '../../scene/walker.ts';
+import { playedFrom, playOn, walkerOf, type Played } from '../../scene/walker.ts';
 import { useLibrary } from '../../state/library.ts';
 import { useCurrent } from '../../state/current.ts';
 
@@ -216,9 +224,18 @@ function Walk({
   const hud = useRef<HTMLDivElement>(null);
   const page = useRef<HTMLDivElement>(null);
   const [walking, setWalking] = useState(false);
-  const tell = (at: Vec3, cell: number, drawn: number) => {
+  const hint = useRef<HTMLDivElement>(null);
+  const hinted = useRef(0);
+  const tell = ({ at, cell, drawn, told, ahead }: Frame) => {
     const element = hud.current;
     if (!element) return;
+    const said = saidOf(level, told);
+    const line = hint.current!;
+    if (said) {
+      hinted.current = performance.now();
+      line.textContent = said;
+    } else if (performance.now() - hinted.current > HINT_STAYS)
+      line.textContent = ahead && usedBy(ahead) ? `E · ${entityName(ahead)}` : '';
     Object.assign(element.dataset, { at: at.map((x) => x.toFixed(2)).join(' '), cell, drawn });
     element.textContent = [
       `${level.meta.preset} build`,
@@ -297,6 +314,7 @@ function Walk({
         <LevelScene key={spawn.at.join()} level={level} start={spawn} controls={controls} tell={tell} />
       </Canvas>
       <div ref={hud} className="play-hud mono" data-testid="hud" />
+      <div ref={hint} className="play-hint" role="status" data-testid="hint" />
       {!walking && (
         <>
           <button
@@ -310,7 +328,7 @@ function Walk({
             <strong>{level.meta.name}</strong>
             <span className="play-go">Click anywhere to walk</span>
             <span className="quiet">
-              W A S D walk · Space jumps · C crouches · mouse or arrows look · Esc goes back
+              W A S D walk · Space jumps · C crouches · E uses · mouse or arrows look · Esc goes back
             </span>
             {trouble && (
               <span className="play-trouble" role="alert">
@@ -344,6 +362,29 @@ function Walk({
   );
 }
 
+/** What is told in every frame. */
+interface Frame {
+  /** Where the player is, in which cell its eyes are, and how many faces are drawn. */
+  readonly at: Vec3;
+  readonly cell: number;
+  readonly drawn: number;
+  readonly told: readonly Told[];
+  /** What can be used from here. */
+  readonly ahead: Entity | null;
+}
+
+/** What a player is told of what happened: why something does not open, in a sentence. */
+const saidOf = (level: Level, told: readonly Told[]): string | null =>
+  told
+    .map(({ thing, signal }) => {
+      const e = level.meta.entities.find(({ id }) => id === thing);
+      return e ? hintOf(e, signal) : null;
+    })
+    .findLast((hint) => hint !== null) ?? null;
+
+/** How long (ms) such a sentence stays. */
+const HINT_STAYS = 2500;
+
 /** Steps the player, moves the camera to its eyes, and draws what its cell may see. */
 function LevelScene({
   level,
@@ -354,8 +395,7 @@ function LevelScene({
   level: Level;
   start: Begin;
   controls: PlayControls;
-  /** Told every frame where the player is, in which cell its eyes are, and how many faces are drawn. */
-  tell: (at: Vec3, cell: number, drawn: number) => void;
+  tell: (now: Frame) => void;
 }) {
   const { camera, gl, invalidate } = useThree();
   const materials = useLibrary((s) => s.materials);
@@ -363,8 +403,8 @@ function LevelScene({
     const pages = picturePages(gl, invalidate);
     return makeLevelMesh(level, pages, (name) => lookOf(pages, name, materials.get(name)));
   }, [level, gl, invalidate, materials]);
-  const collision = useMemo(() => makeCollision(level), [level]);
-  const walker = useRef<Walker | null>(null);
+  const world = useMemo(() => worldOfLevel(level), [level]);
+  const played = useRef<Played | null>(null);
   const shown = useRef({ cell: -3, drawn: 0 });
   useEffect(() => {
     // Another mesh shows nothing yet.
@@ -372,16 +412,29 @@ function LevelScene({
     return () => mesh.dispose();
   }, [mesh]);
   useFrame((_, delta) => {
-    if (!walker.current) {
+    if (!played.current) {
       controls.face(start.yaw);
-      walker.current = walkerFrom(start.at, start.yaw);
+      played.current = playedFrom(world, start.at, start.yaw);
     }
     controls.turnByKeys(Math.min(delta, LONGEST_FRAME));
-    const { eyes } = walkOn(collision, walker.current, controls.input, delta);
+    const on = playOn(played.current, controls.input, delta);
+    controls.turn(on.turned, 0);
+    const eyes = on.eyes!;
+    const { state } = played.current;
+    const { poses } = placedIn(world, state);
+    world.bodies.forEach(({ thing, part }, k) => mesh.move(world.things[thing]!.entity.id, part, poses[k]!));
     aimCamera(camera, eyes, radians(controls.yaw), radians(controls.pitch));
     const cell = levelCell(level, eyes);
     if (cell !== shown.current.cell) shown.current = { cell, drawn: mesh.show(cell) };
-    tell(walker.current.state.at, cell, shown.current.drawn);
+    const body = walkerOf(played.current)!;
+    const ahead = lookedAt(world, placedIn(world, state), body, controls.yaw, controls.pitch);
+    tell({
+      at: body.at,
+      cell,
+      drawn: shown.current.drawn,
+      told: on.told,
+      ahead: ahead < 0 ? null : world.things[world.bodies[ahead]!.thing]!.entity,
+    });
   });
   return (
     <>

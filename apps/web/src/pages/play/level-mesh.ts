@@ -9,7 +9,7 @@ import {
   UnsignedInt5999Type,
   type Material,
 } from 'three';
-import { LUX_SCALE, markVisible, NO_PAGE, type Level } from '@yesca/core';
+import { LUX_SCALE, markVisible, NO_PAGE, type Level, type Pose } from '@yesca/core';
 import { batchMaterial, drawOrder, type BatchedLook } from '../../scene/looks.ts';
 import type { PicturePages } from '../../scene/picture-pages.ts';
 import { skyMaterial } from '../../scene/sky.ts';
@@ -24,11 +24,15 @@ interface LevelBatch {
   readonly mesh: Mesh;
   readonly surfaces: readonly number[];
   readonly index: Uint32Array;
+  /** Which of the level's bodies it is of, −1 for what stands still. */
+  readonly body: number;
 }
 
 /** A level as meshes by material and light page, of which only what the viewer's cell may see is drawn. */
 export interface LevelMesh {
   readonly meshes: readonly Mesh[];
+  /** Puts a part of a thing where it is. */
+  readonly move: (thing: string, part: number, pose: Pose) => void;
   /** Draws for a viewer in a cell. Gives how many surfaces that is. */
   readonly show: (cell: number) => number;
   readonly dispose: () => void;
@@ -39,9 +43,12 @@ export function makeLevelMesh(level: Level, pages: PicturePages, lookOf: (materi
   const light = lightPages(level);
   const looks = level.meta.materials.map(lookOf);
   const groups = new Map<string, number[]>();
+  const bodyOf = new Int32Array(level.surfaceMaterial.length).fill(-1);
+  level.meta.bodies.forEach(({ surfaces: [first, end] }, k) => bodyOf.fill(k, first, end));
   for (let s = 0; s < level.surfaceMaterial.length; s++) {
     const page = level.surfacePage[s]!;
-    const key = page === NO_PAGE ? SKY : `${page} ${looks[level.surfaceMaterial[s]!]!.key}`;
+    // What moves is a mesh of its own.
+    const key = `${bodyOf[s]} ${page === NO_PAGE ? SKY : `${page} ${looks[level.surfaceMaterial[s]!]!.key}`}`;
     const list = groups.get(key);
     if (list) list.push(s);
     else groups.set(key, [s]);
@@ -51,31 +58,41 @@ export function makeLevelMesh(level: Level, pages: PicturePages, lookOf: (materi
     light: new BufferAttribute(level.light, 2),
     ...pictureAttributes(level, looks),
   };
-  const batches: LevelBatch[] = [...groups].map(([key, surfaces]) => {
+  const batches: LevelBatch[] = [...groups.values()].map((surfaces) => {
     const geometry = new BufferGeometry();
     for (const [name, attribute] of Object.entries(attributes)) geometry.setAttribute(name, attribute);
     const count = surfaces.reduce((n, s) => n + level.surfaceIndexFirst[s + 1]! - level.surfaceIndexFirst[s]!, 0);
     const index = new Uint32Array(count);
     geometry.setIndex(new BufferAttribute(index, 1).setUsage(DynamicDrawUsage));
     const first = surfaces[0]!;
+    const sky = level.surfacePage[first]! === NO_PAGE;
     const look = looks[level.surfaceMaterial[first]!]!;
     const mesh = new Mesh(
       geometry,
-      key === SKY
+      sky
         ? skyMaterial(level.meta.settings.skyColor)
         : batchMaterial(pages, look.key, {
             view: 'textured',
             light: { by: 'map', page: light[level.surfacePage[first]!]!, exposure: LUX_SCALE / WHITE_LUX },
           }),
     );
-    mesh.renderOrder = key === SKY ? 0 : drawOrder(look.key);
+    mesh.renderOrder = sky ? 0 : drawOrder(look.key);
     // Culling is by cells; the mesh's own bounds span the map.
     mesh.frustumCulled = false;
-    return { mesh, surfaces, index };
+    if (bodyOf[first]! >= 0) mesh.matrixAutoUpdate = false;
+    return { mesh, surfaces, index, body: bodyOf[first]! };
   });
   const visible = new Uint8Array(level.surfaceMaterial.length);
   return {
     meshes: batches.map((b) => b.mesh),
+    move: (thing, part, p) => {
+      for (const { mesh, body } of batches) {
+        const of = level.meta.bodies[body];
+        if (of?.thing !== thing || of.part !== part) continue;
+        mesh.matrix.set(p[0], p[1], p[2], p[3], p[4], p[5], p[6], p[7], p[8], p[9], p[10], p[11], 0, 0, 0, 1);
+        mesh.matrixWorldNeedsUpdate = true;
+      }
+    },
     show: (cell) => {
       markVisible(level, cell, visible);
       let drawn = 0;

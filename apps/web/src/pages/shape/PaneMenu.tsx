@@ -2,6 +2,7 @@ import { Menu } from '@mantine/core';
 import { call, ENTITY_KINDS, PLAYER, type EntityKind, type Likeness, type OpeningKind } from '@yesca/core';
 import { commandById } from '../../palette/commands.ts';
 import { keysOf } from '../../palette/keys.ts';
+import { doorInOpening, triable } from '../../commands/doors.ts';
 import { openingAt, selectSimilar } from '../../commands/shaping.ts';
 import { replaceThroughMap, selectWithMaterial } from '../../commands/surfaces.ts';
 import { recallView, sectionThrough } from '../../commands/viewing.ts';
@@ -51,6 +52,7 @@ export function PaneMenu({ at, onClose }: { at: MenuAt | null; onClose: () => vo
   const brush = brushHit && doc.brushes.get(brushHit.thing.id);
   const face = brushHit && brushHit.face >= 0 ? brush?.faces[brushHit.face] : undefined;
   const room = brush?.room && !brush.room.released ? doc.rooms.get(brush.room.id) : undefined;
+  const openingHit = p.hits.find((h) => h.thing.type === 'opening')?.thing.id;
   const [x, y] = p.snapped;
   const floor = p.pane === 'eye' ? p.raw[2] : surfaceUnder(doc, p.snapped);
   const place = (k: EntityKind) => () =>
@@ -136,6 +138,7 @@ export function PaneMenu({ at, onClose }: { at: MenuAt | null; onClose: () => vo
             <Menu.Item onClick={open('door')}>Open a doorway here</Menu.Item>
             <Menu.Item onClick={open('window')}>Open a window here</Menu.Item>
             <Menu.Item onClick={open('arch')}>Open an arch here</Menu.Item>
+            {openingHit && <Menu.Item onClick={() => doorInOpening(openingHit)}>Make a door in this opening</Menu.Item>}
           </>
         )}
         {!isEmptySelection(selection) && (
@@ -143,6 +146,9 @@ export function PaneMenu({ at, onClose }: { at: MenuAt | null; onClose: () => vo
             <Menu.Divider />
             <Menu.Label>Selection</Menu.Label>
             {selection.brushes.size > 0 && <Do id="shape.subtract" />}
+            {triable().length > 0 && <Do id="thing.try" />}
+            {selection.brushes.size > 0 && <Do id="door.make" />}
+            {selection.brushes.size > 0 && selection.entities.size > 0 && <Do id="thing.give" />}
             {selection.brushes.size > 1 && <Do id="shape.merge" />}
             {selection.brushes.size + selection.entities.size > 1 && <Do id="edit.group" />}
             {[...selection.brushes].some((id) => doc.brushes.get(id)?.group) && <Do id="edit.ungroup" />}

@@ -8,6 +8,7 @@ import {
   type ChoiceParam,
   type Keyframe,
   type NumberParam,
+  type ParamRecord,
   type ParamSpec,
   type ParamValue,
   type TextParam,
@@ -20,6 +21,7 @@ import { Choice } from '../../fields/Choice.tsx';
 import { Toggle } from '../../fields/Toggle.tsx';
 import { notifyError } from '../../state/notify.ts';
 import { KeyframesField } from './KeyframesField.tsx';
+import { RecordsField, type PanelOf } from './RecordsField.tsx';
 import { MaterialSwatch } from '../MaterialSwatch.tsx';
 import { Color } from '../../fields/Color.tsx';
 
@@ -36,11 +38,14 @@ export interface FieldProps<S extends ParamSpec = ParamSpec> {
   readonly choices?: (to: string) => Choices;
   /** In a row below the drawings, where there is little room. */
   readonly row?: boolean;
+  /** The panel that shows the fields of records. */
+  readonly panel: PanelOf;
 }
 
 /** The value that all have, or null where they differ. */
-const shared = <T extends ParamValue | readonly Keyframe[]>(values: readonly (ParamValue | undefined)[]): T | null =>
-  values[0] !== undefined && values.every((v) => sameValue(v, values[0])) ? (values[0] as T) : null;
+const shared = <T extends ParamValue | readonly Keyframe[] | readonly ParamRecord[]>(
+  values: readonly (ParamValue | undefined)[],
+): T | null => (values[0] !== undefined && values.every((v) => sameValue(v, values[0])) ? (values[0] as T) : null);
 
 /** The field of one parameter, whatever its type. Several things with different values show that they are mixed. */
 export function ParamField(props: FieldProps) {
@@ -66,7 +71,19 @@ export function ParamField(props: FieldProps) {
       return <VectorField {...props} spec={spec} onChange={set} />;
     case 'reference':
       return <ReferenceField {...props} />;
+    case 'record':
+      return null;
     case 'list':
+      if (spec.of.type === 'record')
+        return (
+          <RecordsField
+            spec={spec}
+            of={spec.of}
+            value={shared<readonly ParamRecord[]>(props.values)}
+            onChange={set}
+            panel={props.panel}
+          />
+        );
       return <ListField {...props} onChange={set} />;
     case 'keyframes':
       return <KeyframesField spec={spec} value={shared<readonly Keyframe[]>(props.values)} onChange={set} />;

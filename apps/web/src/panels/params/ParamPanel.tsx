@@ -42,7 +42,16 @@ export function ParamPanel({ specs, values, onChange, choices, row }: Props) {
             data-type={spec.type}
             data-measure={spec.type === 'number' ? spec.measure : undefined}
           >
-            <ParamField spec={spec} values={own} onChange={(v) => onChange(key, v)} choices={choices} row={row} />
+            <ParamField
+              spec={spec}
+              values={own}
+              onChange={(v) => onChange(key, v)}
+              choices={choices}
+              row={row}
+              panel={(fields, value, change) => (
+                <ParamPanel specs={fields} values={[value]} onChange={change} choices={choices} />
+              )}
+            />
             {!usual && !row && (
               <Tooltip label={`Back to ${words(spec)}`}>
                 <ActionIcon

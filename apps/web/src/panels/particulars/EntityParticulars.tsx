@@ -8,6 +8,9 @@ import {
   type Entity,
   type MapDocument,
 } from '@yesca/core';
+import { tryIt } from '../../commands/doors.ts';
+import { commandById } from '../../palette/commands.ts';
+import { keysOf } from '../../palette/keys.ts';
 import { playFrom } from '../../commands/playing.ts';
 import { LengthField } from '../../fields/LengthField.tsx';
 import { TextField } from '../../fields/TextField.tsx';
@@ -67,6 +70,13 @@ export function EntityParticulars({ doc, entities }: { doc: MapDocument; entitie
           choices={things}
           onChange={(key, value) => change({ params: { [key]: value ?? null } })}
         />
+      )}
+      {single && kind?.tries && (
+        <Tooltip label={`Plays it in the Eye as the map stands, without a build — ${keysOf(commandById('thing.try'))}`}>
+          <Button variant="default" size="xs" onClick={tryIt}>
+            Try it
+          </Button>
+        </Tooltip>
       )}
       {single && kind?.spawns && (
         <Tooltip label="Walks the last build from this spawn; Play then begins here until another is chosen">

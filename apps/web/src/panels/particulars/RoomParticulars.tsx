@@ -12,6 +12,9 @@ import {
   type OpeningKind,
   type Room,
 } from '@yesca/core';
+import { useState } from 'react';
+import { doorInOpening, useDoorWish } from '../../commands/doors.ts';
+import { ParamPanel } from '../params/ParamPanel.tsx';
 import { doorwayBetween } from '../../palette/commands.ts';
 import { LengthField } from '../../fields/LengthField.tsx';
 import { TextField } from '../../fields/TextField.tsx';
@@ -183,6 +186,7 @@ function OpeningRow({ opening: o, room, doc }: { opening: Opening; room: Room; d
           />
         )}
       </SimpleGrid>
+      {o.kind !== 'window' && <MakeDoor opening={o.id} />}
     </div>
   );
 }
@@ -226,5 +230,26 @@ function InsetRow({ inset, room }: { inset: Inset; room: Room }) {
         </ActionIcon>
       </Tooltip>
     </Group>
+  );
+}
+
+/** Makes a door in an opening: how many leaves, how they move, how thick. */
+function MakeDoor({ opening }: { opening: string }) {
+  const wish = useDoorWish();
+  const [asked, setAsked] = useState(false);
+  const make = (
+    <Tooltip label="Cuts leaves to the opening, with a way to open; the material is the active one">
+      <Button size="compact-xs" variant="default" onClick={() => (asked ? doorInOpening(opening) : setAsked(true))}>
+        {asked ? 'Make it' : 'Make a door here'}
+      </Button>
+    </Tooltip>
+  );
+  return asked ? (
+    <>
+      <ParamPanel specs={useDoorWish.specs} values={[wish]} onChange={(key, v) => useDoorWish.put(key, v as never)} />
+      {make}
+    </>
+  ) : (
+    make
   );
 }

@@ -262,6 +262,10 @@ const behaviour: Behaviour<Door> = {
       });
     });
   },
+  ends: ({ at, values }) =>
+    (values.away && turnsOf(values.leaves) ? [1, -1] : [1]).map((sense) =>
+      values.leaves.map((l) => leafPose(at, l, 1, sense)),
+    ),
   blocked: ({ values }, before, _after, player, moment): Memory => {
     const now = before as Now;
     moment.signal('obstructed', player);
@@ -345,6 +349,7 @@ export const door = defineKind({
   body: 'brushes',
   facing: compass('Leads towards'),
   grip: 100,
+  tries: 'toggle',
   params: specs,
   signals: {
     opens: { label: 'opens', help: 'It begins to open' },
@@ -417,6 +422,12 @@ export const door = defineKind({
           ];
     }),
   ],
+  usable: ({ values }) => values.opens === 'use',
+  hint: ({ values: { key, price } }, signal, name) => {
+    if (signal !== 'refused') return null;
+    const wants = [key && `the ${key}`, price && `${price} token${price === 1 ? '' : 's'}`].filter(Boolean);
+    return wants.length ? `${name} wants ${wants.join(' and ')}.` : `${name} is locked.`;
+  },
   shades: ({ values }) => values.shadow,
   flaws: ({ id, values }, around) => {
     const empty = values.leaves.flatMap((_, k) => {

@@ -1,0 +1,104 @@
+import { call, entityKind, isMoving, moves, params, partsOf, type Entity, type ParamSpecs } from '@yesca/core';
+import { endTrial, tryThing } from '../scene/trial.ts';
+import { useEditor } from '../state/editor.ts';
+import { useCurrent } from '../state/current.ts';
+import { options } from '../state/kept.ts';
+import { notify } from '../state/notify.ts';
+import { useTrial } from '../state/trial.ts';
+
+const specs = {
+  leaves: params.choice(['one', 'two', 'upDown'], 'one', {
+    label: 'Leaves',
+    help: 'One leaf, two side by side, or two that part up and down',
+    names: { one: 'One', two: 'Two', upDown: 'Up and down' },
+  }),
+  moves: params.choice(['guess', 'slides', 'turns'], 'guess', {
+    label: 'It',
+    help: 'Whether leaves slide or turn; by the room there is, they slide where the wall beside hides them',
+    names: { guess: 'By the room', slides: 'Slides', turns: 'Turns' },
+    shownWhen: (v) => v.leaves !== 'upDown',
+  }),
+  thickness: params.length(6, { label: 'Thick', help: 'Thickness of the leaves', min: 1, max: 200 }),
+  remainder: params.length(0, {
+    label: 'Still shows',
+    help: 'How much of a sliding leaf still shows when it is open',
+    max: 1000,
+    shownWhen: (v) => v.moves !== 'turns',
+  }),
+} satisfies ParamSpecs;
+
+/** How doors are made from here on. */
+export const useDoorWish = options('door', specs);
+
+const editor = () => useEditor.getState();
+
+/** Makes a door in an opening, with the active material. */
+export function doorInOpening(opening: string): void {
+  const { leaves, moves, thickness, remainder } = useDoorWish.getState();
+  editor().run(
+    call('door.inOpening', {
+      opening,
+      leaves,
+      ...(moves === 'guess' || leaves === 'upDown' ? {} : { moves }),
+      thickness,
+      remainder,
+      material: useCurrent.getState().material,
+    }),
+  );
+}
+
+/** Makes a door of what is selected: an opening, or brushes. */
+export function doorOfSelection(each = false): void {
+  const { selection, run } = editor();
+  const [opening] = selection.openings;
+  if (opening) return doorInOpening(opening);
+  const brushes = [...selection.brushes];
+  if (brushes.length === 0) return notify('Select an opening, or the brushes that should become a door.');
+  const { moves, remainder } = useDoorWish.getState();
+  run(call('door.ofBrushes', { brushes, each, remainder, ...(moves === 'guess' ? {} : { moves }) }));
+}
+
+/** Makes the selected brushes a part of the selected thing. */
+export function giveSelection(): void {
+  const { doc, selection, run } = editor();
+  const owner = [...selection.entities].map((id) => doc.entities.get(id)).find((e) => moves(e));
+  if (!owner || selection.brushes.size === 0)
+    return notify('Select a door, or another thing that moves, and the brushes to add to it.');
+  run(
+    call('thing.give', {
+      thing: owner.id,
+      part: Math.max(0, partsOf(doc, owner.id).length - 1),
+      brushes: [...selection.brushes],
+    }),
+  );
+}
+
+/** Makes the selected brushes stand by themselves again. */
+export function freeSelection(): void {
+  const { doc, selection, run } = editor();
+  const owned = [...selection.entities].flatMap((id) => partsOf(doc, id).flat());
+  const brushes = [...selection.brushes].flatMap((id) => doc.brushes.get(id) ?? []).filter((b) => b.owner);
+  const all = [...new Set([...owned, ...brushes].map((b) => b.id))];
+  if (all.length === 0) return notify('Select a thing that has brushes, or brushes that belong to one.');
+  run(call('thing.free', { brushes: all }));
+}
+
+/** What is selected that does something: things, and what selected brushes belong to. */
+export function triable(): Entity[] {
+  const { doc, selection } = editor();
+  const owners = [...selection.brushes].flatMap((id) => {
+    const brush = doc.brushes.get(id);
+    return brush && isMoving(doc, brush) ? brush.owner!.id : [];
+  });
+  return [...new Set([...selection.entities, ...owners])]
+    .flatMap((id) => doc.entities.get(id) ?? [])
+    .filter((e) => entityKind(e.kind)?.tries);
+}
+
+/** Plays what is selected, on the map as it stands; again, or Esc, and everything stands as before. */
+export function tryIt(): void {
+  const things = triable();
+  if (things.length > 0) return things.forEach((e) => tryThing(e));
+  if (useTrial.getState().running) return endTrial();
+  notify('Select a door, or another thing that moves, then try it.');
+}
