@@ -13,7 +13,7 @@ const specs = {
     names: { one: 'One', two: 'Two', upDown: 'Up and down' },
   }),
   moves: params.choice(['guess', 'slides', 'turns'], 'guess', {
-    label: 'It',
+    label: 'Motion',
     help: 'Whether leaves slide or turn; by the room there is, they slide where the wall beside hides them',
     names: { guess: 'By the room', slides: 'Slides', turns: 'Turns' },
     shownWhen: (v) => v.leaves !== 'upDown',
@@ -32,6 +32,17 @@ export const useDoorWish = options('door', specs);
 
 const editor = () => useEditor.getState();
 
+/** What leaves are made of when the active material is that of the walls, in which nobody would see them. */
+const PLAIN_LEAF = 'oak-plank';
+
+function leafMaterial(opening: string): string {
+  const { doc } = editor();
+  const { material } = useCurrent.getState();
+  const rooms: readonly string[] = doc.openings.get(opening)?.rooms ?? [];
+  const walls = [...doc.brushes.values()].filter((b) => b.room && rooms.includes(b.room.id));
+  return walls.some((b) => b.faces.some((f) => f.material === material)) ? PLAIN_LEAF : material;
+}
+
 /** Makes a door in an opening, with the active material. */
 export function doorInOpening(opening: string): void {
   const { leaves, moves, thickness, remainder } = useDoorWish.getState();
@@ -42,7 +53,7 @@ export function doorInOpening(opening: string): void {
       ...(moves === 'guess' || leaves === 'upDown' ? {} : { moves }),
       thickness,
       remainder,
-      material: useCurrent.getState().material,
+      material: leafMaterial(opening),
     }),
   );
 }

@@ -31,6 +31,7 @@ import { EyeMarks } from './EyeMarks.tsx';
 import { useCamera } from '../state/camera.ts';
 import { useDisplay } from '../state/display.ts';
 import { eyeMemory } from '../state/eye.ts';
+import { useTrial } from '../state/trial.ts';
 
 /** An entity nearer than this (pixels) is under the pointer. */
 const TAKEN_WITHIN = 14;
@@ -67,14 +68,15 @@ function Figure() {
 function Selected({ doc }: { doc: MapDocument }) {
   const selection = useEditor((s) => s.selection);
   const ink = useInks().indigo;
+  const trying = useTrial((s) => s.running);
   const edges = useMemo(
     () => edgeGeometry([...selectedBrushes(selection, doc)].flatMap((id) => doc.brushes.get(id) ?? [])),
     [selection, doc],
   );
   const faces = useMemo(() => faceEdges(doc, selection.faces), [selection.faces, doc]);
   const ends = useMemo(
-    () => edgeGeometry([...selection.entities].flatMap((id) => endsOf(doc, id))),
-    [selection.entities, doc],
+    () => edgeGeometry(trying ? [] : [...selection.entities].flatMap((id) => endsOf(doc, id))),
+    [selection.entities, doc, trying],
   );
   return (
     <>

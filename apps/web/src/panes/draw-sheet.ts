@@ -15,6 +15,7 @@ import {
 } from '@yesca/core';
 import { drawSymbol, symbolBounds, symbolOf } from './draw-symbol.ts';
 import { traceOutline } from '../geometry/outline.ts';
+import { useTrial } from '../state/trial.ts';
 import { Labels, placesAround } from '../geometry/labels.ts';
 import type { Selection } from '../state/selection.ts';
 import type { Chunks } from '../state/chunks.ts';
@@ -265,7 +266,7 @@ export function drawEntities(
     const selected = selection.entities.has(e.id);
     const ink = selected ? inks.indigo : inks.ink;
     ctx.globalAlpha = selected ? 1 : depth < -300 || depth > 400 ? 0.35 : 1;
-    if (selected) drawEnds(ctx, doc, e.id, view, inks);
+    if (selected && !useTrial.getState().running) drawEnds(ctx, doc, e.id, view, inks);
     if (selected || reaches.all || reaches.pointed === e.id) drawReach(ctx, e, doc, view, ink);
     const [x, y] = toScreen(view, e.at);
     const thin = selected ? 1 : thinness(view);

@@ -1,4 +1,5 @@
 import {
+  add,
   brushBounds,
   call,
   dominantAxis,
@@ -184,7 +185,11 @@ const shows: Shows = (doc, selection, view) => {
   const lines: OverlayLine[] = [];
   for (const { grip } of grips)
     if (grip.kind === 'handle' && grip.of.handle.line)
-      lines.push({ points: [grip.of.from, grip.of.at], ink: 'indigo', style: 'fine' });
+      lines.push({
+        points: [add(grip.of.from, grip.of.handle.from ?? [0, 0, 0]), grip.of.at],
+        ink: 'indigo',
+        style: 'fine',
+      });
   const shown = settled && view?.square ? handleBox(view, doc, selection) : null;
   if (view && shown) {
     const { box, turn } = shown;

@@ -15,6 +15,7 @@ import { snapPoint, toScreen, toWorld, type SheetView } from '../geometry/projec
 import { thingsOf, type Selection } from '../state/selection.ts';
 import { pointOn, type PanePointer } from './tool.ts';
 import { gridStep } from '../geometry/snap.ts';
+import { useTrial } from '../state/trial.ts';
 import { useWork, angleStep } from '../state/work.ts';
 
 /** A handle of the selected thing, where it is in the world. */
@@ -33,7 +34,8 @@ const APART = 12;
 export function thingHandles(doc: MapDocument, selection: Selection, view?: SheetView): ThingHandle[] {
   const things = thingsOf(selection);
   const entity = things.length === 1 && selection.faces.length === 0 ? doc.entities.get(things[0]!.id) : undefined;
-  if (!entity) return [];
+  // While something is tried its parts are elsewhere than its handles say.
+  if (!entity || useTrial.getState().running) return [];
   const handles = entityKind(entity.kind)?.handles(entity, aroundIn(doc)) ?? [];
   const all = handles.map((handle) => ({ thing: entity.id, handle, at: add(entity.at, handle.at), from: entity.at }));
   if (!view) return all;

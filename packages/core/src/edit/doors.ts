@@ -70,7 +70,10 @@ export function doorInOpening(doc: MapDocument, opening: string, wish: DoorWish)
   };
   const [near, far] = [(depth - thickness) / 2, (depth + thickness) / 2];
   const whole = cut(
-    cut(dressSolid(openingSolid(o, room, bottom, top, depth), newId(), wish.material), up(out, at(0, far, 0))),
+    cut(
+      dressSolid(openingSolid(o, room, bottom, top, depth), newId(), wish.material, { role: 'detail' }),
+      up(out, at(0, far, 0)),
+    ),
     flipped(up(out, at(0, near, 0))),
   );
   const middle = at(o.at, depth / 2, bottom);

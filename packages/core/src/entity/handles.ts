@@ -27,8 +27,10 @@ export interface Handle {
   readonly label: string;
   /** Where it is from the thing, cm. */
   readonly at: Vec3;
-  /** Whether a line joins it to the thing. */
+  /** Whether a line joins it to the thing, or to `from`. */
   readonly line: boolean;
+  /** Where its line begins, from the thing, cm. Absent: at the thing. */
+  readonly from?: Vec3;
   /** Dragged over the ground, as what only turns. Absent: in the plane that faces who drags it. */
   readonly level?: true;
   /** Its place is put on the grid. */
@@ -104,6 +106,7 @@ export const partHandle = (
   label,
   at: add(from, way),
   line: true,
+  from,
   onGrid: true,
   moved: (to) => change(sub(to, from).map((c) => Math.round(c * 1000) / 1000 + 0) as unknown as Vec3),
 });

@@ -22,8 +22,9 @@ import { facing, seenFrom, type SpaceLine } from '../strokes.ts';
 
 const leaf = {
   moves: params.choice(['slides', 'turns'], 'slides', {
-    label: 'It',
+    label: 'Motion',
     help: 'Whether this leaf slides or turns on a hinge',
+    names: { slides: 'Slides', turns: 'Turns' },
   }),
   travel: params.way([0, 0, 200], {
     label: 'Slides by',
@@ -79,6 +80,7 @@ const specs = {
   pace: params.choice(['time', 'speed'], 'time', {
     label: 'Pace by',
     help: 'Whether the time to open is given, or the speed of the leaf that goes farthest',
+    names: { time: 'Time', speed: 'Speed' },
   }),
   seconds: params.quantity('s', 1.2, {
     label: 'Opens in',
