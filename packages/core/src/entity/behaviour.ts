@@ -1,4 +1,4 @@
-import type { Vec3 } from '../math/index.ts';
+import type { Box, Vec3 } from '../math/index.ts';
 import type { ParamSpecs, ParamValue } from '../params/index.ts';
 import type { Around, Thing } from './kind.ts';
 import type { Pose } from './motion.ts';
@@ -8,8 +8,8 @@ export type Memory = Readonly<Record<string, number | string | boolean | readonl
 
 /** Something that happens to a thing in a step. */
 export type Happening =
-  /** A player pressed use while looking at it, walked into it, or came near. */
-  | { readonly what: 'used' | 'touched' | 'near'; readonly by: number }
+  /** A player pressed use while looking at it, walked into it, came near, or is carried by it. */
+  | { readonly what: 'used' | 'touched' | 'near' | 'ridden'; readonly by: number }
   /** A wire, a person who tries it, or another thing does one of its actions. */
   | { readonly what: 'action'; readonly action: string; readonly value?: ParamValue; readonly by?: number };
 
@@ -33,6 +33,9 @@ export interface Moment {
 /** How things of a kind behave in play. All of it is pure but for what it does through the moment. */
 export interface Behaviour<T> {
   readonly begin: (thing: T, around: Around) => Memory;
+  /**
+   * What it remembers after a step. Where it gives back what it was given and nothing happened, it is not asked again until something does.
+   */
   readonly step: (thing: T, memory: Memory, happenings: readonly Happening[], moment: Moment) => Memory;
   /** Whether it wants to be told of players who are near, and how near (cm, round all its parts). Absent: no. */
   readonly notices?: (thing: T) => number | null;
@@ -40,6 +43,8 @@ export interface Behaviour<T> {
   readonly poses?: (thing: T, memory: Memory, around: Around) => readonly Pose[];
   /** For what moves: places along all it can do, near enough to each other that what lies between is between. By part. */
   readonly way?: (thing: T, around: Around) => readonly (readonly Pose[])[];
+  /** For what moves: room beneath its first part, where that was drawn, into which nobody gets and which moves along. */
+  readonly beneath?: (thing: T, around: Around) => readonly Box[];
   /** For what moves: the places it comes to rest at besides where it was drawn, each with a pose for every part. */
   readonly ends?: (thing: T, around: Around) => readonly (readonly Pose[])[];
   /** For what moves: a player could not be moved out of the way. What it remembers instead; its parts are then where they were, or it waits. */

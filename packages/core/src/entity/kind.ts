@@ -145,7 +145,7 @@ function onEntities<T extends Entity>(of: Behaviour<T>, as: (e: Entity) => T): B
     read.set(e, known);
     return known;
   };
-  const { begin, step, notices, poses, way, ends, blocked } = of;
+  const { begin, step, notices, poses, way, ends, beneath, blocked } = of;
   return {
     begin: (e, around) => begin(thing(e), around),
     step: (e, memory, happenings, stage) => step(thing(e), memory, happenings, stage),
@@ -153,6 +153,7 @@ function onEntities<T extends Entity>(of: Behaviour<T>, as: (e: Entity) => T): B
     ...(poses && { poses: (e, memory, around) => poses(thing(e), memory, around) }),
     ...(way && { way: (e, around) => way(thing(e), around) }),
     ...(ends && { ends: (e, around) => ends(thing(e), around) }),
+    ...(beneath && { beneath: (e, around) => beneath(thing(e), around) }),
     ...(blocked && {
       blocked: (e, before, after, player, stage) => blocked(thing(e), before, after, player, stage),
     }),

@@ -68,6 +68,11 @@ export const cornersOf = ({ min, max }: Box): Vec3[] =>
 
 /** The box round a box that is somewhere else. */
 export function movedBox(pose: Pose, { min, max }: Box): Box {
+  if (isShift(pose))
+    return {
+      min: [min[0] + pose[3], min[1] + pose[7], min[2] + pose[11]],
+      max: [max[0] + pose[3], max[1] + pose[7], max[2] + pose[11]],
+    };
   const low = [pose[3], pose[7], pose[11]];
   const high = [pose[3], pose[7], pose[11]];
   for (let r = 0; r < 3; r++)
@@ -81,13 +86,15 @@ export function movedBox(pose: Pose, { min, max }: Box): Box {
 }
 
 /** How far the points of a box get at most from one pose to another, cm. */
-export const farthestMove = (box: Box, from: Pose, to: Pose): number =>
-  Math.max(
+export function farthestMove(box: Box, from: Pose, to: Pose): number {
+  if (isShift(from) && isShift(to)) return Math.hypot(to[3] - from[3], to[7] - from[7], to[11] - from[11]);
+  return Math.max(
     ...cornersOf(box).map((p) => {
       const [a, b] = [applyAffine(from, p), applyAffine(to, p)];
       return Math.hypot(b[0] - a[0], b[1] - a[1], b[2] - a[2]);
     }),
   );
+}
 
 /** Whether a pose only moves. */
 export const isShift = (p: Pose): boolean =>

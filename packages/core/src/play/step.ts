@@ -1,7 +1,20 @@
-import { applyAffine, boxOf, composeAffine, cosSin, growBox, scale, sub, type Box, type Vec3 } from '../math/index.ts';
+import {
+  applyAffine,
+  boxCenter,
+  boxOf,
+  composeAffine,
+  cosSin,
+  growBox,
+  scale,
+  sub,
+  uniteBoxes,
+  type Box,
+  type Vec3,
+} from '../math/index.ts';
 import {
   AT_REST,
   farthestMove,
+  movedBox,
   poseBetween,
   stepBetween,
   type Entity,
@@ -104,6 +117,8 @@ interface Whereabouts {
   /** Of the parts of each thing, with what it rides on. */
   readonly poses: readonly (readonly Pose[])[];
   readonly placed: Placed;
+  /** Things that do nothing until something happens to them: 1. What they would do follows from what they remember. */
+  readonly asleep: Uint8Array;
 }
 
 const known = new WeakMap<World, WeakMap<readonly Memory[], Whereabouts>>();
@@ -121,7 +136,7 @@ function whereaboutsOf(world: World, memories: readonly Memory[]): Whereabouts {
   world.things.forEach((_, i) => poses.push(posesOf(world, memories, poses, i)));
   const placed = placedAtRest(world);
   world.bodies.forEach((b, k) => moveBody(world, placed, k, poses[b.thing]![b.part] ?? AT_REST));
-  return keepWhereabouts(world, memories, { poses, placed });
+  return keepWhereabouts(world, memories, { poses, placed, asleep: new Uint8Array(world.things.length) });
 }
 
 /** Where all bodies are in a state. */
@@ -163,6 +178,7 @@ class Step {
   private readonly turns: number[] = [];
   private readonly poses: (readonly Pose[])[];
   private readonly placed: Placed;
+  private readonly asleep: Uint8Array;
   private readonly moment: Moment;
   /** Which thing acts. */
   private acting = 0;
@@ -177,7 +193,8 @@ class Step {
     this.memories = [...state.memories];
     this.people = [...state.people];
     this.worked = { ...state.worked };
-    const { poses, placed } = whereaboutsOf(world, state.memories);
+    const { poses, placed, asleep } = whereaboutsOf(world, state.memories);
+    this.asleep = asleep.slice();
     this.poses = poses.slice();
     this.placed = { poses: placed.poses.slice(), bounds: placed.bounds.slice() };
     this.moment = {
@@ -209,7 +226,7 @@ class Step {
     this.people.forEach((_, k) => this.walk(k, inputs[k] ?? STANDING));
     this.people.forEach((_, k) => this.live(k));
     const { memories, people, due, worked } = this;
-    keepWhereabouts(this.world, memories, { poses: this.poses, placed: this.placed });
+    keepWhereabouts(this.world, memories, { poses: this.poses, placed: this.placed, asleep: this.asleep });
     const turned = this.state.people.map(({ body }, k) => this.turns[k]! - body.yaw);
     return { state: { tick: this.state.tick + 1, people, memories, due, worked }, told: this.told, turned };
   }
@@ -228,6 +245,8 @@ class Step {
         const hit = lookedAt(this.world, this.placed, body, input.yaw, input.pitch);
         if (hit >= 0) this.happen(this.world.bodies[hit]!.thing, { what: 'used', by });
       }
+      const on = this.world.bodies[body.standsOn];
+      if (on) this.happen(on.thing, { what: 'ridden', by });
       const near = growBox(boxOfPlayer(body), TOUCHES);
       const touched = new Set<number>();
       for (let k = 0; k < this.world.bodies.length; k++)
@@ -281,9 +300,12 @@ class Step {
   private act(i: number): void {
     const { entity, behaviour, moves } = this.world.things[i]!;
     const before = this.memories[i]!;
+    const happenings = this.happenings.get(i) ?? NO_HAPPENINGS;
+    if (this.asleep[i] && happenings.length === 0) return;
     const { moment } = this;
     this.acting = i;
-    const after = behaviour.step(entity, before, this.happenings.get(i) ?? NO_HAPPENINGS, moment);
+    const after = behaviour.step(entity, before, happenings, moment);
+    this.asleep[i] = after === before && happenings.length === 0 ? 1 : 0;
     if (after === before) return;
     const people = [...this.people];
     const obstructed = this.moveTo(i, after);
@@ -302,58 +324,61 @@ class Step {
 
   /** Poses of a thing and of what rides on it, anew. */
   private repose(thing: number): void {
-    const { things } = this.world;
-    const changed = new Set([thing]);
-    for (let i = thing; i < things.length; i++)
-      if (changed.has(i) || changed.has(things[i]!.carrier)) {
-        this.poses[i] = posesOf(this.world, this.memories, this.poses, i);
-        changed.add(i);
-      }
+    this.poses[thing] = posesOf(this.world, this.memories, this.poses, thing);
+    for (const i of this.world.things[thing]!.riders) this.poses[i] = posesOf(this.world, this.memories, this.poses, i);
   }
 
   private place(body: number): void {
-    const { thing, part } = this.world.bodies[body]!;
-    moveBody(this.world, this.placed, body, this.poses[thing]![part] ?? AT_REST);
+    moveBody(this.world, this.placed, body, this.poseOf(body));
   }
 
   /** Moves a thing to what it remembers now. Gives who could not be moved out of the way, null when all is well. On failure nothing is put back. */
   private moveTo(thing: number, memory: Memory): number | null {
     const { moves } = this.world.things[thing]!;
-    const from = moves.map((body) => this.placed.poses[body]!);
     const was = this.memories[thing]!;
-    const posesWere = this.poses.slice();
     this.memories[thing] = memory;
     if (moves.length === 0) return null;
     this.repose(thing);
-    const to = moves.map((body) => {
-      const { thing: of, part } = this.world.bodies[body]!;
-      return this.poses[of]![part] ?? AT_REST;
-    });
     let far = 0;
-    moves.forEach((body, k) => {
-      if (from[k] !== to[k]) far = Math.max(far, farthestMove(this.world.bodies[body]!.bounds, from[k]!, to[k]!));
-    });
+    let met = false;
+    for (const body of moves) {
+      const [from, to] = [this.placed.poses[body]!, this.poseOf(body)];
+      if (from === to) continue;
+      const { bounds } = this.world.bodies[body]!;
+      far = Math.max(far, farthestMove(bounds, from, to));
+      met ||= this.people.length > 0 && this.comesNear(body, movedBox(to, bounds));
+    }
     if (far === 0) return null;
+    if (!met) {
+      for (const body of moves) this.place(body);
+      return null;
+    }
+    const from = moves.map((body) => this.placed.poses[body]!);
     const steps = Math.ceil(far / PUSH_STEP);
     for (let s = 1; s <= steps; s++)
       for (const [k, body] of moves.entries()) {
-        const { bounds } = this.world.bodies[body]!;
-        const middle: Vec3 = [
-          (bounds.min[0] + bounds.max[0]) / 2,
-          (bounds.min[1] + bounds.max[1]) / 2,
-          (bounds.min[2] + bounds.max[2]) / 2,
-        ];
         const old = this.placed.poses[body]!;
-        const pose = poseBetween(from[k]!, to[k]!, s / steps, middle);
-        if (pose === old) continue;
-        const obstructed = this.shove(body, old, pose);
+        const pose = poseBetween(from[k]!, this.poseOf(body), s / steps, boxCenter(this.world.bodies[body]!.bounds));
+        const obstructed = pose === old ? null : this.shove(body, old, pose);
         if (obstructed !== null) {
           this.memories[thing] = was;
-          posesWere.forEach((p, i) => (this.poses[i] = p));
+          this.repose(thing);
           return obstructed;
         }
       }
     return null;
+  }
+
+  /** Where a body belongs by what things remember now. */
+  private poseOf(body: number): Pose {
+    const { thing, part } = this.world.bodies[body]!;
+    return this.poses[thing]![part] ?? AT_REST;
+  }
+
+  /** Whether somebody may be met by a body on its way from where it is to a box, or stands on it. */
+  private comesNear(body: number, to: Box): boolean {
+    const way = growBox(uniteBoxes([this.placed.bounds[body]!, to]), 2 * PUSH_STEP);
+    return this.people.some(({ body: b }) => b.standsOn === body || overlaps(way, boxOfPlayer(b)));
   }
 
   /** Moves one body a little: who stands on it goes along, who is in its way is pushed. Gives who cannot be. */

@@ -1,6 +1,6 @@
 import type { Solid } from '../brush/index.ts';
 import { aroundIn, bodiesOf, isMoving, type MapDocument, type Wire } from '../map/index.ts';
-import { brushBounds, solidOf, stopsPlayers } from '../brush/index.ts';
+import { boxSolid, brushBounds, solidOf, stopsPlayers } from '../brush/index.ts';
 import { entityKind, type Around, type Behaviour, type Entity } from '../entity/index.ts';
 import { packColliders, type Level, type LevelBody } from '../compile/index.ts';
 import { boxOf, isEmptyBox, uniteBoxes, type Box } from '../math/index.ts';
@@ -25,6 +25,8 @@ export interface WorldThing {
   readonly carrier: number;
   /** Its bodies. */
   readonly bodies: readonly number[];
+  /** What rides on it, directly or by something else, carriers before what they carry. */
+  readonly riders: readonly number[];
   /** All bodies that move when it does: its own and those of what rides on it. */
   readonly moves: readonly number[];
 }
@@ -106,13 +108,13 @@ function makeWorld({ still, entities, bodies, wires, around }: WorldParts): Worl
   const index = new Map(ordered.map((e, i) => [e.id, i]));
   const all = bodies
     .filter((b) => index.has(b.thing))
-    .map(({ thing, part, solids, bounds }): WorldBody => ({
-      thing: index.get(thing)!,
-      part,
-      solids,
-      boxes: solids.map((s) => boxOf(s.vertices)),
-      bounds,
-    }));
+    .map(({ thing, part, solids: own, bounds }): WorldBody => {
+      const e = byId.get(thing)!;
+      const beneath = part === 0 ? (entityKind(e.kind)!.behaviour!.beneath?.(e, around) ?? []) : [];
+      const solids = [...own, ...beneath.map(boxSolid)];
+      const boxes = solids.map((s) => boxOf(s.vertices));
+      return { thing: index.get(thing)!, part, solids, boxes, bounds: uniteBoxes([bounds, ...boxes]) };
+    });
   const carriers = ordered.map((e) => index.get(carrierOf(e)?.id ?? '') ?? -1);
   const rides = (thing: number, on: number): boolean => {
     for (let up = thing; up >= 0; up = carriers[up]!) if (up === on) return true;
@@ -143,6 +145,7 @@ function makeWorld({ still, entities, bodies, wires, around }: WorldParts): Worl
       entity,
       behaviour: entityKind(entity.kind)!.behaviour!,
       carrier: carriers[i]!,
+      riders: carried.has(i) ? ordered.flatMap((_, k) => (k !== i && rides(k, i) ? [k] : [])) : [],
       bodies: ofThing[i]!,
       moves: carried.has(i) ? all.flatMap((b, k) => (rides(b.thing, i) ? [k] : [])) : ofThing[i]!,
     })),

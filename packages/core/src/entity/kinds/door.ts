@@ -13,11 +13,12 @@ import {
   translation,
   type Vec3,
 } from '../../math/index.ts';
-import { EASES, initialValues, params, type ParamSpecs, type ValuesOf } from '../../params/index.ts';
+import { initialValues, params, type ParamSpecs, type ValuesOf } from '../../params/index.ts';
 import type { Behaviour, Memory, Moment } from '../behaviour.ts';
 import { facingHandle, partHandle, turnHandle } from '../handles.ts';
 import { compass, defineKind, type Around, type Thing } from '../kind.ts';
 import { AT_REST, eased, farthestMove, type Pose } from '../motion.ts';
+import { easing, floorMark, metSomebody, obstructedSignal, obstruction, shadow } from '../moving.ts';
 import { facing, seenFrom, type SpaceLine } from '../strokes.ts';
 
 const leaf = {
@@ -96,11 +97,7 @@ const specs = {
     max: 2000,
     shownWhen: (v) => v.pace === 'speed',
   }),
-  ease: params.choice(EASES, 'gentle', {
-    label: 'Moves',
-    help: 'Gently at both ends, evenly, or gently at one end',
-    names: { gentle: 'Gently', even: 'Evenly', start: 'Gently at first', end: 'Gently at last' },
-  }),
+  ease: easing,
   stays: params.yesNo(false, { label: 'Stays open', help: 'Once open it closes only when it is told to' }),
   wait: params.quantity('s', 3, {
     label: 'Closes after',
@@ -124,22 +121,8 @@ const specs = {
     help: 'Tokens that a player pays to open it the first time',
     max: 100_000,
   }),
-  obstructed: params.choice(['back', 'stop', 'crush'], 'back', {
-    label: 'Somebody in the way',
-    help: 'What it does when somebody who stands in its way cannot be pushed aside',
-    names: { back: 'Turns back', stop: 'Waits', crush: 'Crushes' },
-  }),
-  harm: params.quantity('/s', 40, {
-    label: 'Harm',
-    help: 'What it takes from the health of who it crushes, each second; health is 100',
-    min: 0,
-    max: 10_000,
-    shownWhen: (v) => v.obstructed === 'crush',
-  }),
-  shadow: params.yesNo(true, {
-    label: 'Casts shadow',
-    help: 'Whether it shades the light of the build where it is drawn',
-  }),
+  ...obstruction('back'),
+  shadow,
 } satisfies ParamSpecs;
 
 type Door = Thing<typeof specs>;
@@ -270,9 +253,7 @@ const behaviour: Behaviour<Door> = {
     ),
   blocked: ({ values }, before, _after, player, moment): Memory => {
     const now = before as Now;
-    moment.signal('obstructed', player);
-    if (values.obstructed === 'crush') moment.harm(player, values.harm * moment.dt);
-    return values.obstructed === 'back' ? { ...now, going: -now.going } : now;
+    return metSomebody(values, now, { ...now, going: -now.going }, player, moment);
   },
 };
 
@@ -359,7 +340,7 @@ export const door = defineKind({
     closes: { label: 'closes', help: 'It begins to close' },
     closed: { label: 'is closed', help: 'It is fully closed' },
     refused: { label: 'is refused', help: 'A player could not open it: it is locked, or a key or tokens are missing' },
-    obstructed: { label: 'is obstructed', help: 'Somebody in its way could not be pushed aside' },
+    obstructed: obstructedSignal,
   },
   actions: {
     open: { label: 'open', help: 'Opens, unless it is locked' },
@@ -382,19 +363,7 @@ export const door = defineKind({
       { circle: 2.5, fill: 'paper' },
     ];
   },
-  mark: ({ turn }) => {
-    const [c, s] = facing(turn);
-    return [
-      [
-        [-s * 30, c * 30, 2],
-        [s * 30, -c * 30, 2],
-      ],
-      [
-        [0, 0, 2],
-        [c * 30, s * 30, 2],
-      ],
-    ];
-  },
+  mark: ({ turn }) => floorMark(turn),
   reach: (door, around) =>
     door.values.leaves.flatMap((l, k) => {
       const middle = middleOf(door, k, around);
