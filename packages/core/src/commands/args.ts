@@ -105,6 +105,7 @@ export const a = {
       outline: z.optional(outline),
     }),
   ),
+  value: arg<unknown>('a value', paramValue),
   params: arg<Readonly<Record<string, ParamValue | null>>>('values by name', paramValues),
   shapeParams: arg<ShapeRecipe['params']>('values by name', shapeParams),
   /** Brushes, things, rooms and openings. */

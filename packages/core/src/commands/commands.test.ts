@@ -88,17 +88,25 @@ function furnished(): MapDocument {
     call('inset.add', { room: hall, footprint: rectangle(400, 300, 64, 64), height: -40, fill: 8 }),
     call('opening.between', { rooms: [hall, store], width: 112, height: 208, sill: 0 }),
     call('brush.role', { brushes: [ceiling.id], role: 'structure' }),
+    call('thing.place', { kind: 'zone', at: [200, 200, 0] }),
+    call('thing.place', { kind: 'lift', at: [300, 300, 0] }),
   ];
-  return runScript(doc, more, context).doc;
+  const made = runScript(doc, more, context).doc;
+  const [zone, lift] = ['zone', 'lift'].map((kind) => [...made.entities.values()].find((e) => e.kind === kind)!.id);
+  const wire = { from: { thing: zone!, signal: 'entered' }, to: { thing: lift!, action: 'next' } };
+  return runScript(made, [call('wire.add', wire)], context).doc;
 }
 
 /** Every command once, with arguments that it takes in the map made above. */
 function everyCall(doc: MapDocument): Call[] {
   const [hall, store] = [...doc.rooms.keys()] as [string, string];
-  const loose = [...doc.brushes.values()].filter((b) => !b.room);
+  const loose = [...doc.brushes.values()].filter((b) => !b.room && !b.owner);
   const [box, crate] = loose.filter((b) => !b.group) as [Brush, Brush];
   const opening = [...doc.openings.keys()][0]!;
   const inset = doc.rooms.get(hall)!.insets![0]!.id;
+  const [zone, lift] = ['zone', 'lift'].map((kind) => [...doc.entities.values()].find((e) => e.kind === kind));
+  const car = [...doc.brushes.values()].find((b) => b.owner?.id === lift!.id);
+  const [wire] = [...doc.wires.keys()] as [string];
   const stair = loose.filter((b) => b.group);
   const [spawn, lamp] = [...doc.entities.values()].sort(
     (x, y) => Number(y.kind === 'spawn') - Number(x.kind === 'spawn'),
@@ -185,6 +193,15 @@ function everyCall(doc: MapDocument): Call[] {
       finding: { id: 'x', code: 'check.tinyBrush', severity: 'warning', text: 'Small.', brushes },
     }),
     call('group.rename', { group, name: 'Steps' }),
+    call('door.inOpening', { opening, leaves: 'two', thickness: 6, material: 'oak-plank' }),
+    call('door.ofBrushes', { brushes, each: true }),
+    call('thing.ofBrushes', { kind: 'mover', brushes }),
+    call('thing.give', { thing: lift!.id, brushes }),
+    call('thing.free', { brushes: [car!.id] }),
+    call('thing.ride', { things: [lamp!.id], carrier: lift!.id }),
+    call('wire.add', { from: { thing: zone!.id, signal: 'left' }, to: { thing: lift!.id, action: 'goTo' }, value: 2 }),
+    call('wire.change', { wire, delay: 2, times: 1 }),
+    call('wire.remove', { wires: [wire] }),
     building[7]!,
     call('layer.change', { layer, visible: false }),
     call('layer.remove', { layer }),

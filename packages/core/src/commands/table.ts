@@ -9,6 +9,7 @@ import { mapCommands } from './map.ts';
 import { pickCommands } from './pick.ts';
 import { roomCommands } from './room.ts';
 import { thingCommands } from './thing.ts';
+import { wireCommands } from './wire.ts';
 
 /** Everything that can be done to a document. Panels, tools, keys, scripts and the command line all call these. */
 export const COMMANDS = {
@@ -17,6 +18,7 @@ export const COMMANDS = {
   ...roomCommands,
   ...faceCommands,
   ...thingCommands,
+  ...wireCommands,
   ...mapCommands,
 };
 

@@ -6,6 +6,8 @@ import {
   freeParts,
   giveParts,
   placeEntity,
+  thingOfBrushes,
+  withFirstBody,
   type MadeDoor,
 } from '../edit/index.ts';
 import { newId } from '../map/index.ts';
@@ -17,10 +19,19 @@ const madeDoor = ({ doc, door }: MadeDoor): Outcome => ({ doc, made: { entities:
 export const thingCommands = {
   'thing.place': command(
     ({ kind }) => `Place ${entityKind(kind)?.label.toLowerCase() ?? kind}`,
-    { kind: a.name, at: a.vec3, turn: a.maybe(a.number) },
-    (doc, { kind, at, turn }) => {
+    { kind: a.name, at: a.vec3, turn: a.maybe(a.number), material: a.maybe(a.material) },
+    (doc, { kind, at, turn, material = 'oak-plank' }) => {
       const id = newId();
-      return { doc: placeEntity(doc, kind, at, turn, id), made: { entities: [id] } };
+      return { doc: withFirstBody(placeEntity(doc, kind, at, turn, id), id, material), made: { entities: [id] } };
+    },
+  ),
+  /** Makes a thing of brushes: a lift, a mover, a zone. */
+  'thing.ofBrushes': command(
+    ({ kind }) => `Make a ${entityKind(kind)?.label.toLowerCase() ?? kind}`,
+    { kind: a.name, brushes: a.ids },
+    (doc, { kind, brushes }) => {
+      const id = newId();
+      return { doc: thingOfBrushes(doc, kind, new Set(brushes), id), made: { entities: [id] } };
     },
   ),
   /** Puts things at one place along one axis; where they are along the others stays. */

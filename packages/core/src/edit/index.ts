@@ -36,3 +36,4 @@ export * from './compare.ts';
 export * from './merge.ts';
 export * from './parts.ts';
 export * from './doors.ts';
+export * from './wires.ts';

@@ -8,8 +8,8 @@ export type Memory = Readonly<Record<string, number | string | boolean | readonl
 
 /** Something that happens to a thing in a step. */
 export type Happening =
-  /** A player pressed use while looking at it, walked into it, came near, or is carried by it. */
-  | { readonly what: 'used' | 'touched' | 'near' | 'ridden'; readonly by: number }
+  /** A player pressed use while looking at it, walked into it, came near, is carried by it, or is in its region. */
+  | { readonly what: 'used' | 'touched' | 'near' | 'ridden' | 'inside' | 'usedInside'; readonly by: number }
   /** A wire, a person who tries it, or another thing does one of its actions. */
   | { readonly what: 'action'; readonly action: string; readonly value?: ParamValue; readonly by?: number };
 
@@ -26,8 +26,20 @@ export interface Moment {
   readonly holds: (player: number, key: string) => boolean;
   /** Takes tokens from a player who has as many; says whether it did. */
   readonly pay: (player: number, tokens: number) => boolean;
-  /** Takes from a player's health. */
+  /** Takes from a player's health; below zero gives. */
   readonly harm: (player: number, by: number) => void;
+  /** Gives a player something; says whether it was of any use. */
+  readonly give: (player: number, what: string, amount: number, named: string) => boolean;
+  /** Gives a player a speed, in cm/s. */
+  readonly push: (player: number, speed: Vec3) => void;
+  /** Lets a player walk at a part of the usual speed in this step. */
+  readonly slow: (player: number, part: number) => void;
+  /** Whether a player was put where they are in the step before: they did not walk in. */
+  readonly arrived: (player: number) => boolean;
+  /** Puts a player somewhere else at once. */
+  readonly put: (player: number, at: Vec3, turn: number) => void;
+  /** Where a player begins again from now on. */
+  readonly begins: (player: number, at: Vec3, turn: number) => void;
 }
 
 /** How things of a kind behave in play. All of it is pure but for what it does through the moment. */
@@ -43,6 +55,8 @@ export interface Behaviour<T> {
   readonly poses?: (thing: T, memory: Memory, around: Around) => readonly Pose[];
   /** For what moves: places along all it can do, near enough to each other that what lies between is between. By part. */
   readonly way?: (thing: T, around: Around) => readonly (readonly Pose[])[];
+  /** Whether its parts, or what lies on it, are not there. Absent: always there. */
+  readonly gone?: (memory: Memory) => boolean;
   /** For what moves: room beneath its first part, where that was drawn, into which nobody gets and which moves along. */
   readonly beneath?: (thing: T, around: Around) => readonly Box[];
   /** For what moves: the places it comes to rest at besides where it was drawn, each with a pose for every part. */

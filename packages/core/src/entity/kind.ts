@@ -1,4 +1,4 @@
-import type { Box } from '../math/index.ts';
+import type { Box, Vec3 } from '../math/index.ts';
 import { readValues, type ParamSpecs, type ValuesOf } from '../params/index.ts';
 import type { Behaviour } from './behaviour.ts';
 import type { Handle } from './handles.ts';
@@ -28,6 +28,17 @@ export interface ThingFlaw {
   readonly text: (name: string) => string;
 }
 
+/** A simple body of a figure, about its own middle, in cm from the thing. */
+export interface FigureBody {
+  readonly shape: 'box' | 'round';
+  readonly at: Vec3;
+  /** East, north and up. */
+  readonly size: Vec3;
+  readonly color: string;
+  /** It is not there while the thing's `gone` says so. */
+  readonly taken?: true;
+}
+
 /** A thing with its parameters filled in: those the file lacks, or that do not fit, have their defaults. */
 export type Thing<P extends ParamSpecs> = Entity & { readonly values: ValuesOf<P> };
 
@@ -54,6 +65,8 @@ export interface EntityKind extends KindFacts {
   readonly hint: (entity: Entity, signal: string, name: string) => string | null;
   /** Whether its brushes shade the light of a build. */
   readonly shades: (entity: Entity) => boolean;
+  /** What stands there in play, of simple bodies. */
+  readonly figure: (entity: Entity) => readonly FigureBody[];
   readonly flaws: (entity: Entity, around?: Around) => readonly ThingFlaw[];
   /** Null for what only stands there. */
   readonly behaviour: Behaviour<Entity> | null;
@@ -77,6 +90,14 @@ interface KindFacts {
   readonly shines: boolean;
   /** Whether its parts move in play: their brushes then neither cut nor seal. */
   readonly moves: boolean;
+  /** Whether it turns about its own place, so that this is best in the middle of its brushes. */
+  readonly turnsAboutMiddle: boolean;
+  /** What a new one of a kind that owns brushes consists of until somebody shapes it, from its place. */
+  readonly firstBody: Box | null;
+  /** The signal with which a player goes on to the next map; null for none. */
+  readonly leads: string | null;
+  /** The action that is likely meant when somebody wires it. Absent: its first. */
+  readonly likely: string | null;
   /** The action that shows what it does when somebody tries it; null when it does nothing. */
   readonly tries: string | null;
   /** Height (cm) at which the pointer takes hold of it in the Eye. */
@@ -103,6 +124,7 @@ interface Asked<P extends ParamSpecs> {
   readonly usable?: (thing: Thing<P>) => boolean;
   readonly hint?: (thing: Thing<P>, signal: string, name: string) => string | null;
   readonly shades?: (thing: Thing<P>) => boolean;
+  readonly figure?: (thing: Thing<P>) => readonly FigureBody[];
   readonly flaws?: (thing: Thing<P>, around: Around) => readonly ThingFlaw[];
   readonly behaviour?: Behaviour<Thing<P>>;
 }
@@ -110,7 +132,7 @@ interface Asked<P extends ParamSpecs> {
 /** Makes of a kind's file what the catalogue holds. */
 export function defineKind<P extends ParamSpecs>(file: KindFile<P>): EntityKind {
   const asThing = (e: Entity): Thing<P> => ({ ...e, values: readValues(file.params, e.params) });
-  const { symbol, mark, reach, handles, light, usable, hint, shades, flaws, behaviour } = file;
+  const { symbol, mark, reach, handles, light, usable, hint, shades, figure, flaws, behaviour } = file;
   return {
     body: 'point',
     facing: null,
@@ -118,6 +140,10 @@ export function defineKind<P extends ParamSpecs>(file: KindFile<P>): EntityKind 
     spawns: false,
     grip: 0,
     tries: null,
+    likely: null,
+    leads: null,
+    firstBody: null,
+    turnsAboutMiddle: false,
     signals: {},
     actions: {},
     ...file,
@@ -131,6 +157,7 @@ export function defineKind<P extends ParamSpecs>(file: KindFile<P>): EntityKind 
     usable: (e) => usable?.(asThing(e)) ?? false,
     hint: (e, signal, name) => hint?.(asThing(e), signal, name) ?? null,
     shades: (e) => shades?.(asThing(e)) ?? true,
+    figure: (e) => figure?.(asThing(e)) ?? [],
     flaws: (e, around = ALONE) => flaws?.(asThing(e), around) ?? [],
     behaviour: behaviour ? onEntities(behaviour, asThing) : null,
   };
@@ -145,7 +172,7 @@ function onEntities<T extends Entity>(of: Behaviour<T>, as: (e: Entity) => T): B
     read.set(e, known);
     return known;
   };
-  const { begin, step, notices, poses, way, ends, beneath, blocked } = of;
+  const { begin, step, notices, poses, way, ends, beneath, gone, blocked } = of;
   return {
     begin: (e, around) => begin(thing(e), around),
     step: (e, memory, happenings, stage) => step(thing(e), memory, happenings, stage),
@@ -153,6 +180,7 @@ function onEntities<T extends Entity>(of: Behaviour<T>, as: (e: Entity) => T): B
     ...(poses && { poses: (e, memory, around) => poses(thing(e), memory, around) }),
     ...(way && { way: (e, around) => way(thing(e), around) }),
     ...(ends && { ends: (e, around) => ends(thing(e), around) }),
+    ...(gone && { gone }),
     ...(beneath && { beneath: (e, around) => beneath(thing(e), around) }),
     ...(blocked && {
       blocked: (e, before, after, player, stage) => blocked(thing(e), before, after, player, stage),

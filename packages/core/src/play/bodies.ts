@@ -1,7 +1,7 @@
 import { sweepPlanesOf } from '../compile/index.ts';
 import type { Solid } from '../brush/index.ts';
 import { AT_REST, isShift, movedBox, type Pose } from '../entity/index.ts';
-import { applyAffine, boxesOverlap, boxOf, growBox, type Box } from '../math/index.ts';
+import { applyAffine, boxesOverlap, boxOf, EMPTY_BOX, growBox, type Box } from '../math/index.ts';
 import type { MovingSolid } from './collide.ts';
 import type { World, WorldBody } from './world.ts';
 
@@ -26,7 +26,7 @@ function planesAtRest(solid: Solid): Float64Array {
 }
 
 /** A solid of a body as sweeps meet it at a pose. */
-function solidAt(body: number, solid: Solid, box: Box, pose: Pose): MovingSolid {
+export function solidAt(body: number, solid: Solid, box: Box, pose: Pose): MovingSolid {
   if (isShift(pose)) {
     const rest = planesAtRest(solid);
     const planes = new Float64Array(rest);
@@ -57,6 +57,11 @@ export function movingNear(world: World, placed: Placed, box: Box, but = -1): Mo
     if (k !== but && boxesOverlap(placed.bounds[k]!, box)) out.push(...solidsAt(world, k, placed.poses[k]!));
   return out;
 }
+
+/** Takes a body away: nothing meets it until it is moved somewhere. */
+export const removeBody = (placed: Placed, body: number): void => {
+  placed.bounds[body] = EMPTY_BOX;
+};
 
 export const moveBody = (world: World, placed: Placed, body: number, pose: Pose): void => {
   placed.poses[body] = pose;

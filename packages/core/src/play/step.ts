@@ -24,7 +24,7 @@ import {
   type Pose,
 } from '../entity/index.ts';
 import type { ParamValue } from '../params/index.ts';
-import { moveBody, movingNear, placedAtRest, solidsAt, type Placed } from './bodies.ts';
+import { moveBody, movingNear, removeBody, solidAt, placedAtRest, solidsAt, type Placed } from './bodies.ts';
 import { newSweep, sweepBox, type Collision } from './collide.ts';
 import { PLAYER, SKIN } from './constants.ts';
 import {
@@ -45,7 +45,11 @@ export interface Person {
   /** 0 to 100. */
   readonly health: number;
   readonly tokens: number;
+  readonly oil: number;
+  readonly armour: number;
   readonly keys: readonly string[];
+  /** In which step it was last put somewhere; −1 for never. */
+  readonly putIn: number;
   /** Where it begins again. */
   readonly begins: { readonly at: Vec3; readonly yaw: number };
 }
@@ -99,9 +103,37 @@ export const newPerson = (at: Vec3, yaw: number): Person => ({
   body: startPlayer(at, yaw),
   health: HEALTH,
   tokens: 0,
+  oil: 0,
+  armour: 0,
   keys: [],
+  putIn: -1,
   begins: { at, yaw },
 });
+
+/** Somebody harmed; armour takes half of it while there is some. Below zero heals. */
+function harmed(person: Person, by: number): Person {
+  if (by <= 0) return { ...person, health: Math.min(HEALTH, person.health - by) };
+  const taken = Math.min(person.armour, by / 2);
+  return { ...person, armour: person.armour - taken, health: Math.max(0, person.health - (by - taken)) };
+}
+
+/** Somebody who was given something; null when it is of no use to them. */
+function given(person: Person, what: string, amount: number, named: string): Person | null {
+  switch (what) {
+    case 'bandage':
+      return person.health >= HEALTH ? null : { ...person, health: Math.min(HEALTH, person.health + amount) };
+    case 'armour':
+      return person.armour >= HEALTH ? null : { ...person, armour: Math.min(HEALTH, person.armour + amount) };
+    case 'oil':
+      return { ...person, oil: person.oil + amount };
+    case 'tokens':
+      return { ...person, tokens: person.tokens + amount };
+    case 'key':
+      return person.keys.includes(named) ? null : { ...person, keys: [...person.keys, named] };
+    default:
+      return null;
+  }
+}
 
 /** A world as play begins. */
 export const beginWorld = (world: World, people: readonly Person[]): WorldState => ({
@@ -135,9 +167,19 @@ function whereaboutsOf(world: World, memories: readonly Memory[]): Whereabouts {
   const poses: (readonly Pose[])[] = [];
   world.things.forEach((_, i) => poses.push(posesOf(world, memories, poses, i)));
   const placed = placedAtRest(world);
-  world.bodies.forEach((b, k) => moveBody(world, placed, k, poses[b.thing]![b.part] ?? AT_REST));
+  world.bodies.forEach((b, k) => {
+    moveBody(world, placed, k, poses[b.thing]![b.part] ?? AT_REST);
+    if (isGone(world, memories, b.thing)) removeBody(placed, k);
+  });
   return keepWhereabouts(world, memories, { poses, placed, asleep: new Uint8Array(world.things.length) });
 }
+
+const isGone = (world: World, memories: readonly Memory[], thing: number): boolean =>
+  world.things[thing]!.behaviour.gone?.(memories[thing]!) ?? false;
+
+/** Whether the parts of a thing, or what lies on it, are not there. */
+export const isAway = (world: World, state: Pick<WorldState, 'memories'>, thing: number): boolean =>
+  isGone(world, state.memories, thing);
 
 /** Where all bodies are in a state. */
 export const placedIn = (world: World, { memories }: Pick<WorldState, 'memories'>): Placed =>
@@ -180,6 +222,8 @@ class Step {
   private readonly placed: Placed;
   private readonly asleep: Uint8Array;
   private readonly moment: Moment;
+  /** Who walks at a part of their speed in this step. */
+  private readonly slowed = new Map<number, number>();
   /** Which thing acts. */
   private acting = 0;
   /** What happens to each thing, by index. */
@@ -211,7 +255,26 @@ class Step {
       },
       harm: (k, by) => {
         const person = this.people[k];
-        if (person) this.people[k] = { ...person, health: Math.max(0, person.health - by) };
+        if (person) this.people[k] = harmed(person, by);
+      },
+      give: (k, what, amount, named) => {
+        const person = this.people[k];
+        const next = person && given(person, what, amount, named);
+        if (next) this.people[k] = next;
+        return Boolean(next);
+      },
+      push: (k, speed) => this.change(k, (body) => ({ ...body, velocity: speed, onGround: false, standsOn: -1 })),
+      slow: (k, part) => this.slowed.set(k, Math.min(this.slowed.get(k) ?? 1, part)),
+      arrived: (k) => this.people[k]?.putIn === this.state.tick - 1,
+      put: (k, at, turn) => {
+        const person = this.people[k];
+        if (person) this.people[k] = { ...person, putIn: this.state.tick };
+        this.change(k, (body) => ({ ...startPlayer(at, body.yaw), pitch: body.pitch, crouching: body.crouching }));
+        this.turns[k] = (this.turns[k] ?? 0) + turn - this.state.people[k]!.body.yaw;
+      },
+      begins: (k, at, yaw) => {
+        const person = this.people[k];
+        if (person) this.people[k] = { ...person, begins: { at, yaw } };
       },
     };
   }
@@ -222,13 +285,23 @@ class Step {
       else this.due.push(due);
     this.meet(inputs);
     for (let i = 0; i < this.world.things.length; i++) this.act(i);
-    this.people.forEach(({ body }) => this.turns.push(body.yaw));
-    this.people.forEach((_, k) => this.walk(k, inputs[k] ?? STANDING));
+    this.people.forEach(({ body }, k) => (this.turns[k] = (this.turns[k] ?? 0) + body.yaw));
+    this.people.forEach((_, k) => this.walk(k, this.wished(k, inputs[k] ?? STANDING)));
     this.people.forEach((_, k) => this.live(k));
     const { memories, people, due, worked } = this;
     keepWhereabouts(this.world, memories, { poses: this.poses, placed: this.placed, asleep: this.asleep });
     const turned = this.state.people.map(({ body }, k) => this.turns[k]! - body.yaw);
     return { state: { tick: this.state.tick + 1, people, memories, due, worked }, told: this.told, turned };
+  }
+
+  private wished(k: number, input: PlayerInput): PlayerInput {
+    const part = this.slowed.get(k);
+    return part === undefined ? input : { ...input, forward: input.forward * part, right: input.right * part };
+  }
+
+  private change(k: number, to: (body: PlayerState) => PlayerState): void {
+    const person = this.people[k];
+    if (person) this.people[k] = { ...person, body: to(person.body) };
   }
 
   private happen(thing: number, happening: Happening): void {
@@ -253,11 +326,29 @@ class Step {
         if (overlaps(this.placed.bounds[k]!, near) && this.touches(k, body)) touched.add(this.world.bodies[k]!.thing);
       for (const thing of [...touched].sort((a, b) => a - b)) this.happen(thing, { what: 'touched', by });
     });
+    for (const region of this.world.regions)
+      this.people.forEach(({ body }, by) => {
+        if (!this.isIn(region, body)) return;
+        this.happen(region.thing, { what: 'inside', by });
+        if (inputs[by]?.use && !body.useHeld) this.happen(region.thing, { what: 'usedInside', by });
+      });
     for (const { thing, reach, boxes } of this.world.noticing)
       this.people.forEach(({ body }, by) => {
         const me = boxOfPlayer(body);
-        if (boxes.some((b) => gapBetween(b, me) <= reach)) this.happen(thing, { what: 'near', by });
+        const pose = this.poses[thing]![0] ?? AT_REST;
+        if (boxes.some((b) => gapBetween(movedByCarrier(this.world, thing, pose, b), me) <= reach))
+          this.happen(thing, { what: 'near', by });
       });
+  }
+
+  /** Whether somebody is in a region, wherever what it rides on has carried it. */
+  private isIn({ thing, solids, bounds }: World['regions'][number], player: PlayerState): boolean {
+    const pose = this.poses[thing]![0] ?? AT_REST;
+    if (!overlaps(movedBox(pose, bounds), boxOfPlayer(player))) return false;
+    const h = playerHeight(player.crouching) / 2;
+    const [x, y, z] = player.at;
+    const moving = solids.map((s) => solidAt(-1, s, boxOf(s.vertices), pose));
+    return sweepBox({ ...NOTHING, moving }, [x, y, z + h], PLAYER.halfWidth, PLAYER.halfWidth, h, 0, 0, 0, probe).stuck;
   }
 
   private touches(body: number, player: PlayerState): boolean {
@@ -307,6 +398,7 @@ class Step {
     const after = behaviour.step(entity, before, happenings, moment);
     this.asleep[i] = after === before && happenings.length === 0 ? 1 : 0;
     if (after === before) return;
+    if (behaviour.gone) this.gone(i, after);
     const people = [...this.people];
     const obstructed = this.moveTo(i, after);
     if (obstructed === null) return;
@@ -320,6 +412,17 @@ class Step {
     this.memories[i] = before;
     this.repose(i);
     for (const body of moves) this.place(body);
+  }
+
+  /** Takes away the bodies of a thing, or puts them back, as it remembers now. */
+  private gone(i: number, memory: Memory): void {
+    const { behaviour, bodies } = this.world.things[i]!;
+    const gone = behaviour.gone!(memory);
+    if (gone === behaviour.gone!(this.memories[i]!)) return;
+    for (const body of bodies) {
+      this.place(body);
+      if (gone) removeBody(this.placed, body);
+    }
   }
 
   /** Poses of a thing and of what rides on it, anew. */
@@ -419,9 +522,10 @@ class Step {
       moving: movingNear(this.world, this.placed, growBox(boxOfPlayer(body), reach)),
     };
     // Who is turned by what carries them looks along.
-    const turned = body.yaw - before.yaw;
+    const turned = this.turns[k]! - before.yaw;
     let next = stepPlayer(world, body, turned === 0 ? input : { ...input, yaw: input.yaw + turned }, this.dt);
-    const was = before.standsOn;
+    // Not who was put somewhere else meanwhile.
+    const was = body.standsOn;
     if (was >= 0 && !next.onGround) {
       // Leaving the ground one keeps the speed of what carried one.
       const v: Vec3 = sub(body.at, before.at).map((d) => d / this.dt) as unknown as Vec3;
@@ -460,6 +564,10 @@ const overlaps = (a: Box, b: Box): boolean =>
 /** How far apart two boxes are, cm; 0 when they touch. */
 const gapBetween = (a: Box, b: Box): number =>
   Math.hypot(...[0, 1, 2].map((i) => Math.max(0, a.min[i]! - b.max[i]!, b.min[i]! - a.max[i]!)));
+
+/** A box of a thing where what it rides on has carried it; what it does itself does not count. */
+const movedByCarrier = (world: World, thing: number, pose: Pose, box: Box): Box =>
+  world.things[thing]!.carrier < 0 || world.things[thing]!.behaviour.poses ? box : movedBox(pose, box);
 
 /** The room that a player takes. */
 export function boxOfPlayer({ at: [x, y, z], crouching }: PlayerState): Box {

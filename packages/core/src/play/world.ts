@@ -2,7 +2,7 @@ import type { Solid } from '../brush/index.ts';
 import { aroundIn, bodiesOf, isMoving, type MapDocument, type Wire } from '../map/index.ts';
 import { boxSolid, brushBounds, solidOf, stopsPlayers } from '../brush/index.ts';
 import { entityKind, type Around, type Behaviour, type Entity } from '../entity/index.ts';
-import { packColliders, type Level, type LevelBody } from '../compile/index.ts';
+import { packColliders, type Level, regionsOf, type LevelBody, type LevelRegion } from '../compile/index.ts';
 import { boxOf, isEmptyBox, uniteBoxes, type Box } from '../math/index.ts';
 import { makeCollision, type Collision } from './collide.ts';
 
@@ -37,6 +37,8 @@ export interface World {
   /** Those that do something, carriers before what rides on them, else by id. */
   readonly things: readonly WorldThing[];
   readonly bodies: readonly WorldBody[];
+  /** Where things notice who is inside: convex solids of each thing. */
+  readonly regions: readonly { readonly thing: number; readonly solids: readonly Solid[]; readonly bounds: Box }[];
   readonly around: Around;
   /** By thing and signal. */
   readonly wires: ReadonlyMap<string, readonly { readonly wire: Wire; readonly to: number }[]>;
@@ -49,6 +51,7 @@ interface WorldParts {
   readonly still: Collision;
   readonly entities: readonly Entity[];
   readonly bodies: readonly Pick<LevelBody, 'thing' | 'part' | 'solids' | 'bounds'>[];
+  readonly regions: readonly LevelRegion[];
   readonly wires: Iterable<Wire>;
   readonly around: Around;
 }
@@ -64,31 +67,34 @@ export const worldOfMap = (doc: MapDocument): World =>
       solids: brushes.filter(stopsPlayers).map(solidOf),
       bounds: uniteBoxes(brushes.map(brushBounds)),
     })),
+    regions: regionsOf(doc),
     wires: doc.wires.values(),
     around: aroundIn(doc),
   });
 
 /** A level that was built. */
 export function worldOfLevel(level: Level): World {
-  const { entities, bodies, wires } = level.meta;
+  const { entities, bodies, regions, wires } = level.meta;
   const things = new Map(entities.map((e) => [e.id, e]));
   return makeWorld({
     still: makeCollision(level),
     entities,
     bodies,
+    regions,
     wires,
     around: {
       thing: (id) => things.get(id),
       parts: (id) => {
         const out: Box[] = [];
         for (const b of bodies) if (b.thing === id) out[b.part] = b.bounds;
+        for (const r of regions) if (r.thing === id) out[0] = uniteBoxes(r.solids.map((s) => boxOf(s.vertices)));
         return Array.from(out);
       },
     },
   });
 }
 
-function makeWorld({ still, entities, bodies, wires, around }: WorldParts): World {
+function makeWorld({ still, entities, bodies, regions, wires, around }: WorldParts): World {
   const acting = entities.filter((e) => entityKind(e.kind)?.behaviour);
   const byId = new Map(acting.map((e) => [e.id, e]));
   /** The nearest that acts of what it rides on, directly or by something else. */
@@ -134,6 +140,10 @@ function makeWorld({ still, entities, bodies, wires, around }: WorldParts): Worl
     still,
     around,
     bodies: all,
+    regions: regions.flatMap(({ thing, solids }) => {
+      const k = index.get(thing);
+      return k === undefined ? [] : [{ thing: k, solids, bounds: uniteBoxes(solids.map((s) => boxOf(s.vertices))) }];
+    }),
     wires: from,
     noticing: ordered.flatMap((e, thing) => {
       const reach = entityKind(e.kind)!.behaviour!.notices?.(e) ?? null;

@@ -1,6 +1,6 @@
 import { brushBounds, solidOf, stopsPlayers, type Brush, type Solid } from '../../brush/index.ts';
-import type { Entity } from '../../entity/index.ts';
-import { bodiesOf, isMoving, type MapDocument, type Wire } from '../../map/index.ts';
+import { entityKind, type Entity } from '../../entity/index.ts';
+import { bodiesOf, isMoving, partsOf, type MapDocument, type Wire } from '../../map/index.ts';
 import {
   boxOf,
   cross,
@@ -34,7 +34,14 @@ export interface LevelMeta {
   readonly colliders: readonly string[];
   /** What moves: its solids where they were drawn, and which surfaces are its own. */
   readonly bodies: readonly LevelBody[];
+  readonly regions: readonly LevelRegion[];
   readonly wires: readonly Wire[];
+}
+
+/** Where a thing notices who is inside. */
+export interface LevelRegion {
+  readonly thing: string;
+  readonly solids: readonly Solid[];
 }
 
 /** A part of a thing that moves. */
@@ -110,6 +117,7 @@ export function packLevel(
       cells: kept.cells.length,
       colliders: colliders.map((b) => b.id),
       bodies: packBodies(doc, structure),
+      regions: regionsOf(doc),
       wires: [...doc.wires.values()].sort((a, b) => (a.id < b.id ? -1 : 1)),
     },
     ...packSurfaces(structure.surfaces, materials, lighting, kept.number),
@@ -119,6 +127,16 @@ export function packLevel(
     lightTexels: joinPages(lighting),
   };
 }
+
+/** The regions of a map's things, by thing. */
+export const regionsOf = (doc: MapDocument): LevelRegion[] =>
+  [...doc.entities.values()]
+    .filter((e) => entityKind(e.kind)?.body === 'zone')
+    .sort((a, b) => (a.id < b.id ? -1 : 1))
+    .flatMap(({ id }) => {
+      const solids = partsOf(doc, id).flat().map(solidOf);
+      return solids.length ? [{ thing: id, solids }] : [];
+    });
 
 function packBodies(doc: MapDocument, { surfaces, bodyFirst }: Structure): LevelBody[] {
   return bodiesOf(doc).map(({ thing, part, brushes }, k) => ({

@@ -14,6 +14,7 @@ import {
   type Vec3,
 } from '../../math/index.ts';
 import { initialValues, params, type ParamSpecs, type ValuesOf } from '../../params/index.ts';
+import { wants } from '../areas.ts';
 import type { Behaviour, Memory, Moment } from '../behaviour.ts';
 import { facingHandle, partHandle, turnHandle } from '../handles.ts';
 import { compass, defineKind, type Around, type Thing } from '../kind.ts';
@@ -334,6 +335,7 @@ export const door = defineKind({
   grip: 100,
   tries: 'toggle',
   params: specs,
+  firstBody: { min: [-4, -56, 0], max: [4, 56, 208] },
   signals: {
     opens: { label: 'opens', help: 'It begins to open' },
     opened: { label: 'is open', help: 'It is fully open' },
@@ -396,8 +398,7 @@ export const door = defineKind({
   usable: ({ values }) => values.opens === 'use',
   hint: ({ values: { key, price } }, signal, name) => {
     if (signal !== 'refused') return null;
-    const wants = [key && `the ${key}`, price && `${price} token${price === 1 ? '' : 's'}`].filter(Boolean);
-    return wants.length ? `${name} wants ${wants.join(' and ')}.` : `${name} is locked.`;
+    return wants({ key, price }, name);
   },
   shades: ({ values }) => values.shadow,
   flaws: ({ id, values }, around) => {

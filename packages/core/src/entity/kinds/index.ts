@@ -1,11 +1,31 @@
 import type { EntityKind } from '../kind.ts';
 import { door } from './door.ts';
+import { breakable } from './breakable.ts';
+import { checkpoint } from './checkpoint.ts';
+import { exit } from './exit.ts';
 import { lift } from './lift.ts';
 import { mover } from './mover.ts';
+import { pickup } from './pickup.ts';
 import { pointLight } from './point-light.ts';
 import { spawn } from './spawn.ts';
 import { spotLight } from './spot-light.ts';
 import { sun } from './sun.ts';
+import { teleporter } from './teleporter.ts';
+import { zone } from './zone.ts';
 
 /** Every kind of thing that can be placed, in the order in which Stock shows them. */
-export const ENTITY_KINDS: readonly EntityKind[] = [spawn, pointLight, spotLight, sun, door, lift, mover];
+export const ENTITY_KINDS: readonly EntityKind[] = [
+  spawn,
+  checkpoint,
+  exit,
+  teleporter,
+  door,
+  lift,
+  mover,
+  breakable,
+  zone,
+  pickup,
+  pointLight,
+  spotLight,
+  sun,
+];

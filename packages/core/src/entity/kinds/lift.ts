@@ -180,6 +180,7 @@ export const lift = defineKind({
   grip: 20,
   tries: 'next',
   params: specs,
+  firstBody: { min: [-64, -64, 0], max: [64, 64, 16] },
   signals: {
     leaves: { label: 'leaves', help: 'It leaves a stop' },
     arrives: { label: 'arrives', help: 'It arrives at a stop' },

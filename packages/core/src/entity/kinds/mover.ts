@@ -148,7 +148,9 @@ export const mover = defineKind({
   facing: compass('Front towards'),
   grip: 20,
   tries: 'startOrStop',
+  turnsAboutMiddle: true,
   params: specs,
+  firstBody: { min: [-64, -64, 0], max: [64, 64, 16] },
   signals: {
     arrives: { label: 'arrives', help: 'It arrives at the keyframe that a wire named' },
     ends: { label: 'is at its end', help: 'It reaches the end of its track' },
