@@ -1,4 +1,4 @@
-import { call, entityKind, isMoving, moves, params, partsOf, type Entity, type ParamSpecs } from '@yesca/core';
+import { call, entityKind, isMoving, params, partsOf, type Entity, type ParamSpecs } from '@yesca/core';
 import { endTrial, tryThing } from '../scene/trial.ts';
 import { useEditor } from '../state/editor.ts';
 import { useCurrent } from '../state/current.ts';
@@ -69,12 +69,22 @@ export function doorOfSelection(each = false): void {
   run(call('door.ofBrushes', { brushes, each, remainder, ...(moves === 'guess' ? {} : { moves }) }));
 }
 
+/** Turns the selected brushes into a thing of a kind. */
+export function thingOfSelection(kind: string): void {
+  const { selection, run } = editor();
+  const brushes = [...selection.brushes];
+  if (brushes.length === 0) return notify('Select the brushes that should become one.');
+  run(call('thing.ofBrushes', { kind, brushes }));
+}
+
 /** Makes the selected brushes a part of the selected thing. */
 export function giveSelection(): void {
   const { doc, selection, run } = editor();
-  const owner = [...selection.entities].map((id) => doc.entities.get(id)).find((e) => moves(e));
+  const owner = [...selection.entities]
+    .map((id) => doc.entities.get(id))
+    .find((e) => e && entityKind(e.kind)?.body !== 'point');
   if (!owner || selection.brushes.size === 0)
-    return notify('Select a door, or another thing that moves, and the brushes to add to it.');
+    return notify('Select a door, a zone or another thing that owns brushes, and the brushes to add to it.');
   run(
     call('thing.give', {
       thing: owner.id,

@@ -1,4 +1,4 @@
-import { call, doorwayPlaces, idsOf, SHAPE_KINDS, type Vec3 } from '@yesca/core';
+import { call, doorwayPlaces, ENTITY_KINDS, idsOf, SHAPE_KINDS, type Vec3 } from '@yesca/core';
 import { useEditor } from '../state/editor.ts';
 import { movedPicked } from '../state/moved.ts';
 import { notify } from '../state/notify.ts';
@@ -46,7 +46,7 @@ import {
   scatterSelected,
   selectWithMaterial,
 } from '../commands/surfaces.ts';
-import { doorOfSelection, freeSelection, giveSelection, tryIt } from '../commands/doors.ts';
+import { doorOfSelection, freeSelection, giveSelection, thingOfSelection, tryIt } from '../commands/doors.ts';
 import { buildAndPlay, playFromHere } from '../commands/playing.ts';
 import {
   cameraToPointer,
@@ -321,6 +321,12 @@ export const COMMANDS: readonly Command[] = [
     run: () => doorOfSelection(),
   },
   { id: 'door.leaves', group: 'Shape', label: 'Make a door, each brush a leaf', run: () => doorOfSelection(true) },
+  ...ENTITY_KINDS.filter((k) => k.body !== 'point').map((k): Command => ({
+    id: `thing.of.${k.kind}`,
+    group: 'Shape',
+    label: `Turn the brushes into a ${k.label.toLowerCase()}`,
+    run: () => thingOfSelection(k.kind),
+  })),
   { id: 'thing.give', group: 'Shape', label: 'Add the brushes to the thing', run: giveSelection },
   { id: 'thing.free', group: 'Shape', label: 'Take the brushes off their thing', run: freeSelection },
   { id: 'thing.try', group: 'View', label: 'Try it: play what is selected', keys: 'a', run: tryIt },

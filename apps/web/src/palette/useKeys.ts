@@ -3,6 +3,7 @@ import { useDisplay } from '../state/display.ts';
 import { useTrial } from '../state/trial.ts';
 import { useEffect, useMemo } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
+import { useWiring } from '../tools/wiring.ts';
 import { activeTool, pickup } from '../tools/index.ts';
 import { COMMANDS } from './commands.ts';
 import { boundKeys, useBindings } from './keys.ts';
@@ -47,7 +48,7 @@ export function useKeys(): void {
       const tool = activeTool();
       const taken =
         event.key === 'Escape'
-          ? stopTrial() || tool.cancel()
+          ? stopWiring() || stopTrial() || tool.cancel()
           : event.key === 'Enter'
             ? tool.commit()
             : /^[\d.+*/() mc-]$/.test(event.key) || event.key === 'Backspace'
@@ -78,6 +79,13 @@ export function useKeys(): void {
       window.removeEventListener('keyup', up, true);
     };
   }, []);
+}
+
+/** Whether a wire was begun; it is dropped. */
+function stopWiring(): boolean {
+  const { thing, end } = useWiring.getState();
+  if (thing !== null) end();
+  return thing !== null;
 }
 
 /** Whether something was being tried; then everything stands as before. */

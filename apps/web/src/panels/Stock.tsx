@@ -1,4 +1,5 @@
-import { Anchor, Button, Group, Loader, Stack, Text, Tooltip, UnstyledButton } from '@mantine/core';
+import { Anchor, Button, Group, Loader, Stack, Text, TextInput, Tooltip, UnstyledButton } from '@mantine/core';
+import { useState } from 'react';
 import { useDropzone } from 'react-dropzone';
 import { Link } from 'react-router';
 import { ENTITY_KINDS } from '@yesca/core';
@@ -10,10 +11,16 @@ import { MaterialLibrary } from './library/MaterialLibrary.tsx';
 import { useCurrent } from '../state/current.ts';
 import { usePlaceOptions } from '../tools/place.ts';
 
+/** The heads under which kinds are listed, in the order in which they first come. */
+const FAMILIES = [...new Set(ENTITY_KINDS.map((k) => k.family))];
+
 /** The drawer of things to use: entities to place and materials to paint with. */
 export function Stock() {
   const tool = useCurrent((s) => s.tool);
   const placed = usePlaceOptions((s) => s.what);
+  const [search, setSearch] = useState('');
+  const wanted = search.trim().toLowerCase();
+  const found = ENTITY_KINDS.filter((k) => `${k.label} ${k.help}`.toLowerCase().includes(wanted));
   const { busy, stop, take } = useImport();
   const { getRootProps, getInputProps, isDragActive } = useDropzone({
     noClick: true,
@@ -24,25 +31,45 @@ export function Stock() {
     <Stack gap={10} p={10} className="stock">
       <section>
         <h3 className="panel-title">Things</h3>
-        <Stack gap={2}>
-          {ENTITY_KINDS.map((k) => {
-            return (
-              <Tooltip key={k.kind} label={k.help} position="right">
-                <UnstyledButton
-                  className="row"
-                  data-active={(tool === 'place' && placed === k.kind) || undefined}
-                  onClick={() => {
-                    usePlaceOptions.setState({ what: k.kind });
-                    chooseTool('place');
-                  }}
-                >
-                  <KindSymbol kind={k.kind} size={18} />
-                  {k.label}
-                </UnstyledButton>
-              </Tooltip>
-            );
-          })}
-        </Stack>
+        <TextInput
+          size="xs"
+          mb={4}
+          placeholder="Search things"
+          aria-label="Search things"
+          value={search}
+          onChange={(e) => setSearch(e.currentTarget.value)}
+        />
+        {FAMILIES.map((family) => [family, found.filter((k) => k.family === family)] as const)
+          .filter(([, kinds]) => kinds.length > 0)
+          .map(([family, kinds]) => (
+            <Stack gap={2} key={family} role="group" aria-label={family}>
+              <span className="stock-family">{family}</span>
+              <div className="stock-kinds">
+                {kinds.map((k) => {
+                  return (
+                    <Tooltip key={k.kind} label={k.help} position="right">
+                      <UnstyledButton
+                        className="row"
+                        data-active={(tool === 'place' && placed === k.kind) || undefined}
+                        onClick={() => {
+                          usePlaceOptions.setState({ what: k.kind });
+                          chooseTool('place');
+                        }}
+                      >
+                        <KindSymbol kind={k.kind} size={18} />
+                        {k.label}
+                      </UnstyledButton>
+                    </Tooltip>
+                  );
+                })}
+              </div>
+            </Stack>
+          ))}
+        {found.length === 0 && (
+          <Text size="xs" c="dimmed">
+            Nothing is called that.
+          </Text>
+        )}
       </section>
       <section {...getRootProps({ className: 'stock-materials' })} data-drop={isDragActive || undefined}>
         <input {...getInputProps({ 'aria-label': 'Pictures to import', style: { display: 'none' } })} />

@@ -25,6 +25,16 @@ export function EyeMarks({ doc }: { doc: MapDocument }) {
   const trail = useEditor((s) => s.trail);
   const plain = useMemo(() => entityLines(doc, selected, false), [doc, selected]);
   const picked = useMemo(() => entityLines(doc, selected, true), [doc, selected]);
+  const wires = useMemo(
+    () =>
+      pointGeometry(
+        [...doc.wires.values()].flatMap(({ from, to }) => {
+          const [a, b] = [doc.entities.get(from.thing), doc.entities.get(to.thing)];
+          return a && b && (selected.has(a.id) || selected.has(b.id)) ? [a.at, b.at] : [];
+        }),
+      ),
+    [doc, selected],
+  );
   const path = useMemo(
     () => pointGeometry((trail ?? []).flatMap((p, i, all) => (i === 0 ? [] : [all[i - 1]!, p]))),
     [trail],
@@ -36,6 +46,9 @@ export function EyeMarks({ doc }: { doc: MapDocument }) {
       </lineSegments>
       <lineSegments geometry={picked} renderOrder={3}>
         <lineBasicMaterial color={inks.indigo} depthTest={false} />
+      </lineSegments>
+      <lineSegments geometry={wires} renderOrder={4}>
+        <lineBasicMaterial color={inks.ember} depthTest={false} />
       </lineSegments>
       <lineSegments geometry={path} renderOrder={4}>
         <lineBasicMaterial color={inks.madder} depthTest={false} />

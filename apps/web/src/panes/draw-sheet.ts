@@ -249,6 +249,30 @@ function drawEnds(ctx: Ctx, doc: MapDocument, thing: string, view: SheetView, in
   ctx.setLineDash([]);
 }
 
+/** Wires that begin or end at what is selected: from thing to thing, with an arrow in the middle. */
+function drawWires(ctx: Ctx, doc: MapDocument, view: SheetView, inks: Inks, selection: Selection): void {
+  ctx.strokeStyle = inks.ember;
+  ctx.lineWidth = 1.4;
+  ctx.beginPath();
+  for (const { from, to } of doc.wires.values()) {
+    if (!selection.entities.has(from.thing) && !selection.entities.has(to.thing)) continue;
+    const [a, b] = [doc.entities.get(from.thing), doc.entities.get(to.thing)];
+    if (!a || !b) continue;
+    const [ax, ay] = toScreen(view, a.at);
+    const [bx, by] = toScreen(view, b.at);
+    ctx.moveTo(ax, ay);
+    ctx.lineTo(bx, by);
+    const l = Math.hypot(bx - ax, by - ay);
+    if (l < 24) continue;
+    const [c, s] = [(bx - ax) / l, (by - ay) / l];
+    const [mx, my] = [(ax + bx) / 2 + c * 5, (ay + by) / 2 + s * 5];
+    ctx.moveTo(mx - c * 9 - s * 4.5, my - s * 9 + c * 4.5);
+    ctx.lineTo(mx, my);
+    ctx.lineTo(mx - c * 9 + s * 4.5, my - s * 9 - c * 4.5);
+  }
+  ctx.stroke();
+}
+
 /** Things as symbols. How far a lamp reaches is drawn for those selected or pointed at, or for all. */
 export function drawEntities(
   ctx: Ctx,
@@ -258,6 +282,7 @@ export function drawEntities(
   selection: Selection,
   reaches: { readonly all: boolean; readonly pointed: string | null },
 ): void {
+  drawWires(ctx, doc, view, inks, selection);
   const numbers = new Map<string, number>();
   for (const e of doc.entities.values()) {
     const number = (numbers.get(e.kind) ?? 0) + 1;

@@ -111,7 +111,9 @@ export function playTrial(
 /** The map with parts where they are now. */
 function withMoved(doc: MapDocument, parts: ReturnType<typeof movedParts>): MapDocument {
   const brushes = new Map<string, Brush>(doc.brushes);
-  for (const { thing, part, pose } of parts)
-    for (const brush of partsOf(doc, thing)[part] ?? []) brushes.set(brush.id, transformBrush(brush, pose, true));
+  for (const { thing, part, pose, away } of parts)
+    for (const brush of partsOf(doc, thing)[part] ?? [])
+      if (away) brushes.delete(brush.id);
+      else brushes.set(brush.id, transformBrush(brush, pose, true));
   return { ...doc, brushes };
 }

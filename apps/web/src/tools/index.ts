@@ -8,6 +8,7 @@ import { pickTool } from './pick.ts';
 import { placeTool } from './place.ts';
 import { reshapeTool } from './reshape.ts';
 import { roomTool } from './room.ts';
+import { useWiring, WIRE_END } from './wiring.ts';
 import type { Tool } from './tool.ts';
 import { useCurrent } from '../state/current.ts';
 
@@ -31,8 +32,11 @@ export const activeTool = (): Tool => toolNamed(useCurrent.getState().tool);
 /** Held while `I` is down: a click in any pane and with any tool then picks a material up. */
 export const pickup = { held: false };
 
-/** The tool that takes the pointer: the chosen one, or for as long as its key is held the one that picks materials up. */
-export const pointerTool = (): Tool => (pickup.held ? { ...activeTool(), ...PICK_UP } : activeTool());
+/** The tool that takes the pointer: the chosen one; while its key is held the one that picks materials up; the end of a wire that is begun. */
+export function pointerTool(): Tool {
+  if (useWiring.getState().thing !== null) return { ...activeTool(), ...WIRE_END };
+  return pickup.held ? { ...activeTool(), ...PICK_UP } : activeTool();
+}
 
 /** Changes the tool; what the old one was in the middle of is dropped, what is selected stays. */
 export function chooseTool(name: string): void {

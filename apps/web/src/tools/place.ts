@@ -1,4 +1,4 @@
-import { call, entityKind, type Vec3 } from '@yesca/core';
+import { call, entityKind, type EntityKind, type Vec3 } from '@yesca/core';
 import { useEditor } from '../state/editor.ts';
 import { surfaceUnder } from '../geometry/surface-under.ts';
 import type { PanePointer, Tool } from './tool.ts';
@@ -25,6 +25,10 @@ function placeFor(p: PanePointer, standsAt: number): Vec3 | null {
     Math.round(c),
   ) as unknown as Vec3;
 }
+
+/** What the first brush of a thing that owns brushes is made of: the active material. */
+export const madeOf = ({ firstBody }: EntityKind): { material?: string } =>
+  firstBody ? { material: useCurrent.getState().material } : {};
 
 /** The surface that a thin sheet stands on or hangs from. */
 function sheetPlace(p: PanePointer): { at: Vec3; normal: Vec3 } | null {
@@ -76,7 +80,7 @@ export function placeTool(): Tool {
       }
       const kind = entityKind(what);
       const at = kind && placeFor(p, kind.standsAt);
-      if (kind && at) useEditor.getState().run(call('thing.place', { kind: kind.kind, at }));
+      if (kind && at) useEditor.getState().run(call('thing.place', { kind: kind.kind, at, ...madeOf(kind) }));
     },
     move: () => undefined,
     up: () => undefined,

@@ -14,7 +14,8 @@ import {
   worldOfMap,
 } from '../play/index.ts';
 import { rectangle, roomSpec, DRESS, twoRooms } from '../testing/rooms.ts';
-import { freeParts, partsLeft } from './parts.ts';
+import { freeParts } from './owning.ts';
+import { partsLeft } from './parts.ts';
 import { doorInOpening, doorOfBrushes } from './doors.ts';
 import { addRoom } from './rooms.ts';
 import { changeOpening, openWall } from './openings.ts';

@@ -5,7 +5,7 @@ import { bearing, boxCenter, boxSize, uniteBoxes, type Plane, type Vec3 } from '
 import { DRESS_CARRIED, dressSolid } from '../surface/index.ts';
 import { addBrushes } from './brushes.ts';
 import { EditError } from './errors.ts';
-import { giveParts } from './parts.ts';
+import { giveParts } from './owning.ts';
 import { openingSolid } from './room-clearance.ts';
 import { openingHole, pointOnSide, sharedWalls, sideOf } from './room-parts.ts';
 

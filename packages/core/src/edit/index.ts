@@ -35,5 +35,6 @@ export * from './similar.ts';
 export * from './compare.ts';
 export * from './merge.ts';
 export * from './parts.ts';
+export * from './owning.ts';
 export * from './doors.ts';
 export * from './wires.ts';

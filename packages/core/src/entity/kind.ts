@@ -77,6 +77,8 @@ interface KindFacts {
   readonly kind: string;
   readonly label: string;
   readonly help: string;
+  /** Under which head Stock lists it. */
+  readonly family: 'Players' | 'What moves' | 'Regions' | 'Light';
   /** What it consists of in the map. */
   readonly body: 'point' | 'brushes' | 'props' | 'zone';
   /** Height (cm) above the surface at which a new one is placed. */
@@ -111,7 +113,7 @@ export type KindFile<P extends ParamSpecs> = Pick<KindFacts, Said> &
   Partial<Omit<KindFacts, Said | 'shines' | 'moves'>> &
   Asked<P>;
 
-type Said = 'kind' | 'label' | 'help' | 'standsAt';
+type Said = 'kind' | 'label' | 'help' | 'family' | 'standsAt';
 
 interface Asked<P extends ParamSpecs> {
   readonly params: P;

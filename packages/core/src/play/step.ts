@@ -647,10 +647,16 @@ const bodyLike = (before: World, body: WorldBody, after: World): number =>
 export const isQuiet = (before: WorldState, now: WorldState): boolean =>
   now.due.length === 0 && now.memories.every((m, i) => m === before.memories[i]);
 
-/** The poses of all parts that are not where they were drawn, by thing and part. */
-export function movedParts(world: World, state: WorldState): { thing: string; part: number; pose: Pose }[] {
+/** The poses of all parts that are not where they were drawn, or are away, by thing and part. */
+export function movedParts(
+  world: World,
+  state: WorldState,
+): { thing: string; part: number; pose: Pose; away: boolean }[] {
   const { poses } = placedIn(world, state);
-  return world.bodies.flatMap(({ thing, part }, k) =>
-    poses[k] === AT_REST ? [] : [{ thing: world.things[thing]!.entity.id, part, pose: poses[k]! }],
-  );
+  return world.bodies.flatMap(({ thing, part }, k) => {
+    const away = isAway(world, state, thing);
+    return poses[k] === AT_REST && !away
+      ? []
+      : [{ thing: world.things[thing]!.entity.id, part, pose: poses[k]!, away }];
+  });
 }

@@ -4,6 +4,7 @@ import { Canvas, useFrame, useThree } from '@react-three/fiber';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { useNavigate, useParams, useSearchParams } from 'react-router';
 import {
+  entityKind,
   entityName,
   hintOf,
   levelCell,
@@ -13,7 +14,9 @@ import {
   isSpawn,
   spawnOf,
   fits as fitsIn,
+  isAway,
   placedIn,
+  poseOfThing,
   startPlayer,
   stepPlayer,
   TIME_STEP,
@@ -21,10 +24,13 @@ import {
   worldOfLevel,
   type Entity,
   type Level,
+  type Person,
   type Told,
   type Vec3,
 } from '@yesca/core';
-import type { BuildRow } from '@yesca/contract';
+import type { BuildRow, ProjectCard } from '@yesca/contract';
+import { get } from '../../api/client.ts';
+import { notify } from '../../state/notify.ts';
 import { buildAndPlay, FROM_SPAWN } from '../../commands/playing.ts';
 import { useBuild, isRunning } from '../build/useBuild.ts';
 import { useContent } from '../build/useContent.ts';
@@ -32,6 +38,7 @@ import { Loading } from '../RouteState.tsx';
 import { PlayControls } from './controls.ts';
 import { makeLevelMesh } from './level-mesh.ts';
 import { aimCamera, radians } from '../../scene/aim.ts';
+import { makeFigures } from '../../scene/figures.ts';
 import { lookOf } from '../../scene/looks.ts';
 import { picturePages } from '../../scene/picture-pages.ts';
 import { playedFrom, playOn, walkerOf, type Played } from '../../scene/walker.ts';
@@ -87,6 +94,15 @@ export function Play() {
     };
   }, [id]);
   const leave = () => void navigate(`/maps/${mapId}/shape`);
+  /** On to the project's next map that was built; back to the Shelf from the last. */
+  const goOn = async () => {
+    const projects = await get<ProjectCard[]>('/api/projects');
+    const maps = projects.find((p) => p.maps.some((m) => m.id === mapId))?.maps ?? [];
+    const next = maps[maps.findIndex((m) => m.id === mapId) + 1];
+    if (next) notify(`On to ${next.name}.`);
+    else notify('That was the last map of the project.');
+    void navigate(next ? `/maps/${next.id}/play?fresh=1&go=${Date.now() % 1e6}` : '/');
+  };
   const buildNow = (
     <Button className="act" onClick={buildAndPlay}>
       Build and play ({preset})
@@ -125,7 +141,16 @@ export function Play() {
     );
   if (!level) return <Loading />;
   const old = content !== null && build.content !== content;
-  return <Walk key={build.id} level={level} old={old} begin={beginOf(level, search)} onLeave={leave} />;
+  return (
+    <Walk
+      key={build.id}
+      level={level}
+      old={old}
+      begin={beginOf(level, search)}
+      onLeave={leave}
+      onNext={() => void goOn()}
+    />
+  );
 }
 
 /** How far a build has come, in words. */
@@ -205,11 +230,14 @@ function Walk({
   old,
   begin: first,
   onLeave,
+  onNext,
 }: {
   level: Level;
   old: boolean;
   begin: Begin;
   onLeave: () => void;
+  /** An exit was taken. */
+  onNext: () => void;
 }) {
   const [spawn, setSpawn] = useState(first);
   const spawns = level.meta.entities.filter(isSpawn);
@@ -226,9 +254,13 @@ function Walk({
   const [walking, setWalking] = useState(false);
   const hint = useRef<HTMLDivElement>(null);
   const hinted = useRef(0);
-  const tell = ({ at, cell, drawn, told, ahead }: Frame) => {
+  const vitals = useRef<HTMLDivElement>(null);
+  const tell = ({ at, cell, drawn, told, ahead, person }: Frame) => {
     const element = hud.current;
     if (!element) return;
+    vitals.current!.textContent = vitalsOf(person);
+    const next = told.find(({ thing, signal }) => leadsOn(level, thing, signal));
+    if (next) onNext();
     const said = saidOf(level, told);
     const line = hint.current!;
     if (said) {
@@ -314,6 +346,7 @@ function Walk({
         <LevelScene key={spawn.at.join()} level={level} start={spawn} controls={controls} tell={tell} />
       </Canvas>
       <div ref={hud} className="play-hud mono" data-testid="hud" />
+      <div ref={vitals} className="play-vitals mono" data-testid="vitals" />
       <div ref={hint} className="play-hint" role="status" data-testid="hint" />
       {!walking && (
         <>
@@ -369,6 +402,7 @@ interface Frame {
   readonly cell: number;
   readonly drawn: number;
   readonly told: readonly Told[];
+  readonly person: Person;
   /** What can be used from here. */
   readonly ahead: Entity | null;
 }
@@ -381,6 +415,24 @@ const saidOf = (level: Level, told: readonly Told[]): string | null =>
       return e ? hintOf(e, signal) : null;
     })
     .findLast((hint) => hint !== null) ?? null;
+
+/** Whether a signal takes the player out of the map. */
+function leadsOn(level: Level, thing: string, signal: string): boolean {
+  const e = level.meta.entities.find(({ id }) => id === thing);
+  return e !== undefined && entityKind(e.kind)?.leads === signal;
+}
+
+/** What a player has, in a line. */
+const vitalsOf = ({ health, armour, oil, tokens, keys }: Person): string =>
+  [
+    `${Math.ceil(health)} health`,
+    armour > 0 && `${Math.ceil(armour)} armour`,
+    oil > 0 && `${oil} oil`,
+    tokens > 0 && `${tokens} token${tokens === 1 ? '' : 's'}`,
+    ...keys,
+  ]
+    .filter(Boolean)
+    .join(' · ');
 
 /** How long (ms) such a sentence stays. */
 const HINT_STAYS = 2500;
@@ -405,6 +457,8 @@ function LevelScene({
   }, [level, gl, invalidate, materials]);
   const world = useMemo(() => worldOfLevel(level), [level]);
   const played = useRef<Played | null>(null);
+  const figures = useMemo(() => makeFigures(level.meta.entities), [level]);
+  useEffect(() => () => figures.dispose(), [figures]);
   const shown = useRef({ cell: -3, drawn: 0 });
   useEffect(() => {
     // Another mesh shows nothing yet.
@@ -422,7 +476,12 @@ function LevelScene({
     const eyes = on.eyes!;
     const { state } = played.current;
     const { poses } = placedIn(world, state);
-    world.bodies.forEach(({ thing, part }, k) => mesh.move(world.things[thing]!.entity.id, part, poses[k]!));
+    world.bodies.forEach(({ thing, part }, k) =>
+      mesh.move(world.things[thing]!.entity.id, part, poses[k]!, isAway(world, state, thing)),
+    );
+    world.things.forEach(({ entity }, k) =>
+      figures.show(entity.id, poseOfThing(world, state, k), isAway(world, state, k)),
+    );
     aimCamera(camera, eyes, radians(controls.yaw), radians(controls.pitch));
     const cell = levelCell(level, eyes);
     if (cell !== shown.current.cell) shown.current = { cell, drawn: mesh.show(cell) };
@@ -433,6 +492,7 @@ function LevelScene({
       cell,
       drawn: shown.current.drawn,
       told: on.told,
+      person: state.people[0]!,
       ahead: ahead < 0 ? null : world.things[world.bodies[ahead]!.thing]!.entity,
     });
   });
@@ -441,6 +501,7 @@ function LevelScene({
       {mesh.meshes.map((m) => (
         <primitive key={m.uuid} object={m} />
       ))}
+      <primitive object={figures.group} />
     </>
   );
 }

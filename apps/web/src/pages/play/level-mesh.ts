@@ -5,6 +5,7 @@ import {
   DynamicDrawUsage,
   LinearFilter,
   Mesh,
+  MeshBasicMaterial,
   RGBFormat,
   UnsignedInt5999Type,
   type Material,
@@ -26,13 +27,17 @@ interface LevelBatch {
   readonly index: Uint32Array;
   /** Which of the level's bodies it is of, −1 for what stands still. */
   readonly body: number;
+  readonly own: Material;
 }
+
+/** What is broken or away is drawn with it. */
+const NOTHING = new MeshBasicMaterial({ visible: false });
 
 /** A level as meshes by material and light page, of which only what the viewer's cell may see is drawn. */
 export interface LevelMesh {
   readonly meshes: readonly Mesh[];
-  /** Puts a part of a thing where it is. */
-  readonly move: (thing: string, part: number, pose: Pose) => void;
+  /** Puts a part of a thing where it is, or takes it out of the picture. */
+  readonly move: (thing: string, part: number, pose: Pose, away: boolean) => void;
   /** Draws for a viewer in a cell. Gives how many surfaces that is. */
   readonly show: (cell: number) => number;
   readonly dispose: () => void;
@@ -80,17 +85,18 @@ export function makeLevelMesh(level: Level, pages: PicturePages, lookOf: (materi
     // Culling is by cells; the mesh's own bounds span the map.
     mesh.frustumCulled = false;
     if (bodyOf[first]! >= 0) mesh.matrixAutoUpdate = false;
-    return { mesh, surfaces, index, body: bodyOf[first]! };
+    return { mesh, surfaces, index, body: bodyOf[first]!, own: mesh.material };
   });
   const visible = new Uint8Array(level.surfaceMaterial.length);
   return {
     meshes: batches.map((b) => b.mesh),
-    move: (thing, part, p) => {
-      for (const { mesh, body } of batches) {
+    move: (thing, part, p, away) => {
+      for (const { mesh, body, own } of batches) {
         const of = level.meta.bodies[body];
         if (of?.thing !== thing || of.part !== part) continue;
         mesh.matrix.set(p[0], p[1], p[2], p[3], p[4], p[5], p[6], p[7], p[8], p[9], p[10], p[11], 0, 0, 0, 1);
         mesh.matrixWorldNeedsUpdate = true;
+        mesh.material = away ? NOTHING : own;
       }
     },
     show: (cell) => {
@@ -112,9 +118,9 @@ export function makeLevelMesh(level: Level, pages: PicturePages, lookOf: (materi
       return drawn;
     },
     dispose: () => {
-      for (const { mesh } of batches) {
+      for (const { mesh, own } of batches) {
         mesh.geometry.dispose();
-        (mesh.material as Material).dispose();
+        own.dispose();
       }
       for (const page of light) page.dispose();
     },

@@ -2,13 +2,15 @@ import { Menu } from '@mantine/core';
 import { call, ENTITY_KINDS, PLAYER, type EntityKind, type Likeness, type OpeningKind } from '@yesca/core';
 import { commandById } from '../../palette/commands.ts';
 import { keysOf } from '../../palette/keys.ts';
-import { doorInOpening, triable } from '../../commands/doors.ts';
+import { KindSymbol } from '../../fields/KindSymbol.tsx';
+import { doorInOpening, thingOfSelection, triable } from '../../commands/doors.ts';
 import { openingAt, selectSimilar } from '../../commands/shaping.ts';
 import { replaceThroughMap, selectWithMaterial } from '../../commands/surfaces.ts';
 import { recallView, sectionThrough } from '../../commands/viewing.ts';
 import { useEditor } from '../../state/editor.ts';
 import { isEmptySelection, selectOnly, withMembers } from '../../state/selection.ts';
 import { materialLabel } from '../../state/library.ts';
+import { madeOf } from '../../tools/place.ts';
 import { paintAt, pickUp } from '../../tools/paint.ts';
 import { lastPainted } from '../../commands/last-painted.ts';
 import { surfaceUnder } from '../../geometry/surface-under.ts';
@@ -42,6 +44,46 @@ const LIKE: readonly (readonly [Likeness, string])[] = [
 
 const SINGLE = { brush: 'brush', entity: 'thing', room: 'room', opening: 'opening', group: 'group' } as const;
 
+/** The kinds that own brushes. */
+const OWNERS = ENTITY_KINDS.filter((k) => k.body !== 'point');
+
+/** Kinds of things to choose from, in a menu beside. */
+function KindMenu({
+  label,
+  kinds,
+  onPick,
+  onClose,
+}: {
+  label: string;
+  kinds: readonly EntityKind[];
+  onPick: (kind: EntityKind) => void;
+  onClose: () => void;
+}) {
+  return (
+    <Menu trigger="hover" position="right-start" classNames={{ item: 'pane-menu-item', label: 'pane-menu-item' }}>
+      <Menu.Target>
+        <Menu.Item className="pane-menu-item" closeMenuOnClick={false}>
+          {label}
+        </Menu.Item>
+      </Menu.Target>
+      <Menu.Dropdown>
+        {kinds.map((k) => (
+          <Menu.Item
+            key={k.kind}
+            leftSection={<KindSymbol kind={k.kind} size={16} />}
+            onClick={() => {
+              onPick(k);
+              onClose();
+            }}
+          >
+            {k.label}
+          </Menu.Item>
+        ))}
+      </Menu.Dropdown>
+    </Menu>
+  );
+}
+
 /** What fits what is under the pointer. */
 export function PaneMenu({ at, onClose }: { at: MenuAt | null; onClose: () => void }) {
   const { run, select, doc, selection } = useEditor.getState();
@@ -56,7 +98,13 @@ export function PaneMenu({ at, onClose }: { at: MenuAt | null; onClose: () => vo
   const [x, y] = p.snapped;
   const floor = p.pane === 'eye' ? p.raw[2] : surfaceUnder(doc, p.snapped);
   const place = (k: EntityKind) => () =>
-    run(call('thing.place', { kind: k.kind, at: [Math.round(x), Math.round(y), Math.round(floor + k.standsAt)] }));
+    run(
+      call('thing.place', {
+        kind: k.kind,
+        at: [Math.round(x), Math.round(y), Math.round(floor + k.standsAt)],
+        ...madeOf(k),
+      }),
+    );
   const open = (kind: OpeningKind) => () => openingAt(room!.id, [p.raw[0], p.raw[1]], kind);
   return (
     <Menu
@@ -162,11 +210,15 @@ export function PaneMenu({ at, onClose }: { at: MenuAt | null; onClose: () => vo
           </>
         )}
         <Menu.Divider />
-        {ENTITY_KINDS.map((k) => (
-          <Menu.Item key={k.kind} onClick={place(k)}>
-            Place a {k.label.toLowerCase()} here
-          </Menu.Item>
-        ))}
+        <KindMenu label="Place here …" kinds={ENTITY_KINDS} onPick={(k) => place(k)()} onClose={onClose} />
+        {selection.brushes.size > 0 && (
+          <KindMenu
+            label="Turn the brushes into …"
+            kinds={OWNERS}
+            onPick={(k) => thingOfSelection(k.kind)}
+            onClose={onClose}
+          />
+        )}
         <Do id="play.here" />
         <Do id="play.buildHere" />
         {p.pane !== 'section' && <Do id="surface.sheet" />}

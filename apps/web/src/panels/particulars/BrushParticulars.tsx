@@ -26,7 +26,9 @@ import {
   pickedBounds,
   shapeSpec,
   sharedGroup,
+  entityKind,
   stopsPlayers,
+  type Brush,
   volumeOf,
   type Group as BrushGroup,
   type MapDocument,
@@ -45,9 +47,11 @@ import {
   sideBySide,
 } from '../../commands/shaping.ts';
 import { LengthField } from '../../fields/LengthField.tsx';
-import { asPicked, thingsOf, type Selection } from '../../state/selection.ts';
+import { asPicked, selectOnly, thingsOf, type Selection } from '../../state/selection.ts';
 import { MaterialSwatch } from '../MaterialSwatch.tsx';
 import { ParamPanel } from '../params/ParamPanel.tsx';
+import { useEditor } from '../../state/editor.ts';
+import { freeSelection } from '../../commands/doors.ts';
 import { PlaceAndSize, run, Section } from './shared.tsx';
 import { useCamera } from '../../state/camera.ts';
 import { useCurrent } from '../../state/current.ts';
@@ -93,6 +97,7 @@ export function BrushParticulars({ doc, selection }: { doc: MapDocument; selecti
             {Math.round(volumeOf(doc, selection.brushes) / 1000) / 1000} m³
           </Text>
         )}
+        <Owner doc={doc} brushes={brushes} />
         {brushes.some((b) => stopsPlayers(b) || b.stops) && (
           <Tooltip label="Players and all else pass through, as through leaves and cloth">
             <Switch
@@ -320,5 +325,37 @@ function Repeat() {
         Make the copies
       </Button>
     </SimpleGrid>
+  );
+}
+
+/** What the selected brushes belong to. */
+function Owner({ doc, brushes }: { doc: MapDocument; brushes: readonly Brush[] }) {
+  const owners = [...new Set(brushes.flatMap((b) => b.owner?.id ?? []))].flatMap((id) => doc.entities.get(id) ?? []);
+  if (owners.length === 0) return null;
+  const [owner] = owners;
+  const part = brushes.length === 1 && brushes[0]!.owner?.part;
+  const name = owner!.name || (entityKind(owner!.kind)?.label ?? owner!.kind);
+  return (
+    <Group gap={4} wrap="nowrap">
+      <Text size="xs" flex={1}>
+        {owners.length === 1 ? `Part of ${name}${part ? `, ${part + 1}` : ''}` : `Parts of ${owners.length} things`}
+      </Text>
+      <Tooltip label="Selects what they belong to">
+        <Button
+          size="compact-xs"
+          variant="default"
+          onClick={() =>
+            useEditor.getState().select(selectOnly(owners.map((e) => ({ type: 'entity' as const, id: e.id }))))
+          }
+        >
+          Select it
+        </Button>
+      </Tooltip>
+      <Tooltip label="They stand by themselves again">
+        <Button size="compact-xs" variant="default" onClick={freeSelection}>
+          Take off
+        </Button>
+      </Tooltip>
+    </Group>
   );
 }

@@ -1,20 +1,25 @@
-import { Button, SimpleGrid, Text, Tooltip } from '@mantine/core';
+import { Button, Group, Select, SimpleGrid, Text, Tooltip } from '@mantine/core';
 import {
   call,
   entityKind,
+  moves,
+  partsOf,
   readValues,
   wrapDegrees,
   type CommandArgs,
   type Entity,
   type MapDocument,
 } from '@yesca/core';
-import { tryIt } from '../../commands/doors.ts';
+import { freeSelection, tryIt } from '../../commands/doors.ts';
 import { commandById } from '../../palette/commands.ts';
 import { keysOf } from '../../palette/keys.ts';
 import { playFrom } from '../../commands/playing.ts';
+import { useEditor } from '../../state/editor.ts';
+import { selectOnly } from '../../state/selection.ts';
 import { LengthField } from '../../fields/LengthField.tsx';
 import { TextField } from '../../fields/TextField.tsx';
 import { ParamPanel } from '../params/ParamPanel.tsx';
+import { Wires } from './Wires.tsx';
 import { run, Section } from './shared.tsx';
 
 /** The values of one thing, or of several: those of one kind share its parameters, those of different kinds where they stand. */
@@ -33,62 +38,125 @@ export function EntityParticulars({ doc, entities }: { doc: MapDocument; entitie
           .map((e, i) => ({ value: e.id, label: e.name ?? `${entityKind(e.kind)?.label ?? e.kind} ${i + 1}` }))
       : [];
   const title = kind?.label ?? (single ? first.kind : 'Things');
+  const carriers = [...doc.entities.values()].filter(
+    (e) => !entities.includes(e) && moves(e) && !ids.some((id) => ridesOn(doc, e.id, id)),
+  );
   return (
-    <Section title={single ? title : `${title} · ${entities.length}`}>
-      {single && (
-        <TextField
-          label="Name"
-          value={first.name ?? ''}
-          placeholder={kind?.label}
-          onChange={(name) => change({ name })}
-        />
-      )}
-      <SimpleGrid cols={3} spacing={4}>
-        {['X', 'Y', 'Z'].map((a, i) => (
-          <LengthField
-            key={a}
-            label={a}
-            tip={['East', 'North', 'Up'][i]!}
-            value={all((e) => e.at[i]!)}
-            onChange={(to) => run(call('thing.put', { things: ids, axis: i as 0 | 1 | 2, to }))}
+    <>
+      <Section title={single ? title : `${title} · ${entities.length}`}>
+        {single && (
+          <TextField
+            label="Name"
+            value={first.name ?? ''}
+            placeholder={kind?.label}
+            onChange={(name) => change({ name })}
           />
-        ))}
-      </SimpleGrid>
-      {kind?.facing && (
-        <LengthField
-          label={kind.facing.label}
-          tip={kind.facing.help}
-          unit="°"
-          value={all((e) => e.turn)}
-          onChange={(turn) => change({ turn: wrapDegrees(turn) })}
-        />
-      )}
-      {kind && (
-        <ParamPanel
-          specs={kind.params}
-          values={entities.map((e) => readValues(kind.params, e.params))}
-          choices={things}
-          onChange={(key, value) => change({ params: { [key]: value ?? null } })}
-        />
-      )}
-      {single && kind?.tries && (
-        <Tooltip label={`Plays it in the Eye as the map stands, without a build — ${keysOf(commandById('thing.try'))}`}>
-          <Button variant="default" size="xs" onClick={tryIt}>
-            Try it
-          </Button>
-        </Tooltip>
-      )}
-      {single && kind?.spawns && (
-        <Tooltip label="Walks the last build from this spawn; Play then begins here until another is chosen">
-          <Button variant="default" size="xs" onClick={() => playFrom(first.id)}>
-            Play from this spawn
-          </Button>
-        </Tooltip>
-      )}
-      <Text size="xs" c="dimmed">
-        {kind?.help ??
-          (single ? 'This kind comes from a newer version. It is kept as it is.' : 'Things of several kinds.')}
+        )}
+        <SimpleGrid cols={3} spacing={4}>
+          {['X', 'Y', 'Z'].map((a, i) => (
+            <LengthField
+              key={a}
+              label={a}
+              tip={['East', 'North', 'Up'][i]!}
+              value={all((e) => e.at[i]!)}
+              onChange={(to) => run(call('thing.put', { things: ids, axis: i as 0 | 1 | 2, to }))}
+            />
+          ))}
+        </SimpleGrid>
+        {kind?.facing && (
+          <LengthField
+            label={kind.facing.label}
+            tip={kind.facing.help}
+            unit="°"
+            value={all((e) => e.turn)}
+            onChange={(turn) => change({ turn: wrapDegrees(turn) })}
+          />
+        )}
+        {kind && (
+          <ParamPanel
+            specs={kind.params}
+            values={entities.map((e) => readValues(kind.params, e.params))}
+            choices={things}
+            onChange={(key, value) => change({ params: { [key]: value ?? null } })}
+          />
+        )}
+        {(carriers.length > 0 || entities.some((e) => e.carrier)) && (
+          <Tooltip label="What it rides on: it moves along with that in play">
+            <Select
+              label="Rides on"
+              clearable
+              placeholder={all((e) => e.carrier?.id ?? '') === null ? 'mixed' : 'nothing'}
+              data={carriers.map((e, i) => ({
+                value: e.id,
+                label: e.name || `${entityKind(e.kind)?.label ?? e.kind} ${i + 1}`,
+              }))}
+              value={all((e) => e.carrier?.id ?? '') || null}
+              onChange={(carrier) => run(call('thing.ride', { things: ids, carrier }))}
+            />
+          </Tooltip>
+        )}
+        {single && kind && kind.body !== 'point' && <Parts doc={doc} thing={first} />}
+        {single && kind?.tries && (
+          <Tooltip
+            label={`Plays it in the Eye as the map stands, without a build — ${keysOf(commandById('thing.try'))}`}
+          >
+            <Button variant="default" size="xs" onClick={tryIt}>
+              Try it
+            </Button>
+          </Tooltip>
+        )}
+        {single && kind?.spawns && (
+          <Tooltip label="Walks the last build from this spawn; Play then begins here until another is chosen">
+            <Button variant="default" size="xs" onClick={() => playFrom(first.id)}>
+              Play from this spawn
+            </Button>
+          </Tooltip>
+        )}
+        <Text size="xs" c="dimmed">
+          {kind?.help ??
+            (single ? 'This kind comes from a newer version. It is kept as it is.' : 'Things of several kinds.')}
+        </Text>
+      </Section>
+      {single && <Wires key={first.id} doc={doc} entity={first} />}
+    </>
+  );
+}
+
+/** Whether a thing rides on another, directly or by something else. */
+function ridesOn(doc: MapDocument, thing: string, on: string): boolean {
+  for (let up: string | undefined = thing; up !== undefined; up = doc.entities.get(up)?.carrier?.id)
+    if (up === on) return true;
+  return false;
+}
+
+/** The brushes that a thing owns: how many, selected by a click, given back to themselves. */
+function Parts({ doc, thing }: { doc: MapDocument; thing: Entity }) {
+  const brushes = partsOf(doc, thing.id).flat();
+  return (
+    <Group gap={4} wrap="nowrap">
+      <Text size="xs" c="dimmed" flex={1}>
+        {brushes.length === 0 ? 'No brushes' : brushes.length === 1 ? 'One brush' : `${brushes.length} brushes`}
       </Text>
-    </Section>
+      {brushes.length > 0 && (
+        <>
+          <Tooltip label="Selects the brushes that belong to it">
+            <Button
+              size="compact-xs"
+              variant="default"
+              onClick={() =>
+                useEditor.getState().select(selectOnly(brushes.map((b) => ({ type: 'brush' as const, id: b.id }))))
+              }
+            >
+              Select them
+            </Button>
+          </Tooltip>
+          <Tooltip label="Its brushes stand by themselves again">
+            <Button size="compact-xs" variant="default" onClick={freeSelection}>
+              Take off
+            </Button>
+          </Tooltip>
+        </>
+      )}
+    </Group>
   );
 }

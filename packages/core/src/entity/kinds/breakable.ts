@@ -67,6 +67,7 @@ export const breakable = defineKind({
   kind: 'breakable',
   label: 'Breakable',
   help: 'Brushes that are gone when they have been struck often enough: grilles, crates, thin walls.',
+  family: 'What moves',
   standsAt: 0,
   body: 'brushes',
   grip: 30,

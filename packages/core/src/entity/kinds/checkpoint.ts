@@ -35,6 +35,7 @@ export const checkpoint = defineKind({
   kind: 'checkpoint',
   label: 'Checkpoint',
   help: 'Who has been in it begins again at its place, looking as it faces, when their health is gone.',
+  family: 'Regions',
   standsAt: 0,
   body: 'zone',
   facing: compass('Looks towards'),

@@ -329,11 +329,13 @@ export const door = defineKind({
   kind: 'door',
   label: 'Door',
   help: 'Leaves made of brushes that slide or turn until they are open. All leaves open together.',
+  family: 'What moves',
   standsAt: 0,
   body: 'brushes',
   facing: compass('Leads towards'),
   grip: 100,
   tries: 'toggle',
+  likely: 'open',
   params: specs,
   firstBody: { min: [-4, -56, 0], max: [4, 56, 208] },
   signals: {

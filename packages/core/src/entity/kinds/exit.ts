@@ -43,6 +43,7 @@ export const exit = defineKind({
   kind: 'exit',
   label: 'Exit',
   help: 'Who enters it has done this map, and goes on to the next one of the project.',
+  family: 'Regions',
   standsAt: 0,
   body: 'zone',
   leads: 'leaves',

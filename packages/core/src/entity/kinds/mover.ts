@@ -143,6 +143,7 @@ export const mover = defineKind({
   kind: 'mover',
   label: 'Mover',
   help: 'Brushes that follow a track of keyframes, or spin: platforms, wheels, fans, machines. It turns about its own place.',
+  family: 'What moves',
   standsAt: 0,
   body: 'brushes',
   facing: compass('Front towards'),

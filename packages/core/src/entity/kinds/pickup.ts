@@ -136,6 +136,7 @@ export const pickup = defineKind({
   kind: 'pickup',
   label: 'Pickup',
   help: 'A stand with something on it that players take: bandages, lamp oil, armour, keys, tokens.',
+  family: 'Players',
   standsAt: 0,
   grip: 40,
   params: specs,

@@ -8,6 +8,7 @@ export const pointLight = defineKind({
   kind: 'pointLight',
   label: 'Point light',
   help: 'Shines evenly all round from one point and fades with the square of the distance.',
+  family: 'Light',
   standsAt: 200,
   floods: true,
   params: {

@@ -6,6 +6,7 @@ export const spawn = defineKind({
   kind: 'spawn',
   label: 'Spawn',
   help: 'Where a player begins. The tick shows where they look.',
+  family: 'Players',
   standsAt: 0,
   facing: compass('Looks towards'),
   floods: true,

@@ -58,6 +58,7 @@ export const spotLight = defineKind({
   kind: 'spotLight',
   label: 'Spot light',
   help: 'Shines in a cone from one point towards another, or towards a thing, and fades with the square of the distance.',
+  family: 'Light',
   standsAt: 220,
   floods: true,
   params: specs,

@@ -17,6 +17,7 @@ export const sun = defineKind({
   kind: 'sun',
   label: 'Sun',
   help: 'Parallel light that comes in through faces that show the sky. Its place in the map does not matter.',
+  family: 'Light',
   standsAt: 150,
   facing: compass('Stands towards'),
   params: {

@@ -48,6 +48,7 @@ export const teleporter = defineKind({
   kind: 'teleporter',
   label: 'Teleporter',
   help: 'Who enters it stands at another thing a moment later, looking where that faces.',
+  family: 'Regions',
   standsAt: 0,
   body: 'zone',
   params: specs,

@@ -107,6 +107,7 @@ export const zone = defineKind({
   kind: 'zone',
   label: 'Zone',
   help: 'A region made of brushes that notices who comes and goes, and may do something to them.',
+  family: 'Regions',
   standsAt: 0,
   body: 'zone',
   params: specs,
