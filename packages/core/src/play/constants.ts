@@ -15,6 +15,13 @@ export const PLAYER = {
   groundAcceleration: 10,
   airAcceleration: 1.5,
   friction: 8,
+  climbSpeed: 180,
+  swimSpeed: 230,
+  /** Water up to here (cm above the feet) carries: one swims. */
+  swimsFrom: 112,
+  /** How long one can be under water, seconds, and what it then takes from health each second. */
+  breath: 15,
+  drowning: 12,
   gravity: 1400,
   /** The steepest floor that can be stood on, as the upward part of its normal (45°). */
   floorNormal: Math.SQRT1_2 - 1e-9,

@@ -1,4 +1,4 @@
-import { cross, dot, scale, type Vec3 } from '../math/index.ts';
+import { cosSin, cross, dot, scale, type Vec3 } from '../math/index.ts';
 import { newSweep, sweepBox, type Collision, type Sweep } from './collide.ts';
 import { PLAYER, SKIN } from './constants.ts';
 
@@ -32,6 +32,17 @@ export interface PlayerState {
   readonly standsOn: number;
 }
 
+/** What a player is in. */
+export interface Medium {
+  /** How high the water stands round the body, cm above the feet; 0 for none. */
+  readonly water: number;
+  /** The eyes are under water. */
+  readonly under: boolean;
+  readonly ladder: boolean;
+}
+
+export const IN_AIR: Medium = { water: 0, under: false, ladder: false };
+
 export const startPlayer = (at: Vec3, yaw: number): PlayerState => ({
   at,
   velocity: [0, 0, 0],
@@ -64,9 +75,22 @@ function move(c: Collision, at: Vec3, crouching: boolean, dx: number, dy: number
 export const fits = (c: Collision, at: Vec3, crouching: boolean): boolean => !move(c, at, crouching, 0, 0, 0).stuck;
 
 /** One step of the simulation: the same state, input and level always give the same next state. */
-export function stepPlayer(c: Collision, s: PlayerState, input: PlayerInput, dt: number): PlayerState {
+export function stepPlayer(
+  c: Collision,
+  s: PlayerState,
+  given: PlayerInput,
+  dt: number,
+  medium: Medium = IN_AIR,
+): PlayerState {
   const start = pushedOut(c, s.at, s.crouching);
-  const crouching = input.crouch || (s.crouching && !fits(c, start, false));
+  const swims = medium.water >= PLAYER.swimsFrom;
+  // Under water one goes down with the key for crouching, and stays as long as one is.
+  const crouching = (given.crouch && !swims) || (s.crouching && !fits(c, start, false));
+  if (medium.ladder && climbs(s, given)) return climb(c, start, crouching, given, dt);
+  if (swims) return swim(c, s, start, crouching, given, dt, medium);
+  // Wading slows down, the deeper the more.
+  const wade = medium.water > 0 ? 1 - 0.4 * Math.min(1, medium.water / PLAYER.swimsFrom) : 1;
+  const input = wade === 1 ? given : { ...given, forward: given.forward * wade, right: given.right * wade };
   let [vx, vy] = s.velocity;
   let vz = s.velocity[2];
   // What is under the feet decides, not which way one moves: walking up a ramp is walking.
@@ -133,6 +157,93 @@ export function stepPlayer(c: Collision, s: PlayerState, input: PlayerInput, dt:
     crouching,
     jumpHeld: input.jump,
     useHeld: input.use ?? false,
+    standsOn: ground?.body ?? -1,
+  };
+}
+
+/** What stays of a state whatever one does. */
+const looking = (input: PlayerInput, crouching: boolean) => ({
+  yaw: input.yaw,
+  pitch: Math.max(-89, Math.min(89, input.pitch)),
+  crouching,
+  jumpHeld: input.jump,
+  useHeld: input.use ?? false,
+  standsOn: -1,
+});
+
+/** Who looks further down than this (degrees) goes down a ladder. */
+const LOOKS_DOWN = -20;
+
+/** Whether somebody at a ladder holds on to it: not who jumps off, or walks away from its foot. */
+function climbs(s: PlayerState, input: PlayerInput): boolean {
+  if (input.jump) return !s.jumpHeld && !s.onGround;
+  const up = input.forward * (input.pitch < LOOKS_DOWN ? -1 : 1);
+  return !s.onGround || up > 0;
+}
+
+/** Up and down a ladder, by where one looks and which way one goes; a jump pushes off it. */
+function climb(c: Collision, start: Vec3, crouching: boolean, input: PlayerInput, dt: number): PlayerState {
+  const [cos, sin] = cosSin(input.yaw);
+  const kept = looking(input, crouching);
+  if (input.jump) {
+    const off: Vec3 = [-cos * 220, -sin * 220, 160];
+    return { ...kept, at: start, velocity: off, onGround: false };
+  }
+  const up = input.forward * (input.pitch < LOOKS_DOWN ? -1 : 1);
+  // Forward as well, so that one steps off where the ladder ends.
+  const plan = input.forward * 90;
+  const side = input.right * 100;
+  const velocity: Vec3 = [cos * plan + sin * side, sin * plan - cos * side, up * PLAYER.climbSpeed];
+  const { at } = slide(c, start, crouching, velocity, dt);
+  const ground = up < 0 ? groundUnder(c, at, crouching, NEAR) : null;
+  return { ...kept, at, velocity, onGround: ground !== null, standsOn: ground?.body ?? -1 };
+}
+
+/** How fast water takes on one's speed, and gives it back, each second. */
+const WATER_DRAG = 5;
+
+/** How far (cm) the feet rise when one gets out over an edge. */
+const OUT_OF_WATER = PLAYER.swimsFrom + PLAYER.step + 20;
+
+/** Through water where one looks; up with the key for jumping, down with that for crouching. At the surface a jump gets one out. */
+function swim(
+  c: Collision,
+  s: PlayerState,
+  start: Vec3,
+  crouching: boolean,
+  input: PlayerInput,
+  dt: number,
+  { under, water }: Medium,
+): PlayerState {
+  const [cos, sin] = cosSin(input.yaw);
+  const [level, rise] = cosSin(Math.max(-89, Math.min(89, input.pitch)));
+  const v = PLAYER.swimSpeed;
+  // At the surface nobody swims out of the water by looking up.
+  const climbs = input.forward * rise;
+  const up = (under || climbs < 0 ? climbs : 0) * v + (input.jump ? v : 0) - (input.crouch ? v : 0);
+  const wish: Vec3 = [
+    (cos * level * input.forward + sin * input.right) * v,
+    (sin * level * input.forward - cos * input.right) * v,
+    up || (under ? -12 : (PLAYER.swimsFrom + 16 - water) * -1.5),
+  ];
+  const k = 1 - Math.exp(-WATER_DRAG * dt);
+  let velocity: Vec3 = [
+    s.velocity[0] + (wish[0] - s.velocity[0]) * k,
+    s.velocity[1] + (wish[1] - s.velocity[1]) * k,
+    s.velocity[2] + (wish[2] - s.velocity[2]) * k,
+  ];
+  if (input.jump && !under) {
+    // Against an edge one pulls oneself up; in the open one only bobs.
+    const edge = input.forward > 0 && move(c, start, crouching, cos * 4, sin * 4, 0).fraction < 1;
+    velocity = [velocity[0], velocity[1], Math.sqrt(2 * PLAYER.gravity * (edge ? OUT_OF_WATER : PLAYER.jump / 3))];
+  }
+  const moved = slide(c, start, crouching, velocity, dt);
+  const ground = groundUnder(c, moved.at, crouching, NEAR);
+  return {
+    ...looking(input, crouching),
+    at: moved.at,
+    velocity: moved.velocity,
+    onGround: ground !== null,
     standsOn: ground?.body ?? -1,
   };
 }

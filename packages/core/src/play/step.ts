@@ -37,6 +37,7 @@ import {
   type PlayerInput,
   type PlayerState,
 } from './player.ts';
+import { mediumAt } from './medium.ts';
 import { signalKey, type World, type WorldBody } from './world.ts';
 
 /** A player in a world: the body, and what it carries. */
@@ -47,6 +48,8 @@ export interface Person {
   readonly tokens: number;
   readonly oil: number;
   readonly armour: number;
+  /** For how long it can still be under water, s. */
+  readonly breath: number;
   readonly keys: readonly string[];
   /** In which step it was last put somewhere; −1 for never. */
   readonly putIn: number;
@@ -105,10 +108,20 @@ export const newPerson = (at: Vec3, yaw: number): Person => ({
   tokens: 0,
   oil: 0,
   armour: 0,
+  breath: PLAYER.breath,
   keys: [],
   putIn: -1,
   begins: { at, yaw },
 });
+
+/** Somebody's breath after a while under water, or in the air. Without it health goes. */
+function breathing(person: Person, under: boolean, dt: number): Person {
+  if (!under) return person.breath === PLAYER.breath ? person : { ...person, breath: PLAYER.breath };
+  const breath = Math.max(0, person.breath - dt);
+  return breath > 0
+    ? { ...person, breath }
+    : { ...person, breath, health: Math.max(0, person.health - PLAYER.drowning * dt) };
+}
 
 /** Somebody harmed; armour takes half of it while there is some. Below zero heals. */
 function harmed(person: Person, by: number): Person {
@@ -521,9 +534,10 @@ class Step {
       ...this.world.still,
       moving: movingNear(this.world, this.placed, growBox(boxOfPlayer(body), reach)),
     };
+    const medium = mediumAt(this.world.liquids, this.world.ladders, body);
     // Who is turned by what carries them looks along.
     const turned = this.turns[k]! - before.yaw;
-    let next = stepPlayer(world, body, turned === 0 ? input : { ...input, yaw: input.yaw + turned }, this.dt);
+    let next = stepPlayer(world, body, turned === 0 ? input : { ...input, yaw: input.yaw + turned }, this.dt, medium);
     // Not who was put somewhere else meanwhile.
     const was = body.standsOn;
     if (was >= 0 && !next.onGround) {
@@ -531,14 +545,19 @@ class Step {
       const v: Vec3 = sub(body.at, before.at).map((d) => d / this.dt) as unknown as Vec3;
       next = { ...next, velocity: [next.velocity[0] + v[0], next.velocity[1] + v[1], next.velocity[2] + v[2]] };
     }
-    this.people[k] = { ...person, body: next };
+    this.people[k] = breathing({ ...person, body: next }, medium.under, this.dt);
   }
 
   /** Who has no health left begins again. */
   private live(k: number): void {
     const person = this.people[k]!;
     if (person.health > 0) return;
-    this.people[k] = { ...person, health: HEALTH, body: startPlayer(person.begins.at, person.begins.yaw) };
+    this.people[k] = {
+      ...person,
+      health: HEALTH,
+      breath: PLAYER.breath,
+      body: startPlayer(person.begins.at, person.begins.yaw),
+    };
   }
 }
 

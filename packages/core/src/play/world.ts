@@ -2,8 +2,17 @@ import type { Solid } from '../brush/index.ts';
 import { aroundIn, bodiesOf, isMoving, type MapDocument, type Wire } from '../map/index.ts';
 import { boxSolid, brushBounds, solidOf, stopsPlayers } from '../brush/index.ts';
 import { entityKind, type Around, type Behaviour, type Entity } from '../entity/index.ts';
-import { packColliders, type Level, regionsOf, type LevelBody, type LevelRegion } from '../compile/index.ts';
+import {
+  packColliders,
+  type Level,
+  regionsOf,
+  spacesOf,
+  type LevelBody,
+  type LevelMeta,
+  type LevelRegion,
+} from '../compile/index.ts';
 import { boxOf, isEmptyBox, uniteBoxes, type Box } from '../math/index.ts';
+import { spaceOf, type Space } from './medium.ts';
 import { makeCollision, type Collision } from './collide.ts';
 
 /** A part of a thing that moves: convex solids that move as one. */
@@ -39,6 +48,8 @@ export interface World {
   readonly bodies: readonly WorldBody[];
   /** Where things notice who is inside: convex solids of each thing. */
   readonly regions: readonly { readonly thing: number; readonly solids: readonly Solid[]; readonly bounds: Box }[];
+  readonly liquids: readonly Space[];
+  readonly ladders: readonly Space[];
   readonly around: Around;
   /** By thing and signal. */
   readonly wires: ReadonlyMap<string, readonly { readonly wire: Wire; readonly to: number }[]>;
@@ -52,6 +63,7 @@ interface WorldParts {
   readonly entities: readonly Entity[];
   readonly bodies: readonly Pick<LevelBody, 'thing' | 'part' | 'solids' | 'bounds'>[];
   readonly regions: readonly LevelRegion[];
+  readonly spaces: LevelMeta['spaces'];
   readonly wires: Iterable<Wire>;
   readonly around: Around;
 }
@@ -68,19 +80,21 @@ export const worldOfMap = (doc: MapDocument): World =>
       bounds: uniteBoxes(brushes.map(brushBounds)),
     })),
     regions: regionsOf(doc),
+    spaces: spacesOf(doc),
     wires: doc.wires.values(),
     around: aroundIn(doc),
   });
 
 /** A level that was built. */
 export function worldOfLevel(level: Level): World {
-  const { entities, bodies, regions, wires } = level.meta;
+  const { entities, bodies, regions, spaces, wires } = level.meta;
   const things = new Map(entities.map((e) => [e.id, e]));
   return makeWorld({
     still: makeCollision(level),
     entities,
     bodies,
     regions,
+    spaces,
     wires,
     around: {
       thing: (id) => things.get(id),
@@ -94,7 +108,7 @@ export function worldOfLevel(level: Level): World {
   });
 }
 
-function makeWorld({ still, entities, bodies, regions, wires, around }: WorldParts): World {
+function makeWorld({ still, entities, bodies, regions, spaces, wires, around }: WorldParts): World {
   const acting = entities.filter((e) => entityKind(e.kind)?.behaviour);
   const byId = new Map(acting.map((e) => [e.id, e]));
   /** The nearest that acts of what it rides on, directly or by something else. */
@@ -140,6 +154,8 @@ function makeWorld({ still, entities, bodies, regions, wires, around }: WorldPar
     still,
     around,
     bodies: all,
+    liquids: spaces.liquid.map(spaceOf),
+    ladders: spaces.ladder.map(spaceOf),
     regions: regions.flatMap(({ thing, solids }) => {
       const k = index.get(thing);
       return k === undefined ? [] : [{ thing: k, solids, bounds: uniteBoxes(solids.map((s) => boxOf(s.vertices))) }];

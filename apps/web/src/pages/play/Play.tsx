@@ -267,7 +267,7 @@ function Walk({
       hinted.current = performance.now();
       line.textContent = said;
     } else if (performance.now() - hinted.current > HINT_STAYS)
-      line.textContent = ahead && usedBy(ahead) ? `E · ${entityName(ahead)}` : '';
+      line.textContent = ahead && usedBy(ahead) ? `E · ${ahead.name || entityKind(ahead.kind)!.label}` : '';
     Object.assign(element.dataset, { at: at.map((x) => x.toFixed(2)).join(' '), cell, drawn });
     element.textContent = [
       `${level.meta.preset} build`,

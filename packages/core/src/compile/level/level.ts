@@ -1,4 +1,4 @@
-import { brushBounds, solidOf, stopsPlayers, type Brush, type Solid } from '../../brush/index.ts';
+import { brushBounds, solidOf, stopsPlayers, type Brush, type Role, type Solid } from '../../brush/index.ts';
 import { entityKind, type Entity } from '../../entity/index.ts';
 import { bodiesOf, isMoving, partsOf, type MapDocument, type Wire } from '../../map/index.ts';
 import {
@@ -35,6 +35,8 @@ export interface LevelMeta {
   /** What moves: its solids where they were drawn, and which surfaces are its own. */
   readonly bodies: readonly LevelBody[];
   readonly regions: readonly LevelRegion[];
+  /** Where one swims, and where one climbs. */
+  readonly spaces: { readonly liquid: readonly Solid[]; readonly ladder: readonly Solid[] };
   readonly wires: readonly Wire[];
 }
 
@@ -118,6 +120,7 @@ export function packLevel(
       colliders: colliders.map((b) => b.id),
       bodies: packBodies(doc, structure),
       regions: regionsOf(doc),
+      spaces: spacesOf(doc),
       wires: [...doc.wires.values()].sort((a, b) => (a.id < b.id ? -1 : 1)),
     },
     ...packSurfaces(structure.surfaces, materials, lighting, kept.number),
@@ -137,6 +140,16 @@ export const regionsOf = (doc: MapDocument): LevelRegion[] =>
       const solids = partsOf(doc, id).flat().map(solidOf);
       return solids.length ? [{ thing: id, solids }] : [];
     });
+
+/** The brushes of a map in which one moves otherwise, by what they are. */
+export function spacesOf({ brushes }: MapDocument): LevelMeta['spaces'] {
+  const of = (role: Role) =>
+    [...brushes.values()]
+      .filter((b) => b.role === role)
+      .sort((a, b) => (a.id < b.id ? -1 : 1))
+      .map(solidOf);
+  return { liquid: of('liquid'), ladder: of('ladder') };
+}
 
 function packBodies(doc: MapDocument, { surfaces, bodyFirst }: Structure): LevelBody[] {
   return bodiesOf(doc).map(({ thing, part, brushes }, k) => ({
