@@ -18,6 +18,8 @@ import {
   unseenInView,
 } from './surfaces.ts';
 import { blockedOpening, roomsOverlap, waitingOpening } from './rooms.ts';
+import { cannotBeHad } from './keys.ts';
+import { cannotSeal, lowCarrier, runsInto, spawnInTheWay, unreachable } from './moving.ts';
 import { misplacedSpawn, noSpawn } from './spawn.ts';
 import { thingFlaws } from './things.ts';
 import type { CheckContext, Fix, Finding, Rule } from './types.ts';
@@ -36,6 +38,12 @@ export const RULES: readonly Rule[] = [
   noLight,
   misplacedLight,
   thingFlaws,
+  spawnInTheWay,
+  runsInto,
+  lowCarrier,
+  cannotSeal,
+  unreachable,
+  cannotBeHad,
   waitingOpening,
   blockedOpening,
   lowOpening,

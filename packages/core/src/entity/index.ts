@@ -4,7 +4,7 @@ export * from './color.ts';
 export { star, type Reach, type SpaceLine, type Stroke, type SymbolPoint, type SymbolView } from './strokes.ts';
 export { coneShare, type LightCone, type LightSource } from './light-source.ts';
 export type { Handle, ThingChange } from './handles.ts';
-export type { Around, EntityKind, FigureBody, Port, ThingFlaw } from './kind.ts';
+export type { Around, EntityKind, FigureBody, Port, ThingFlaw, Trade } from './kind.ts';
 export { doorWith, type Leaf as DoorLeaf } from './kinds/door.ts';
 export { ENTITY_KINDS } from './kinds/index.ts';
 export { dimReach } from './lamps.ts';

@@ -28,6 +28,16 @@ export interface ThingFlaw {
   readonly text: (name: string) => string;
 }
 
+/** Keys and tokens that a thing asks for, or gives. */
+export interface Trade {
+  readonly wantsKey?: string;
+  readonly wantsTokens?: number;
+  readonly givesKey?: string;
+  /** Each time it is taken; `again` when more than once. */
+  readonly givesTokens?: number;
+  readonly again?: boolean;
+}
+
 /** A simple body of a figure, about its own middle, in cm from the thing. */
 export interface FigureBody {
   readonly shape: 'box' | 'round';
@@ -65,6 +75,8 @@ export interface EntityKind extends KindFacts {
   readonly hint: (entity: Entity, signal: string, name: string) => string | null;
   /** Whether its brushes shade the light of a build. */
   readonly shades: (entity: Entity) => boolean;
+  /** What it asks of players who want something of it, and what it gives them. */
+  readonly trade: (entity: Entity) => Trade;
   /** What stands there in play, of simple bodies. */
   readonly figure: (entity: Entity) => readonly FigureBody[];
   readonly flaws: (entity: Entity, around?: Around) => readonly ThingFlaw[];
@@ -102,6 +114,8 @@ interface KindFacts {
   readonly likely: string | null;
   /** The action that shows what it does when somebody tries it; null when it does nothing. */
   readonly tries: string | null;
+  /** Whether people are meant to stand on it. */
+  readonly carries: boolean;
   /** Height (cm) at which the pointer takes hold of it in the Eye. */
   readonly grip: number;
   readonly signals: Readonly<Record<string, Port>>;
@@ -126,6 +140,7 @@ interface Asked<P extends ParamSpecs> {
   readonly usable?: (thing: Thing<P>) => boolean;
   readonly hint?: (thing: Thing<P>, signal: string, name: string) => string | null;
   readonly shades?: (thing: Thing<P>) => boolean;
+  readonly trade?: (thing: Thing<P>) => Trade;
   readonly figure?: (thing: Thing<P>) => readonly FigureBody[];
   readonly flaws?: (thing: Thing<P>, around: Around) => readonly ThingFlaw[];
   readonly behaviour?: Behaviour<Thing<P>>;
@@ -134,13 +149,14 @@ interface Asked<P extends ParamSpecs> {
 /** Makes of a kind's file what the catalogue holds. */
 export function defineKind<P extends ParamSpecs>(file: KindFile<P>): EntityKind {
   const asThing = (e: Entity): Thing<P> => ({ ...e, values: readValues(file.params, e.params) });
-  const { symbol, mark, reach, handles, light, usable, hint, shades, figure, flaws, behaviour } = file;
+  const { symbol, mark, reach, handles, light, usable, hint, shades, trade, figure, flaws, behaviour } = file;
   return {
     body: 'point',
     facing: null,
     floods: false,
     spawns: false,
     grip: 0,
+    carries: false,
     tries: null,
     likely: null,
     leads: null,
@@ -159,6 +175,7 @@ export function defineKind<P extends ParamSpecs>(file: KindFile<P>): EntityKind 
     usable: (e) => usable?.(asThing(e)) ?? false,
     hint: (e, signal, name) => hint?.(asThing(e), signal, name) ?? null,
     shades: (e) => shades?.(asThing(e)) ?? true,
+    trade: (e) => trade?.(asThing(e)) ?? {},
     figure: (e) => figure?.(asThing(e)) ?? [],
     flaws: (e, around = ALONE) => flaws?.(asThing(e), around) ?? [],
     behaviour: behaviour ? onEntities(behaviour, asThing) : null,

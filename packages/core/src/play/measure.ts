@@ -1,5 +1,5 @@
 import { planeFromLoop, type Vec3 } from '../math/index.ts';
-import type { MapDocument } from '../map/index.ts';
+import { stillBrushes, type MapDocument } from '../map/index.ts';
 import { stopsPlayers } from '../brush/index.ts';
 import type { PlayerBody } from '../checks/index.ts';
 import { packColliders } from '../compile/index.ts';
@@ -94,7 +94,8 @@ export function loopArea(points: readonly Vec3[]): number {
 /** What checks ask about a player in a map; the solids are packed only when the first question comes. */
 export function bodyIn(doc: MapDocument): PlayerBody {
   let world: Collision | null = null;
-  const solids = () => (world ??= collisionOf(doc));
+  // Doors open and lifts go away: what moves is not in the way of anybody for good.
+  const solids = () => (world ??= makeCollision(packColliders(stillBrushes(doc).filter(stopsPlayers))));
   return {
     width: PLAYER.halfWidth * 2,
     standing: PLAYER.standing,

@@ -5,7 +5,6 @@ import { useEffect, useMemo, useRef, useState } from 'react';
 import { useNavigate, useParams, useSearchParams } from 'react-router';
 import {
   entityKind,
-  entityName,
   hintOf,
   levelCell,
   lookedAt,

@@ -63,7 +63,8 @@ const ROLES_OFFERED: { value: Role; label: string }[] = [
   { value: 'detail', label: 'Detail – drawn, does not seal' },
   { value: 'clip', label: 'Clip – unseen, holds players back' },
   { value: 'hint', label: 'Hint – cuts cells for visibility' },
-  { value: 'liquid', label: 'Liquid – drawn, can be entered' },
+  { value: 'liquid', label: 'Liquid – drawn, one swims in it' },
+  { value: 'ladder', label: 'Ladder – unseen, one climbs it' },
 ];
 
 /** A command as an icon, with its name and key as the tip. */

@@ -258,6 +258,9 @@ const behaviour: Behaviour<Door> = {
   },
 };
 
+/** A hinge farther than this (cm) beside its leaf is likely a mistake. */
+const HINGE_OFF = 12;
+
 /** So near to an end (a share of the way) it is there: sums of steps are off by rounding. */
 const ENDS = 1e-9;
 
@@ -397,16 +400,25 @@ export const door = defineKind({
           ];
     }),
   ],
+  trade: ({ values: { key, price } }) => ({ wantsKey: key, wantsTokens: price }),
   usable: ({ values }) => values.opens === 'use',
   hint: ({ values: { key, price } }, signal, name) => {
     if (signal !== 'refused') return null;
     return wants({ key, price }, name);
   },
   shades: ({ values }) => values.shadow,
-  flaws: ({ id, values }, around) => {
+  flaws: ({ id, at, values }, around) => {
     const empty = values.leaves.flatMap((_, k) => {
       const box = around.parts(id)[k];
       return !box || isEmptyBox(box) ? [k + 1] : [];
+    });
+    const loose = values.leaves.flatMap((l, k) => {
+      const box = around.parts(id)[k];
+      if (l.moves !== 'turns' || !box || isEmptyBox(box) || length(l.axis) < 1e-9) return [];
+      const axis = normalize(l.axis);
+      const off = sub(add(at, l.hinge), boxCenter(box));
+      const beside = length(sub(off, scale(axis, dot(off, axis))));
+      return beside > length(sub(box.max, box.min)) / 2 + HINGE_OFF ? [k + 1] : [];
     });
     const still = values.leaves.flatMap((l, k) =>
       (l.moves === 'slides' ? length(l.travel) < 0.01 : l.angle === 0 || length(l.axis) < 1e-9) ? [k + 1] : [],
@@ -429,6 +441,16 @@ export const door = defineKind({
               severity: 'error' as const,
               text: (name: string) =>
                 `${name}: leaf${said(empty)} has no brushes. Select brushes and the door, then Add to the door.`,
+            },
+          ]
+        : []),
+      ...(loose.length
+        ? [
+            {
+              code: 'looseHinge',
+              severity: 'warning' as const,
+              text: (name: string) =>
+                `${name}: the hinge of leaf${said(loose)} lies off it. Drag the hinge to the edge of the leaf.`,
             },
           ]
         : []),

@@ -68,6 +68,7 @@ export const exit = defineKind({
       },
     ),
   mark: () => regionMark(),
+  trade: ({ values: { key, price } }) => ({ wantsKey: key, wantsTokens: price }),
   hint: ({ values }, signal, name) => (signal === 'refused' ? wants(values, name) : null),
   flaws: ({ id }, around) => regionFlaw(id, around),
   behaviour,

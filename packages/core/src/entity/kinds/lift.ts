@@ -179,6 +179,7 @@ export const lift = defineKind({
   standsAt: 0,
   body: 'brushes',
   grip: 20,
+  carries: true,
   tries: 'next',
   params: specs,
   firstBody: { min: [-64, -64, 0], max: [64, 64, 16] },

@@ -180,6 +180,10 @@ export const pickup = defineKind({
       [-9, 0, 50],
     ],
   ],
+  trade: ({ values: { what, named, amount, again } }) => ({
+    ...(what === 'key' ? { givesKey: named } : {}),
+    ...(what === 'tokens' ? { givesTokens: amount, again: again > 0 } : {}),
+  }),
   figure: ({ values }) => {
     const color = { bandage: '#efe6d2', oil: '#d39b3a', armour: '#7a8792', key: '#b9924a', tokens: '#c8a64b' }[
       values.what

@@ -61,6 +61,7 @@ export const teleporter = defineKind({
     const target = values.target === '' ? undefined : around.thing(values.target);
     return target ? [{ line: [[0, 0, 0], sub(target.at, at)] }] : [];
   },
+  trade: ({ values: { key, price } }) => ({ wantsKey: key, wantsTokens: price }),
   hint: ({ values }, signal, name) => (signal === 'refused' ? wants(values, name) : null),
   flaws: ({ id, values }, around) => [
     ...regionFlaw(id, around),

@@ -123,6 +123,7 @@ export const zone = defineKind({
   symbol: () => regionSymbol({ circle: 3.5, fill: 'ink' }),
   mark: () => regionMark(),
   reach: ({ values }) => (values.effect === 'push' ? [{ line: [[0, 0, 0], values.push] }] : []),
+  trade: ({ values: { key, price } }) => ({ wantsKey: key, wantsTokens: price }),
   hint: ({ values }, signal, name) => (signal === 'refused' ? wants(values, name) : null),
   flaws: ({ id, values }, around) => [
     ...regionFlaw(id, around),
