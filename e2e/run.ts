@@ -1,6 +1,7 @@
 import { blocking } from './blocking.ts';
 import { firstMap, leakingMap } from './first-map.ts';
 import { runAll } from './harness.ts';
+import { doubleDoor, liftAndHatch } from './moving.ts';
 import { revisions } from './revisions.ts';
 import { drawing, faces, rooms } from './shaping.ts';
 import { largeLibrary, pictures, surfaces } from './surfaces.ts';
@@ -13,6 +14,8 @@ const all = [
   drawing,
   rooms,
   blocking,
+  doubleDoor,
+  liftAndHatch,
   revisions,
   faces,
   surfaces,

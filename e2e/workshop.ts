@@ -158,8 +158,16 @@ export class Workshop {
       return settled(this.page);
     }
     await (await this.field(field)).click();
-    const option = await this.page.waitForSelector(`[role=option]::-p-text(${entry})`, { timeout: 5000 });
-    await option!.click();
+    // Lists that were open before stay in the page, unseen.
+    const option = await this.page.waitForFunction(
+      (entry) =>
+        [...document.querySelectorAll<HTMLElement>('[role=option]')].find(
+          (o) => o.offsetParent && o.textContent?.includes(entry),
+        ),
+      { timeout: 5000 },
+      entry,
+    );
+    await (option as ElementHandle<HTMLElement>).click();
     await settled(this.page);
   }
 

@@ -32,6 +32,7 @@ import { useCamera } from '../state/camera.ts';
 import { useDisplay } from '../state/display.ts';
 import { eyeMemory } from '../state/eye.ts';
 import { useTrial } from '../state/trial.ts';
+import { endTrial } from '../scene/trial.ts';
 
 /** An entity nearer than this (pixels) is under the pointer. */
 const TAKEN_WITHIN = 14;
@@ -216,6 +217,7 @@ export function EyePane({ onMenu }: { onMenu?: (p: PanePointer, x: number, y: nu
         </Canvas>
       )}
       <EyeNotice eye={eye} />
+      <TrialNotice />
       <DensityLegend />
     </div>
   );
@@ -269,6 +271,22 @@ function DensityLegend() {
         ))}
       </div>
       texels a metre; striped where more than twice off
+    </div>
+  );
+}
+
+/** Says that something is being tried, and how that ends. */
+function TrialNotice() {
+  const running = useTrial((s) => s.running);
+  const walking = useDisplay((s) => s.walking);
+  if (!running || walking) return null;
+  return (
+    <div className="pane-notice trial-notice" role="status" data-testid="trying">
+      Trying it on the map as it stands.{' '}
+      <button type="button" className="link-button" onClick={endTrial}>
+        Put everything back
+      </button>{' '}
+      <kbd>Esc</kbd>
     </div>
   );
 }

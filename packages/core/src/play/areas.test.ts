@@ -26,7 +26,7 @@ describe('a zone', () => {
   });
 
   test('works once, again after a while, for a key and for a price', () => {
-    const run = (params: object, person: object = {}) => {
+    const run = (params: Record<string, unknown>, person: object = {}) => {
       const world = worldOfMap(scene([floor, area('z', 0)], [['zone', 'z', [0, 0, 0], params]]));
       const from = { ...start(world), people: [{ ...newPerson([-150, 0, 0.1], 0), ...person }] };
       // To and fro, a second each way, three times.
@@ -45,7 +45,8 @@ describe('a zone', () => {
   });
 
   test('harms by the second, less in armour; heals, slows, pushes; and who is done for begins again', () => {
-    const world = (params: object) => worldOfMap(scene([floor, area('z', 0, 100)], [['zone', 'z', [0, 0, 0], params]]));
+    const world = (params: Record<string, unknown>) =>
+      worldOfMap(scene([floor, area('z', 0, 100)], [['zone', 'z', [0, 0, 0], params]]));
     const harm = world({ effect: 'harm', rate: 30 });
     expect(me(play(harm, start(harm, 0), 2).state).health).toBeCloseTo(40, 0);
     const armoured = { ...start(harm), people: [{ ...newPerson([0, 0, 0.1], 0), armour: 20 }] };

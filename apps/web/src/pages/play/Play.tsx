@@ -288,7 +288,7 @@ function Walk({
     };
     const down = (e: KeyboardEvent) => {
       if (e.key === 'Escape') return leave();
-      controls.keys.add(e.code);
+      controls.press(e.code);
       if (['Space', 'ArrowUp', 'ArrowDown'].includes(e.code)) e.preventDefault();
     };
     const up = (e: KeyboardEvent) => controls.keys.delete(e.code);
@@ -470,7 +470,7 @@ function LevelScene({
       played.current = playedFrom(world, start.at, start.yaw);
     }
     controls.turnByKeys(Math.min(delta, LONGEST_FRAME));
-    const on = playOn(played.current, controls.input, delta);
+    const on = playOn(played.current, controls.takeInput(), delta);
     controls.turn(on.turned, 0);
     const eyes = on.eyes!;
     const { state } = played.current;

@@ -14,6 +14,8 @@ const NO_KEYS: ReadonlySet<string> = new Set();
 export class PlayControls {
   /** Codes of the keys that are held. */
   readonly keys = new Set<string>();
+  /** Codes of keys that were pressed since they were last asked for: a press between two frames counts, however short. */
+  private readonly tapped = new Set<string>();
   /** Degrees from east towards north, and up. */
   yaw: number;
   pitch = 0;
@@ -21,6 +23,11 @@ export class PlayControls {
 
   constructor(yaw: number) {
     this.yaw = yaw;
+  }
+
+  press(code: string): void {
+    this.keys.add(code);
+    this.tapped.add(code);
   }
 
   /** Whether the keys walk: not before the player has begun. */
@@ -50,7 +57,10 @@ export class PlayControls {
     );
   }
 
-  get input(): PlayerInput {
-    return walkInput(this.walking ? this.keys : NO_KEYS, this.yaw, this.pitch);
+  /** What is wanted until it is asked again. */
+  takeInput(): PlayerInput {
+    const keys = this.walking ? new Set([...this.keys, ...this.tapped]) : NO_KEYS;
+    this.tapped.clear();
+    return walkInput(keys, this.yaw, this.pitch);
   }
 }

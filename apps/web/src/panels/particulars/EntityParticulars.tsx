@@ -19,6 +19,7 @@ import { selectOnly } from '../../state/selection.ts';
 import { LengthField } from '../../fields/LengthField.tsx';
 import { TextField } from '../../fields/TextField.tsx';
 import { ParamPanel } from '../params/ParamPanel.tsx';
+import { thingChoices } from './thing-choices.ts';
 import { Wires } from './Wires.tsx';
 import { run, Section } from './shared.tsx';
 
@@ -32,11 +33,7 @@ export function EntityParticulars({ doc, entities }: { doc: MapDocument; entitie
     run(call('thing.change', { things: ids, ...what }));
   const all = <T,>(of: (e: Entity) => T): T | null => (entities.every((e) => of(e) === of(first)) ? of(first) : null);
   const things = (to: string) =>
-    to === 'thing'
-      ? [...doc.entities.values()]
-          .filter((e) => !entities.includes(e))
-          .map((e, i) => ({ value: e.id, label: e.name ?? `${entityKind(e.kind)?.label ?? e.kind} ${i + 1}` }))
-      : [];
+    to === 'thing' ? thingChoices([...doc.entities.values()].filter((e) => !entities.includes(e))) : [];
   const title = kind?.label ?? (single ? first.kind : 'Things');
   const carriers = [...doc.entities.values()].filter(
     (e) => !entities.includes(e) && moves(e) && !ids.some((id) => ridesOn(doc, e.id, id)),
@@ -86,10 +83,7 @@ export function EntityParticulars({ doc, entities }: { doc: MapDocument; entitie
               label="Rides on"
               clearable
               placeholder={all((e) => e.carrier?.id ?? '') === null ? 'mixed' : 'nothing'}
-              data={carriers.map((e, i) => ({
-                value: e.id,
-                label: e.name || `${entityKind(e.kind)?.label ?? e.kind} ${i + 1}`,
-              }))}
+              data={thingChoices(carriers)}
               value={all((e) => e.carrier?.id ?? '') || null}
               onChange={(carrier) => run(call('thing.ride', { things: ids, carrier }))}
             />

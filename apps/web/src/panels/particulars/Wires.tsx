@@ -15,6 +15,7 @@ import { useEditor } from '../../state/editor.ts';
 import { selectOnly } from '../../state/selection.ts';
 import { frameAll } from '../../commands/viewing.ts';
 import { useWiring } from '../../tools/wiring.ts';
+import { thingChoices } from './thing-choices.ts';
 import { run, Section } from './shared.tsx';
 
 const portsOf = (ports: Readonly<Record<string, { label: string }>> | undefined, now: string) => {
@@ -103,7 +104,7 @@ function Adder({
         searchable
         placeholder={list.length ? 'choose a thing' : 'nothing else is there'}
         disabled={list.length === 0}
-        data={list.map((e, i) => ({ value: e.id, label: e.name || `${entityName(e).replace(/^A /, '')} ${i + 1}` }))}
+        data={thingChoices(list)}
         value={null}
         onChange={(id) => {
           const other = list.find((e) => e.id === id);

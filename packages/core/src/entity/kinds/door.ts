@@ -361,6 +361,7 @@ export const door = defineKind({
     const [u, v] = seenFrom(view, facing(turn));
     const at = (along: number, out: number) => [x * along + u * out, y * along + v * out] as const;
     return [
+      { circle: 12, fill: 'paper' },
       { line: [at(-11, -2), at(-11, 2)] },
       { line: [at(11, -2), at(11, 2)] },
       { line: [at(-11, 0), at(-3, 0)], fill: 'ink' },

@@ -49,7 +49,7 @@ const specs = {
     shownWhen: (v) => v.effect === 'slow',
   }),
   stay: params.quantity('s', 0, {
-    label: 'After',
+    label: 'Stayed after',
     help: 'How long somebody has to be inside until it tells that they stayed; 0 for never',
     min: 0,
     max: 3600,

@@ -1,0 +1,218 @@
+import assert from 'node:assert/strict';
+import {
+  addRoom,
+  call,
+  doCommand,
+  emptyMap,
+  openDoorway,
+  placeEntity,
+  type Call,
+  type MapDocument,
+  type Point2,
+  type Vec3,
+} from '@yesca/core';
+import { settled } from './browser.ts';
+import type { Test } from './harness.ts';
+import { Workshop } from './workshop.ts';
+
+const DRESS = { floor: 'oak-plank', wall: 'limewash', ceiling: 'slate' };
+const rectangle = (x: number, y: number, w: number, d: number): Point2[] => [
+  [x, y],
+  [x + w, y],
+  [x + w, y + d],
+  [x, y + d],
+];
+
+/** Two rooms side by side with a doorway between them, lit, with a spawn that looks at it. */
+function rooms(name: string, ceiling = 272, width = 128): MapDocument {
+  const room = { floor: 0, ceiling, wall: 16 };
+  let doc = addRoom(emptyMap(name), { footprint: rectangle(0, 0, 512, 384), ...room }, DRESS, 'a');
+  doc = addRoom(doc, { footprint: rectangle(528, 0, 384, 384), ...room }, DRESS, 'b');
+  doc = openDoorway(doc, 'a', 'b', { width, height: 216, sill: 0 }, 'o');
+  for (const [id, x] of [
+    ['l1', 256],
+    ['l2', 720],
+  ] as const)
+    doc = placeEntity(doc, 'pointLight', [x, 60, 220], 0, id);
+  return placeEntity(doc, 'spawn', [100, 192, 0], 0, 's');
+}
+
+/** Takes a kind from the open Stock to place it. */
+async function placing(w: Workshop, kind: string): Promise<void> {
+  await (await w.page.waitForSelector(`.stock-kinds ::-p-text(${kind})`))!.click();
+  await settled(w.page);
+}
+
+/** Where the player is in Play. */
+const where = (w: Workshop): Promise<number[]> =>
+  w.page.$eval('[data-testid=hud]', (e) => ((e as HTMLElement).dataset.at ?? '').split(' ').map(Number));
+
+/** Waits until something that Play shows is as a test wants it. */
+const shows = (w: Workshop, selector: string, words: string): Promise<unknown> =>
+  w.page.waitForFunction(
+    (s, t) => document.querySelector(s)?.textContent?.includes(t),
+    { timeout: 15_000 },
+    selector,
+    words,
+  );
+
+const reaches = (w: Workshop, axis: 0 | 1 | 2, more: number): Promise<unknown> =>
+  w.page.waitForFunction(
+    (axis, more) =>
+      Number(
+        ((document.querySelector('[data-testid=hud]') as HTMLElement | null)?.dataset.at ?? '').split(' ')[axis] ?? NaN,
+      ) > more,
+    { timeout: 20_000 },
+    axis,
+    more,
+  );
+
+async function playNow(w: Workshop): Promise<void> {
+  await w.saved();
+  await w.page.goto(w.page.url().replace(/\/shape.*/, '/play?fresh=1'));
+  await w.page.waitForSelector('[data-testid=walk]', { timeout: 60_000 });
+  await w.page.waitForFunction(() => (document.querySelector('[data-testid=hud]') as HTMLElement)?.dataset.at);
+  await w.page.click('[data-testid=walk]');
+  await w.page.waitForFunction(() => document.querySelector('[data-testid=walk]') === null);
+}
+
+export const doubleDoor: Test = [
+  'a double door made from an opening is tried in the editor, undone, built, opened by use and walked through',
+  async (world) => {
+    const w = await Workshop.withMap(world, rooms('Double door'));
+    await w.keys('f');
+    await w.click('plan', 300, 100);
+    await w.press('Make a door here');
+    await w.choose('Leaves', 'Two');
+    await w.press('Make it');
+    let doc = await w.document();
+    const door = [...doc.entities.values()].find((e) => e.kind === 'door')!;
+    const leaves = door.params.leaves as unknown as { moves: string; travel: Vec3 }[];
+    assert.deepEqual(
+      leaves.map((l) => [l.moves, l.travel.map((c) => Math.abs(c))]),
+      [
+        ['slides', [0, 64, 0]],
+        ['slides', [0, 64, 0]],
+      ],
+    );
+    await w.sealing('sealed');
+    // Its arrow dragged: the leaf that slides north goes on by 32.
+    const north = leaves.findIndex((l) => l.travel[1] > 0);
+    const tip = 192 + 32 + 64;
+    await w.drag('plan', [520, tip], [520, tip + 32]);
+    doc = await w.document();
+    const travel = () => (doc.entities.get(door.id)!.params.leaves as unknown as { travel: Vec3 }[])[north]!.travel[1];
+    assert.equal(travel(), 96);
+    await w.keys('Control+z');
+    doc = await w.document();
+    assert.equal(travel(), 64);
+    // Tried: it is drawn open, and stands as before when that ends.
+    const before = await w.picture('[data-pane=plan]');
+    await w.keys('a');
+    await w.page.waitForSelector('[data-testid=trying]');
+    await w.page.waitForFunction(() => document.querySelector('[data-testid=trying]') !== null);
+    const differs = async () => {
+      const now = await w.picture('[data-pane=plan]');
+      return now.data.some((v, i) => Math.abs(v - before.data[i]!) > 60);
+    };
+    for (let k = 0; k < 20 && !(await differs()); k++) await settled(w.page);
+    assert.ok(await differs());
+    await w.keys('Escape');
+    await w.page.waitForFunction(() => document.querySelector('[data-testid=trying]') === null);
+    assert.deepEqual((await w.document()).entities.get(door.id), doc.entities.get(door.id));
+    // Made in one step, so undone in one.
+    await w.keys('Control+z');
+    assert.equal(
+      [...(await w.document()).entities.values()].some((e) => e.kind === 'door'),
+      false,
+    );
+    await w.keys('Control+Shift+z');
+    await playNow(w);
+    await w.page.keyboard.down('w');
+    await shows(w, '[data-testid=hint]', 'E · Door');
+    // Closed: nobody gets through.
+    await w.page.waitForFunction(
+      () => Number((document.querySelector('[data-testid=hud]') as HTMLElement).dataset.at!.split(' ')[0]) > 490,
+    );
+    assert.ok((await where(w))[0]! < 500);
+    await w.page.keyboard.press('e', { delay: 80 });
+    await reaches(w, 0, 600);
+    await w.page.keyboard.up('w');
+    w.clean();
+    await w.page.close();
+  },
+];
+
+export const liftAndHatch: Test = [
+  'a lift from Stock is wired to a zone and ridden; a priced hatch refuses, takes tokens and opens; all saved and reloaded',
+  async (world) => {
+    let doc = rooms('Lift and hatch', 640, 256);
+    const act = (c: Call) => (doc = doCommand(doc, c, { materials: () => undefined }).doc);
+    act(call('door.inOpening', { opening: 'o', leaves: 'one', thickness: 6, material: 'oak-plank', moves: 'slides' }));
+    const w = await Workshop.withMap(world, doc);
+    await w.keys('f');
+    // A lift placed from Stock, in the second room; where it halts is typed.
+    await w.press('Stock');
+    await placing(w, 'Lift');
+    await w.click('plan', 800, 192);
+    await w.keys('v');
+    doc = await w.document();
+    const lift = [...doc.entities.values()].find((e) => e.kind === 'lift')!;
+    assert.equal([...doc.brushes.values()].filter((b) => b.owner?.id === lift.id).length, 1);
+    // A zone before it starts it: the likely signal and action are chosen.
+    await placing(w, 'Zone');
+    await w.click('plan', 688, 192);
+    await w.keys('v');
+    await w.choose('Starts', 'Lift');
+    doc = await w.document();
+    const [wire] = [...doc.wires.values()];
+    assert.deepEqual([wire!.from.signal, wire!.to], ['entered', { thing: lift.id, action: 'next' }]);
+    await w.fill('After', '2');
+    assert.equal([...(await w.document()).wires.values()][0]!.delay, 2);
+    // The hatch costs three tokens, and tokens lie before it.
+    await w.press('Register');
+    await (await w.page.waitForSelector('.register-row ::-p-text(Door)'))!.click();
+    await settled(w.page);
+    await w.fill('Price', '3');
+    assert.equal([...(await w.document()).entities.values()].find((e) => e.kind === 'door')!.params.price, 3);
+    await w.page.waitForFunction(() => document.body.textContent?.includes('problem'));
+    await w.press('Stock');
+    await placing(w, 'Pickup');
+    await w.click('plan', 32, 80);
+    await w.keys('v');
+    await w.choose('Lies on it', 'Tokens');
+    await w.saved();
+    await w.page.reload();
+    await w.page.waitForSelector('[data-pane=eye] canvas');
+    doc = await w.document();
+    assert.deepEqual([doc.wires.size, [...doc.entities.values()].filter((e) => e.kind === 'pickup').length], [1, 1]);
+    await playNow(w);
+    await w.page.keyboard.down('w');
+    await shows(w, '[data-testid=hint]', 'E · Door');
+    await w.page.keyboard.press('e', { delay: 80 });
+    await shows(w, '[data-testid=hint]', 'wants 3 tokens');
+    await w.page.keyboard.up('w');
+    // Back to the wall and along it, over the pickup, and to the hatch again.
+    await w.page.keyboard.down('s');
+    await w.page.waitForFunction(
+      () => Number((document.querySelector('[data-testid=hud]') as HTMLElement).dataset.at!.split(' ')[0]) < 25,
+    );
+    await w.page.keyboard.up('s');
+    await w.page.keyboard.down('d');
+    await shows(w, '[data-testid=vitals]', 'token');
+    await w.page.keyboard.up('d');
+    await w.page.keyboard.down('a');
+    await reaches(w, 1, 185);
+    await w.page.keyboard.up('a');
+    await w.page.keyboard.down('w');
+    await shows(w, '[data-testid=hint]', 'E · Door');
+    await w.page.keyboard.press('e', { delay: 80 });
+    await reaches(w, 0, 690);
+    await reaches(w, 0, 770);
+    await w.page.keyboard.up('w');
+    // The zone has called it: it leaves with whoever stands on it by then.
+    await reaches(w, 2, 200);
+    w.clean();
+    await w.page.close();
+  },
+];
