@@ -4,6 +4,7 @@ import sharp from 'sharp';
 import {
   bodyIn,
   buildStructure,
+  stillBrushes,
   parseMap,
   placesOf,
   runChecks,
@@ -14,6 +15,15 @@ import {
   startPlayer,
   stepPlayer,
   TIME_STEP,
+  beginWorld,
+  newPerson,
+  order,
+  poseOfThing,
+  stepWorld,
+  worldOfMap,
+  type PlayerInput,
+  type Told,
+  type WorldState,
 } from '@yesca/core';
 import { firstRoom, MATERIALS, TEMPLATES, tidemill, type Picture } from './index.ts';
 import { RECIPES } from './materials/recipes/index.ts';
@@ -151,7 +161,7 @@ describe('demo maps', () => {
 
   test.each(MAPS)('%s is sealed, and the checks find nothing wrong', (_, draw) => {
     const doc = draw();
-    const s = buildStructure(doc.brushes.values(), seedsOf(doc));
+    const s = buildStructure(stillBrushes(doc), seedsOf(doc));
     expect(s.leak).toBeNull();
     expect(s.misplaced).toEqual([]);
     const materials = (name: string) => MATERIALS.find((m) => m.name === name);
@@ -198,6 +208,44 @@ test('the Tidemill’s tower is walked up from the quay to the lookout', () => {
       s = stepPlayer(world, s, { forward: 0.5, right: 0, jump: false, crouch: false, yaw, pitch: 0 }, TIME_STEP);
     }
   expect(s.at[2]).toBeCloseTo(384, 1);
+});
+
+describe('what moves in the Tidemill', () => {
+  const doc = tidemill();
+  const world = worldOfMap(doc);
+  const named = (name: string) => [...doc.entities.values()].find((e) => e.name === name)!.id;
+  const still = { forward: 0, right: 0, jump: false, crouch: false, yaw: 0, pitch: 0 };
+  /** Plays on until something holds, or for so many seconds. */
+  const play = (from: WorldState, seconds: number, input: PlayerInput = still): { state: WorldState; told: Told[] } => {
+    let state = from;
+    const told: Told[] = [];
+    for (let k = 0; k < seconds * 120; k++) {
+      const next = stepWorld(world, state, state.people.length ? [input] : [], TIME_STEP);
+      state = next.state;
+      told.push(...next.told);
+    }
+    return { state, told };
+  };
+
+  test('the sack lift carries who steps on it up into the loft, where they step off', () => {
+    const up = play(beginWorld(world, [newPerson([840, 490, 0.1], 0)]), 0.35, { ...still, forward: 1 }).state;
+    const ride = play(up, 9).state;
+    expect(ride.people[0]!.body.at[2]).toBeCloseTo(576, 0);
+    const off = play(ride, 1, { ...still, forward: -1 }).state;
+    expect(off.people[0]!.body.at[0]).toBeLessThan(800);
+    expect(off.people[0]!.body.at[2]).toBeCloseTo(576, 0);
+  });
+
+  test('the windlass lowers the sluice door, the wheel turns, and the loft hatch wants its tokens', () => {
+    const at = newPerson([-170, 400, 0.1], 180);
+    const used = play(beginWorld(world, [at]), 6, { ...still, yaw: 180, use: true });
+    expect(used.told.filter((t) => t.thing === named('Sluice door')).map((t) => t.signal)).toEqual(['opens', 'opened']);
+    const wheel = world.things.findIndex((t) => t.entity.id === named('Mill wheel'));
+    expect(poseOfThing(world, used.state, wheel)[5]).toBeCloseTo(Math.cos((6 * 14 * Math.PI) / 180), 3);
+    const hatch = named('Loft hatch');
+    const refused = order(world, beginWorld(world, []), hatch, 'open');
+    expect(play(refused, 2).told.some((t) => t.thing === hatch && t.signal === 'opened')).toBe(true);
+  });
 });
 
 test.each(TEMPLATES.map((t) => [t.key, t] as const))(

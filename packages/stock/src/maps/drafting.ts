@@ -2,6 +2,7 @@ import {
   addBrushes,
   addFoliage,
   addShape,
+  addWire,
   alignFaces,
   brushPlanes,
   facesFacing,
@@ -13,6 +14,9 @@ import {
   boxSolid,
   cutBrushes,
   changeEntity,
+  doorInOpening,
+  giveParts,
+  renameReferences,
   contentHash,
   dressSolid,
   normalize,
@@ -27,6 +31,7 @@ import {
   type Brush,
   type PartKind,
   type MapDocument,
+  type ParamValue,
   type Point2,
   type Role,
   type ShapeKind,
@@ -179,9 +184,51 @@ export class Draft {
       });
   }
 
-  thing(kind: string, at: Vec3, name: string, turn = 0, params: Record<string, number | string> = {}): void {
+  thing(kind: string, at: Vec3, name: string, turn = 0, params: Record<string, ParamValue> = {}): string {
     const id = `draft${this.count++}`;
     this.doc = changeEntity(placeEntity(this.doc, kind, at, turn, id), id, { name, params });
+    return id;
+  }
+
+  /** A thing that owns brushes. */
+  machine(
+    kind: string,
+    name: string,
+    brushes: readonly string[],
+    at: Vec3,
+    params: Record<string, ParamValue>,
+  ): string {
+    const id = this.thing(kind, at, name, 0, params);
+    this.doc = giveParts(this.doc, id, 0, new Set(brushes));
+    return id;
+  }
+
+  /** A door whose leaves are brushes that are there. */
+  door(name: string, leaves: readonly (readonly string[])[], at: Vec3, params: Record<string, ParamValue>): string {
+    const id = this.thing('door', at, name, 0, params);
+    leaves.forEach((ids, part) => (this.doc = giveParts(this.doc, id, part, new Set(ids))));
+    return id;
+  }
+
+  /** A door of one leaf in an opening. */
+  doorIn(opening: string, name: string, material: string, params: Record<string, ParamValue>): string {
+    const made = doorInOpening(this.doc, opening, { leaves: 'one', thickness: 6, material });
+    this.doc = changeEntity(made.doc, made.door, { name, params });
+    return made.door;
+  }
+
+  turnTo(thing: string, turn: number): void {
+    this.doc = changeEntity(this.doc, thing, { turn });
+  }
+
+  /** A region that notices who is inside. */
+  region(kind: string, name: string, min: Vec3, max: Vec3, params: Record<string, ParamValue>): string {
+    const brush = this.box(min, max, 'limewash', name);
+    return this.machine(kind, name, [brush.id], [(min[0] + max[0]) / 2, (min[1] + max[1]) / 2, min[2]], params);
+  }
+
+  wire(from: string, signal: string, to: string, action: string): void {
+    this.doc = addWire(this.doc, { from: { thing: from, signal }, to: { thing: to, action } }, `draft${this.count++}`);
   }
 }
 
@@ -201,10 +248,16 @@ export function settleIds(doc: MapDocument): MapDocument {
     brushes: rekey(doc.brushes, (b) => ({
       ...b,
       ...(b.room ? { room: { ...b.room, id: settle(b.room.id) } } : {}),
+      ...(b.owner ? { owner: { ...b.owner, id: settle(b.owner.id) } } : {}),
       ...(b.group ? { group: settle(b.group) } : {}),
       ...(b.layer ? { layer: settle(b.layer) } : {}),
     })),
-    entities: rekey(doc.entities, (e) => e),
+    entities: rekey(doc.entities, (e) => renameReferences(e, 'thing', settle)),
+    wires: rekey(doc.wires, (w) => ({
+      ...w,
+      from: { ...w.from, thing: settle(w.from.thing) },
+      to: { ...w.to, thing: settle(w.to.thing) },
+    })),
     groups: rekey(doc.groups, (g) => g),
     layers: rekey(doc.layers, (l) => l),
     storeys: rekey(doc.storeys, (s) => s),

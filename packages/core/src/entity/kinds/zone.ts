@@ -93,7 +93,7 @@ const behaviour: Behaviour<Thing<typeof specs>> = {
         if (values.effect === 'push') moment.push(h.by, values.push);
         if (values.effect === 'slow') moment.slow(h.by, values.slow);
         if (values.effect === 'fall') moment.harm(h.by, Infinity);
-      } else if (h.what === 'usedInside' && now.inside.includes(h.by)) moment.signal('used', h.by);
+      } else if (h.what === 'usedInside' && inside.includes(h.by)) moment.signal('used', h.by);
     for (const k of now.inside) if (k >= 0 && !inside.includes(k)) moment.signal('left', k);
     const somebody = inside.find((k) => k >= 0);
     const since = somebody === undefined ? 0 : Math.min(now.since + moment.dt, 7200);

@@ -47,9 +47,9 @@ function roundThings(d: Draft): void {
 }
 
 function doorsAndSigns(d: Draft): void {
-  // The gate stands open, its leaves against the hall's wall; single doors elsewhere.
-  d.board([280, 2, 2], [384, 8, 270], 'mill-doors', 'plank door', 'Gate leaf');
-  d.board([600, 2, 2], [704, 8, 270], 'mill-doors', 'plank door', 'Gate leaf');
+  // The gate's leaves, closed before its opening; single doors elsewhere.
+  d.board([388, 2, 2], [492, 8, 270], 'mill-doors', 'plank door', 'Gate leaf');
+  d.board([492, 2, 2], [596, 8, 270], 'mill-doors', 'plank door', 'Gate leaf');
   d.board([1258, 2, 2], [1362, 7, 222], 'mill-doors', 'panel door', 'Back door');
   d.board([-150, 780, 2], [-46, 786, 222], 'mill-doors', 'plank door', 'Bank door');
   d.board([-38, -330, 2], [-33, -226, 222], 'mill-doors', 'panel door', 'Quayside door');

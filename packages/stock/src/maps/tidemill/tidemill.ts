@@ -11,6 +11,7 @@ import {
 } from '@yesca/core';
 import { Draft, settleIds } from '../drafting.ts';
 import { dressing } from './dressing.ts';
+import { machines } from './machines.ts';
 import { loft } from './loft.ts';
 import { quay } from './quay.ts';
 import { reedBank } from './reed-bank.ts';
@@ -52,6 +53,7 @@ export function tidemill(): MapDocument {
   reedBank(d);
   stairTower(d);
   dressing(d);
+  machines(d);
   return settleIds(sheets(d.doc));
 }
 
@@ -116,7 +118,7 @@ function openings(rooms: MapDocument): MapDocument {
     doc = openWall(doc, 'hall', 2, { width: 144, height: 176, sill: 208, at, kind: 'window' }, `hall window ${k}`);
   doc = openDoorway(doc, 'quay', 'tower', { width: 112, height: 224, sill: 0 }, 'tower door');
   // The tail race under the gallery's floor, and a creek with two hummocks on the bank.
-  doc = addInset(doc, 'gallery', { footprint: rectangle(-352, 32, -224, 768), height: -96, fill: 24 }, 'tail race');
+  doc = addInset(doc, 'gallery', { footprint: rectangle(-352, 32, -224, 768), height: -208, fill: 24 }, 'tail race');
   doc = addInset(
     doc,
     'bank',
