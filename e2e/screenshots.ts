@@ -53,7 +53,7 @@ async function atTheGate(w: Workshop): Promise<void> {
   await standAt(w, 372, 236);
   await look(w.page, -366, 20);
   await w.keys('Shift+s', 'p');
-  await w.look([340, 8, 150], 'Control');
+  await w.look([440, 8, 150], 'Control');
   await sleep(3000);
 }
 
@@ -118,6 +118,17 @@ const pictures: Record<string, { page: string; prepare: (w: Workshop) => Promise
       await w.drag('plan', [848, -352], [1040, -304]);
       await w.type('192 48 256');
       await sleep(700);
+    },
+  },
+  doors: {
+    page: 'shape',
+    prepare: async (w) => {
+      // The sack lift picked: its stop, what calls it, and where it halts in the loft.
+      await nearer(w, 860, 480, 3);
+      await standAt(w, 1000, 250);
+      await look(w.page, -20, 40);
+      await w.click('plan', 944, 490);
+      await sleep(1200);
     },
   },
   cutting: {

@@ -106,7 +106,7 @@ export const list = <S extends ParamSpec>(
 /** Several values that belong together, each a parameter of its own. */
 export const record = <F extends ParamSpecs>(
   fields: F,
-  about: About<ValuesOf<F>>,
+  about: About<ValuesOf<F>> & Pick<RecordParam, 'first'>,
 ): Omit<RecordParam, 'initial'> & { readonly initial: ValuesOf<F> } => ({
   type: 'record',
   fields,

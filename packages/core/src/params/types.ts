@@ -74,6 +74,8 @@ export interface ListParam extends Described<readonly ParamValue[]> {
 export interface RecordParam extends Described<ParamRecord> {
   readonly type: 'record';
   readonly fields: ParamSpecs;
+  /** The number of the first one in a list of them. Absent: 1. */
+  readonly first?: number;
 }
 
 /**

@@ -26,6 +26,7 @@ export function RecordsField({
 }) {
   const all = value ?? [];
   const name = of.label;
+  const first = of.first ?? 1;
   const put = (place: number, key: string, to: ParamValue | undefined) =>
     onChange(all.map((r, i) => (i === place ? { ...r, [key]: to ?? of.fields[key]!.initial } : r)));
   return (
@@ -39,15 +40,15 @@ export function RecordsField({
         </Text>
       )}
       {all.map((record, i) => (
-        <fieldset key={i} className="keyframe" aria-label={`${name} ${i + 1}`}>
+        <fieldset key={i} className="keyframe" aria-label={`${name} ${i + first}`}>
           <div className="keyframe-time">
             <span className="field-title">
-              {name} {i + 1}
+              {name} {i + first}
             </span>
             <Tooltip label={`Remove this ${name.toLowerCase()}`}>
               <ActionIcon
                 size="sm"
-                aria-label={`Remove ${name.toLowerCase()} ${i + 1}`}
+                aria-label={`Remove ${name.toLowerCase()} ${i + first}`}
                 onClick={() => onChange(all.filter((_, k) => k !== i))}
               >
                 <IconTrash size={14} stroke={1.5} />

@@ -12,7 +12,7 @@ const stop = {
 } satisfies ParamSpecs;
 
 const specs = {
-  stops: params.list(params.record(stop, { label: 'Stop', help: 'A place where the lift halts' }), {
+  stops: params.list(params.record(stop, { label: 'Stop', help: 'A place where the lift halts', first: 2 }), {
     label: 'Further stops',
     help: 'Where it halts besides where it was drawn, in order; that place is stop 1',
     most: 32,
