@@ -162,6 +162,7 @@ export const blocking: Test = [
     // A spawn at the foot of the stair, lights on both storeys, a build, and up on foot.
     await w.keys('l');
     await w.press('Stock');
+    await w.press('Things');
     await w.press('Spawn');
     await w.click('plan', 64, 32);
     doc = await w.document();

@@ -60,6 +60,7 @@ export const firstMap: Test = [
     const top = floor.faces[brushPlanes(floor).findIndex((p) => p.normal[2] === 1)]!;
     assert.equal(top.material, 'slate');
     // A spawn and a light.
+    await w.press('Things');
     await w.press('Spawn');
     await w.click('plan', x0 + 96, y0 + 192);
     await w.press('Point light');

@@ -39,6 +39,7 @@ function rooms(name: string, ceiling = 272, width = 128): MapDocument {
 
 /** Takes a kind from the open Stock to place it. */
 async function placing(w: Workshop, kind: string): Promise<void> {
+  await (await w.page.waitForSelector('.stock ::-p-text(Things)'))!.click();
   await (await w.page.waitForSelector(`.stock-kinds ::-p-text(${kind})`))!.click();
   await settled(w.page);
 }

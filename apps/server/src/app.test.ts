@@ -198,6 +198,13 @@ describe('bad input gets a code and a sentence, and nothing stored changes', () 
     expect([large.statusCode, large.json<ErrorBody>().code]).toEqual([413, 'request.tooLarge']);
   });
 
+  test('stock sounds are served, and nothing beside them', async () => {
+    const sound = await app.inject('/stock/sounds/hinge');
+    expect([sound.headers['content-type'], sound.rawPayload.subarray(0, 4).toString()]).toEqual(['audio/wav', 'RIFF']);
+    for (const name of ['nothing', '..%2f..%2fpackage.json', 'toString'])
+      expect((await app.inject(`/stock/sounds/${name}`)).statusCode).toBeGreaterThanOrEqual(400);
+  });
+
   test('stock pictures are served, and nothing beside them', async () => {
     expect((await app.inject('/stock/pictures/limewash/albedo')).headers['content-type']).toBe('image/webp');
     expect((await app.inject('/stock/pictures/..%2f..%2fpackage.json/albedo')).statusCode).toBeGreaterThanOrEqual(400);

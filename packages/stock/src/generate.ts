@@ -1,6 +1,8 @@
 /** Makes the shipped stock anew: `npm run stock`. Pictures, their list and the demo maps are written beside this package's sources. */
 import { mkdirSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
-import { writeMap } from '@yesca/core';
+import { SOUNDS, writeMap, type SoundName } from '@yesca/core';
+import { soundOf } from './sounds/recipes.ts';
+import { wavFile } from './sounds/synth.ts';
 import { firstRoom } from './maps/first-room.ts';
 import { tidemill } from './maps/tidemill/tidemill.ts';
 import { RECIPES } from './materials/recipes/index.ts';
@@ -26,6 +28,11 @@ if (!process.argv.includes('--maps')) {
   );
   console.log(`${materials.length} materials`);
 }
+const sounds = new URL('assets/sounds/', here);
+mkdirSync(sounds, { recursive: true });
+for (const name of Object.keys(SOUNDS) as SoundName[])
+  writeFileSync(new URL(`${name}.wav`, sounds), wavFile(soundOf(name)));
+console.log(`${Object.keys(SOUNDS).length} sounds`);
 for (const [file, doc] of [
   ['first-room', firstRoom()],
   ['halyard-tidemill', tidemill()],

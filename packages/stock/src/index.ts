@@ -1,5 +1,7 @@
 export { PICTURES, type Material, type Picture } from './materials/types.ts';
 export { MATERIALS } from './materials/list.ts';
 export { TEMPLATES, PLAIN_DRESS, type Template } from './maps/templates.ts';
+export { soundOf } from './sounds/recipes.ts';
+export { wavFile } from './sounds/synth.ts';
 export { firstRoom } from './maps/first-room.ts';
 export { tidemill } from './maps/tidemill/tidemill.ts';

@@ -19,13 +19,15 @@ import {
   newPerson,
   order,
   poseOfThing,
+  SOUNDS,
   stepWorld,
+  type SoundName,
   worldOfMap,
   type PlayerInput,
   type Told,
   type WorldState,
 } from '@yesca/core';
-import { firstRoom, MATERIALS, TEMPLATES, tidemill, type Picture } from './index.ts';
+import { firstRoom, MATERIALS, soundOf, TEMPLATES, tidemill, wavFile, type Picture } from './index.ts';
 import { RECIPES } from './materials/recipes/index.ts';
 import { renderMaterial } from './materials/render.ts';
 
@@ -208,6 +210,26 @@ test('the Tidemill’s tower is walked up from the quay to the lookout', () => {
       s = stepPlayer(world, s, { forward: 0.5, right: 0, jump: false, crouch: false, yaw, pitch: 0 }, TIME_STEP);
     }
   expect(s.at[2]).toBeCloseTo(384, 1);
+});
+
+describe.each(Object.keys(SOUNDS) as SoundName[])('the sound %s', (name) => {
+  const made = soundOf(name);
+
+  test('is what its recipe draws, is heard, and neither clips nor clicks at its ends', () => {
+    const file = new Uint8Array(readFileSync(new URL(`../assets/sounds/${name}.wav`, import.meta.url)));
+    expect(Buffer.compare(file, wavFile(made))).toBe(0);
+    expect(made.length / 16_000).toBeGreaterThan(0.15);
+    expect(made.length / 16_000).toBeLessThan(5);
+    const loud = (from: number, to: number) =>
+      Math.sqrt(made.slice(from, to).reduce((t, x) => t + x * x, 0) / (to - from));
+    expect(made.reduce((m, x) => Math.max(m, Math.abs(x)), 0)).toBeCloseTo(0.85, 3);
+    expect(loud(0, made.length)).toBeGreaterThan(0.01);
+    // A one-shot has died away at its end; what goes on joins its own beginning as smoothly as it runs within.
+    const steps = Array.from(made.slice(1), (x, i) => Math.abs(x - made[i]!));
+    const most = steps.reduce((m, x) => Math.max(m, x), 0);
+    const seam = ['water', 'wheel', 'wind'].includes(name) ? Math.abs(made[0]! - made.at(-1)!) : Math.abs(made.at(-1)!);
+    expect(seam).toBeLessThanOrEqual(Math.max(most, 0.02));
+  });
 });
 
 describe('what moves in the Tidemill', () => {

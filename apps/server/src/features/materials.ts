@@ -16,7 +16,7 @@ import {
   type MaterialUse,
   type PackRow,
 } from '@yesca/contract';
-import { materialCounts, parseMap } from '@yesca/core';
+import { materialCounts, parseMap, SOUNDS } from '@yesca/core';
 import { MATERIALS, PICTURES, type Material, type Picture } from '@yesca/stock';
 import type { Context } from '../context.ts';
 import { maps, materials, packs } from '../db/schema.ts';
@@ -119,6 +119,16 @@ export async function materialRoutes(
     const hash =
       row && { albedo: row.albedo, normal: row.normal, roughness: row.roughnessMap, thumb: row.thumb }[picture];
     return hash ? send(await blobs.read(hash), row.content) : nothing();
+  });
+
+  app.get('/stock/sounds/:name', (request, reply) => {
+    const { name } = request.params as { name: string };
+    if (!Object.hasOwn(SOUNDS, name))
+      return reply.status(404).send({ code: 'address.notFound', message: 'There is no sound of that name.' });
+    return reply
+      .type('audio/wav')
+      .header('cache-control', 'max-age=3600')
+      .send(createReadStream(join(stockDir, 'sounds', `${name}.wav`)));
   });
 
   const packRow = async (id: string): Promise<PackRow> => {

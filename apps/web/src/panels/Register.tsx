@@ -16,7 +16,7 @@ import {
 } from '@tabler/icons-react';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useMemo, useRef, useState, type MouseEvent } from 'react';
-import { call, entityKind, membersOf, type MapDocument } from '@yesca/core';
+import { call, ENTITY_KINDS, entityKind, membersOf, type Brush, type Entity, type MapDocument } from '@yesca/core';
 import { layerSelection } from '../commands/shaping.ts';
 import { frameAll, goToStorey, recallView, rememberView } from '../commands/viewing.ts';
 import { searchKeys } from '../fields/focus.ts';
@@ -31,6 +31,34 @@ import { useCamera } from '../state/camera.ts';
 type Row =
   | { readonly head: string }
   | { readonly thing: Thing; readonly label: string; readonly icon: Icon | null; readonly kind?: string };
+
+/** Things by kind, those of a kind by name; what rides on something says so. */
+function thingRows(doc: MapDocument): Extract<Row, { thing: Thing }>[] {
+  const order = new Map(ENTITY_KINDS.map((k, i) => [k.kind, i]));
+  const nameOf = (e: Entity) => e.name || entityKind(e.kind)?.label || e.kind;
+  return [...doc.entities.values()]
+    .sort(
+      (a, b) =>
+        (order.get(a.kind) ?? 1e3) - (order.get(b.kind) ?? 1e3) ||
+        nameOf(a).localeCompare(nameOf(b), undefined, { numeric: true }) ||
+        (a.id < b.id ? -1 : 1),
+    )
+    .map((e) => {
+      const carrier = e.carrier && doc.entities.get(e.carrier.id);
+      return {
+        thing: { type: 'entity', id: e.id },
+        label: carrier ? `${nameOf(e)} · on ${nameOf(carrier)}` : nameOf(e),
+        icon: null,
+        kind: e.kind,
+      };
+    });
+}
+
+/** What a brush belongs to, as the end of its row. */
+function ownerOf(doc: MapDocument, { owner }: Brush): string {
+  const e = owner && doc.entities.get(owner.id);
+  return e ? ` · of ${e.name || (entityKind(e.kind)?.label ?? e.kind)}` : '';
+}
 
 function rowsOf(doc: MapDocument, search: string): Row[] {
   const wanted = search.toLowerCase();
@@ -49,15 +77,7 @@ function rowsOf(doc: MapDocument, search: string): Row[] {
         icon: IconSquare,
       })),
     ),
-    ...group(
-      'Things',
-      [...doc.entities.values()].map((e) => ({
-        thing: { type: 'entity', id: e.id },
-        label: e.name || entityKind(e.kind)?.label || e.kind,
-        icon: null,
-        kind: e.kind,
-      })),
-    ),
+    ...group('Things', thingRows(doc)),
     ...group(
       'Groups',
       [...doc.groups.values()].map((g) => ({ thing: { type: 'group', id: g.id }, label: g.name, icon: IconStack2 })),
@@ -68,7 +88,7 @@ function rowsOf(doc: MapDocument, search: string): Row[] {
         .filter((b) => (!b.room || b.room.released) && (!b.group || search))
         .map((b) => ({
           thing: { type: 'brush', id: b.id },
-          label: `${b.name ?? `${b.role[0]!.toUpperCase()}${b.role.slice(1)}, ${b.faces.length} faces`}${b.room ? ' · released' : ''}`,
+          label: `${b.name ?? `${b.role[0]!.toUpperCase()}${b.role.slice(1)}, ${b.faces.length} faces`}${b.room ? ' · released' : ''}${ownerOf(doc, b)}`,
           icon: IconCube,
         })),
     ),

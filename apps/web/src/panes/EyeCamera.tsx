@@ -5,6 +5,7 @@ import { firstSpawn, PLAYER, type Vec3 } from '@yesca/core';
 import { useEditor } from '../state/editor.ts';
 import type { EyeController } from './eye-controller.ts';
 import { beginWalk, endTrial, endWalk, playTrial } from '../scene/trial.ts';
+import { Sounds } from '../scene/sounds.ts';
 import { walkInput } from '../scene/walker.ts';
 import { useTrial } from '../state/trial.ts';
 import { useDisplay } from '../state/display.ts';
@@ -25,6 +26,18 @@ export function EyeCamera({ eye, mapId }: { eye: EyeController; mapId: string | 
   const { camera, invalidate } = useThree();
   const request = useEyeRequest((s) => s.request);
   const walking = useDisplay((s) => s.walking);
+  const heard = useRef<Sounds | null>(null);
+  useEffect(() => () => heard.current?.close(), []);
+  const hearTrial = (on: ReturnType<typeof playTrial>, seconds: number) => {
+    if (!on) {
+      heard.current?.close();
+      heard.current = null;
+      return;
+    }
+    heard.current ??= new Sounds();
+    heard.current.listen(eye.at!, eye.yaw);
+    heard.current.sound(on.played.world, on.played.state, on.told, seconds);
+  };
   const running = useTrial((s) => s.running);
   const walks = useRef(false);
   useEffect(() => {
@@ -59,13 +72,16 @@ export function EyeCamera({ eye, mapId }: { eye: EyeController; mapId: string | 
   useFrame((_, delta) => {
     const seconds = Math.min(delta, LONGEST_FRAME);
     if (!walking) {
-      if (playTrial(seconds)) invalidate();
+      const on = playTrial(seconds);
+      if (on) invalidate();
+      hearTrial(on, seconds);
       return eye.fly(seconds);
     }
     if (!walks.current) beginWalk(eye.at!);
     walks.current = true;
     const input = walkInput(eye.keys, degrees(eye.yaw), degrees(eye.pitch));
     const on = playTrial(seconds, input);
+    hearTrial(on, seconds);
     if (!on) return;
     if (on.eyes && (on.moving || on.turned)) eye.put(on.eyes, eye.yaw + radians(on.turned));
     if (on.moving || useTrial.getState().doc) invalidate();

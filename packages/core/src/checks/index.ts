@@ -20,7 +20,7 @@ import {
 import { blockedOpening, roomsOverlap, waitingOpening } from './rooms.ts';
 import { cannotBeHad } from './keys.ts';
 import { cannotSeal, lowCarrier, runsInto, spawnInTheWay, unreachable } from './moving.ts';
-import { misplacedSpawn, noSpawn } from './spawn.ts';
+import { crowdedSpawns, misplacedSpawn, noSpawn, spawnSets } from './spawn.ts';
 import { thingFlaws } from './things.ts';
 import type { CheckContext, Fix, Finding, Rule } from './types.ts';
 
@@ -38,6 +38,8 @@ export const RULES: readonly Rule[] = [
   noLight,
   misplacedLight,
   thingFlaws,
+  crowdedSpawns,
+  spawnSets,
   spawnInTheWay,
   runsInto,
   lowCarrier,

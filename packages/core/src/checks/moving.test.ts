@@ -103,3 +103,17 @@ test('a zone out in the void is told, one in a room is not', () => {
     expect(wanted(doc, 'check.unreachable', { placeOf })).toBe(out);
   }
 }); // prettier-ignore
+
+test('spawns that stand in each other, and sets with holes, are told', () => {
+  const spawns = (...params: Record<string, unknown>[]) =>
+    scene([], params.map((p, k) => ['spawn', `s${k}`, [k * 100, 0, 0], p] as const)); // prettier-ignore
+  expect(wanted(scene([], [['spawn', 'a', [0, 0, 0]], ['spawn', 'b', [30, 30, 0]]]), 'check.crowdedSpawns')).toBe(true); // prettier-ignore
+  expect(wanted(scene([], [['spawn', 'a', [0, 0, 0]], ['spawn', 'b', [0, 50, 0]], ['spawn', 'c', [0, 0, 300]]]), 'check.crowdedSpawns')).toBe(false); // prettier-ignore
+  const sets = (...params: Record<string, unknown>[]) =>
+    found(spawns(...params)).filter((f) => f.code === 'check.spawnSets').map((f) => f.id.split(' ')[1]); // prettier-ignore
+  expect(sets({}, {})).toEqual([]);
+  expect(sets({ for: 'team', team: 'Millers' }, { for: 'team', team: '' })).toEqual(['unnamed', 'team']);
+  expect(sets({ for: 'team', team: 'Millers' }, { for: 'team', team: 'Salters' })).toEqual([]);
+  expect(sets({ for: 'together', number: 1 }, { for: 'together', number: 4 })).toEqual(['together']);
+  expect(sets({ for: 'together', number: 1 }, { for: 'together', number: 2 })).toEqual([]);
+});

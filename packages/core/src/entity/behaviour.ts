@@ -2,6 +2,7 @@ import type { Box, Vec3 } from '../math/index.ts';
 import type { ParamSpecs, ParamValue } from '../params/index.ts';
 import type { Around, Thing } from './kind.ts';
 import type { Pose } from './motion.ts';
+import type { Hum } from './sounds.ts';
 
 /** What a thing remembers while a map is played: plain data, never changed in place. The same object means that nothing changed. */
 export type Memory = Readonly<Record<string, number | string | boolean | readonly number[] | readonly boolean[]>>;
@@ -55,6 +56,8 @@ export interface Behaviour<T> {
   readonly poses?: (thing: T, memory: Memory, around: Around) => readonly Pose[];
   /** For what moves: places along all it can do, near enough to each other that what lies between is between. By part. */
   readonly way?: (thing: T, around: Around) => readonly (readonly Pose[])[];
+  /** What is heard from it all the while; null for nothing. */
+  readonly hum?: (thing: T, memory: Memory) => Hum | null;
   /** Whether its parts, or what lies on it, are not there. Absent: always there. */
   readonly gone?: (memory: Memory) => boolean;
   /** For what moves: room beneath its first part, where that was drawn, into which nobody gets and which moves along. */

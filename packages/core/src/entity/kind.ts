@@ -28,6 +28,12 @@ export interface ThingFlaw {
   readonly text: (name: string) => string;
 }
 
+/** For whom a spawn is: one player, one of up to four who play together, a team, or everybody against everybody. */
+export type BeginsFor =
+  | { readonly for: 'solo' | 'all' }
+  | { readonly for: 'together'; readonly number: number }
+  | { readonly for: 'team'; readonly team: string };
+
 /** Keys and tokens that a thing asks for, or gives. */
 export interface Trade {
   readonly wantsKey?: string;
@@ -75,6 +81,10 @@ export interface EntityKind extends KindFacts {
   readonly hint: (entity: Entity, signal: string, name: string) => string | null;
   /** Whether its brushes shade the light of a build. */
   readonly shades: (entity: Entity) => boolean;
+  /** What is heard when it signals something, by signal. */
+  readonly sounds: (entity: Entity) => Readonly<Record<string, string>>;
+  /** For whom players begin there; null for what is no spawn. */
+  readonly begins: (entity: Entity) => BeginsFor | null;
   /** What it asks of players who want something of it, and what it gives them. */
   readonly trade: (entity: Entity) => Trade;
   /** What stands there in play, of simple bodies. */
@@ -140,6 +150,8 @@ interface Asked<P extends ParamSpecs> {
   readonly usable?: (thing: Thing<P>) => boolean;
   readonly hint?: (thing: Thing<P>, signal: string, name: string) => string | null;
   readonly shades?: (thing: Thing<P>) => boolean;
+  readonly sounds?: (thing: Thing<P>) => Readonly<Record<string, string>>;
+  readonly begins?: (thing: Thing<P>) => BeginsFor;
   readonly trade?: (thing: Thing<P>) => Trade;
   readonly figure?: (thing: Thing<P>) => readonly FigureBody[];
   readonly flaws?: (thing: Thing<P>, around: Around) => readonly ThingFlaw[];
@@ -149,7 +161,8 @@ interface Asked<P extends ParamSpecs> {
 /** Makes of a kind's file what the catalogue holds. */
 export function defineKind<P extends ParamSpecs>(file: KindFile<P>): EntityKind {
   const asThing = (e: Entity): Thing<P> => ({ ...e, values: readValues(file.params, e.params) });
-  const { symbol, mark, reach, handles, light, usable, hint, shades, trade, figure, flaws, behaviour } = file;
+  const { symbol, mark, reach, handles, light, usable, hint, shades, sounds, begins, trade, figure, flaws, behaviour } =
+    file;
   return {
     body: 'point',
     facing: null,
@@ -175,6 +188,8 @@ export function defineKind<P extends ParamSpecs>(file: KindFile<P>): EntityKind 
     usable: (e) => usable?.(asThing(e)) ?? false,
     hint: (e, signal, name) => hint?.(asThing(e), signal, name) ?? null,
     shades: (e) => shades?.(asThing(e)) ?? true,
+    sounds: (e) => sounds?.(asThing(e)) ?? {},
+    begins: (e) => begins?.(asThing(e)) ?? null,
     trade: (e) => trade?.(asThing(e)) ?? {},
     figure: (e) => figure?.(asThing(e)) ?? [],
     flaws: (e, around = ALONE) => flaws?.(asThing(e), around) ?? [],
@@ -187,11 +202,11 @@ function onEntities<T extends Entity>(of: Behaviour<T>, as: (e: Entity) => T): B
   /** Parameters are read once: a world asks about the same things in every step. */
   const read = new WeakMap<Entity, T>();
   const thing = (e: Entity): T => {
-    const known = read.get(e) ?? as(e);
-    read.set(e, known);
+    let known = read.get(e);
+    if (!known) read.set(e, (known = as(e)));
     return known;
   };
-  const { begin, step, notices, poses, way, ends, beneath, gone, blocked } = of;
+  const { begin, step, notices, poses, way, ends, beneath, gone, hum, blocked } = of;
   return {
     begin: (e, around) => begin(thing(e), around),
     step: (e, memory, happenings, stage) => step(thing(e), memory, happenings, stage),
@@ -200,6 +215,7 @@ function onEntities<T extends Entity>(of: Behaviour<T>, as: (e: Entity) => T): B
     ...(way && { way: (e, around) => way(thing(e), around) }),
     ...(ends && { ends: (e, around) => ends(thing(e), around) }),
     ...(gone && { gone }),
+    ...(hum && { hum: (e, memory) => hum(thing(e), memory) }),
     ...(beneath && { beneath: (e, around) => beneath(thing(e), around) }),
     ...(blocked && {
       blocked: (e, before, after, player, stage) => blocked(thing(e), before, after, player, stage),

@@ -29,6 +29,20 @@ export const shadow = params.yesNo(true, {
   help: 'Whether it shades the light of the build where it is drawn',
 });
 
+/** What is heard when something moves and when it comes to rest: names of sounds, none when empty. */
+export const movingSounds = (moves: string, ends: string) => ({
+  soundMoves: params.reference('sound', {
+    label: 'Sound of moving',
+    help: 'What is heard when it begins to move',
+    initial: moves,
+  }),
+  soundEnds: params.reference('sound', {
+    label: 'Sound of stopping',
+    help: 'What is heard when it comes to rest',
+    initial: ends,
+  }),
+});
+
 /** What a thing that moves remembers after it met somebody who could not be pushed aside. */
 export function metSomebody<M extends Memory>(
   { obstructed, harm }: { readonly obstructed: string; readonly harm: number },

@@ -89,7 +89,10 @@ export const axis = (initial: Vec3, about: About<Vec3>): VectorParam => ({
   ...about,
 });
 
-export const reference = (to: ReferenceParam['to'], about: About<string>): ReferenceParam => ({
+export const reference = (
+  to: ReferenceParam['to'],
+  about: About<string> & { readonly initial?: string },
+): ReferenceParam => ({
   type: 'reference',
   to,
   initial: '',

@@ -37,6 +37,7 @@ import { Loading } from '../RouteState.tsx';
 import { PlayControls } from './controls.ts';
 import { makeLevelMesh } from './level-mesh.ts';
 import { aimCamera, radians } from '../../scene/aim.ts';
+import { Sounds } from '../../scene/sounds.ts';
 import { makeFigures } from '../../scene/figures.ts';
 import { lookOf } from '../../scene/looks.ts';
 import { picturePages } from '../../scene/picture-pages.ts';
@@ -456,6 +457,8 @@ function LevelScene({
   }, [level, gl, invalidate, materials]);
   const world = useMemo(() => worldOfLevel(level), [level]);
   const played = useRef<Played | null>(null);
+  const heard = useRef<Sounds | null>(null);
+  useEffect(() => () => heard.current?.close(), []);
   const figures = useMemo(() => makeFigures(level.meta.entities), [level]);
   useEffect(() => () => figures.dispose(), [figures]);
   const shown = useRef({ cell: -3, drawn: 0 });
@@ -481,6 +484,9 @@ function LevelScene({
     world.things.forEach(({ entity }, k) =>
       figures.show(entity.id, poseOfThing(world, state, k), isAway(world, state, k)),
     );
+    const sounds = (heard.current ??= new Sounds());
+    sounds.listen(eyes, radians(controls.yaw));
+    sounds.sound(world, state, on.told, delta);
     aimCamera(camera, eyes, radians(controls.yaw), radians(controls.pitch));
     const cell = levelCell(level, eyes);
     if (cell !== shown.current.cell) shown.current = { cell, drawn: mesh.show(cell) };

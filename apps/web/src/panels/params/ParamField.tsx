@@ -1,8 +1,10 @@
-import { Select, Textarea, Tooltip } from '@mantine/core';
+import { ActionIcon, Group, Select, Textarea, Tooltip } from '@mantine/core';
+import { IconVolume } from '@tabler/icons-react';
 import { useState } from 'react';
 import {
   nearestValue,
   paramFlaw,
+  SOUNDS,
   sameValue,
   withUnit,
   type ChoiceParam,
@@ -15,6 +17,7 @@ import {
   type Vec3,
   type VectorParam,
 } from '@yesca/core';
+import { hear } from '../../fields/hear.ts';
 import { LengthField } from '../../fields/LengthField.tsx';
 import { TextField } from '../../fields/TextField.tsx';
 import { Choice } from '../../fields/Choice.tsx';
@@ -217,6 +220,7 @@ function ReferenceField({ spec, values, onChange, choices, row }: FieldProps) {
     return <MaterialSwatch name={value} size={30} withName />;
   const known = spec.type === 'reference' ? (choices?.(spec.to) ?? []) : [];
   const missing = value && !known.some((c) => c.value === value) ? [{ value, label: `${value} (gone)` }] : [];
+  if (spec.type === 'reference' && spec.to === 'sound') return <SoundField {...{ spec, value, onChange }} />;
   return (
     <Tooltip label={spec.help}>
       <Select
@@ -229,6 +233,47 @@ function ReferenceField({ spec, values, onChange, choices, row }: FieldProps) {
         onChange={(v) => onChange(v ?? '')}
       />
     </Tooltip>
+  );
+}
+
+const SOUND_CHOICES: Choices = Object.entries(SOUNDS).map(([value, label]) => ({ value, label }));
+
+/** One of the sounds that ship, heard by a press. */
+function SoundField({
+  spec,
+  value,
+  onChange,
+}: Pick<FieldProps, 'spec' | 'onChange'> & { readonly value: string | null }) {
+  const known = SOUND_CHOICES.some((c) => c.value === value);
+  return (
+    <Group gap={4} align="flex-end" wrap="nowrap">
+      <Tooltip label={spec.help}>
+        <Select
+          label={spec.label}
+          flex={1}
+          searchable
+          clearable
+          placeholder={value === null ? 'mixed' : 'none'}
+          data={value && !known ? [...SOUND_CHOICES, { value, label: `${value} (unknown)` }] : SOUND_CHOICES}
+          value={value === '' ? null : value}
+          onChange={(v) => {
+            onChange(v ?? '');
+            hear(v ?? '');
+          }}
+        />
+      </Tooltip>
+      <Tooltip label="Hear it">
+        <ActionIcon
+          variant="default"
+          size={28}
+          aria-label={`Hear: ${spec.label}`}
+          disabled={!value}
+          onClick={() => hear(value ?? '')}
+        >
+          <IconVolume size={15} stroke={1.5} />
+        </ActionIcon>
+      </Tooltip>
+    </Group>
   );
 }
 

@@ -26,6 +26,9 @@ const specs = {
 
 type Breakable = Thing<typeof specs>;
 
+/** What is heard when each substance breaks. */
+const BREAKS = { wood: 'breakWood', glass: 'breakGlass', stone: 'breakStone', metal: 'bolt', rope: 'latch' } as const;
+
 /** What one blow takes. */
 const BLOW = 25;
 
@@ -118,6 +121,7 @@ export const breakable = defineKind({
   ],
   mark: () => floorMark(0),
   usable: ({ values }) => values.breaks === 'use',
+  sounds: ({ values }) => ({ broken: BREAKS[values.substance], struck: 'thud' }),
   shades: ({ values }) => values.shadow,
   flaws: ({ id }, around) => {
     const box = around.parts(id)[0];

@@ -19,7 +19,7 @@ import type { Behaviour, Memory, Moment } from '../behaviour.ts';
 import { facingHandle, partHandle, turnHandle } from '../handles.ts';
 import { compass, defineKind, type Around, type Thing } from '../kind.ts';
 import { AT_REST, eased, farthestMove, type Pose } from '../motion.ts';
-import { easing, floorMark, metSomebody, obstructedSignal, obstruction, shadow } from '../moving.ts';
+import { easing, floorMark, metSomebody, movingSounds, obstructedSignal, obstruction, shadow } from '../moving.ts';
 import { facing, seenFrom, type SpaceLine } from '../strokes.ts';
 
 const leaf = {
@@ -121,6 +121,12 @@ const specs = {
     label: 'Price',
     help: 'Tokens that a player pays to open it the first time',
     max: 100_000,
+  }),
+  ...movingSounds('hinge', 'thud'),
+  soundRefused: params.reference('sound', {
+    label: 'Sound when refused',
+    help: 'What is heard when a player cannot open it',
+    initial: 'denied',
   }),
   ...obstruction('back'),
   shadow,
@@ -402,6 +408,13 @@ export const door = defineKind({
     }),
   ],
   trade: ({ values: { key, price } }) => ({ wantsKey: key, wantsTokens: price }),
+  sounds: ({ values: { soundMoves, soundEnds, soundRefused } }) => ({
+    opens: soundMoves,
+    closes: soundMoves,
+    opened: soundEnds,
+    closed: soundEnds,
+    refused: soundRefused,
+  }),
   usable: ({ values }) => values.opens === 'use',
   hint: ({ values: { key, price } }, signal, name) => {
     if (signal !== 'refused') return null;

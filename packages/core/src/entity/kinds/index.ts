@@ -7,6 +7,7 @@ import { lift } from './lift.ts';
 import { mover } from './mover.ts';
 import { pickup } from './pickup.ts';
 import { pointLight } from './point-light.ts';
+import { sound } from './sound.ts';
 import { spawn } from './spawn.ts';
 import { spotLight } from './spot-light.ts';
 import { sun } from './sun.ts';
@@ -17,6 +18,7 @@ import { zone } from './zone.ts';
 export const ENTITY_KINDS: readonly EntityKind[] = [
   spawn,
   pickup,
+  sound,
   door,
   lift,
   mover,

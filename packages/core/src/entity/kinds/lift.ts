@@ -4,7 +4,7 @@ import type { Behaviour, Memory } from '../behaviour.ts';
 import { partHandle } from '../handles.ts';
 import { defineKind, type Around, type Thing } from '../kind.ts';
 import { AT_REST, eased, type Pose } from '../motion.ts';
-import { easing, floorMark, metSomebody, obstructedSignal, obstruction, shadow } from '../moving.ts';
+import { easing, floorMark, metSomebody, movingSounds, obstructedSignal, obstruction, shadow } from '../moving.ts';
 
 const stop = {
   name: params.text('', { label: 'Name', help: 'What this stop is called', longest: 60 }),
@@ -44,6 +44,7 @@ const specs = {
     label: 'Closed beneath',
     help: 'Players cannot get under it: the space below, as high as it rises, holds them back',
   }),
+  ...movingSounds('winch', 'bolt'),
   ...obstruction('stop'),
   shadow,
 } satisfies ParamSpecs;
@@ -243,6 +244,7 @@ export const lift = defineKind({
       line: k === 0,
     }));
   },
+  sounds: ({ values: { soundMoves, soundEnds } }) => ({ leaves: soundMoves, arrives: soundEnds }),
   shades: ({ values }) => values.shadow,
   usable: ({ values }) => values.calls === 'use',
   flaws: ({ id, values }, around) => {

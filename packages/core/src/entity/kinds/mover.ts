@@ -32,6 +32,7 @@ const specs = {
     help: 'Which way its axis points; it goes through the place of the mover',
     shownWhen: (v) => v.spin !== 0,
   }),
+  soundMoves: params.reference('sound', { label: 'Sound', help: 'What is heard all the while it moves' }),
   ...obstruction('stop'),
   shadow,
 } satisfies ParamSpecs;
@@ -105,6 +106,12 @@ const behaviour: Behaviour<Mover> = {
     const track = Array.from({ length: steps + 1 }, (_, k) => (steps ? (end * k) / steps : 0));
     const angles = mover.values.spin === 0 ? [0] : Array.from({ length: 37 }, (_, k) => k * 10);
     return [track.flatMap((time) => angles.map((angle) => poseAt(mover, { time, angle })))];
+  },
+  hum: ({ values }, memory) => {
+    const { goes, spins } = memory as Now;
+    return values.soundMoves !== '' && (goes !== 0 || spins)
+      ? { sound: values.soundMoves, reach: 1200, volume: 0.6 }
+      : null;
   },
   ends: (mover) => mover.values.track.map((_, k) => [poseAt(mover, { time: timeOfKey(mover, k + 1), angle: 0 })]),
   blocked: ({ values }, before, _after, player, moment): Memory => {

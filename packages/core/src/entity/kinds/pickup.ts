@@ -184,6 +184,7 @@ export const pickup = defineKind({
     ...(what === 'key' ? { givesKey: named } : {}),
     ...(what === 'tokens' ? { givesTokens: amount, again: again > 0 } : {}),
   }),
+  sounds: ({ values }) => ({ taken: values.what === 'tokens' ? 'tokens' : 'pickup' }),
   figure: ({ values }) => {
     const color = { bandage: '#efe6d2', oil: '#d39b3a', armour: '#7a8792', key: '#b9924a', tokens: '#c8a64b' }[
       values.what

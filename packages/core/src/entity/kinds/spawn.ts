@@ -1,3 +1,4 @@
+import { params } from '../../params/index.ts';
 import { compass, defineKind } from '../kind.ts';
 import { facingHandle } from '../handles.ts';
 import { facing, round, seenFrom } from '../strokes.ts';
@@ -12,7 +13,38 @@ export const spawn = defineKind({
   floods: true,
   spawns: true,
   grip: 60,
-  params: {},
+  params: {
+    for: params.choice(['any', 'solo', 'together', 'team', 'all'], 'any', {
+      label: 'For',
+      help: 'Who begins there: anybody, one player alone, one of up to four together, a team, or everybody against everybody',
+      names: {
+        any: 'Anybody',
+        solo: 'One player',
+        together: 'Players together',
+        team: 'A team',
+        all: 'Each for themselves',
+      },
+    }),
+    number: params.integer(1, {
+      label: 'Number',
+      help: 'Which of those who play together',
+      min: 1,
+      max: 4,
+      shownWhen: (v) => v.for === 'together',
+    }),
+    team: params.text('', {
+      label: 'Team',
+      help: 'Name of the team',
+      longest: 60,
+      shownWhen: (v) => v.for === 'team',
+    }),
+  },
+  begins: ({ values }) =>
+    values.for === 'together'
+      ? { for: 'together', number: values.number }
+      : values.for === 'team'
+        ? { for: 'team', team: values.team }
+        : { for: values.for === 'all' ? 'all' : 'solo' },
   symbol: ({ turn }, view) => {
     const [x, y] = seenFrom(view, facing(turn));
     return [

@@ -62,6 +62,7 @@ export const teleporter = defineKind({
     return target ? [{ line: [[0, 0, 0], sub(target.at, at)] }] : [];
   },
   trade: ({ values: { key, price } }) => ({ wantsKey: key, wantsTokens: price }),
+  sounds: () => ({ sent: 'shimmer', refused: 'denied' }),
   hint: ({ values }, signal, name) => (signal === 'refused' ? wants(values, name) : null),
   flaws: ({ id, values }, around) => [
     ...regionFlaw(id, around),

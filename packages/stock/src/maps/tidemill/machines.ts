@@ -10,6 +10,7 @@ export function machines(d: Draft): void {
   loftHatch(d);
   pierLadder(d);
   pickups(d);
+  sounds(d);
 }
 
 /** Both leaves of the quay gate turn into the hall, as far as the kerb of the race lets them. */
@@ -24,7 +25,7 @@ function quayGate(d: Draft): void {
       open: true,
       seconds: 2.4,
       away: false,
-    obstructed: 'stop',
+      obstructed: 'stop',
       wait: 6,
       leaves: hinges.map((x, k) => turning([x - 492, 0, 0], k === 0 ? 112 : -112)),
     },
@@ -64,7 +65,12 @@ function sluice(d: Draft): void {
 /** The wheel turns slowly with the tide. */
 function wheel(d: Draft): void {
   const parts = ['Axle', 'Paddle', 'Rim', 'Spoke'].flatMap((name) => d.called(name));
-  d.machine('mover', 'Mill wheel', parts, [192, 400, 232], { spin: -14, axis: [1, 0, 0], obstructed: 'stop' });
+  d.machine('mover', 'Mill wheel', parts, [192, 400, 232], {
+    spin: -14,
+    axis: [1, 0, 0],
+    obstructed: 'stop',
+    soundMoves: 'wheel',
+  });
 }
 
 /** The sack lift goes through a hole between hall and loft. A plate above and one below call it. */
@@ -106,5 +112,11 @@ function pickups(d: Draft): void {
   lie('Hall bandage', [940, 220, 0], { what: 'bandage', amount: 40 });
   lie('Gallery oil', [-120, 520, 0], { what: 'oil', amount: 30 });
   lie('Loft armour', [240, 300, 576], { what: 'armour', amount: 50 });
-  d.thing('spawn', [1300, -520, 0], 'Millers 2', 150);
+  d.thing('spawn', [1300, -520, 0], 'Millers 2', 150, { for: 'team', team: 'Millers' });
+}
+
+function sounds(d: Draft): void {
+  d.thing('sound', [-288, 300, 40], 'Tail race water', 0, { sound: 'water', reach: 700, volume: 0.6 });
+  d.thing('sound', [192, 120, 60], 'Race water', 0, { sound: 'water', reach: 600, volume: 0.4 });
+  d.thing('sound', [300, 1300, 60], 'Wind in the reeds', 0, { sound: 'wind', reach: 1400, volume: 0.5 });
 }

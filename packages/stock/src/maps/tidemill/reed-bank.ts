@@ -30,7 +30,7 @@ export function reedBank(d: Draft): void {
   }
   // Two steps down from the hall's door.
   d.box([836, 832, -32], [956, 872, -4], 'tide-stone', 'Bank step');
-  d.thing('spawn', [420, 900, -32], 'Salters 2', 270);
+  d.thing('spawn', [420, 900, -32], 'Salters 2', 270, { for: 'team', team: 'Salters' });
 }
 
 /** Clumps of reeds: spikes round a middle, every clump a turned copy of the first. */

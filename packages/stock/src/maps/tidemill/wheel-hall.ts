@@ -38,5 +38,5 @@ export function wheelHall(d: Draft): void {
   d.thing('pointLight', [420, 160, 400], 'Race lamp', 0, { candela: 320, color: '#ffd9a0' });
   d.thing('pointLight', [420, 640, 400], 'Wheel lamp', 0, { candela: 320, color: '#ffd9a0' });
   d.thing('pointLight', [880, 400, 380], 'Hall lamp', 0, { candela: 380, color: '#fff0d8' });
-  d.thing('spawn', [860, 120, 0], 'Salters 1', 120);
+  d.thing('spawn', [860, 120, 0], 'Salters 1', 120, { for: 'team', team: 'Salters' });
 }
