@@ -49,6 +49,7 @@ import { openThread } from '../apps/server/src/workers/threads.ts';
 import { OUTCOMES } from '../apps/server/src/materials/outcomes.ts';
 import { decodeUpload } from '../apps/server/src/materials/upload.ts';
 import { searchMaterials } from '../apps/web/src/panels/library/search.ts';
+import { measureMoving } from './moving.ts';
 import { measureInterface } from './interface.ts';
 import { asBrushes, roomSlabs, roomsWithDoors, strewnBoxes, strewnRays } from './scenes.ts';
 
@@ -509,8 +510,20 @@ async function rebuild(): Promise<void> {
   note('the Tidemill built again, one lamp moved, Review', again, whole, '≥ 2 ×', 'from nothing');
 }
 
+async function moving(): Promise<void> {
+  const { ours, peer } = await measureMoving(best);
+  note(
+    'a step of 500 platforms that move, 1,500 things that wait and a player',
+    ours,
+    peer,
+    '',
+    '`rapier3d-compat` kinematic bodies and its controller',
+  );
+  note('… the same beside real time', ours, TIME_STEP * 1000, '≥ 20 ×', 'a step lasts');
+}
+
 /** `npm run bench -- word` runs only the parts whose name holds the word. */
-const parts = { rays, structure, growth, subtractions, player, library, threads, rebuild, drawingTable };
+const parts = { rays, structure, growth, subtractions, player, library, moving, threads, rebuild, drawingTable };
 for (const [name, part] of Object.entries(parts)) if (name.includes(process.argv[2] ?? '')) await part();
 console.log('| work | ours | beside it | ratio | wanted |\n|---|---|---|---|---|');
 for (const r of rows) console.log(`| ${r.work} | ${r.ours} | ${r.peer} | ${r.ratio} | ${r.wanted} |`);

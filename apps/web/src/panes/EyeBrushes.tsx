@@ -1,6 +1,6 @@
 import { useThree } from '@react-three/fiber';
 import { memo, useEffect, useMemo } from 'react';
-import { DoubleSide, MeshBasicMaterial, type Material } from 'three';
+import { MeshBasicMaterial, type Material } from 'three';
 import { NATURAL_TEXELS_PER_CM, type Brush } from '@yesca/core';
 import { batchMaterial, drawOrder, lookOf, type BatchedLook } from '../scene/looks.ts';
 import { picturePages, type PicturePages } from '../scene/picture-pages.ts';
@@ -68,8 +68,8 @@ function useLooks(pages: PicturePages, sky: string): (batch: string) => Material
           color: soft,
           transparent: true,
           opacity: 0.22,
+          // From inside, regions and clip brushes would lie over all that is seen.
           depthWrite: false,
-          side: DoubleSide,
         });
       if (batch === SKY_BATCH) return skyMaterial(sky);
       return batchMaterial(pages, batch, { view, light: { by: 'shade' }, wanted, ink });

@@ -228,7 +228,7 @@ describe('a door', () => {
         x = before;
         expect(go()).toBe(first);
       }),
-      { numRuns: 20 },
+      { numRuns: Number(process.env.RUNS ?? 20) },
     );
   });
 });

@@ -2,7 +2,8 @@ import fc from 'fast-check';
 import { parseMap, writeMap } from '../map/index.ts';
 import { block, isFree, play, pointOf, scene, STILL } from '../testing/playing.ts';
 import type { Vec3 } from '../math/index.ts';
-import { beginWorld, newPerson, order, type WorldState } from './step.ts';
+import { TIME_STEP } from './constants.ts';
+import { beginWorld, newPerson, order, placedIn, stepWorld, type WorldState } from './step.ts';
 import { worldOfMap } from './world.ts';
 
 const floor = block('floor', [-2000, -2000, -20], [2000, 2000, 0]);
@@ -228,7 +229,38 @@ describe('a mover', () => {
           },
         );
       }),
-      { numRuns: 25 },
+      { numRuns: Number(process.env.RUNS ?? 25) },
     );
   });
+});
+
+test('a state that is written and read in every step goes on as if it had not been: nothing but it matters', () => {
+  const track = [{ at: 1.2, move: [0, 0, 150], turn: [0, 0, 40] }];
+  const rows = Array.from({ length: 12 }, (_, k) => k);
+  const world = worldOfMap(
+    scene(
+      [
+        floor,
+        ...rows.map((k) => block(`b${k}`, [k * 260 - 50, -50, 10], [k * 260 + 50, 50, 30], { id: `m${k}` })),
+        block('car', [-60, 140, 0], [60, 260, 10], { id: 'lift' }),
+      ],
+      [
+        ...rows.map((k) => ['mover', `m${k}`, [k * 260, 0, 10], { track }] as const),
+        ['lift', 'lift', [0, 200, 0], { stops: [{ name: '', at: [0, 0, 220] }], returns: true, after: 1 }],
+      ],
+    ),
+  );
+  let kept = beginWorld(world, [newPerson([-120, 0, 0.1], 0), newPerson([0, 200, 10.1], 90)]);
+  let read = kept;
+  const inputs = (k: number) => [{ ...STILL, forward: 1, jump: k % 90 < 5 }, STILL];
+  for (let k = 0; k < 900; k++) {
+    kept = stepWorld(world, kept, inputs(k), TIME_STEP).state;
+    read = stepWorld(world, JSON.parse(JSON.stringify(read)) as WorldState, inputs(k), TIME_STEP).state;
+    if (k % 50 === 0) expect(JSON.stringify(read)).toBe(JSON.stringify(kept));
+  }
+  expect(JSON.stringify(read)).toBe(JSON.stringify(kept));
+  // Whoever asks for what nobody was near gets where it is.
+  const fresh = JSON.parse(JSON.stringify(kept)) as WorldState;
+  expect(placedIn(world, kept)).toEqual(placedIn(world, fresh));
+  expect(feet(kept)[0]).toBeGreaterThan(1000);
 });

@@ -25,7 +25,7 @@ import {
 } from '../entity/index.ts';
 import type { ParamValue } from '../params/index.ts';
 import { moveBody, movingNear, removeBody, solidAt, placedAtRest, solidsAt, type Placed } from './bodies.ts';
-import { newSweep, sweepBox, type Collision } from './collide.ts';
+import { newSweep, sweepBox, type Collision, type MovingSolid } from './collide.ts';
 import { PLAYER, SKIN } from './constants.ts';
 import {
   carriedBy,
@@ -99,6 +99,8 @@ export const USE_REACH = 140;
 export const HEALTH = 100;
 /** A body gets no farther than this (cm) before who is in its way is moved: less than half of what is thinnest in a player. */
 const PUSH_STEP = 6;
+/** Farther than this (cm) from everywhere that something can be nobody is met by it in a step. */
+const ALONE = 60;
 /** Who is nearer than this (cm) touches. */
 const TOUCHES = 1;
 
@@ -160,10 +162,12 @@ export const beginWorld = (world: World, people: readonly Person[]): WorldState 
 /** Where everything is in a state, kept beside what things remember: the next step begins with it. */
 interface Whereabouts {
   /** Of the parts of each thing, with what it rides on. */
-  readonly poses: readonly (readonly Pose[])[];
+  readonly poses: (readonly Pose[])[];
   readonly placed: Placed;
   /** Things that do nothing until something happens to them: 1. What they would do follows from what they remember. */
   readonly asleep: Uint8Array;
+  /** Things that moved where nobody was near: 1. Where their bodies are is found out when somebody asks. */
+  readonly stale: Uint8Array;
 }
 
 const known = new WeakMap<World, WeakMap<readonly Memory[], Whereabouts>>();
@@ -184,7 +188,12 @@ function whereaboutsOf(world: World, memories: readonly Memory[]): Whereabouts {
     moveBody(world, placed, k, poses[b.thing]![b.part] ?? AT_REST);
     if (isGone(world, memories, b.thing)) removeBody(placed, k);
   });
-  return keepWhereabouts(world, memories, { poses, placed, asleep: new Uint8Array(world.things.length) });
+  return keepWhereabouts(world, memories, {
+    poses,
+    placed,
+    asleep: new Uint8Array(world.things.length),
+    stale: new Uint8Array(world.things.length),
+  });
 }
 
 const isGone = (world: World, memories: readonly Memory[], thing: number): boolean =>
@@ -196,7 +205,22 @@ export const isAway = (world: World, state: Pick<WorldState, 'memories'>, thing:
 
 /** Where all bodies are in a state. */
 export const placedIn = (world: World, { memories }: Pick<WorldState, 'memories'>): Placed =>
-  whereaboutsOf(world, memories).placed;
+  allOf(world, memories).placed;
+
+/** Where everything is, with nothing left to be found out. */
+function allOf(world: World, memories: readonly Memory[]): Whereabouts {
+  const where = whereaboutsOf(world, memories);
+  where.stale.forEach((is, i) => is && freshen(world, memories, where, i));
+  return where;
+}
+
+/** Finds out where the bodies of a thing are that moved where nobody was near. */
+function freshen(world: World, memories: readonly Memory[], { poses, placed, stale }: Whereabouts, i: number): void {
+  stale[i] = 0;
+  poses[i] = posesOf(world, memories, poses, i);
+  for (const body of world.things[i]!.bodies)
+    moveBody(world, placed, body, poses[i]![world.bodies[body]!.part] ?? AT_REST);
+}
 
 function posesOf(
   world: World,
@@ -212,7 +236,7 @@ function posesOf(
 
 /** Where a thing is that rides on others, from where it was drawn. */
 export const poseOfThing = (world: World, { memories }: Pick<WorldState, 'memories'>, thing: number): Pose =>
-  whereaboutsOf(world, memories).poses[thing]?.[0] ?? AT_REST;
+  allOf(world, memories).poses[thing]?.[0] ?? AT_REST;
 
 /**
  * One step of a world: things act, what moves carries and pushes who is there, then everybody walks. The same world, state and
@@ -234,6 +258,7 @@ class Step {
   private readonly poses: (readonly Pose[])[];
   private readonly placed: Placed;
   private readonly asleep: Uint8Array;
+  private readonly stale: Uint8Array;
   private readonly moment: Moment;
   /** Who walks at a part of their speed in this step. */
   private readonly slowed = new Map<number, number>();
@@ -250,8 +275,9 @@ class Step {
     this.memories = [...state.memories];
     this.people = [...state.people];
     this.worked = { ...state.worked };
-    const { poses, placed, asleep } = whereaboutsOf(world, state.memories);
+    const { poses, placed, asleep, stale } = whereaboutsOf(world, state.memories);
     this.asleep = asleep.slice();
+    this.stale = stale.slice();
     this.poses = poses.slice();
     this.placed = { poses: placed.poses.slice(), bounds: placed.bounds.slice() };
     this.moment = {
@@ -302,7 +328,7 @@ class Step {
     this.people.forEach((_, k) => this.walk(k, this.wished(k, inputs[k] ?? STANDING)));
     this.people.forEach((_, k) => this.live(k));
     const { memories, people, due, worked } = this;
-    keepWhereabouts(this.world, memories, { poses: this.poses, placed: this.placed, asleep: this.asleep });
+    keepWhereabouts(this.world, memories, this.where());
     const turned = this.state.people.map(({ body }, k) => this.turns[k]! - body.yaw);
     return { state: { tick: this.state.tick + 1, people, memories, due, worked }, told: this.told, turned };
   }
@@ -310,6 +336,33 @@ class Step {
   private wished(k: number, input: PlayerInput): PlayerInput {
     const part = this.slowed.get(k);
     return part === undefined ? input : { ...input, forward: input.forward * part, right: input.right * part };
+  }
+
+  /** Whether somebody is near a box. */
+  private isMet({ min, max }: Box): boolean {
+    for (const { body } of this.people) {
+      const [x, y, z] = body.at;
+      const w = PLAYER.halfWidth + ALONE;
+      if (x + w > min[0] && x - w < max[0] && y + w > min[1] && y - w < max[1])
+        if (z + PLAYER.standing + ALONE > min[2] && z - ALONE < max[2]) return true;
+    }
+    return false;
+  }
+
+  private where(): Whereabouts {
+    const { poses, placed, asleep, stale } = this;
+    return { poses, placed, asleep, stale };
+  }
+
+  /** Finds out where all is that could be in a box. */
+  private freshenIn(box: Box): void {
+    for (let i = this.stale.indexOf(1); i >= 0; i = this.stale.indexOf(1, i + 1))
+      if (overlaps(this.world.things[i]!.reach!, box)) freshen(this.world, this.memories, this.where(), i);
+  }
+
+  private near(box: Box, but = -1): MovingSolid[] {
+    this.freshenIn(box);
+    return movingNear(this.world, this.placed, box, but);
   }
 
   private change(k: number, to: (body: PlayerState) => PlayerState): void {
@@ -326,6 +379,7 @@ class Step {
   /** What players use, touch and come near to. */
   private meet(inputs: readonly PlayerInput[]): void {
     this.people.forEach(({ body }, by) => {
+      this.freshenIn(growBox(boxOfPlayer(body), USE_REACH));
       const input = inputs[by];
       if (input?.use && !body.useHeld) {
         const hit = lookedAt(this.world, this.placed, body, input.yaw, input.pitch);
@@ -402,15 +456,21 @@ class Step {
 
   /** One thing acts; when it moves, who is in its way is moved, or it is obstructed. */
   private act(i: number): void {
-    const { entity, behaviour, moves } = this.world.things[i]!;
-    const before = this.memories[i]!;
-    const happenings = this.happenings.get(i) ?? NO_HAPPENINGS;
+    const happenings = (this.happenings.size > 0 && this.happenings.get(i)) || NO_HAPPENINGS;
     if (this.asleep[i] && happenings.length === 0) return;
+    const { entity, behaviour, moves, reach } = this.world.things[i]!;
+    const before = this.memories[i]!;
     const { moment } = this;
     this.acting = i;
     const after = behaviour.step(entity, before, happenings, moment);
     this.asleep[i] = after === before && happenings.length === 0 ? 1 : 0;
     if (after === before) return;
+    if (reach && !this.isMet(reach)) {
+      this.memories[i] = after;
+      this.stale[i] = 1;
+      return;
+    }
+    if (this.stale[i]) freshen(this.world, this.memories, this.where(), i);
     if (behaviour.gone) this.gone(i, after);
     const people = [...this.people];
     const obstructed = this.moveTo(i, after);
@@ -511,11 +571,11 @@ class Step {
       if (rides) {
         const step = stepBetween(from, to);
         const target = applyAffine(step, at);
-        const others: Collision = { ...this.world.still, moving: movingNear(this.world, this.placed, box, body) };
+        const others: Collision = { ...this.world.still, moving: this.near(box, body) };
         at = wayTo(others, at, target, crouching);
         yaw += (Math.atan2(step[4], step[0]) * 180) / Math.PI;
       }
-      const all: Collision = { ...this.world.still, moving: movingNear(this.world, this.placed, box) };
+      const all: Collision = { ...this.world.still, moving: this.near(box) };
       const free = pushedFree(all, at, crouching);
       if (!free) return k;
       if (free === person.body.at && yaw === person.body.yaw) continue;
@@ -532,7 +592,7 @@ class Step {
     const reach = Math.hypot(...body.velocity) * this.dt + PLAYER.step + 8;
     const world: Collision = {
       ...this.world.still,
-      moving: movingNear(this.world, this.placed, growBox(boxOfPlayer(body), reach)),
+      moving: this.near(growBox(boxOfPlayer(body), reach)),
     };
     const medium = mediumAt(this.world.liquids, this.world.ladders, body);
     // Who is turned by what carries them looks along.

@@ -1,7 +1,7 @@
 import type { Solid } from '../brush/index.ts';
 import { aroundIn, bodiesOf, isMoving, type MapDocument, type Wire } from '../map/index.ts';
 import { boxSolid, brushBounds, solidOf, stopsPlayers } from '../brush/index.ts';
-import { entityKind, type Around, type Behaviour, type Entity } from '../entity/index.ts';
+import { entityKind, farthestMove, movedBox, type Around, type Behaviour, type Entity } from '../entity/index.ts';
 import {
   packColliders,
   type Level,
@@ -11,7 +11,7 @@ import {
   type LevelMeta,
   type LevelRegion,
 } from '../compile/index.ts';
-import { boxOf, isEmptyBox, uniteBoxes, type Box } from '../math/index.ts';
+import { boxOf, growBox, isEmptyBox, uniteBoxes, type Box } from '../math/index.ts';
 import { spaceOf, type Space } from './medium.ts';
 import { makeCollision, type Collision } from './collide.ts';
 
@@ -36,6 +36,8 @@ export interface WorldThing {
   readonly bodies: readonly number[];
   /** What rides on it, directly or by something else, carriers before what they carry. */
   readonly riders: readonly number[];
+  /** Everywhere its bodies can ever be, of what rides on nothing and carries nothing; null when that is not known. */
+  readonly reach: Box | null;
   /** All bodies that move when it does: its own and those of what rides on it. */
   readonly moves: readonly number[];
 }
@@ -172,10 +174,33 @@ function makeWorld({ still, entities, bodies, regions, spaces, wires, around }: 
       behaviour: entityKind(entity.kind)!.behaviour!,
       carrier: carriers[i]!,
       riders: carried.has(i) ? ordered.flatMap((_, k) => (k !== i && rides(k, i) ? [k] : [])) : [],
+      reach:
+        carriers[i]! < 0 && !carried.has(i)
+          ? reachOf(
+              entity,
+              ofThing[i]!.map((k) => all[k]!),
+              around,
+            )
+          : null,
       bodies: ofThing[i]!,
       moves: carried.has(i) ? all.flatMap((b, k) => (rides(b.thing, i) ? [k] : [])) : ofThing[i]!,
     })),
   };
+}
+
+/** Everywhere some bodies of a thing can be: along its ways, and what lies between two places of them. */
+function reachOf(entity: Entity, bodies: readonly WorldBody[], around: Around): Box | null {
+  const { way, gone } = entityKind(entity.kind)!.behaviour!;
+  if (!way || gone || bodies.length === 0) return null;
+  const ways = way(entity, around);
+  const boxes = bodies.flatMap(({ part, bounds }) => {
+    const poses = ways[part] ?? [];
+    return poses.map((pose, i) => {
+      const far = i > 0 ? farthestMove(bounds, poses[i - 1]!, pose) : 0;
+      return growBox(movedBox(pose, bounds), far / 2 + 1);
+    });
+  });
+  return boxes.length ? uniteBoxes(boxes) : null;
 }
 
 export const signalKey = (thing: string, signal: string): string => `${thing} ${signal}`;

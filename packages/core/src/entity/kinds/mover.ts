@@ -51,7 +51,14 @@ interface Now extends Record<string, Memory[string]> {
   readonly spins: boolean;
 }
 
-const lengthOf = ({ values }: Mover): number => trackLength(values.track);
+/** How long tracks are: asked in every step. */
+const lengths = new WeakMap<Mover, number>();
+
+function lengthOf(mover: Mover): number {
+  let known = lengths.get(mover);
+  if (known === undefined) lengths.set(mover, (known = trackLength(mover.values.track)));
+  return known;
+}
 
 /** When a keyframe, counted from 1, begins; 0 is where it was drawn. */
 function timeOfKey({ values }: Mover, key: number): number {
@@ -86,7 +93,9 @@ const behaviour: Behaviour<Mover> = {
       moment.signal('arrives');
       return { ...now, time: now.until, goes: 0, until: -1 };
     }
-    if (time < end - 1e-9 && time > 1e-9) return { ...now, time };
+    // Written out: this is what most steps of most movers are.
+    if (time < end - 1e-9 && time > 1e-9)
+      return { time, goes: now.goes, until: now.until, angle: now.angle, spins: now.spins };
     moment.signal(now.goes > 0 ? 'ends' : 'begins');
     if (values.plays === 'round') return { ...now, time: now.goes > 0 ? time - end : time + end };
     if (values.plays === 'toAndFro') return { ...now, time: now.goes > 0 ? end : 0, goes: -now.goes };
