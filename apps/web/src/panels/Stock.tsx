@@ -15,6 +15,7 @@ import { useDropzone } from 'react-dropzone';
 import { Link } from 'react-router';
 import { ENTITY_KINDS } from '@yesca/core';
 import { keptStore } from '../state/kept.ts';
+import { KIND_DRAG } from '../state/drag.ts';
 import { notify } from '../state/notify.ts';
 import { KindSymbol } from '../fields/KindSymbol.tsx';
 import { chooseTool } from '../tools/index.ts';
@@ -84,6 +85,11 @@ export function Stock() {
                       <Tooltip key={k.kind} label={k.help} position="right">
                         <UnstyledButton
                           className="row"
+                          draggable
+                          onDragStart={(e) => {
+                            e.dataTransfer.setData(KIND_DRAG, k.kind);
+                            e.dataTransfer.effectAllowed = 'copy';
+                          }}
                           data-active={(tool === 'place' && placed === k.kind) || undefined}
                           onClick={() => {
                             usePlaceOptions.setState({ what: k.kind });

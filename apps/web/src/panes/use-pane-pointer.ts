@@ -2,7 +2,7 @@ import { useRef, type DragEvent, type PointerEvent as ReactPointerEvent, type Re
 import { lastPane } from '../state/last-pane.ts';
 import { pointerTool } from '../tools/index.ts';
 import type { PanePointer } from '../tools/tool.ts';
-import { allowMaterial, dropMaterial } from './drop-material.ts';
+import { allowDrop, drop } from './drop.ts';
 import type { PointerKeys } from './pointer.ts';
 
 /** A drag that is the pane's own: its paper slides, its camera turns, a line of it is moved. */
@@ -59,10 +59,10 @@ export function usePanePointer({ ref, pointerAt, grab, hover, toolDrags }: Pane)
           if (p) pointerTool().up(p);
         } else own?.end?.(event);
       },
-      onDragOver: allowMaterial,
+      onDragOver: allowDrop,
       onDrop: (event: DragEvent) => {
         const p = pointerAt(event);
-        if (p) dropMaterial(event, p);
+        if (p) drop(event, p);
       },
     },
   };

@@ -1,2 +1,5 @@
 /** The kind of data under which a dragged material travels. */
 export const MATERIAL_DRAG = 'application/x-yesca-material';
+
+/** What a kind of thing dragged from Stock is called. */
+export const KIND_DRAG = 'application/x-yesca-kind';

@@ -30,6 +30,12 @@ function placeFor(p: PanePointer, standsAt: number): Vec3 | null {
 export const madeOf = ({ firstBody }: EntityKind): { material?: string } =>
   firstBody ? { material: useCurrent.getState().material } : {};
 
+/** Puts a thing of a kind where the pointer is. */
+export function placeKind(kind: EntityKind, p: PanePointer): void {
+  const at = placeFor(p, kind.standsAt);
+  if (at) useEditor.getState().run(call('thing.place', { kind: kind.kind, at, ...madeOf(kind) }));
+}
+
 /** The surface that a thin sheet stands on or hangs from. */
 function sheetPlace(p: PanePointer): { at: Vec3; normal: Vec3 } | null {
   if (p.pane === 'eye') return p.normal ? { at: p.raw, normal: p.normal } : null;
@@ -79,8 +85,7 @@ export function placeTool(): Tool {
         return;
       }
       const kind = entityKind(what);
-      const at = kind && placeFor(p, kind.standsAt);
-      if (kind && at) useEditor.getState().run(call('thing.place', { kind: kind.kind, at, ...madeOf(kind) }));
+      if (kind) placeKind(kind, p);
     },
     move: () => undefined,
     up: () => undefined,

@@ -1,5 +1,5 @@
 import { findFaces, texelAt, type FaceRef, type Vec3, addRoom, facesIntoRoom, wallsOf } from '@yesca/core';
-import { dropMaterial } from '../panes/drop-material.ts';
+import { dropMaterial } from '../panes/drop.ts';
 import {
   alignSelected,
   copySelected,

@@ -60,7 +60,9 @@ export function handleCall(h: ThingHandle, start: PanePointer, now: PanePointer)
   if (!free) return null;
   const { snap } = useWork.getState();
   const step = angleStep();
-  const to = h.handle.onGrid && !now.alt ? snapPoint(free, gridStep()) : free;
+  // The tip of a way from a part goes by grid steps of the way, wherever the part's middle is.
+  const base = add(h.from, h.handle.from ?? scale(h.from, -1));
+  const to = h.handle.onGrid && !now.alt ? add(base, snapPoint(sub(free, base), gridStep())) : free;
   const change = h.handle.moved(sub(to, h.from));
   const turn =
     change.turn !== undefined && snap && !now.alt ? (Math.round(change.turn / step) * step) % 360 : change.turn;

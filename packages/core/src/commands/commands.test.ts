@@ -198,6 +198,8 @@ function everyCall(doc: MapDocument): Call[] {
     call('thing.ofBrushes', { kind: 'mover', brushes }),
     call('thing.give', { thing: lift!.id, brushes }),
     call('thing.free', { brushes: [car!.id] }),
+    call('thing.become', { things: [zone!.id], kind: 'checkpoint' }),
+    call('thing.copyParams', { from: spawn!.id, things: [lamp!.id] }),
     call('thing.ride', { things: [lamp!.id], carrier: lift!.id }),
     call('wire.add', { from: { thing: zone!.id, signal: 'left' }, to: { thing: lift!.id, action: 'goTo' }, value: 2 }),
     call('wire.change', { wire, delay: 2, times: 1 }),

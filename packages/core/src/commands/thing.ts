@@ -1,6 +1,8 @@
 import { entityKind } from '../entity/index.ts';
 import {
+  becomeKind,
   changeEntity,
+  copyParams,
   doorInOpening,
   doorOfBrushes,
   freeParts,
@@ -88,6 +90,16 @@ export const thingCommands = {
     'Add to the thing',
     { thing: a.id, part: a.maybe(a.whole), brushes: a.ids },
     (doc, { thing, part = 0, brushes }) => giveParts(doc, thing, part, new Set(brushes)),
+  ),
+  /** Things are of another kind from then on. */
+  'thing.become': command(
+    ({ kind }) => `Turn into ${entityKind(kind)?.label.toLowerCase() ?? kind}`,
+    { things: a.ids, kind: a.name },
+    (doc, { things, kind }) => becomeKind(doc, things, kind),
+  ),
+  /** Things get the parameters of another one, as far as they have them. */
+  'thing.copyParams': command('Copy parameters', { from: a.id, things: a.ids }, (doc, { from, things }) =>
+    copyParams(doc, from, things),
   ),
   'thing.free': command('Take off the thing', { brushes: a.ids }, (doc, { brushes }) =>
     freeParts(doc, new Set(brushes)),

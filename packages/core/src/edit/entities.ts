@@ -1,4 +1,4 @@
-import { entityKind, entityParamFlaw, type Entity } from '../entity/index.ts';
+import { entityKind, entityParamFlaw, type Entity, type EntityKind } from '../entity/index.ts';
 import { initialValues, paramFlaw, type ParamValue } from '../params/index.ts';
 import { isFiniteVec, WORLD_LIMIT, type Vec3 } from '../math/index.ts';
 import { INITIAL_SETTINGS, newId, SETTINGS, type MapDocument, type MapSettings } from '../map/index.ts';
@@ -33,6 +33,47 @@ export function changeEntity(
   const all = Object.entries({ ...old.params, ...change.params });
   const params = Object.fromEntries(all.filter((entry): entry is [string, ParamValue] => entry[1] !== undefined));
   return { ...doc, entities: new Map(doc.entities).set(id, { ...old, ...change, params }) };
+}
+
+/** Things that are of another kind from then on: what both kinds call alike they keep, what they own and ride on too. */
+export function becomeKind(doc: MapDocument, ids: readonly string[], kind: string): MapDocument {
+  const spec = entityKind(kind);
+  if (!spec) throw new EditError('entity.kind', `There is no entity kind called ${kind}. Choose one from Stock.`);
+  const entities = new Map(doc.entities);
+  for (const id of ids) {
+    const old = doc.entities.get(id);
+    if (!old) throw new EditError('entity.unknown', 'That entity is no longer in the map.');
+    entities.set(id, { ...old, kind, params: { ...initialValues(spec.params), ...fitting(spec, old) } });
+  }
+  // Wires of signals and actions that the new kind does not have lead nowhere.
+  const wires = new Map(
+    [...doc.wires].filter(([, { from, to }]) => {
+      const lost = (thing: string, ports: Readonly<Record<string, unknown>>, port: string) =>
+        ids.includes(thing) && !Object.hasOwn(ports, port);
+      return !lost(from.thing, spec.signals, from.signal) && !lost(to.thing, spec.actions, to.action);
+    }),
+  );
+  return { ...doc, entities, wires };
+}
+
+/** The parameters of a thing that another kind has as well and whose values fit there. */
+const fitting = (spec: EntityKind, { params }: Entity): Readonly<Record<string, ParamValue>> =>
+  Object.fromEntries(
+    Object.entries(params).filter(([key, value]) => spec.params[key] && paramFlaw(spec.params[key], value) === null),
+  );
+
+/** Gives things the parameters of another one, as far as they have them. */
+export function copyParams(doc: MapDocument, from: string, ids: readonly string[]): MapDocument {
+  const source = doc.entities.get(from);
+  if (!source) throw new EditError('entity.unknown', 'That entity is no longer in the map.');
+  const entities = new Map(doc.entities);
+  for (const id of ids) {
+    const old = doc.entities.get(id);
+    const spec = old && entityKind(old.kind);
+    if (!old || !spec) continue;
+    entities.set(id, { ...old, params: { ...old.params, ...fitting(spec, source) } });
+  }
+  return { ...doc, entities };
 }
 
 function checkPlace(at: Vec3): void {

@@ -1,6 +1,7 @@
 import { Button, Group, Select, SimpleGrid, Text, Tooltip } from '@mantine/core';
 import {
   call,
+  ENTITY_KINDS,
   entityKind,
   moves,
   partsOf,
@@ -89,6 +90,7 @@ export function EntityParticulars({ doc, entities }: { doc: MapDocument; entitie
             />
           </Tooltip>
         )}
+        {kind && <Likeness doc={doc} entities={entities} />}
         {single && kind && kind.body !== 'point' && <Parts doc={doc} thing={first} />}
         {single && kind?.tries && (
           <Tooltip
@@ -152,5 +154,37 @@ function Parts({ doc, thing }: { doc: MapDocument; thing: Entity }) {
         </>
       )}
     </Group>
+  );
+}
+
+/** Takes the parameters of another thing of the kind, or becomes of another kind that stands in the map in the same way. */
+function Likeness({ doc, entities }: { doc: MapDocument; entities: readonly Entity[] }) {
+  const ids = entities.map((e) => e.id);
+  const { kind } = entities[0]!;
+  const like = [...doc.entities.values()].filter((e) => e.kind === kind && !ids.includes(e.id));
+  const body = entityKind(kind)?.body;
+  const kinds = ENTITY_KINDS.filter((k) => k.body === body && k.kind !== kind);
+  return (
+    <SimpleGrid cols={2} spacing={4}>
+      <Tooltip label="Takes all parameters of another one; place, name and brushes stay">
+        <Select
+          label="As"
+          placeholder={like.length ? 'another one' : 'there is no other'}
+          disabled={like.length === 0}
+          data={thingChoices(like)}
+          value={null}
+          onChange={(from) => from && run(call('thing.copyParams', { from, things: ids }))}
+        />
+      </Tooltip>
+      <Tooltip label="Becomes another kind; what both have alike stays, and so do its brushes">
+        <Select
+          label="Turn into"
+          placeholder="another kind"
+          data={kinds.map((k) => ({ value: k.kind, label: k.label }))}
+          value={null}
+          onChange={(to) => to && run(call('thing.become', { things: ids, kind: to }))}
+        />
+      </Tooltip>
+    </SimpleGrid>
   );
 }

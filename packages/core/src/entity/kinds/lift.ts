@@ -69,6 +69,9 @@ interface Now extends Record<string, Memory[string]> {
   readonly heads: number;
 }
 
+/** For longer than this (s) it does not matter how long it has stood. */
+const LONG = 7200;
+
 const placeOf = ({ values }: Lift, k: number): Vec3 => (k <= 0 ? [0, 0, 0] : (values.stops[k - 1]?.at ?? [0, 0, 0]));
 
 function poseAt(lift: Lift, { from, to, gone }: Now): Pose {
@@ -92,7 +95,7 @@ const nextStop = (now: Now, count: number): Now => {
 };
 
 const behaviour: Behaviour<Lift> = {
-  begin: (): Now => ({ from: 0, to: 0, gone: 0, called: [], stood: 0, since: 0, ridden: false, heads: 1 }),
+  begin: (): Now => ({ from: 0, to: 0, gone: 0, called: [], stood: LONG, since: 0, ridden: false, heads: 1 }),
   step: (lift, memory, happenings, moment): Memory => {
     const { values } = lift;
     const count = values.stops.length + 1;
@@ -121,7 +124,7 @@ const behaviour: Behaviour<Lift> = {
       if (now.to === count - 1) moment.signal('arrivesLast');
       return { ...now, from: now.to, gone: 0, stood: 0, since: 0 };
     }
-    const stood = Math.min(now.stood + moment.dt, 7200);
+    const stood = Math.min(now.stood + moment.dt, LONG);
     if (now.called.length === 0) {
       if (now.to === 0 || !values.returns) return stood - moment.dt < values.stay ? { ...now, stood } : now;
       return stood >= values.after + values.stay && !ridden ? calledTo({ ...now, stood }, 0, count) : { ...now, stood };

@@ -1,15 +1,26 @@
 import type { DragEvent } from 'react';
-import { MATERIAL_DRAG } from '../state/drag.ts';
+import { entityKind } from '@yesca/core';
+import { KIND_DRAG, MATERIAL_DRAG } from '../state/drag.ts';
 import { useEditor } from '../state/editor.ts';
 import { selectedBrushes } from '../state/selection.ts';
+import { placeKind } from '../tools/place.ts';
 import { paintAt, paintBrushes } from '../tools/paint.ts';
 import type { PanePointer } from '../tools/tool.ts';
 
-/** Lets a material from Stock be dropped on a pane. */
-export function allowMaterial(event: DragEvent): void {
-  if (!event.dataTransfer.types.includes(MATERIAL_DRAG)) return;
+/** Lets a material or a thing from Stock be dropped on a pane. */
+export function allowDrop(event: DragEvent): void {
+  const { types } = event.dataTransfer;
+  if (!types.includes(MATERIAL_DRAG) && !types.includes(KIND_DRAG)) return;
   event.preventDefault();
   event.dataTransfer.dropEffect = 'copy';
+}
+
+/** What was dropped on a pane: a thing stands there then; a material is put on. */
+export function drop(event: DragEvent, p: PanePointer): void {
+  const kind = entityKind(event.dataTransfer.getData(KIND_DRAG));
+  if (!kind) return dropMaterial(event, p);
+  event.preventDefault();
+  placeKind(kind, p);
 }
 
 /** A material dropped on a pane goes on the face there, with Shift on the whole brush, on all that is selected if that was hit. */
