@@ -19,7 +19,7 @@ import {
 } from './surfaces.ts';
 import { blockedOpening, roomsOverlap, waitingOpening } from './rooms.ts';
 import { cannotBeHad } from './keys.ts';
-import { cannotSeal, lowCarrier, runsInto, spawnInTheWay, unreachable } from './moving.ts';
+import { cannotSeal, leavesGap, lowCarrier, runsInto, spawnInTheWay, unreachable } from './moving.ts';
 import { crowdedSpawns, misplacedSpawn, noSpawn, spawnSets } from './spawn.ts';
 import { thingFlaws } from './things.ts';
 import type { CheckContext, Fix, Finding, Rule } from './types.ts';
@@ -42,6 +42,7 @@ export const RULES: readonly Rule[] = [
   spawnSets,
   spawnInTheWay,
   runsInto,
+  leavesGap,
   lowCarrier,
   cannotSeal,
   unreachable,

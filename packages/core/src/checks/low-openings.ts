@@ -1,4 +1,4 @@
-import { changeOpening, openingHole, openingFits, sideOf } from '../edit/index.ts';
+import { changeOpening, inOpening, openingFits } from '../edit/index.ts';
 import type { MapDocument, Opening } from '../map/index.ts';
 import type { Vec3 } from '../math/index.ts';
 import { openingAt, openingName } from './rooms.ts';
@@ -64,13 +64,6 @@ export const lowOpening: Rule = {
 export function inLowOpening(doc: MapDocument, p: Vec3, body: PlayerBody): boolean {
   return [...doc.openings.values()].some((o) => {
     if (!isLow(doc, o, body)) return false;
-    const room = doc.rooms.get(o.rooms[0])!;
-    const side = sideOf(room, o.side);
-    const { bottom, top } = openingHole(o, doc.rooms);
-    const off = [p[0] - side.start[0], p[1] - side.start[1]] as const;
-    const along = off[0] * side.along[0] + off[1] * side.along[1];
-    const out = off[0] * side.out[0] + off[1] * side.out[1];
-    const thick = o.rooms.reduce((t, id) => t + (doc.rooms.get(id)?.wall ?? 0), 1);
-    return Math.abs(along - o.at) <= o.width / 2 && out > -1 && out < thick && p[2] > bottom - 1 && p[2] < top + 1;
+    return inOpening(o, doc.rooms, p);
   });
 }

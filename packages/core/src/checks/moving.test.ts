@@ -1,6 +1,6 @@
 import { block, scene } from '../testing/playing.ts';
 import { twoRooms } from '../testing/rooms.ts';
-import { doorInOpening, placeEntity, transformPicked } from '../edit/index.ts';
+import { changeEntity, changeOpening, doorInOpening, placeEntity, transformPicked } from '../edit/index.ts';
 import { buildStructure, placesOf } from '../compile/index.ts';
 import { stillBrushes, type MapDocument } from '../map/index.ts';
 import { rotation, type Vec3 } from '../math/index.ts';
@@ -116,4 +116,27 @@ test('spawns that stand in each other, and sets with holes, are told', () => {
   expect(sets({ for: 'team', team: 'Millers' }, { for: 'team', team: 'Salters' })).toEqual([]);
   expect(sets({ for: 'together', number: 1 }, { for: 'together', number: 4 })).toEqual(['together']);
   expect(sets({ for: 'together', number: 1 }, { for: 'together', number: 2 })).toEqual([]);
+});
+
+test('a door whose opening was moved or widened leaves a gap, and is cut anew', () => {
+  for (const leaves of ['one', 'two', 'upDown'] as const) {
+    const made = doorInOpening(twoRooms(), 'door', { leaves, thickness: 6, material: 'oak-plank' });
+    expect(wanted(made.doc, 'check.leavesGap')).toBe(false);
+    const all = { rooms: new Set(['a', 'b']), entities: new Set([made.door]) };
+    const turned = transformPicked(made.doc, all, rotation(2, leaves === 'two' ? 27 : 0, [500, 300, 0]));
+    expect(wanted(turned, 'check.leavesGap')).toBe(false);
+    const named = changeEntity(turned, made.door, { name: 'Gate', params: { price: 4 } });
+    for (const change of [{ at: 140 }, { width: 150 }, { height: 230 }]) {
+      const moved = changeOpening(named, 'door', change);
+      const finding = found(moved).find((f) => f.code === 'check.leavesGap')!;
+      expect(finding.text).toMatch(/^Gate leaves \d+ cm of its opening open/);
+      const fixed = fixFinding(moved, finding);
+      expect(wanted(fixed, 'check.leavesGap')).toBe(false);
+      expect(fixed.entities.size).toBe(moved.entities.size);
+      expect(fixed.entities.get(made.door)).toMatchObject({ name: 'Gate', params: { price: 4 } });
+      expect([...fixed.brushes.values()].filter((b) => b.owner?.id === made.door)).toHaveLength(
+        leaves === 'one' ? 1 : 2,
+      );
+    }
+  }
 });

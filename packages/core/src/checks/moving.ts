@@ -2,6 +2,7 @@ import { boxSolid, brushBounds, brushPlanes, clipToPlanes, stopsPlayers, type Br
 import { entityKind, entityName, isSpawn, movedBox, moves, type Entity, type Pose } from '../entity/index.ts';
 import { aroundIn, isMoving, partsOf, stillBrushes, type MapDocument } from '../map/index.ts';
 import { boxesOverlap, uniteBoxes, type Box, type Vec3 } from '../math/index.ts';
+import { inOpening, openingFits, openingHole, refitDoor, sideOf } from '../edit/index.ts';
 import { DRESS_CARRIED, dressSolid, transformBrush } from '../surface/index.ts';
 import type { Finding, PlayerBody, Rule } from './types.ts';
 
@@ -121,6 +122,55 @@ export const cannotSeal: Rule = {
 };
 
 const boxOfHole = (hole: readonly Vec3[]): Box => uniteBoxes(hole.map((p) => ({ min: p, max: p })));
+
+/** What an opening may show beside or over a leaf, cm. */
+const GAP = 2;
+
+/** Doors in openings that they do not close: the opening was moved or made larger since, or a leaf was shaped. */
+export const leavesGap: Rule = {
+  code: 'check.leavesGap',
+  about: 'entities',
+  find: (doc) =>
+    [...doc.entities.values()].flatMap((e): Finding[] => {
+      if (!entityKind(e.kind)?.closes) return [];
+      const brushes = partsOf(doc, e.id).flat();
+      const o = [...doc.openings.values()].find((x) => openingFits(doc, x) && inOpening(x, doc.rooms, e.at));
+      if (!o || brushes.length === 0) return [];
+      const side = sideOf(doc.rooms.get(o.rooms[0])!, o.side);
+      const { bottom, top } = openingHole(o, doc.rooms);
+      const corners = brushes.flatMap((b) => b.vertices);
+      const along = corners.map(([x, y]) => (x - side.start[0]) * side.along[0] + (y - side.start[1]) * side.along[1]);
+      const up = corners.map((v) => v[2]);
+      const gaps = [
+        Math.min(...along) - (o.at - o.width / 2),
+        o.at + o.width / 2 - Math.max(...along),
+        Math.min(...up) - bottom,
+        top - Math.max(...up),
+      ];
+      const most = Math.max(...gaps);
+      return most <= GAP
+        ? []
+        : [
+            {
+              id: `check.leavesGap ${e.id}`,
+              code: 'check.leavesGap',
+              severity: 'warning',
+              text: `${entityName(e)} leaves ${Math.round(most)} cm of its opening open. Cut its leaves to the opening anew, or stretch them.`,
+              at: e.at,
+              entities: [e.id],
+              openings: [o.id],
+            },
+          ];
+    }),
+  fixes: [
+    {
+      label: 'Cut the leaves to the opening anew',
+      offered: (doc, { entities, openings }) =>
+        doc.entities.has(entities?.[0] ?? '') && doc.openings.has(openings?.[0] ?? ''),
+      apply: (doc, { entities, openings }) => refitDoor(doc, entities![0]!, openings![0]!),
+    },
+  ],
+};
 
 /** The room that a standing player takes over a point. */
 const standing = ([x, y, z]: Vec3, { width, standing: height }: PlayerBody): Box => ({

@@ -3,7 +3,8 @@ import type { MapDocument, Room } from '../map/index.ts';
 import { boxCenter, boxContains, insideOutline, uniteBoxes, type Box, type Vec3 } from '../math/index.ts';
 import type { Picked } from './brushes.ts';
 import { membersOf, rootGroup } from './groups.ts';
-import { touchingRooms } from './remake.ts';
+import { openingFits, touchingRooms } from './remake.ts';
+import { inOpening } from './room-parts.ts';
 import { boxOfRoom } from './room-clearance.ts';
 
 /** What goes along when rooms are moved, turned or mirrored. */
@@ -66,9 +67,12 @@ export function contentsOf(doc: MapDocument, ids: ReadonlySet<string>): Required
     const root = rootGroup(doc, b.group);
     if (root ? groupIn(root) : rooms.some((r) => boxInRoom(r, brushBounds(b)))) brushes.add(b.id);
   }
+  // A door in an opening goes with the room whose wall that was cut from.
+  const openings = [...doc.openings.values()].filter((o) => ids.has(o.rooms[0]) && openingFits(doc, o));
   for (const e of doc.entities.values()) {
     const root = rootGroup(doc, e.group);
-    if (root ? groupIn(root) : rooms.some((r) => inRoom(r, e.at))) entities.add(e.id);
+    const inside = rooms.some((r) => inRoom(r, e.at)) || openings.some((o) => inOpening(o, doc.rooms, e.at));
+    if (root ? groupIn(root) : inside) entities.add(e.id);
   }
   return { brushes, entities };
 }

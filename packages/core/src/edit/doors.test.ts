@@ -1,4 +1,8 @@
-import { brushBounds, brushVolume } from '../brush/index.ts';
+import { boxSolid, brushBounds, brushVolume } from '../brush/index.ts';
+import { dressSolid } from '../surface/index.ts';
+import { contentsOf } from './along.ts';
+import { rideOn } from './wires.ts';
+import { inOpening } from './room-parts.ts';
 import { buildLevel, levelCell, levelSees } from '../compile/index.ts';
 import { entityKind, movedBox } from '../entity/index.ts';
 import { aroundIn, emptyMap, parseMap, partsOf, writeMap, type MapDocument } from '../map/index.ts';
@@ -14,14 +18,14 @@ import {
   worldOfMap,
 } from '../play/index.ts';
 import { rectangle, roomSpec, DRESS, twoRooms } from '../testing/rooms.ts';
-import { freeParts } from './owning.ts';
+import { freeParts, thingOfBrushes } from './owning.ts';
 import { partsLeft } from './parts.ts';
 import { doorInOpening, doorOfBrushes } from './doors.ts';
 import { addRoom } from './rooms.ts';
 import { changeOpening, openWall } from './openings.ts';
 import { duplicatePicked } from './copies.ts';
-import { movePicked, removePicked, transformPicked } from './brushes.ts';
-import { placeEntity } from './entities.ts';
+import { addBrushes, movePicked, removePicked, transformPicked } from './brushes.ts';
+import { changeEntity, placeEntity } from './entities.ts';
 
 const wish = { leaves: 'one', thickness: 6, material: 'oak-plank' } as const;
 const lit = (doc: MapDocument) =>
@@ -105,6 +109,43 @@ test('a door moves with its leaves, its copy has leaves of its own, and what is 
   const bare = removePicked(doc, { brushes: new Set(brushes) });
   expect(partsLeft(doc, bare)).toBe('The door has no brushes left.');
   expect(partsOf(freeParts(doc, new Set([brushes[0]!])), door)[0]).toEqual([]);
+});
+
+test('a room that is moved takes the door in its opening along, and what rides on it is filed where it gets', () => {
+  const { doc, door } = doorInOpening(twoRooms(), 'door', wish);
+  const inside = contentsOf(doc, new Set(['a']));
+  expect([...inside.entities]).toEqual([door]);
+  expect([...contentsOf(doc, new Set(['b'])).entities]).toEqual([]);
+  const moved = transformPicked(
+    doc,
+    { rooms: new Set(['a', 'b']), entities: inside.entities },
+    rotation(2, 90, [0, 0, 0]),
+  );
+  const at = moved.entities.get(door)!.at;
+  expect(inOpening(moved.openings.get('door')!, moved.rooms, at)).toBe(true);
+  // A slab that rides on a lift into a room above.
+  let two = addRoom(lit(doc), roomSpec(rectangle(32, 32, 512, 384), { floor: 300, ceiling: 500 }), DRESS, 'up');
+  two = thingOfBrushes(addBrushes(two, [slab('car', 250), slab('load', 290)]), 'lift', new Set(['car']), 'lift');
+  two = thingOfBrushes(two, 'mover', new Set(['load']), 'load-thing');
+  two = rideOn(
+    changeEntity(two, 'lift', { params: { stops: [{ name: '', at: [0, 0, 330] }] } }),
+    ['load-thing'],
+    'lift',
+  );
+  const { level } = buildLevel(placeEntity(two, 'pointLight', [200, 200, 450], 0, 'l2'), 'sketch');
+  const body = level.meta.bodies.find((b) => b.thing === 'load-thing')!;
+  const cells = [...level.surfaceCell.slice(level.surfaceCellFirst[body.surfaces[0]], level.surfaceCellFirst[body.surfaces[0] + 1])]; // prettier-ignore
+  expect(cells).toContain(levelCell(level, [300, 200, 60]));
+  expect(cells).toContain(levelCell(level, [300, 200, 400]));
+});
+
+const slab = (id: string, x: number) => ({
+  ...dressSolid(
+    boxSolid({ min: [x, 180, id === 'car' ? 0 : 20], max: [x + 60, 240, id === 'car' ? 20 : 60] }),
+    id,
+    'slate',
+  ),
+  role: 'detail' as const,
 });
 
 describe('a level with a door', () => {

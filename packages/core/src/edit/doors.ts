@@ -1,9 +1,9 @@
 import { brushBounds, cutBehind, flipped, type Brush } from '../brush/index.ts';
 import { doorWith, type DoorLeaf } from '../entity/index.ts';
-import { newId, type MapDocument, type Opening, type Room } from '../map/index.ts';
+import { newId, partsOf, type MapDocument, type Opening, type Room } from '../map/index.ts';
 import { bearing, boxCenter, boxSize, uniteBoxes, type Plane, type Vec3 } from '../math/index.ts';
 import { DRESS_CARRIED, dressSolid } from '../surface/index.ts';
-import { addBrushes } from './brushes.ts';
+import { addBrushes, removePicked } from './brushes.ts';
 import { EditError } from './errors.ts';
 import { giveParts } from './owning.ts';
 import { openingSolid } from './room-clearance.ts';
@@ -159,4 +159,38 @@ export function doorOfBrushes(
     door,
     brushes: brushes.map((b) => b.id),
   };
+}
+
+/**
+ * A door with its leaves cut anew to the opening it stands in, as many as it had, made of what they were made of; what it does
+ * and how it is wired stays.
+ */
+export function refitDoor(doc: MapDocument, door: string, opening: string): MapDocument {
+  const e = doc.entities.get(door);
+  const parts = partsOf(doc, door);
+  const first = parts.flat()[0];
+  if (!e || !first) throw new EditError('entity.unknown', 'That door is no longer in the map.');
+  const o = doc.openings.get(opening);
+  const room = o && doc.rooms.get(o.rooms[0]);
+  if (!o || !room) throw new EditError('opening.unknown', 'That opening is no longer in the map.');
+  const { out } = sideOf(room, o.side);
+  const through = first.vertices.map((v) => v[0] * out[0] + v[1] * out[1]);
+  const old = (e.params.leaves ?? []) as unknown as readonly DoorLeaf[];
+  const upDown = parts.length === 2 && old.every((l) => l.moves === 'slides' && l.travel[0] === 0 && l.travel[1] === 0);
+  const made = doorInOpening(removePicked(doc, { brushes: new Set(parts.flat().map((b) => b.id)) }), opening, {
+    leaves: upDown ? 'upDown' : parts.length === 2 ? 'two' : 'one',
+    moves: old[0]?.moves === 'turns' ? 'turns' : 'slides',
+    thickness: Math.round((Math.max(...through) - Math.min(...through)) * 1000) / 1000,
+    material: first.faces[0]!.material,
+  });
+  const fresh = made.doc.entities.get(made.door)!;
+  const entities = new Map(made.doc.entities);
+  entities.delete(made.door);
+  entities.set(door, { ...e, at: fresh.at, turn: fresh.turn, params: { ...e.params, leaves: fresh.params.leaves! } });
+  const brushes = new Map(made.doc.brushes);
+  for (const id of made.brushes) {
+    const b = brushes.get(id)!;
+    brushes.set(id, { ...b, owner: { ...b.owner!, id: door } });
+  }
+  return { ...made.doc, entities, brushes };
 }

@@ -111,6 +111,22 @@ export function openingHole(opening: Opening, rooms: ReadonlyMap<string, Room>):
   return { bottom, top: bottom + opening.height };
 }
 
+/** Whether a point lies in an opening: in its hole, anywhere through its walls. Its rooms must be there. */
+export function inOpening(o: Opening, rooms: ReadonlyMap<string, Room>, p: Vec3): boolean {
+  const side = sideOf(rooms.get(o.rooms[0])!, o.side);
+  const { bottom, top } = openingHole(o, rooms);
+  const off: Point2 = [p[0] - side.start[0], p[1] - side.start[1]];
+  const out = dot2(off, side.out);
+  const thick = o.rooms.reduce((t, id) => t + (rooms.get(id)?.wall ?? 0), 1);
+  return (
+    Math.abs(dot2(off, side.along) - o.at) <= o.width / 2 &&
+    out > -1 &&
+    out < thick &&
+    p[2] > bottom - 1 &&
+    p[2] < top + 1
+  );
+}
+
 /** The hole an opening makes in a room's side, or null when it belongs to another side or room. */
 function holeIn(opening: Opening, room: Room, index: number, rooms: ReadonlyMap<string, Room>): Hole | null {
   const [a, b] = opening.rooms;

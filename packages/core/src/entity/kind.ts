@@ -124,6 +124,8 @@ interface KindFacts {
   readonly likely: string | null;
   /** The action that shows what it does when somebody tries it; null when it does nothing. */
   readonly tries: string | null;
+  /** Whether it closes the opening that it stands in. */
+  readonly closes: boolean;
   /** Whether people are meant to stand on it. */
   readonly carries: boolean;
   /** Height (cm) at which the pointer takes hold of it in the Eye. */
@@ -169,6 +171,7 @@ export function defineKind<P extends ParamSpecs>(file: KindFile<P>): EntityKind 
     floods: false,
     spawns: false,
     grip: 0,
+    closes: false,
     carries: false,
     tries: null,
     likely: null,

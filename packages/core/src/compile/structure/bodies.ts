@@ -16,7 +16,7 @@ export function withBodies(structure: Structure, doc: MapDocument): Structure {
   for (const { thing, part, brushes } of bodiesOf(doc)) {
     const bounds = uniteBoxes(brushes.map(brushBounds));
     const cells = new Set<number>();
-    for (const box of sweptBoxes(bounds, waysOf(doc.entities.get(thing)!, part, around)))
+    for (const box of reachOf(doc.entities.get(thing)!, part, bounds, around))
       eachCellIn(structure.blocks, box, (cell) => structure.cells[cell]!.inside && cells.add(cell));
     const filed = [...cells].sort((a, b) => a - b);
     // Alone in the open all that is not covered by its other brushes is seen.
@@ -26,23 +26,32 @@ export function withBodies(structure: Structure, doc: MapDocument): Structure {
   return { ...structure, surfaces, bodyFirst };
 }
 
-/** Where a part can be, from where it was drawn: the ways of what it rides on, each with its own. */
-function waysOf(thing: Entity, part: number, around: Around): readonly (readonly Pose[])[] {
-  const own = entityKind(thing.kind)?.behaviour?.way?.(thing, around)[part];
-  return own ? [own] : [];
+/** Boxes that hold a part wherever it can be: along its own way, carried along the ways of what it rides on. */
+function reachOf(thing: Entity, part: number, bounds: Box, around: Around): Box[] {
+  let boxes = sweptBoxes(bounds, wayOf(thing, part, around));
+  for (let up = carrierOf(thing, around); up; up = carrierOf(up, around)) {
+    const way = wayOf(up, 0, around);
+    if (way.length > 0) boxes = sweptBoxes(uniteBoxes(boxes), way);
+  }
+  return boxes;
 }
 
-/** Boxes that hold a box all along its ways. */
-function sweptBoxes(bounds: Box, ways: readonly (readonly Pose[])[]): Box[] {
+const wayOf = (thing: Entity, part: number, around: Around): readonly Pose[] =>
+  entityKind(thing.kind)?.behaviour?.way?.(thing, around)[part] ?? [];
+
+const carrierOf = (thing: Entity, around: Around): Entity | undefined =>
+  thing.carrier && around.thing(thing.carrier.id);
+
+/** Boxes that hold a box all along a way. */
+function sweptBoxes(bounds: Box, way: readonly Pose[]): Box[] {
   const out: Box[] = [bounds];
-  for (const way of ways)
-    way.forEach((pose, i) => {
-      const before = way[i - 1];
-      // Between two places it is in neither's box; it gets no farther from them than half of what lies between.
-      const far = before ? farthestMove(bounds, before, pose) : 0;
-      const here = movedBox(pose, bounds);
-      out.push(growBox(before ? uniteBoxes([here, movedBox(before, bounds)]) : here, far / 2));
-    });
+  way.forEach((pose, i) => {
+    const before = way[i - 1];
+    // Between two places it is in neither's box; it gets no farther from them than half of what lies between.
+    const far = before ? farthestMove(bounds, before, pose) : 0;
+    const here = movedBox(pose, bounds);
+    out.push(growBox(before ? uniteBoxes([here, movedBox(before, bounds)]) : here, far / 2));
+  });
   return out;
 }
 

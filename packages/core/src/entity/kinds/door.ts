@@ -343,6 +343,7 @@ export const door = defineKind({
   body: 'brushes',
   facing: compass('Leads towards'),
   grip: 100,
+  closes: true,
   tries: 'toggle',
   likely: 'open',
   params: specs,
