@@ -25,6 +25,10 @@ const specs = {
     max: 1000,
     shownWhen: (v) => v.moves !== 'turns',
   }),
+  zone: params.yesNo(false, {
+    label: 'Opens for who comes near',
+    help: 'Adds a zone through the opening, wired to the door',
+  }),
 } satisfies ParamSpecs;
 
 /** How doors are made from here on. */
@@ -45,7 +49,7 @@ function leafMaterial(opening: string): string {
 
 /** Makes a door in an opening, with the active material. */
 export function doorInOpening(opening: string): void {
-  const { leaves, moves, thickness, remainder } = useDoorWish.getState();
+  const { leaves, moves, thickness, remainder, zone } = useDoorWish.getState();
   editor().run(
     call('door.inOpening', {
       opening,
@@ -53,6 +57,7 @@ export function doorInOpening(opening: string): void {
       ...(moves === 'guess' || leaves === 'upDown' ? {} : { moves }),
       thickness,
       remainder,
+      ...(zone ? { zone } : {}),
       material: leafMaterial(opening),
     }),
   );

@@ -72,6 +72,7 @@ export const thingCommands = {
       thickness: a.number,
       remainder: a.maybe(a.number),
       material: a.material,
+      zone: a.maybe(a.yes),
     },
     (doc, { opening, ...wish }) => madeDoor(doorInOpening(doc, opening, wish)),
   ),

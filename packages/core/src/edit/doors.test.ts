@@ -80,6 +80,27 @@ test('where the wall is too short to slide into, the leaf turns on the jamb, and
   expect(Math.abs(leaf!.hinge[0])).toBe(70);
 });
 
+test('with a zone it opens for who walks up to it, from either side, and lets them through', () => {
+  const { doc, door } = doorInOpening(twoRooms(), 'door', { ...wish, zone: true });
+  const zone = [...doc.entities.values()].find((e) => e.kind === 'zone')!;
+  expect([...doc.wires.values()].map((w) => [w.from.thing, w.to.thing])).toEqual([[zone.id, door]]);
+  const world = worldOfMap(doc);
+  for (const [x, yaw] of [
+    [200, 0],
+    [850, 180],
+  ] as const) {
+    let state = beginWorld(world, [newPerson([x, 224, 0.1], yaw)]);
+    for (let k = 0; k < 480; k++)
+      state = stepWorld(
+        world,
+        state,
+        [{ forward: 1, right: 0, jump: false, crouch: false, yaw, pitch: 0 }],
+        TIME_STEP,
+      ).state;
+    expect(Math.abs(state.people[0]!.body.at[0] - x)).toBeGreaterThan(500);
+  }
+});
+
 test('what is asked for in vain is refused with a sentence', () => {
   const doc = twoRooms();
   expect(() => doorInOpening(doc, 'nowhere', wish)).toThrow('no longer in the map');

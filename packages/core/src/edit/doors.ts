@@ -1,13 +1,15 @@
-import { brushBounds, cutBehind, flipped, type Brush } from '../brush/index.ts';
+import { brushBounds, cutBehind, extrude, flipped, type Brush } from '../brush/index.ts';
 import { doorWith, type DoorLeaf } from '../entity/index.ts';
 import { newId, partsOf, type MapDocument, type Opening, type Room } from '../map/index.ts';
 import { bearing, boxCenter, boxSize, uniteBoxes, type Plane, type Vec3 } from '../math/index.ts';
 import { DRESS_CARRIED, dressSolid } from '../surface/index.ts';
 import { addBrushes, removePicked } from './brushes.ts';
 import { EditError } from './errors.ts';
-import { giveParts } from './owning.ts';
+import { changeEntity } from './entities.ts';
+import { giveParts, thingOfBrushes } from './owning.ts';
 import { openingSolid } from './room-clearance.ts';
 import { openingHole, pointOnSide, sharedWalls, sideOf } from './room-parts.ts';
+import { addWire } from './wires.ts';
 
 /** How a door that is made in an opening opens. */
 export interface DoorWish {
@@ -20,6 +22,8 @@ export interface DoorWish {
   /** How much of a sliding leaf still shows when it is open, cm. */
   readonly remainder?: number;
   readonly material: string;
+  /** With a zone through the opening that opens it for who comes near. */
+  readonly zone?: boolean;
 }
 
 export interface MadeDoor {
@@ -109,12 +113,24 @@ export function doorInOpening(doc: MapDocument, opening: string, wish: DoorWish)
   const door = newId();
   const e = { id: door, at: middle, turn: bearing(out[0], out[1]), ...doorWith(leaves) };
   const made = addBrushes({ ...doc, entities: new Map(doc.entities).set(door, e) }, parted);
-  return {
-    doc: parted.reduce((d, b, part) => giveParts(d, door, part, new Set([b.id])), made),
-    door,
-    brushes: parted.map((b) => b.id),
-  };
+  const owned = parted.reduce((d, b, part) => giveParts(d, door, part, new Set([b.id])), made);
+  if (!wish.zone) return { doc: owned, door, brushes: parted.map((b) => b.id) };
+  const corners = [
+    [o.at - o.width / 2, -ZONE_REACH],
+    [o.at + o.width / 2, -ZONE_REACH],
+    [o.at + o.width / 2, depth + ZONE_REACH],
+    [o.at - o.width / 2, depth + ZONE_REACH],
+  ] as const;
+  const outline = corners.map(([s, out]) => pointOnSide(side, s, out)).reverse();
+  const region = dressSolid(extrude(outline, bottom, top), newId(), wish.material, { role: 'zone' });
+  const zone = newId();
+  const watched = thingOfBrushes(addBrushes(owned, [region]), 'zone', new Set([region.id]), zone);
+  const told = addWire(watched, { from: { thing: zone, signal: 'entered' }, to: { thing: door, action: 'open' } });
+  return { doc: changeEntity(told, door, { params: { opens: 'wires' } }), door, brushes: parted.map((b) => b.id) };
 }
+
+/** How far (cm) the zone of a door reaches before and behind it. */
+const ZONE_REACH = 140;
 
 /**
  * Makes a door of brushes: all of them one leaf, or each a leaf. A leaf slides along its longer level side, away from the others, until
