@@ -294,6 +294,11 @@ describe('arranging', () => {
     expect(out.picked.brushes.size).toBe(2);
     const boxes = [...out.picked.brushes].map((id) => bounds(out.doc, id));
     expect(boxes).toEqual([bounds(doc, 'b'), bounds(doc, 'c')]);
+    // Wherever what is copied stood; a thing among what is picked stays.
+    const aside = movePicked(placeEntity(doc, 'spawn', [5, 5, 5], 0, 's'), { brushes: ids('a') }, [70, -130, 50]);
+    const there = replaceWith(aside, { brushes: ids('b'), entities: ids('s') }, ids('a'));
+    expect([...there.picked.brushes].map((id) => bounds(there.doc, id))).toEqual([bounds(doc, 'b')]);
+    expect(there.doc.entities.get('s')).toEqual(aside.entities.get('s'));
     expect(() => replaceWith(doc, { brushes: ids('b') }, ids('gone'))).toThrow(code('replace.nothing'));
   });
   test('guides are the sides and middles of what is near and not picked', () => {

@@ -6,6 +6,7 @@ import { emptyMap, type MapDocument } from '../../map/index.ts';
 import { applyAffine, dot, hashRandom, normalize, rotation, sub, type Vec3 } from '../../math/index.ts';
 import { dressSolid, transformBrush } from '../../surface/index.ts';
 import { DRESS, rectangle, roomSpec } from '../../testing/rooms.ts';
+import { toLinear } from '../../entity/color.ts';
 import { buildLevel } from '../build.ts';
 import { lightAt, LUX_SCALE, type Lighting } from './lighting.ts';
 import { packRgb9e5, unpackRgb9e5 } from './rgb9e5.ts';
@@ -49,13 +50,13 @@ function contains(winding: readonly Vec3[], normal: Vec3, p: Vec3): boolean {
   });
 }
 
-function luxOf(lighting: Lighting, surface: number, p: Vec3): number {
+function luxOf(lighting: Lighting, surface: number, p: Vec3, channel = 1): number {
   const place = lighting.places[surface]!;
   const { chart } = place;
   const x = place.x + Math.floor(dot(p, chart.s) / chart.size) - chart.s0;
   const y = place.y + Math.floor(dot(p, chart.t) / chart.size) - chart.t0;
   const page = lighting.pages[place.page]!;
-  return unpackRgb9e5(page.texels[y * page.width + x]!)[1]! * LUX_SCALE;
+  return unpackRgb9e5(page.texels[y * page.width + x]!)[channel]! * LUX_SCALE;
 }
 
 /** The middle of the luxel a point lies in. */
@@ -154,6 +155,21 @@ describe('the sun', () => {
     expect(luxAt(result, [480, 500, 0], [0, 0, 1])).toBeGreaterThan(600);
     expect(luxAt(result, [520, 500, 0], [0, 0, 1])).toBe(0);
     expect(luxAt(result, [0, 500, 250], [1, 0, 0])).toBeCloseTo(1000 * Math.SQRT1_2, -1);
+  });
+
+  test('has its colour on every floor that it slants onto', () => {
+    const color = '#ff8040';
+    const doc = changeEntity(sunny(30), 'sun', { params: { lux: 1000, height: 30, color } });
+    const { lighting, structure } = buildLevel(doc, 'review');
+    const floor = structure.surfaces.findIndex(
+      (s) => s.plane.normal[2] > 0.999 && s.plane.distance === 0 && contains(s.winding, [0, 0, 1], [100, 500, 0]),
+    );
+    // The parts of a colour in light follow the published curve; together they give the illuminance.
+    const parts = [0, 1, 2].map((c) => luxOf(lighting, floor, [100, 500, 0], c));
+    const wanted = [255, 128, 64].map((c) => toLinear(c / 255));
+    const k = parts[0]! / wanted[0]!;
+    expect(k).toBeGreaterThan(100);
+    parts.forEach((x, c) => expect(x / (k * wanted[c]!)).toBeCloseTo(1, 1));
   });
 
   test('does not come through a closed ceiling', () => {
