@@ -126,7 +126,7 @@ const pictures: Record<string, { page: string; prepare: (w: Workshop) => Promise
       // The sack lift picked: its stop, what calls it, and where it halts in the loft.
       await nearer(w, 860, 480, 3);
       await standAt(w, 1000, 250);
-      await look(w.page, -20, 40);
+      await look(w.page, 110, 40);
       await w.click('plan', 944, 490);
       await sleep(1200);
     },

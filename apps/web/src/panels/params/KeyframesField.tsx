@@ -1,9 +1,15 @@
-import { ActionIcon, Button, Text, Tooltip } from '@mantine/core';
+import { ActionIcon, Button, Select, Text, Tooltip } from '@mantine/core';
 import { IconPlus, IconTrash } from '@tabler/icons-react';
-import type { Keyframe, KeyframesParam, Vec3 } from '@yesca/core';
+import { EASES, type Ease, type Keyframe, type KeyframesParam, type Vec3 } from '@yesca/core';
 import { LengthField } from '../../fields/LengthField.tsx';
 
 const AXES = ['X', 'Y', 'Z'] as const;
+const EASE_WORDS: Readonly<Record<Ease, string>> = {
+  gentle: 'gently',
+  even: 'evenly',
+  start: 'gently at first',
+  end: 'gently at last',
+};
 /** A new keyframe comes so long after the last, seconds. */
 const NEXT = 1;
 
@@ -57,6 +63,23 @@ export function KeyframesField({
                 <IconTrash size={14} stroke={1.5} />
               </ActionIcon>
             </Tooltip>
+          </div>
+          <div className="three-fields">
+            <Select
+              label="Comes"
+              className="keyframe-ease"
+              allowDeselect={false}
+              data={EASES.map((value) => ({ value, label: EASE_WORDS[value] }))}
+              value={key.ease ?? 'gentle'}
+              onChange={(ease) => ease && put(i, { ease: ease as Ease })}
+            />
+            <LengthField
+              label="Rests"
+              tip="How long it stays there; what comes later comes so much later"
+              unit="s"
+              value={key.hold ?? 0}
+              onChange={(hold) => put(i, { hold: Math.max(0, hold) })}
+            />
           </div>
           <div className="three-fields">
             {AXES.map((axis, k) => (
