@@ -1,7 +1,7 @@
 import { block, play, scene, STILL } from '../testing/playing.ts';
 import { buildLevel } from '../compile/index.ts';
 import { newId, parseMap, writeMap, type MapDocument, type Wire } from '../map/index.ts';
-import { beginWorld, isAway, newPerson, stepWorld, type WorldState } from './step.ts';
+import { beginWorld, isAway, newPerson, stepWorld, type WorldState } from './index.ts';
 import { TIME_STEP } from './constants.ts';
 import { worldOfLevel, worldOfMap } from './world.ts';
 

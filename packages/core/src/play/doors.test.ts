@@ -7,7 +7,7 @@ import type { ParamValue } from '../params/index.ts';
 import { dressSolid } from '../surface/index.ts';
 import { TIME_STEP } from './constants.ts';
 import { fits } from './player.ts';
-import { beginWorld, newPerson, order, placedIn, stepWorld, type Told, type WorldState } from './step.ts';
+import { beginWorld, newPerson, order, placedIn, stepWorld, type Told, type WorldState } from './index.ts';
 import { movingNear } from './bodies.ts';
 import { worldOfMap, type World } from './world.ts';
 

@@ -4,4 +4,8 @@ export * from './player.ts';
 export * from './recording.ts';
 export * from './measure.ts';
 export { worldOfLevel, worldOfMap, type World, type WorldBody, type WorldThing } from './world.ts';
+export { HEALTH, newPerson, type Person } from './person.ts';
+export { beginWorld, type Due, type Told, type WorldState } from './state.ts';
+export { isAway, placedIn, poseOfThing } from './whereabouts.ts';
 export * from './step.ts';
+export * from './session.ts';

@@ -1,6 +1,6 @@
 import { block, play, scene, STILL } from '../testing/playing.ts';
 import { PLAYER } from './constants.ts';
-import { beginWorld, newPerson, type WorldState } from './step.ts';
+import { beginWorld, newPerson, type WorldState } from './index.ts';
 import { worldOfMap } from './world.ts';
 
 const feet = (s: WorldState) => s.people[0]!.body.at;

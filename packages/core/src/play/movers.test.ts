@@ -3,7 +3,7 @@ import { parseMap, writeMap } from '../map/index.ts';
 import { block, isFree, play, pointOf, scene, STILL } from '../testing/playing.ts';
 import type { Vec3 } from '../math/index.ts';
 import { TIME_STEP } from './constants.ts';
-import { beginWorld, newPerson, order, placedIn, stepWorld, type WorldState } from './step.ts';
+import { beginWorld, newPerson, order, placedIn, stepWorld, type WorldState } from './index.ts';
 import { worldOfMap } from './world.ts';
 
 const floor = block('floor', [-2000, -2000, -20], [2000, 2000, 0]);

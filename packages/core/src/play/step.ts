@@ -2,7 +2,6 @@ import {
   applyAffine,
   boxCenter,
   boxOf,
-  composeAffine,
   cosSin,
   growBox,
   scale,
@@ -17,14 +16,12 @@ import {
   movedBox,
   poseBetween,
   stepBetween,
-  type Entity,
   type Happening,
   type Memory,
   type Moment,
   type Pose,
 } from '../entity/index.ts';
-import type { ParamValue } from '../params/index.ts';
-import { moveBody, movingNear, removeBody, solidAt, placedAtRest, solidsAt, type Placed } from './bodies.ts';
+import { moveBody, movingNear, removeBody, solidAt, solidsAt, type Placed } from './bodies.ts';
 import { newSweep, sweepBox, type Collision, type MovingSolid } from './collide.ts';
 import { PLAYER, SKIN } from './constants.ts';
 import {
@@ -38,53 +35,10 @@ import {
   type PlayerState,
 } from './player.ts';
 import { mediumAt } from './medium.ts';
-import { signalKey, type World, type WorldBody } from './world.ts';
-
-/** A player in a world: the body, and what it carries. */
-export interface Person {
-  readonly body: PlayerState;
-  /** 0 to 100. */
-  readonly health: number;
-  readonly tokens: number;
-  readonly oil: number;
-  readonly armour: number;
-  /** For how long it can still be under water, s. */
-  readonly breath: number;
-  readonly keys: readonly string[];
-  /** In which step it was last put somewhere; −1 for never. */
-  readonly putIn: number;
-  /** Where it begins again. */
-  readonly begins: { readonly at: Vec3; readonly yaw: number };
-}
-
-/** An action that a wire does in a while. */
-interface Due {
-  /** In which step. */
-  readonly tick: number;
-  readonly thing: number;
-  readonly action: string;
-  readonly value?: ParamValue;
-  readonly by?: number;
-}
-
-/** All that changes while a map is played: plain data. */
-export interface WorldState {
-  /** Steps since the beginning. */
-  readonly tick: number;
-  readonly people: readonly Person[];
-  /** What each thing remembers, in the world's order. */
-  readonly memories: readonly Memory[];
-  readonly due: readonly Due[];
-  /** How often each wire has worked, by id. */
-  readonly worked: Readonly<Record<string, number>>;
-}
-
-/** Something that was told in a step, for those who show or sound it. */
-export interface Told {
-  readonly thing: string;
-  readonly signal: string;
-  readonly by?: number;
-}
+import { breathing, given, harmed, HEALTH, type Person } from './person.ts';
+import type { Due, Told, WorldState } from './state.ts';
+import { freshen, keepWhereabouts, posesOf, whereaboutsOf, type Whereabouts } from './whereabouts.ts';
+import { signalKey, type World } from './world.ts';
 
 export interface Stepped {
   readonly state: WorldState;
@@ -95,148 +49,12 @@ export interface Stepped {
 
 /** From how far (cm) something can be used. */
 export const USE_REACH = 140;
-/** Health that everybody begins with. */
-export const HEALTH = 100;
 /** A body gets no farther than this (cm) before who is in its way is moved: less than half of what is thinnest in a player. */
 const PUSH_STEP = 6;
 /** Farther than this (cm) from everywhere that something can be nobody is met by it in a step. */
 const ALONE = 60;
 /** Who is nearer than this (cm) touches. */
 const TOUCHES = 1;
-
-export const newPerson = (at: Vec3, yaw: number): Person => ({
-  body: startPlayer(at, yaw),
-  health: HEALTH,
-  tokens: 0,
-  oil: 0,
-  armour: 0,
-  breath: PLAYER.breath,
-  keys: [],
-  putIn: -1,
-  begins: { at, yaw },
-});
-
-/** Somebody's breath after a while under water, or in the air. Without it health goes. */
-function breathing(person: Person, under: boolean, dt: number): Person {
-  if (!under) return person.breath === PLAYER.breath ? person : { ...person, breath: PLAYER.breath };
-  const breath = Math.max(0, person.breath - dt);
-  return breath > 0
-    ? { ...person, breath }
-    : { ...person, breath, health: Math.max(0, person.health - PLAYER.drowning * dt) };
-}
-
-/** Somebody harmed; armour takes half of it while there is some. Below zero heals. */
-function harmed(person: Person, by: number): Person {
-  if (by <= 0) return { ...person, health: Math.min(HEALTH, person.health - by) };
-  const taken = Math.min(person.armour, by / 2);
-  return { ...person, armour: person.armour - taken, health: Math.max(0, person.health - (by - taken)) };
-}
-
-/** Somebody who was given something; null when it is of no use to them. */
-function given(person: Person, what: string, amount: number, named: string): Person | null {
-  switch (what) {
-    case 'bandage':
-      return person.health >= HEALTH ? null : { ...person, health: Math.min(HEALTH, person.health + amount) };
-    case 'armour':
-      return person.armour >= HEALTH ? null : { ...person, armour: Math.min(HEALTH, person.armour + amount) };
-    case 'oil':
-      return { ...person, oil: person.oil + amount };
-    case 'tokens':
-      return { ...person, tokens: person.tokens + amount };
-    case 'key':
-      return person.keys.includes(named) ? null : { ...person, keys: [...person.keys, named] };
-    default:
-      return null;
-  }
-}
-
-/** A world as play begins. */
-export const beginWorld = (world: World, people: readonly Person[]): WorldState => ({
-  tick: 0,
-  people,
-  memories: world.things.map(({ entity, behaviour }) => behaviour.begin(entity, world.around)),
-  due: [],
-  worked: {},
-});
-
-/** Where everything is in a state, kept beside what things remember: the next step begins with it. */
-interface Whereabouts {
-  /** Of the parts of each thing, with what it rides on. */
-  readonly poses: (readonly Pose[])[];
-  readonly placed: Placed;
-  /** Things that do nothing until something happens to them: 1. What they would do follows from what they remember. */
-  readonly asleep: Uint8Array;
-  /** Things that moved where nobody was near: 1. Where their bodies are is found out when somebody asks. */
-  readonly stale: Uint8Array;
-}
-
-const known = new WeakMap<World, WeakMap<readonly Memory[], Whereabouts>>();
-
-function keepWhereabouts(world: World, memories: readonly Memory[], where: Whereabouts): Whereabouts {
-  if (!known.has(world)) known.set(world, new WeakMap());
-  known.get(world)!.set(memories, where);
-  return where;
-}
-
-function whereaboutsOf(world: World, memories: readonly Memory[]): Whereabouts {
-  const kept = known.get(world)?.get(memories);
-  if (kept) return kept;
-  const poses: (readonly Pose[])[] = [];
-  world.things.forEach((_, i) => poses.push(posesOf(world, memories, poses, i)));
-  const placed = placedAtRest(world);
-  world.bodies.forEach((b, k) => {
-    moveBody(world, placed, k, poses[b.thing]![b.part] ?? AT_REST);
-    if (isGone(world, memories, b.thing)) removeBody(placed, k);
-  });
-  return keepWhereabouts(world, memories, {
-    poses,
-    placed,
-    asleep: new Uint8Array(world.things.length),
-    stale: new Uint8Array(world.things.length),
-  });
-}
-
-const isGone = (world: World, memories: readonly Memory[], thing: number): boolean =>
-  world.things[thing]!.behaviour.gone?.(memories[thing]!) ?? false;
-
-/** Whether the parts of a thing, or what lies on it, are not there. */
-export const isAway = (world: World, state: Pick<WorldState, 'memories'>, thing: number): boolean =>
-  isGone(world, state.memories, thing);
-
-/** Where all bodies are in a state. */
-export const placedIn = (world: World, { memories }: Pick<WorldState, 'memories'>): Placed =>
-  allOf(world, memories).placed;
-
-/** Where everything is, with nothing left to be found out. */
-function allOf(world: World, memories: readonly Memory[]): Whereabouts {
-  const where = whereaboutsOf(world, memories);
-  where.stale.forEach((is, i) => is && freshen(world, memories, where, i));
-  return where;
-}
-
-/** Finds out where the bodies of a thing are that moved where nobody was near. */
-function freshen(world: World, memories: readonly Memory[], { poses, placed, stale }: Whereabouts, i: number): void {
-  stale[i] = 0;
-  poses[i] = posesOf(world, memories, poses, i);
-  for (const body of world.things[i]!.bodies)
-    moveBody(world, placed, body, poses[i]![world.bodies[body]!.part] ?? AT_REST);
-}
-
-function posesOf(
-  world: World,
-  memories: readonly Memory[],
-  all: readonly (readonly Pose[])[],
-  i: number,
-): readonly Pose[] {
-  const { entity, behaviour, carrier } = world.things[i]!;
-  const own = behaviour.poses?.(entity, memories[i]!, world.around) ?? [];
-  const on = carrier < 0 ? undefined : all[carrier]![0];
-  return on && on !== AT_REST ? (own.length ? own : [AT_REST]).map((p) => composeAffine(on, p)) : own;
-}
-
-/** Where a thing is that rides on others, from where it was drawn. */
-export const poseOfThing = (world: World, { memories }: Pick<WorldState, 'memories'>, thing: number): Pose =>
-  allOf(world, memories).poses[thing]?.[0] ?? AT_REST;
 
 /**
  * One step of a world: things act, what moves carries and pushes who is there, then everybody walks. The same world, state and
@@ -612,6 +430,7 @@ class Step {
   private live(k: number): void {
     const person = this.people[k]!;
     if (person.health > 0) return;
+    this.turns[k] = person.begins.yaw;
     this.people[k] = {
       ...person,
       health: HEALTH,
@@ -673,69 +492,4 @@ export function lookedAt(world: World, placed: Placed, body: PlayerState, yaw: n
   const moving = movingNear(world, placed, boxOf([eye, end]));
   const hit = sweepBox({ ...world.still, moving }, eye, 0, 0, 0, way[0], way[1], way[2], probe);
   return hit.fraction < 1 || hit.stuck ? hit.body : -1;
-}
-
-/** A thing told to do something from outside: by a person who tries it. */
-export const order = (
-  world: World,
-  state: WorldState,
-  thing: string,
-  action: string,
-  value?: ParamValue,
-): WorldState => {
-  const k = world.things.findIndex(({ entity }: { entity: Entity }) => entity.id === thing);
-  return k < 0
-    ? state
-    : {
-        ...state,
-        due: [...state.due, { tick: state.tick, thing: k, action, ...(value === undefined ? {} : { value }) }],
-      };
-};
-
-/** A state of a map as it went on when the map was edited: things that are still there remember what they did. */
-export function carryOver(before: World, state: WorldState, after: World): WorldState {
-  const remembered = new Map(before.things.map(({ entity }, i) => [entity.id, { kind: entity.kind, at: i }]));
-  const fresh = beginWorld(after, state.people);
-  const memories = after.things.map(({ entity, behaviour }, i) => {
-    const was = remembered.get(entity.id);
-    const shape = (m: Memory) => Object.keys(m).join();
-    const kept = was?.kind === entity.kind ? state.memories[was.at]! : undefined;
-    // What it remembers of other leaves than it has now would not fit.
-    const same = kept && entity === before.things[was!.at]!.entity && shape(kept) === shape(fresh.memories[i]!);
-    return same ? kept : behaviour.begin(entity, after.around);
-  });
-  const renumbered = new Map(before.bodies.map((b, k) => [k, bodyLike(before, b, after)]));
-  const people = state.people.map((p) => ({
-    ...p,
-    body: { ...p.body, standsOn: renumbered.get(p.body.standsOn) ?? -1 },
-  }));
-  const index = new Map(after.things.map(({ entity }, i) => [entity.id, i]));
-  const due = state.due.flatMap((d) => {
-    const thing = index.get(before.things[d.thing]!.entity.id);
-    return thing === undefined ? [] : [{ ...d, thing }];
-  });
-  return { ...state, people, memories, due };
-}
-
-const bodyLike = (before: World, body: WorldBody, after: World): number =>
-  after.bodies.findIndex(
-    (b) => b.part === body.part && after.things[b.thing]!.entity.id === before.things[body.thing]!.entity.id,
-  );
-
-/** Whether nothing goes on: no thing has changed since another state, and no wire waits. */
-export const isQuiet = (before: WorldState, now: WorldState): boolean =>
-  now.due.length === 0 && now.memories.every((m, i) => m === before.memories[i]);
-
-/** The poses of all parts that are not where they were drawn, or are away, by thing and part. */
-export function movedParts(
-  world: World,
-  state: WorldState,
-): { thing: string; part: number; pose: Pose; away: boolean }[] {
-  const { poses } = placedIn(world, state);
-  return world.bodies.flatMap(({ thing, part }, k) => {
-    const away = isAway(world, state, thing);
-    return poses[k] === AT_REST && !away
-      ? []
-      : [{ thing: world.things[thing]!.entity.id, part, pose: poses[k]!, away }];
-  });
 }
