@@ -106,18 +106,3 @@ export function likelyWire(cause: Entity, effect: Entity): { signal: string; act
   const action = kind?.likely && actions.includes(kind.likely) ? kind.likely : actions[0];
   return signal && action ? { signal, action } : null;
 }
-
-/** A wire as a sentence. */
-export function wireSentence(doc: Pick<MapDocument, 'entities'>, { from, to, value, delay, times }: NewWire): string {
-  const [cause, effect] = [doc.entities.get(from.thing), doc.entities.get(to.thing)];
-  const signal = entityKind(cause?.kind ?? '')?.signals[from.signal]?.label ?? from.signal;
-  const action = entityKind(effect?.kind ?? '')?.actions[to.action]?.label ?? to.action;
-  const tail = [
-    value === undefined ? '' : ` ${typeof value === 'object' ? '' : value}`,
-    delay ? ` after ${delay} s` : '',
-    times === undefined ? '' : times === 1 ? ', once' : `, ${times} times`,
-  ].join('');
-  return `When ${within(cause)} ${signal} → ${within(effect)}: ${action}${tail}`;
-}
-
-const within = (e: Entity | undefined): string => (e?.name ? e.name : entityName(e).replace(/^A /, 'a '));

@@ -1,9 +1,10 @@
 import { params, type ParamSpecs } from '../params/index.ts';
 import { add, scale, type Vec3 } from '../math/index.ts';
-import type { Memory, Moment } from './behaviour.ts';
-import type { ThingFlaw, Around } from './kind.ts';
-import { isEmptyBox } from '../math/index.ts';
+import type { Happening, Memory, Moment } from './behaviour.ts';
+import type { Around, ThingFlaw, Trade } from './kind.ts';
+import { partBox } from './parts.ts';
 import { facing, type SpaceLine, type Stroke } from './strokes.ts';
+import type { Entity } from './types.ts';
 
 /** Who a thing is for, and how often it works: parameters of all that notices somebody. */
 export const attention = {
@@ -25,6 +26,8 @@ interface Attention {
   readonly key: string;
   readonly price: number;
 }
+
+type Price = Pick<Attention, 'key' | 'price'>;
 
 /** What such a thing remembers of its work. */
 export interface Attended extends Record<string, Memory[string]> {
@@ -72,7 +75,7 @@ export const switchActions = {
 export const refusedSignal = { label: 'is refused', help: 'Somebody lacks its key or its price' };
 
 /** What a player is told who is refused. */
-export function wants(values: Pick<Attention, 'key' | 'price'>, name: string): string {
+function wants(values: Price, name: string): string {
   const list = [
     values.key && `the ${values.key}`,
     values.price && `${values.price} token${values.price === 1 ? '' : 's'}`,
@@ -81,19 +84,50 @@ export function wants(values: Pick<Attention, 'key' | 'price'>, name: string): s
   return needed ? `${name} wants ${needed}.` : `${name} is locked.`;
 }
 
+/** What all tell alike that ask for a key or a price. */
+export const asks = {
+  trade: ({ values: { key, price } }: { readonly values: Price }): Trade => ({ wantsKey: key, wantsTokens: price }),
+  hint: ({ values }: { readonly values: Price }, signal: string, name: string): string | null =>
+    signal === 'refused' ? wants(values, name) : null,
+};
+
+/** Who is inside now; the same memory when that has not changed. */
+export const withInside = <A extends Attended>(now: A, inside: readonly number[]): A =>
+  inside.length === now.inside.length && inside.every((k, i) => k === now.inside[i]) ? now : { ...now, inside };
+
+/** A step of what does one thing with each who comes in, once a visit: `enter` does it, for those whom it `lets`. */
+export function eachWhoEnters(
+  values: Attention,
+  memory: Memory,
+  happenings: readonly Happening[],
+  moment: Moment,
+  enter: (by: number) => void,
+  lets: (by: number) => boolean = () => true,
+): Attended {
+  let now = rested(memory as Attended, moment.dt);
+  const inside: number[] = [];
+  for (const h of happenings)
+    if (h.what === 'action') now = switched(now, h.action);
+    else if (h.what === 'inside') {
+      inside.push(h.by);
+      if (now.inside.includes(h.by) || !lets(h.by) || !works(values, now, h.by, moment)) continue;
+      now = hasWorked(values, now);
+      enter(h.by);
+    }
+  return withInside(now, inside);
+}
+
 /** A region without brushes notices nobody. */
-export function regionFlaw(id: string, around: Around): ThingFlaw[] {
-  const box = around.parts(id)[0];
-  return !box || isEmptyBox(box)
-    ? [
+export const regionFlaw = (thing: Pick<Entity, 'id'>, around: Around): ThingFlaw[] =>
+  partBox(around, thing)
+    ? []
+    : [
         {
           code: 'noRegion',
           severity: 'error',
           text: (name) => `${name} has no brushes that say where it is. Select brushes and it, then add them.`,
         },
-      ]
-    : [];
-}
+      ];
 
 /** Corner brackets round a sign: how regions are drawn. */
 export const regionSymbol = (...sign: readonly Stroke[]): Stroke[] => [

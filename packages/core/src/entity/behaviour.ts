@@ -1,6 +1,6 @@
 import type { Box, Vec3 } from '../math/index.ts';
-import type { ParamSpecs, ParamValue } from '../params/index.ts';
-import type { Around, Thing } from './kind.ts';
+import type { ParamValue } from '../params/index.ts';
+import type { Around } from './kind.ts';
 import type { Pose } from './motion.ts';
 import type { Hum } from './sounds.ts';
 
@@ -67,6 +67,3 @@ export interface Behaviour<T> {
   /** For what moves: a player could not be moved out of the way. What it remembers instead; its parts are then where they were, or it waits. */
   readonly blocked?: (thing: T, before: Memory, after: Memory, player: number, moment: Moment) => Memory;
 }
-
-/** A behaviour that can be asked about any thing of the kind. */
-export type BehaviourOf<P extends ParamSpecs> = Behaviour<Thing<P>>;

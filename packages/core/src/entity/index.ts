@@ -14,16 +14,13 @@ export { transformEntity } from './transform.ts';
 export type { Behaviour, Happening, Memory, Moment } from './behaviour.ts';
 export {
   AT_REST,
-  cornersOf,
   eased,
   farthestMove,
   isShift,
   movedBox,
   poseBetween,
-  poseOf,
   stepBetween,
   trackLength,
   trackPose,
-  undoPose,
   type Pose,
 } from './motion.ts';

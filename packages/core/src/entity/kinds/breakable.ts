@@ -1,8 +1,8 @@
-import { isEmptyBox } from '../../math/index.ts';
 import { params, type ParamSpecs } from '../../params/index.ts';
 import type { Behaviour, Memory } from '../behaviour.ts';
 import { defineKind, type Thing } from '../kind.ts';
 import { AT_REST } from '../motion.ts';
+import { partBox } from '../parts.ts';
 import { floorMark, shadow } from '../moving.ts';
 
 const specs = {
@@ -124,8 +124,8 @@ export const breakable = defineKind({
   sounds: ({ values }) => ({ broken: BREAKS[values.substance], struck: 'thud' }),
   shades: ({ values }) => values.shadow,
   flaws: ({ id }, around) => {
-    const box = around.parts(id)[0];
-    return !box || isEmptyBox(box)
+    const box = partBox(around, { id });
+    return !box
       ? [
           {
             code: 'noBody',

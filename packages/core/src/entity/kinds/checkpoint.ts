@@ -1,5 +1,14 @@
 import { params, type ParamSpecs } from '../../params/index.ts';
-import { ATTENDS, regionFlaw, regionMark, regionSymbol, switchActions, switched, type Attended } from '../areas.ts';
+import {
+  ATTENDS,
+  regionFlaw,
+  regionMark,
+  regionSymbol,
+  switchActions,
+  switched,
+  withInside,
+  type Attended,
+} from '../areas.ts';
 import type { Behaviour } from '../behaviour.ts';
 import { facingHandle } from '../handles.ts';
 import { compass, defineKind, type Thing } from '../kind.ts';
@@ -25,9 +34,7 @@ const behaviour: Behaviour<Thing<typeof specs>> = {
       }
     const there = happenings.flatMap((h) => (h.what === 'inside' ? [h.by] : []));
     const kept = inside.filter((k) => there.includes(k));
-    return kept.length === now.inside.length && kept.every((k, i) => k === now.inside[i])
-      ? now
-      : { ...now, inside: kept };
+    return withInside(now, kept);
   },
 };
 
@@ -64,6 +71,6 @@ export const checkpoint = defineKind({
   },
   mark: ({ turn }) => regionMark(turn),
   handles: ({ turn }) => [facingHandle(turn, 60)],
-  flaws: ({ id }, around) => regionFlaw(id, around),
+  flaws: regionFlaw,
   behaviour,
 });

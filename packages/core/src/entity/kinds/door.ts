@@ -4,7 +4,6 @@ import {
   boxCenter,
   cross,
   dot,
-  isEmptyBox,
   length,
   normalize,
   rotationAbout,
@@ -14,11 +13,12 @@ import {
   type Vec3,
 } from '../../math/index.ts';
 import { initialValues, params, type ParamSpecs, type ValuesOf } from '../../params/index.ts';
-import { wants } from '../areas.ts';
+import { asks } from '../areas.ts';
 import type { Behaviour, Memory, Moment } from '../behaviour.ts';
 import { facingHandle, partHandle, turnHandle } from '../handles.ts';
 import { compass, defineKind, type Around, type Thing } from '../kind.ts';
-import { AT_REST, eased, farthestMove, type Pose } from '../motion.ts';
+import { AT_REST, cornersOf, eased, farthestMove, type Pose } from '../motion.ts';
+import { middleOfPart, partBox } from '../parts.ts';
 import { easing, floorMark, metSomebody, movingSounds, obstructedSignal, obstruction, shadow } from '../moving.ts';
 import { facing, seenFrom, type SpaceLine } from '../strokes.ts';
 
@@ -147,22 +147,17 @@ function leafPose(at: Vec3, l: Leaf, share: number, sense: number): Pose {
 /** How long the door takes to open, s. */
 function timeOf({ id, at, values }: Door, around: Around): number {
   if (values.pace === 'time') return values.seconds;
-  const boxes = around.parts(id);
   const longest = values.leaves.map((l, k) => {
     if (l.moves === 'slides') return length(l.travel);
-    const box = boxes[k];
-    if (!box || isEmptyBox(box)) return 0;
+    const box = partBox(around, { id }, k);
+    if (!box) return 0;
     // Along the arc of the corner that is farthest from the hinge.
     const axis = normalize(l.axis);
     const radius = Math.max(
-      ...[box.min, box.max].flatMap((p) =>
-        [box.min, box.max].flatMap((q) =>
-          [box.min, box.max].map((r) => {
-            const from = sub([p[0], q[1], r[2]], add(at, l.hinge));
-            return length(sub(from, scale(axis, dot(from, axis))));
-          }),
-        ),
-      ),
+      ...cornersOf(box).map((p) => {
+        const from = sub(p, add(at, l.hinge));
+        return length(sub(from, scale(axis, dot(from, axis))));
+      }),
     );
     return (Math.abs(l.angle) * Math.PI * radius) / 180;
   });
@@ -171,10 +166,9 @@ function timeOf({ id, at, values }: Door, around: Around): number {
 
 /** Which sense each leaf turns in so that it moves away from a player. */
 function sensesFor({ id, at, values }: Door, around: Around, feet: Vec3): readonly number[] {
-  const boxes = around.parts(id);
   return values.leaves.map((l, k) => {
-    const box = boxes[k];
-    if (l.moves !== 'turns' || !values.away || !box || isEmptyBox(box)) return 1;
+    const box = partBox(around, { id }, k);
+    if (l.moves !== 'turns' || !values.away || !box) return 1;
     const middle = boxCenter(box);
     const goes = cross(scale(l.axis, Math.sign(l.angle)), sub(middle, add(at, l.hinge)));
     return dot(goes, sub(feet, middle)) > 0 ? -1 : 1;
@@ -238,13 +232,12 @@ const behaviour: Behaviour<Door> = {
     return values.leaves.map((l, k) => leafPose(at, l, share, senses[k] ?? 1));
   },
   way: ({ id, at, values }, around) => {
-    const boxes = around.parts(id);
     return values.leaves.map((l, k) => {
-      const box = boxes[k];
+      const box = partBox(around, { id }, k);
       const senses = l.moves === 'turns' && values.away ? [-1, 1] : [1];
       return senses.flatMap((sense) => {
         const end = leafPose(at, l, 1, sense);
-        const far = box && !isEmptyBox(box) ? farthestMove(box, AT_REST, end) : 0;
+        const far = box ? farthestMove(box, AT_REST, end) : 0;
         const steps = Math.max(
           1,
           Math.ceil(far / WAY_STEP),
@@ -322,12 +315,6 @@ function acted(door: Door, now: Now, action: string, by: number | undefined, mom
   }
 }
 
-/** The middle of a leaf from the door, and how thick the space is that it fills: where its handles are. */
-function middleOf({ id, at }: Door, k: number, around: Around): Vec3 {
-  const box = around.parts(id)[k];
-  return box && !isEmptyBox(box) ? sub(boxCenter(box), at) : [0, 0, 0];
-}
-
 /** The way that a point of a leaf takes, from the door. */
 const sweptLine = (door: Door, l: Leaf, from: Vec3): SpaceLine =>
   Array.from({ length: l.moves === 'turns' ? 17 : 2 }, (_, i, all = l.moves === 'turns' ? 16 : 1) =>
@@ -381,7 +368,7 @@ export const door = defineKind({
   mark: ({ turn }) => floorMark(turn),
   reach: (door, around) =>
     door.values.leaves.flatMap((l, k) => {
-      const middle = middleOf(door, k, around);
+      const middle = middleOfPart(around, door, k);
       return [
         { line: sweptLine(door, l, middle) },
         ...(l.moves === 'turns' ? [{ line: [-1, 1].map((s) => add(l.hinge, scale(normalize(l.axis), s * 60))) }] : []),
@@ -390,7 +377,7 @@ export const door = defineKind({
   handles: (door, around) => [
     facingHandle(door.turn, 60),
     ...door.values.leaves.flatMap((l, k) => {
-      const middle = middleOf(door, k, around);
+      const middle = middleOfPart(around, door, k);
       const name = door.values.leaves.length > 1 ? ` ${k + 1}` : '';
       const change = (to: Partial<Leaf>) => ({
         params: { leaves: door.values.leaves.map((other, i) => (i === k ? { ...other, ...to } : other)) },
@@ -408,7 +395,7 @@ export const door = defineKind({
           ];
     }),
   ],
-  trade: ({ values: { key, price } }) => ({ wantsKey: key, wantsTokens: price }),
+  ...asks,
   sounds: ({ values: { soundMoves, soundEnds, soundRefused } }) => ({
     opens: soundMoves,
     closes: soundMoves,
@@ -417,19 +404,12 @@ export const door = defineKind({
     refused: soundRefused,
   }),
   usable: ({ values }) => values.opens === 'use',
-  hint: ({ values: { key, price } }, signal, name) => {
-    if (signal !== 'refused') return null;
-    return wants({ key, price }, name);
-  },
   shades: ({ values }) => values.shadow,
   flaws: ({ id, at, values }, around) => {
-    const empty = values.leaves.flatMap((_, k) => {
-      const box = around.parts(id)[k];
-      return !box || isEmptyBox(box) ? [k + 1] : [];
-    });
+    const empty = values.leaves.flatMap((_, k) => (partBox(around, { id }, k) ? [] : [k + 1]));
     const loose = values.leaves.flatMap((l, k) => {
-      const box = around.parts(id)[k];
-      if (l.moves !== 'turns' || !box || isEmptyBox(box) || length(l.axis) < 1e-9) return [];
+      const box = partBox(around, { id }, k);
+      if (l.moves !== 'turns' || !box || length(l.axis) < 1e-9) return [];
       const axis = normalize(l.axis);
       const off = sub(add(at, l.hinge), boxCenter(box));
       const beside = length(sub(off, scale(axis, dot(off, axis))));

@@ -1,18 +1,14 @@
 import { type ParamSpecs } from '../../params/index.ts';
 import {
+  asks,
   attention,
   ATTENDS,
-  hasWorked,
+  eachWhoEnters,
   refusedSignal,
   regionFlaw,
   regionMark,
   regionSymbol,
-  rested,
   switchActions,
-  switched,
-  wants,
-  works,
-  type Attended,
 } from '../areas.ts';
 import type { Behaviour } from '../behaviour.ts';
 import { defineKind, type Thing } from '../kind.ts';
@@ -22,20 +18,8 @@ const specs = { ...attention } satisfies ParamSpecs;
 const behaviour: Behaviour<Thing<typeof specs>> = {
   begin: () => ATTENDS,
   step: ({ values }, memory, happenings, moment) => {
-    let now = rested(memory as Attended, moment.dt);
-    const inside: number[] = [];
-    for (const h of happenings)
-      if (h.what === 'action') {
-        now = switched(now, h.action);
-        if (h.action === 'leave') moment.signal('leaves', h.by);
-      } else if (h.what === 'inside') {
-        inside.push(h.by);
-        if (now.inside.includes(h.by) || !works(values, now, h.by, moment)) continue;
-        now = hasWorked(values, now);
-        moment.signal('leaves', h.by);
-      }
-    const same = inside.length === now.inside.length && inside.every((k, i) => k === now.inside[i]);
-    return same ? now : { ...now, inside };
+    for (const h of happenings) if (h.what === 'action' && h.action === 'leave') moment.signal('leaves', h.by);
+    return eachWhoEnters(values, memory, happenings, moment, (by) => moment.signal('leaves', by));
   },
 };
 
@@ -68,8 +52,7 @@ export const exit = defineKind({
       },
     ),
   mark: () => regionMark(),
-  trade: ({ values: { key, price } }) => ({ wantsKey: key, wantsTokens: price }),
-  hint: ({ values }, signal, name) => (signal === 'refused' ? wants(values, name) : null),
-  flaws: ({ id }, around) => regionFlaw(id, around),
+  ...asks,
+  flaws: regionFlaw,
   behaviour,
 });

@@ -1,9 +1,10 @@
-import { add, boxCenter, isEmptyBox, length, sub, translation, type Vec3 } from '../../math/index.ts';
+import { add, length, sub, translation, type Vec3 } from '../../math/index.ts';
 import { params, type ParamSpecs, type ValuesOf } from '../../params/index.ts';
 import type { Behaviour, Memory } from '../behaviour.ts';
 import { partHandle } from '../handles.ts';
-import { defineKind, type Around, type Thing } from '../kind.ts';
+import { defineKind, type Thing } from '../kind.ts';
 import { AT_REST, eased, type Pose } from '../motion.ts';
+import { middleOfPart, partBox } from '../parts.ts';
 import { easing, floorMark, metSomebody, movingSounds, obstructedSignal, obstruction, shadow } from '../moving.ts';
 
 const stop = {
@@ -154,8 +155,8 @@ const behaviour: Behaviour<Lift> = {
   },
   ends: (lift) => lift.values.stops.map(({ at }) => [translation(at)]),
   beneath: ({ id, values }, around) => {
-    const box = around.parts(id)[0];
-    if (!values.skirt || !box || isEmptyBox(box)) return [];
+    const box = partBox(around, { id });
+    if (!values.skirt || !box) return [];
     const heights = [0, ...values.stops.map(({ at }) => at[2])];
     const rise = Math.max(...heights) - Math.min(...heights);
     // As high as it rises: at its highest the whole of the shaft is closed.
@@ -168,11 +169,6 @@ const behaviour: Behaviour<Lift> = {
     const back = { ...now, from: now.to, to: now.from, gone: now.from === now.to ? 0 : 1 - now.gone };
     return metSomebody(values, now, back, player, moment);
   },
-};
-
-const middleOf = ({ id, at }: Lift, around: Around): Vec3 => {
-  const box = around.parts(id)[0];
-  return box && !isEmptyBox(box) ? sub(boxCenter(box), at) : [0, 0, 0];
 };
 
 export const lift = defineKind({
@@ -235,11 +231,11 @@ export const lift = defineKind({
   },
   mark: () => floorMark(0),
   reach: (lift, around) => {
-    const middle = middleOf(lift, around);
+    const middle = middleOfPart(around, lift);
     return [{ line: [middle, ...lift.values.stops.map(({ at }) => add(middle, at))] }];
   },
   handles: (lift, around) => {
-    const middle = middleOf(lift, around);
+    const middle = middleOfPart(around, lift);
     return lift.values.stops.map((s, k) => ({
       ...partHandle(`stop ${k}`, `Stop ${k + 2}`, middle, s.at, (at) => ({
         params: { stops: lift.values.stops.map((other, i) => (i === k ? { ...other, at } : other)) },
@@ -251,8 +247,8 @@ export const lift = defineKind({
   shades: ({ values }) => values.shadow,
   usable: ({ values }) => values.calls === 'use',
   flaws: ({ id, values }, around) => {
-    const box = around.parts(id)[0];
-    if (!box || isEmptyBox(box))
+    const box = partBox(around, { id });
+    if (!box)
       return [
         {
           code: 'noCar',

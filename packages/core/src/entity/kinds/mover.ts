@@ -1,10 +1,11 @@
-import { boxCenter, isEmptyBox, length, rotationAbout, sub, composeAffine, type Vec3 } from '../../math/index.ts';
+import { length, rotationAbout, sub, composeAffine, type Vec3 } from '../../math/index.ts';
 import { params, type ParamSpecs } from '../../params/index.ts';
 import type { Behaviour, Memory } from '../behaviour.ts';
 import { partHandle } from '../handles.ts';
-import { compass, defineKind, type Around, type Thing } from '../kind.ts';
+import { compass, defineKind, type Thing } from '../kind.ts';
 import { AT_REST, trackLength, trackPose, type Pose } from '../motion.ts';
 import { floorMark, metSomebody, obstructedSignal, obstruction, shadow } from '../moving.ts';
+import { middleOfPart, partBox } from '../parts.ts';
 import { facing, seenFrom } from '../strokes.ts';
 
 const specs = {
@@ -104,8 +105,8 @@ const behaviour: Behaviour<Mover> = {
   poses: (mover, memory) => [poseAt(mover, memory as Now)],
   way: (mover, around) => {
     const end = lengthOf(mover);
-    const box = around.parts(mover.id)[0];
-    const radius = box && !isEmptyBox(box) ? length(sub(box.max, box.min)) : 100;
+    const box = partBox(around, mover);
+    const radius = box ? length(sub(box.max, box.min)) : 100;
     const legs = mover.values.track.map((k, i) => {
       const before = mover.values.track[i - 1];
       const turned = (length(sub(k.turn, before?.turn ?? [0, 0, 0])) * Math.PI * radius) / 180;
@@ -149,11 +150,6 @@ function told(mover: Mover, now: Now, action: string, value: unknown): Now {
       return now;
   }
 }
-
-const middleOf = ({ id, at }: Mover, around: Around): Vec3 => {
-  const box = around.parts(id)[0];
-  return box && !isEmptyBox(box) ? sub(boxCenter(box), at) : [0, 0, 0];
-};
 
 export const mover = defineKind({
   kind: 'mover',
@@ -209,7 +205,7 @@ export const mover = defineKind({
   },
   mark: ({ turn }) => floorMark(turn),
   reach: (mover, around) => {
-    const middle = middleOf(mover, around);
+    const middle = middleOfPart(around, mover);
     const { track } = mover.values;
     const along: Vec3[] = [
       middle,
@@ -218,7 +214,7 @@ export const mover = defineKind({
     return track.length ? [{ line: along }] : [];
   },
   handles: (mover, around) => {
-    const middle = middleOf(mover, around);
+    const middle = middleOfPart(around, mover);
     return mover.values.track.map((key, k) => ({
       ...partHandle(`key ${k}`, `Keyframe ${k + 1}`, middle, key.move, (move) => ({
         params: { track: mover.values.track.map((other, i) => (i === k ? { ...other, move } : other)) },
@@ -228,8 +224,8 @@ export const mover = defineKind({
   },
   shades: ({ values }) => values.shadow,
   flaws: ({ id, values }, around) => {
-    const box = around.parts(id)[0];
-    if (!box || isEmptyBox(box))
+    const box = partBox(around, { id });
+    if (!box)
       return [
         {
           code: 'noBody',

@@ -1,18 +1,14 @@
 import { params, type ParamSpecs } from '../../params/index.ts';
 import {
+  asks,
   attention,
   ATTENDS,
-  hasWorked,
+  eachWhoEnters,
   refusedSignal,
   regionFlaw,
   regionMark,
   regionSymbol,
-  rested,
   switchActions,
-  switched,
-  wants,
-  works,
-  type Attended,
 } from '../areas.ts';
 import type { Behaviour } from '../behaviour.ts';
 import { defineKind, type Thing } from '../kind.ts';
@@ -26,21 +22,13 @@ const specs = {
 const behaviour: Behaviour<Thing<typeof specs>> = {
   begin: () => ATTENDS,
   step: ({ values }, memory, happenings, moment) => {
-    let now = rested(memory as Attended, moment.dt);
-    const inside: number[] = [];
     const target = values.target === '' ? undefined : moment.around.thing(values.target);
-    for (const h of happenings)
-      if (h.what === 'action') now = switched(now, h.action);
-      else if (h.what === 'inside') {
-        inside.push(h.by);
-        // Who comes out of one that leads here is not sent back at once.
-        if (!target || now.inside.includes(h.by) || moment.arrived(h.by) || !works(values, now, h.by, moment)) continue;
-        now = hasWorked(values, now);
-        moment.put(h.by, target.at, target.turn);
-        moment.signal('sent', h.by);
-      }
-    const same = inside.length === now.inside.length && inside.every((k, i) => k === now.inside[i]);
-    return same ? now : { ...now, inside };
+    const send = (by: number) => {
+      moment.put(by, target!.at, target!.turn);
+      moment.signal('sent', by);
+    };
+    // Who comes out of one that leads here is not sent back at once.
+    return eachWhoEnters(values, memory, happenings, moment, send, (by) => !!target && !moment.arrived(by));
   },
 };
 
@@ -61,11 +49,10 @@ export const teleporter = defineKind({
     const target = values.target === '' ? undefined : around.thing(values.target);
     return target ? [{ line: [[0, 0, 0], sub(target.at, at)] }] : [];
   },
-  trade: ({ values: { key, price } }) => ({ wantsKey: key, wantsTokens: price }),
+  ...asks,
   sounds: () => ({ sent: 'shimmer', refused: 'denied' }),
-  hint: ({ values }, signal, name) => (signal === 'refused' ? wants(values, name) : null),
   flaws: ({ id, values }, around) => [
-    ...regionFlaw(id, around),
+    ...regionFlaw({ id }, around),
     ...(values.target === id || values.target === '' || !around.thing(values.target)
       ? [
           {

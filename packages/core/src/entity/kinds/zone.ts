@@ -1,6 +1,7 @@
 import { length } from '../../math/index.ts';
 import { params, type ParamSpecs } from '../../params/index.ts';
 import {
+  asks,
   attention,
   ATTENDS,
   hasWorked,
@@ -11,7 +12,7 @@ import {
   rested,
   switchActions,
   switched,
-  wants,
+  withInside,
   works,
   type Attended,
 } from '../areas.ts';
@@ -98,8 +99,8 @@ const behaviour: Behaviour<Thing<typeof specs>> = {
     const somebody = inside.find((k) => k >= 0);
     const since = somebody === undefined ? 0 : Math.min(now.since + moment.dt, 7200);
     if (values.stay > 0 && now.since < values.stay && since >= values.stay) moment.signal('stayed', somebody);
-    const same = inside.length === now.inside.length && inside.every((k, i) => k === now.inside[i]);
-    return same && since === now.since ? now : { ...now, inside: same ? now.inside : inside, since };
+    const next = withInside(now, inside);
+    return since === next.since ? next : { ...next, since };
   },
 };
 
@@ -123,10 +124,9 @@ export const zone = defineKind({
   symbol: () => regionSymbol({ circle: 3.5, fill: 'ink' }),
   mark: () => regionMark(),
   reach: ({ values }) => (values.effect === 'push' ? [{ line: [[0, 0, 0], values.push] }] : []),
-  trade: ({ values: { key, price } }) => ({ wantsKey: key, wantsTokens: price }),
-  hint: ({ values }, signal, name) => (signal === 'refused' ? wants(values, name) : null),
+  ...asks,
   flaws: ({ id, values }, around) => [
-    ...regionFlaw(id, around),
+    ...regionFlaw({ id }, around),
     ...(values.effect === 'push' && length(values.push) < 1
       ? [
           {
