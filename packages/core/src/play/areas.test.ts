@@ -44,6 +44,17 @@ describe('a zone', () => {
     expect(paid.told.some((t) => t.signal === 'refused')).toBe(true);
   });
 
+  test('asks who stays in it once, and takes nothing from whom it does not let in', () => {
+    const world = worldOfMap(scene([floor, area('z', 0)], [['zone', 'z', [0, 0, 0], { price: 2, again: 0.5 }]]));
+    const poor = play(world, start(world, 0), 1);
+    expect(poor.told.map((t) => t.signal)).toEqual(['refused']);
+    // Two come in together: for the second it rests, and when it works again they have not come anew.
+    const two = [newPerson([-25, 0, 0.1], 0), newPerson([25, 0, 0.1], 0)].map((p) => ({ ...p, tokens: 9 }));
+    const both = play(world, { ...beginWorld(world, []), people: two }, 2);
+    expect(both.told.map((t) => [t.signal, t.by])).toEqual([['entered', 0]]);
+    expect(both.state.people.map((p) => p.tokens)).toEqual([7, 9]);
+  });
+
   test('harms by the second, less in armour; heals, slows, pushes; and who is done for begins again', () => {
     const world = (params: Record<string, unknown>) =>
       worldOfMap(scene([floor, area('z', 0, 100)], [['zone', 'z', [0, 0, 0], params]]));

@@ -77,11 +77,8 @@ const behaviour: Behaviour<Thing<typeof specs>> = {
       else if (h.what === 'inside') {
         // Who was refused, or came while it rested, is not inside until they come again.
         if (!now.inside.includes(h.by)) {
-          if (!works(values, now, h.by, moment)) {
-            inside.push(-1 - h.by);
-            continue;
-          }
-          if (now.inside.includes(-1 - h.by)) {
+          // Asked once a visit: who pays is let in, and nobody is refused in every step.
+          if (now.inside.includes(-1 - h.by) || !works(values, now, h.by, moment)) {
             inside.push(-1 - h.by);
             continue;
           }
