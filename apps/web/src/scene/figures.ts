@@ -4,6 +4,8 @@ import { entityKind, type Entity, type FigureBody, type Pose } from '@yesca/core
 /** What stands in a map in play besides its brushes: stands with what lies on them. */
 export interface Figures {
   readonly group: Group;
+  /** Which things have a figure. */
+  readonly has: (thing: string) => boolean;
   /** Puts a thing's figure where it is, and shows or hides what may be taken off it. */
   readonly show: (thing: string, pose: Pose, away: boolean) => void;
   readonly dispose: () => void;
@@ -46,6 +48,7 @@ export function makeFigures(entities: readonly Entity[]): Figures {
   }
   return {
     group,
+    has: (thing) => made.has(thing),
     show: (thing, p, away) => {
       const figure = made.get(thing);
       if (!figure) return;

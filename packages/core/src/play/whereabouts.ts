@@ -55,7 +55,7 @@ export const placedIn = (world: World, { memories }: Pick<WorldState, 'memories'
 /** Where everything is, with nothing left to be found out. */
 function allOf(world: World, memories: readonly Memory[]): Whereabouts {
   const where = whereaboutsOf(world, memories);
-  where.stale.forEach((is, i) => is && freshen(world, memories, where, i));
+  for (let i = where.stale.indexOf(1); i >= 0; i = where.stale.indexOf(1, i + 1)) freshen(world, memories, where, i);
   return where;
 }
 

@@ -461,6 +461,10 @@ function LevelScene({
   useEffect(() => () => heard.current?.close(), []);
   const figures = useMemo(() => makeFigures(level.meta.entities), [level]);
   useEffect(() => () => figures.dispose(), [figures]);
+  const standing = useMemo(
+    () => world.things.flatMap(({ entity }, k) => (figures.has(entity.id) ? [{ id: entity.id, k }] : [])),
+    [world, figures],
+  );
   const shown = useRef({ cell: -3, drawn: 0 });
   useEffect(() => {
     // Another mesh shows nothing yet.
@@ -477,13 +481,11 @@ function LevelScene({
     controls.turn(on.turned, 0);
     const eyes = on.eyes!;
     const { state } = played.current;
-    const { poses } = placedIn(world, state);
+    const placed = placedIn(world, state);
     world.bodies.forEach(({ thing, part }, k) =>
-      mesh.move(world.things[thing]!.entity.id, part, poses[k]!, isAway(world, state, thing)),
+      mesh.move(world.things[thing]!.entity.id, part, placed.poses[k]!, isAway(world, state, thing)),
     );
-    world.things.forEach(({ entity }, k) =>
-      figures.show(entity.id, poseOfThing(world, state, k), isAway(world, state, k)),
-    );
+    for (const { id, k } of standing) figures.show(id, poseOfThing(world, state, k), isAway(world, state, k));
     const sounds = (heard.current ??= new Sounds());
     sounds.listen(eyes, radians(controls.yaw));
     sounds.sound(world, state, on.told, delta);
@@ -491,7 +493,7 @@ function LevelScene({
     const cell = levelCell(level, eyes);
     if (cell !== shown.current.cell) shown.current = { cell, drawn: mesh.show(cell) };
     const body = walkerOf(played.current)!;
-    const ahead = lookedAt(world, placedIn(world, state), body, controls.yaw, controls.pitch);
+    const ahead = lookedAt(world, placed, body, controls.yaw, controls.pitch);
     tell({
       at: body.at,
       cell,

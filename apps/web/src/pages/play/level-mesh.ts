@@ -87,13 +87,14 @@ export function makeLevelMesh(level: Level, pages: PicturePages, lookOf: (materi
     if (bodyOf[first]! >= 0) mesh.matrixAutoUpdate = false;
     return { mesh, surfaces, index, body: bodyOf[first]!, own: mesh.material };
   });
+  const ofPart = new Map(
+    level.meta.bodies.map(({ thing, part }, k) => [`${thing} ${part}`, batches.filter((b) => b.body === k)]),
+  );
   const visible = new Uint8Array(level.surfaceMaterial.length);
   return {
     meshes: batches.map((b) => b.mesh),
     move: (thing, part, p, away) => {
-      for (const { mesh, body, own } of batches) {
-        const of = level.meta.bodies[body];
-        if (of?.thing !== thing || of.part !== part) continue;
+      for (const { mesh, own } of ofPart.get(`${thing} ${part}`) ?? []) {
         mesh.matrix.set(p[0], p[1], p[2], p[3], p[4], p[5], p[6], p[7], p[8], p[9], p[10], p[11], 0, 0, 0, 1);
         mesh.matrixWorldNeedsUpdate = true;
         mesh.material = away ? NOTHING : own;
