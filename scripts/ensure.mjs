@@ -44,13 +44,14 @@ export function ensureBrowser() {
   process.exit(1);
 }
 
-/** Builds the web application and the server unless their sources are those of the last build. */
+/** Builds the web application, the server and the command line unless their sources are those of the last build. */
 export function ensureBuilt() {
   const stamp = fingerprint(['packages', 'apps', 'package-lock.json', 'tsconfig.base.json']);
   if (
     remembered('build') === stamp &&
-    existsSync(join(root, 'apps/web/dist/index.html')) &&
-    existsSync(join(root, 'apps/server/dist/main.js'))
+    ['apps/web/dist/index.html', 'apps/server/dist/main.js', 'apps/cli/dist/main.js'].every((f) =>
+      existsSync(join(root, f)),
+    )
   )
     return;
   run('npm', ['run', '--silent', 'build']);

@@ -1,17 +1,13 @@
 import { existsSync, mkdtempSync, readdirSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { fileURLToPath } from 'node:url';
 import type { FastifyInstance } from 'fastify';
 import type { BuildRow, ErrorBody, MapBody, MapFindings, ProjectCard } from '@yesca/contract';
 import { changesBetween, parseMap, readLevel, removePicked, renameMap, writeMap, type PlanDrawing } from '@yesca/core';
 import { TEMPLATES } from '@yesca/stock';
 import { makeApp } from './app.ts';
 import type { Context } from './context.ts';
-
-const at = (path: string) => fileURLToPath(new URL(path, import.meta.url));
-const stockDir = at('../../../packages/stock/assets');
-const migrations = at('../drizzle');
+import { PLACES } from './testing/places.ts';
 
 let dataDir: string;
 let app: FastifyInstance;
@@ -38,7 +34,7 @@ const finished = async (id: string): Promise<BuildRow> => {
 
 beforeAll(async () => {
   dataDir = mkdtempSync(join(tmpdir(), 'yesca-server-'));
-  ({ app, context } = await makeApp({ dataDir, stockDir, migrations }));
+  ({ app, context } = await makeApp({ ...PLACES, dataDir }));
   projectId = (await call<ProjectCard>('POST', '/api/projects', { name: 'Tests' })).body.id;
 }, 60_000);
 
@@ -49,7 +45,7 @@ afterAll(async () => {
 
 describe('the data folder', () => {
   test('is refused to a second process with a sentence, and freed on closing', async () => {
-    await expect(makeApp({ dataDir, stockDir, migrations })).rejects.toMatchObject({
+    await expect(makeApp({ ...PLACES, dataDir })).rejects.toMatchObject({
       code: 'data.locked',
       message: expect.stringContaining('Stop it') as string,
     });
@@ -287,7 +283,7 @@ test('after a stop and a new start everything saved is there, and a build on its
     .values({ id: 'cutoff', mapId: map.id, preset: 'sketch', status: 'running', document: 'x' });
   await app.close();
   expect(existsSync(join(dataDir, 'lock'))).toBe(false);
-  ({ app, context } = await makeApp({ dataDir, stockDir, migrations }));
+  ({ app, context } = await makeApp({ ...PLACES, dataDir }));
   expect(parseMap((await call<MapBody>('GET', `/api/maps/${map.id}`)).body.document).name).toBe('Kept');
   expect((await call<BuildRow>('GET', '/api/builds/cutoff')).body).toMatchObject({
     status: 'interrupted',

@@ -6,8 +6,8 @@ import { makeApp } from './app.ts';
 import { EMPTY_DATABASE } from './db/database.ts';
 import { Refusal } from './errors.ts';
 import { seedDemo } from './seed.ts';
+import { isSource } from './workers/program.ts';
 
-const isSource = import.meta.url.endsWith('.ts');
 /** Beside the sources, or beside the built output. */
 const server = new URL('..', import.meta.url);
 const root = new URL('../..', server);

@@ -1,7 +1,6 @@
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { fileURLToPath } from 'node:url';
 import type { FastifyInstance } from 'fastify';
 import { unzipSync, zipSync } from 'fflate';
 import sharp from 'sharp';
@@ -9,14 +8,14 @@ import type { ErrorBody, ImportReport, MapBody, MaterialUse, PackRow, ProjectCar
 import { allFaces, paintFaces, parseMap, writeMap } from '@yesca/core';
 import type { Material } from '@yesca/stock';
 import { makeApp } from './app.ts';
+import { PLACES } from './testing/places.ts';
 
-const at = (path: string) => fileURLToPath(new URL(path, import.meta.url));
 let dataDir: string;
 let app: FastifyInstance;
 
 beforeAll(async () => {
   dataDir = mkdtempSync(join(tmpdir(), 'yesca-materials-'));
-  ({ app } = await makeApp({ dataDir, stockDir: at('../../../packages/stock/assets'), migrations: at('../drizzle') }));
+  ({ app } = await makeApp({ ...PLACES, dataDir }));
 }, 120_000);
 afterAll(async () => {
   await app.close();

@@ -6,6 +6,7 @@ import { createInterface } from 'node:readline';
 import { fileURLToPath } from 'node:url';
 import { parseMap } from '@yesca/core';
 import { makeApp } from './app.ts';
+import { PLACES } from './testing/places.ts';
 
 const at = (path: string) => fileURLToPath(new URL(path, import.meta.url));
 const CUTS = Number(process.env.CUTS ?? 6);
@@ -29,11 +30,7 @@ test(`nothing that was acknowledged is lost in ${CUTS} power cuts, and everythin
       if (what !== 'cut') continue;
       cuts++;
       last = Number(version);
-      const { app } = await makeApp({
-        dataDir: dataDir!,
-        stockDir: at('../../../packages/stock/assets'),
-        migrations: at('../drizzle'),
-      });
+      const { app } = await makeApp({ ...PLACES, dataDir: dataDir! });
       const response = await app.inject(`/api/maps/${map}`);
       const body = response.json<{ version: number; document: string }>();
       expect([line, response.statusCode]).toEqual([line, 200]);

@@ -1,14 +1,13 @@
 import { fork, type ChildProcess } from 'node:child_process';
 import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import { fileURLToPath } from 'node:url';
 import pLimit from 'p-limit';
 import { Refusal } from '../errors.ts';
 import { OUTCOMES, type DecodedUpload, type DecodeTask, type FoundMaterial, type Outcome } from './outcomes.ts';
+import { program } from '../workers/program.ts';
 import type { Refused } from './unpack.ts';
 
-const isSource = import.meta.url.endsWith('.ts');
-const program = fileURLToPath(new URL(isSource ? '../workers/pictures.ts' : './pictures.js', import.meta.url));
+const { file: decoding, execArgv } = program('pictures');
 
 /** Uploads decoded at a time, each in a process of its own. */
 const AT_ONCE = 2;
@@ -29,8 +28,8 @@ export function openDecoder(limits: { readonly time?: number } = {}): Decoder {
   const living = new Set<ChildProcess>();
   const attempt = (task: DecodeTask, signal: AbortSignal): Promise<boolean> =>
     new Promise((done) => {
-      const child = fork(program, {
-        execArgv: [...(isSource ? ['--import', 'tsx'] : []), '--max-old-space-size=192'],
+      const child = fork(decoding, {
+        execArgv: [...execArgv, '--max-old-space-size=192'],
         stdio: 'ignore',
       });
       living.add(child);

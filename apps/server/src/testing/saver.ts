@@ -2,18 +2,13 @@
  * A server that saves in a folder under the file layer of `power-cut.mjs`, for a test: while it does, images of what a power
  * cut would leave are written beside it, and for each `cut FOLDER MAP VERSION`, the last version acknowledged by then.
  */
-import { fileURLToPath } from 'node:url';
 import { makeApp } from '../app.ts';
+import { PLACES } from './places.ts';
 
-const at = (path: string) => fileURLToPath(new URL(path, import.meta.url));
 const [cuts, saves] = process.argv.slice(2).map(Number) as [number, number];
 const folder = process.env.POWER_CUT_ROOT!;
 const { powerCut } = globalThis as unknown as { powerCut: (to: string) => void };
-const { app } = await makeApp({
-  dataDir: folder,
-  stockDir: at('../../../../packages/stock/assets'),
-  migrations: at('../../drizzle'),
-});
+const { app } = await makeApp({ ...PLACES, dataDir: folder });
 const call = async (method: 'POST', url: string, payload?: object) =>
   (await app.inject({ method, url, ...(payload ? { payload } : {}) })).json<Record<string, unknown>>();
 const project = await call('POST', '/api/projects', { name: 'Cut' });

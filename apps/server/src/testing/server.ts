@@ -1,13 +1,10 @@
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { fileURLToPath } from 'node:url';
 import type { FastifyInstance } from 'fastify';
 import { makeApp, type AppOptions } from '../app.ts';
 import type { Context } from '../context.ts';
-
-const at = (path: string) => fileURLToPath(new URL(path, import.meta.url));
-export const PLACES = { stockDir: at('../../../../packages/stock/assets'), migrations: at('../../drizzle') };
+import { PLACES } from './places.ts';
 
 export type Method = 'GET' | 'POST' | 'PUT' | 'PATCH' | 'DELETE';
 

@@ -1,9 +1,10 @@
 import { availableParallelism } from 'node:os';
+import { pathToFileURL } from 'node:url';
 import { Worker } from 'node:worker_threads';
 import { keepThreads, type Thread } from '@yesca/core';
+import { program } from './program.ts';
 
-/** While developing this is source, and a build has plain JavaScript beside it. */
-const script = new URL(import.meta.url.endsWith('.ts') ? './shards.dev.mjs' : './shards.js', import.meta.url);
+const script = pathToFileURL(program('shards').file);
 
 /** Room for what is made and let go at once, MB: with little of it a thread spends its time tidying up. */
 const YOUNG = 64;
