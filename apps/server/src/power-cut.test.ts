@@ -9,7 +9,7 @@ import { makeApp } from './app.ts';
 import { PLACES } from './testing/places.ts';
 
 const at = (path: string) => fileURLToPath(new URL(path, import.meta.url));
-const CUTS = Number(process.env.CUTS ?? 6);
+const CUTS = Number(process.env.CUTS ?? 4);
 
 test(`nothing that was acknowledged is lost in ${CUTS} power cuts, and everything can be read`, async () => {
   const folder = join(mkdtempSync(join(tmpdir(), 'yesca-cut-')), 'data');

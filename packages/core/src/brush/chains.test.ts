@@ -212,11 +212,14 @@ function nearMiss(r: ReturnType<typeof stream>): { block: Brush; cutters: Brush[
   return { block, cutters: cutters.filter((c) => !findFlaw(solidOf(c))) };
 }
 
+/** `NEAR_MISSES=1500` and more look longer. */
+const NEAR_MISSES = Number(process.env.NEAR_MISSES ?? 700);
+
 test('what is left after near misses fills the exact difference, but for what is tiny in volume', async () => {
   const { Manifold } = await oracle();
   let cut = 0;
   let said = 0;
-  for (let k = 0; k < 1500; k++) {
+  for (let k = 0; k < NEAR_MISSES; k++) {
     const { block, cutters } = nearMiss(stream(500_000 + k));
     const { pieces, missed, exact } = subtractAll(block, cutters, DRESS_CARRIED);
     for (const p of pieces) expect(findFlaw(solidOf(p))).toBeNull();
@@ -235,8 +238,8 @@ test('what is left after near misses fills the exact difference, but for what is
     if (!exact) said++;
     for (const m of [solid, ...tools, ...parts, ...(union ? [union] : [])]) m.delete();
   }
-  expect(cut).toBeGreaterThan(600);
-  expect(said).toBeLessThan(15);
+  expect(cut).toBeGreaterThan(NEAR_MISSES * 0.4);
+  expect(said).toBeLessThan(NEAR_MISSES * 0.01);
 }, 300_000);
 
 test('a corner that reaches in by a hair, and a diamond that ends just short of the far face, are cut like any other', () => {
