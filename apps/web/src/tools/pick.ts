@@ -21,7 +21,7 @@ import { snapTo, spanAlong, toScreen, toWorld, type SheetView } from '../geometr
 import { drawnBrush } from '../geometry/sheet-geometry.ts';
 import { boxToBox, inAxes, transformBox } from '../geometry/own-axes.ts';
 import { handleUnder } from './handle-under.ts';
-import { handleCall, thingHandles, type ThingHandle } from './thing-handles.ts';
+import { handleCall, handleShows, thingHandles, type HandleDrag, type ThingHandle } from './thing-handles.ts';
 import { useEditor } from '../state/editor.ts';
 import {
   asPicked,
@@ -109,7 +109,7 @@ type State =
       readonly by: number;
       readonly typed: string;
     }
-  | { readonly name: 'handling'; readonly start: PanePointer; readonly of: ThingHandle; readonly to: PanePointer }
+  | ({ readonly name: 'handling' } & HandleDrag)
   | { readonly name: 'marquee'; readonly start: PanePointer };
 
 /** Clicks further apart than this (ms) begin with what is in front again. */
@@ -427,7 +427,7 @@ export function pickTool(): Tool {
   function begin({ start, grip, thing }: Extract<State, { name: 'pressed' }>): State {
     const { selection, select, doc } = editor();
     const box = selectionBox();
-    if (grip?.kind === 'handle') return { name: 'handling', start, of: grip.of, to: start };
+    if (grip?.kind === 'handle') return { name: 'handling', start, of: grip.of, to: start, typed: '' };
     if (grip && box) {
       const common = { start, box, typed: '' };
       if (grip.kind === 'side') {
@@ -470,8 +470,14 @@ export function pickTool(): Tool {
   function show(): void {
     const { preview, setOverlay } = editor();
     if (state.name === 'handling') {
-      const call = handleCall(state.of, state.start, state.to);
-      if (call) preview(call);
+      const call = handleCall(state);
+      const done = call && preview(call);
+      if (done) setOverlay(handleShows(state, done.doc, editor().selection));
+      else
+        setOverlay({
+          typed: state.typed,
+          note: call ? 'This cannot be. Let go to hear why, or press Esc.' : undefined,
+        });
     }
     if (state.name === 'moving') {
       preview(movedCall(state));
@@ -535,8 +541,10 @@ export function pickTool(): Tool {
       if (was.name === 'pressed') click(p);
       else if (was.name === 'moving') run(movedCall(was));
       else if (was.name === 'handling') {
-        const call = handleCall(was.of, was.start, was.to);
-        if (call) run(call);
+        const call = handleCall(was);
+        setOverlay({});
+        // What is refused must not stay as if it were done.
+        if (!call || !run(call)) editor().preview(null);
       } else if (was.name === 'resizing') run(resizeCall(was));
       else if (was.name === 'turning' || was.name === 'skewing') run(mapCall(was));
       else if (was.name === 'marquee') {
@@ -593,6 +601,7 @@ export function pickTool(): Tool {
         });
         state = { ...state, to, typed };
       } else if (state.name === 'turning' || state.name === 'skewing') state = { ...state, by: first ?? 0, typed };
+      else if (state.name === 'handling') state = { ...state, typed };
       show();
       return true;
     },

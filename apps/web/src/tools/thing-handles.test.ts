@@ -1,5 +1,5 @@
 /** @jest-environment jsdom */
-import { changeEntity, placeEntity, type Vec3 } from '@yesca/core';
+import { addBrushes, boxSolid, changeEntity, dressSolid, placeEntity, type Vec3 } from '@yesca/core';
 import { selectOnly } from '../state/selection.ts';
 import { drag, editor, pointer, resetTools, view } from './testing.ts';
 import { pointerTool } from './index.ts';
@@ -63,5 +63,86 @@ describe('handles of things', () => {
     const newer = { ...it(), kind: 'zeppelin' };
     const doc = { ...editor().doc, entities: new Map([['it', newer]]) };
     expect(thingHandles(doc, selectOnly([{ type: 'entity', id: 'it' }]))).toEqual([]);
+  });
+
+  describe('of a door', () => {
+    const travel = () => (it().params.leaves as { travel: Vec3 }[])[0]!.travel;
+    const brush = (id: string, min: Vec3, max: Vec3, owner?: { id: string }) => ({
+      ...dressSolid(boxSolid({ min, max }), id, 'placeholder'),
+      role: 'detail' as const,
+      ...(owner ? { owner } : {}),
+    });
+    const type = (text: string) => [...text].forEach((key) => pointerTool().type!(key));
+    beforeEach(() => {
+      const door = edited('Door', (d) =>
+        addBrushes(placeEntity(d, 'door', [0, 1000, 0], 0, 'it'), [
+          brush('leaf', [-4, 960, 0], [4, 1040, 200], { id: 'it' }),
+          { ...brush('crate', [-40, 1200, 0], [40, 1280, 80]), name: 'Crate' },
+        ]),
+      );
+      editor().run(door);
+      editor().run(
+        edited('Leaf', (d) =>
+          changeEntity(d, 'it', {
+            params: { leaves: [{ moves: 'slides', travel: [0, 80, 0], hinge: [0, 0, 0], axis: [0, 0, 1], angle: 0 }] },
+          }),
+        ),
+      );
+      editor().select(selectOnly([{ type: 'entity', id: 'it' }]));
+    });
+    const take = (dx: number, dy: number) => {
+      pointerTool().down(pointer('plan', 0, 1080));
+      pointerTool().move(pointer('plan', dx, 1080 + dy));
+    };
+
+    test('says how far it goes and what it meets on its way, and takes typed lengths where it is dragged', () => {
+      take(0, 32);
+      expect(editor().overlay).toMatchObject({ typed: '112 cm', note: '48 cm clear, then Crate.' });
+      type('90+30');
+      expect(editor().overlay).toMatchObject({ typed: '90+30', note: '40 cm clear, then Crate.' });
+      // What was typed holds against the pointer.
+      pointerTool().move(pointer('plan', 0, 1300));
+      expect(editor().overlay.typed).toBe('90+30');
+      type('0');
+      expect(editor().overlay.note).toBe('Comes to Crate after 160 cm.');
+      pointerTool().up(pointer('plan', 0, 1300));
+      expect(travel()).toEqual([0, 390, 0]);
+      expect(editor().overlay).toEqual({});
+      editor().undoOne();
+      expect(travel()).toEqual([0, 80, 0]);
+    });
+
+    test('three numbers are the way itself, and Esc leaves everything as it was', () => {
+      take(40, 0);
+      type('10 20 30');
+      pointerTool().cancel();
+      expect([editor().draft, editor().overlay, travel()]).toEqual([null, {}, [0, 80, 0]]);
+      take(40, 0);
+      type('10 20 30');
+      pointerTool().up(pointer('plan', 40, 1080));
+      expect(travel()).toEqual([10, 20, 30]);
+    });
+
+    test('an angle beyond its range is refused with a sentence, and nothing of it stays', () => {
+      editor().run(
+        edited('Leaf', (d) =>
+          changeEntity(d, 'it', {
+            params: { leaves: [{ moves: 'turns', travel: [0, 0, 0], hinge: [0, -40, 0], axis: [0, 0, 1], angle: 90 }] },
+          }),
+        ),
+      );
+      const rim = thingHandles(editor().doc, editor().selection).find((h) => h.handle.id === 'angle 0')!;
+      const angle = () => (it().params.leaves as { angle: number }[])[0]!.angle;
+      const turn = (text: string) => {
+        pointerTool().down(pointer('plan', rim.at[0], rim.at[1]));
+        pointerTool().move(pointer('plan', rim.at[0] + 20, rim.at[1] + 20));
+        type(text);
+        pointerTool().up(pointer('plan', rim.at[0] + 20, rim.at[1] + 20));
+      };
+      turn('400');
+      expect([editor().draft, angle()]).toEqual([null, 90]);
+      turn('-75');
+      expect(angle()).toBe(-75);
+    });
   });
 });

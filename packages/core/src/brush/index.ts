@@ -16,3 +16,4 @@ export * from './shell.ts';
 export * from './pull.ts';
 export * from './stretch.ts';
 export * from './reshape.ts';
+export * from './sweep.ts';

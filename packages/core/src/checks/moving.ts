@@ -1,9 +1,9 @@
-import { boxSolid, brushBounds, brushPlanes, clipToPlanes, stopsPlayers, type Brush } from '../brush/index.ts';
+import { boxSolid, brushBounds, stopsPlayers, type Brush } from '../brush/index.ts';
 import { entityKind, entityName, isSpawn, movedBox, moves, type Entity, type Pose } from '../entity/index.ts';
-import { aroundIn, isMoving, partsOf, stillBrushes, type MapDocument } from '../map/index.ts';
+import { aroundIn, isMoving, meet, partsOf, stillBrushes, TOUCHING, type MapDocument } from '../map/index.ts';
 import { boxesOverlap, uniteBoxes, type Box, type Vec3 } from '../math/index.ts';
 import { inOpening, openingFits, openingHole, refitDoor, sideOf } from '../edit/index.ts';
-import { DRESS_CARRIED, dressSolid, transformBrush } from '../surface/index.ts';
+import { dressSolid, transformBrush } from '../surface/index.ts';
 import type { Finding, PlayerBody, Rule } from './types.ts';
 
 /** What moves, with its brushes by part and the way of each. */
@@ -19,16 +19,6 @@ function movingOf(doc: MapDocument): Moving[] {
     const parts = partsOf(doc, e.id);
     return parts.length ? [{ e, parts, ways: entityKind(e.kind)?.behaviour?.way?.(e, around) ?? [] }] : [];
   });
-}
-
-/** Meeting by less than this (cm) is touching. */
-const TOUCHING = 1;
-
-/** Whether two brushes share more than a touch. */
-function meet(a: Brush, b: Brush): boolean {
-  if (!boxesOverlap(brushBounds(a), brushBounds(b), TOUCHING)) return false;
-  const planes = brushPlanes(b).map(({ normal, distance }) => ({ normal, distance: distance - TOUCHING }));
-  return clipToPlanes(a, planes, DRESS_CARRIED.cap).inside !== null;
 }
 
 /** Poses that are tried of a way: enough to find a brush in it, few enough to be asked after every edit. */

@@ -3,7 +3,7 @@ export * from './catalogue.ts';
 export * from './color.ts';
 export { star, type Reach, type SpaceLine, type Stroke, type SymbolPoint, type SymbolView } from './strokes.ts';
 export { coneShare, type LightCone, type LightSource } from './light-source.ts';
-export type { Handle, ThingChange } from './handles.ts';
+export type { Carried, Handle, ThingChange } from './handles.ts';
 export type { Around, BeginsFor, EntityKind, FigureBody, Port, ThingFlaw, Trade } from './kind.ts';
 export { doorWith, type Leaf as DoorLeaf } from './kinds/door.ts';
 export { SOUNDS, type Hum, type SoundName } from './sounds.ts';

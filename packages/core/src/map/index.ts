@@ -10,3 +10,4 @@ export * from './schema.ts';
 export * from './file.ts';
 export * from './changes.ts';
 export * from './around.ts';
+export * from './clearance.ts';

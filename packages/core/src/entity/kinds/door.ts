@@ -383,15 +383,38 @@ export const door = defineKind({
         params: { leaves: door.values.leaves.map((other, i) => (i === k ? { ...other, ...to } : other)) },
       });
       return l.moves === 'slides'
-        ? [partHandle(`travel ${k}`, `Leaf${name} slides by`, middle, l.travel, (travel) => change({ travel }))]
+        ? [
+            partHandle({
+              id: `travel ${k}`,
+              label: `Leaf${name} slides by`,
+              from: middle,
+              way: l.travel,
+              part: k,
+              change: (travel) => change({ travel }),
+            }),
+          ]
         : [
             {
-              ...partHandle(`hinge ${k}`, `Hinge of leaf${name}`, [0, 0, 0], l.hinge, (hinge) => change({ hinge })),
+              ...partHandle({
+                id: `hinge ${k}`,
+                label: `Hinge of leaf${name}`,
+                from: [0, 0, 0],
+                way: l.hinge,
+                change: (hinge) => change({ hinge }),
+              }),
               line: false,
             },
-            turnHandle(`angle ${k}`, `Leaf${name} turns by`, l.hinge, l.axis, middle, l.angle, (angle) =>
-              change({ angle }),
-            ),
+            turnHandle({
+              id: `angle ${k}`,
+              label: `Leaf${name} turns by`,
+              origin: door.at,
+              hinge: l.hinge,
+              axis: l.axis,
+              from: middle,
+              degrees: l.angle,
+              part: k,
+              change: (angle) => change({ angle }),
+            }),
           ];
     }),
   ],

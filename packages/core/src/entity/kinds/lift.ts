@@ -237,9 +237,17 @@ export const lift = defineKind({
   handles: (lift, around) => {
     const middle = middleOfPart(around, lift);
     return lift.values.stops.map((s, k) => ({
-      ...partHandle(`stop ${k}`, `Stop ${k + 2}`, middle, s.at, (at) => ({
-        params: { stops: lift.values.stops.map((other, i) => (i === k ? { ...other, at } : other)) },
-      })),
+      ...partHandle({
+        id: `stop ${k}`,
+        label: `Stop ${k + 2}`,
+        from: middle,
+        way: s.at,
+        part: 0,
+        start: lift.values.stops[k - 1]?.at,
+        change: (at) => ({
+          params: { stops: lift.values.stops.map((other, i) => (i === k ? { ...other, at } : other)) },
+        }),
+      }),
       line: k === 0,
     }));
   },

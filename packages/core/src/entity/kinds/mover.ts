@@ -215,10 +215,20 @@ export const mover = defineKind({
   },
   handles: (mover, around) => {
     const middle = middleOfPart(around, mover);
-    return mover.values.track.map((key, k) => ({
-      ...partHandle(`key ${k}`, `Keyframe ${k + 1}`, middle, key.move, (move) => ({
-        params: { track: mover.values.track.map((other, i) => (i === k ? { ...other, move } : other)) },
-      })),
+    const { track } = mover.values;
+    return track.map((key, k) => ({
+      ...partHandle({
+        id: `key ${k}`,
+        label: `Keyframe ${k + 1}`,
+        from: middle,
+        way: key.move,
+        // What turns on the way takes up other room than what only moves.
+        ...(mover.values.spin === 0 && [key, track[k - 1]].every((other) => !other || length(other.turn) === 0)
+          ? { part: 0 }
+          : {}),
+        start: track[k - 1]?.move,
+        change: (move) => ({ params: { track: track.map((other, i) => (i === k ? { ...other, move } : other)) } }),
+      }),
       line: false,
     }));
   },
