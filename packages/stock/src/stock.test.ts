@@ -16,6 +16,7 @@ import {
   stepPlayer,
   TIME_STEP,
   beginWorld,
+  lampShares,
   newPerson,
   order,
   poseOfThing,
@@ -258,7 +259,7 @@ describe('what moves in the Tidemill', () => {
     expect(off.people[0]!.body.at[2]).toBeCloseTo(576, 0);
   });
 
-  test('the windlass lowers the sluice door, the wheel turns, and the loft hatch wants its tokens', () => {
+  test('the windlass lowers the sluice door, the wheel turns, the loft hatch wants its tokens and lights the loft', () => {
     const at = newPerson([-170, 400, 0.1], 180);
     const used = play(beginWorld(world, [at]), 6, { ...still, yaw: 180, use: true });
     expect(used.told.filter((t) => t.thing === named('Sluice door')).map((t) => t.signal)).toEqual(['opens', 'opened']);
@@ -266,7 +267,10 @@ describe('what moves in the Tidemill', () => {
     expect(poseOfThing(world, used.state, wheel)[5]).toBeCloseTo(Math.cos((6 * 14 * Math.PI) / 180), 3);
     const hatch = named('Loft hatch');
     const refused = order(world, beginWorld(world, []), hatch, 'open');
-    expect(play(refused, 2).told.some((t) => t.thing === hatch && t.signal === 'opened')).toBe(true);
+    const opened = play(refused, 2);
+    expect(opened.told.some((t) => t.thing === hatch && t.signal === 'opened')).toBe(true);
+    const lamp = named('Sack lamp');
+    expect([refused, opened.state].map((s) => lampShares(world, s).get(lamp))).toEqual([0, 1]);
   });
 });
 

@@ -8,7 +8,7 @@ import { doorOfSelection, freeSelection, giveSelection, thingOfSelection, triabl
 import { beginWalk, endTrial, playTrial } from '../scene/trial.ts';
 import { drop } from '../panes/drop.ts';
 import { KIND_DRAG } from '../state/drag.ts';
-import { drag, editor, pointer, resetTools } from './testing.ts';
+import { drag, editor, pointer, resetTools, view } from './testing.ts';
 import { pointerTool } from './index.ts';
 import { thingHandles } from './thing-handles.ts';
 import { useWiring } from './wiring.ts';
@@ -86,6 +86,54 @@ describe('a wire', () => {
     expect(useWiring.getState().thing).toBe(zone);
     useWiring.getState().end();
     expect(thing(spawn)).toBeTruthy();
+  });
+});
+
+describe('a wire that is dragged', () => {
+  /** The knob beside a thing, on the Plan. */
+  const knob = (id: string): [number, number] => {
+    const [x, y] = thing(id).at;
+    const zoom = view('plan').zoom;
+    return [x - 17 / zoom, y - 17 / zoom];
+  };
+  test('from a thing onto another is that thing’s signal and the other’s action; Esc drops it', () => {
+    const zone = place('zone', [400, 400, 0]);
+    const lift = place('lift', [-400, 400, 0]);
+    pick({ type: 'entity', id: zone });
+    pointerTool().down(pointer('plan', ...knob(zone)));
+    pointerTool().move(pointer('plan', 0, 900));
+    expect(editor().overlay.note).toContain('Esc');
+    pointerTool().move(pointer('plan', -400, 400));
+    expect(editor().overlay.note).toBe('When a zone is entered, a lift: go on.');
+    pointerTool().cancel();
+    expect([editor().doc.wires.size, editor().overlay]).toEqual([0, {}]);
+    drag(knob(zone), [-400, 400]);
+    const [wire] = [...editor().doc.wires.values()];
+    expect([wire!.from, wire!.to]).toEqual([
+      { thing: zone, signal: 'entered' },
+      { thing: lift, action: 'next' },
+    ]);
+    expect([thing(zone).at, editor().overlay]).toEqual([[400, 400, 0], {}]);
+  });
+
+  test('onto nothing, onto itself, or between what takes none, is none', () => {
+    const zone = place('zone', [400, 400, 0]);
+    const lamp = place('pointLight', [-400, 400, 0]);
+    const spawn = place('spawn', [0, 900, 0]);
+    pick({ type: 'entity', id: lamp });
+    for (const to of [
+      [0, 900],
+      [900, -900],
+      [-400, 400],
+    ] as const) {
+      drag(knob(lamp), [...to]);
+      expect(editor().doc.wires.size).toBe(0);
+    }
+    drag(knob(lamp), [400, 400]);
+    expect([...editor().doc.wires.values()].map((w) => [w.from.thing, w.to.thing])).toEqual([[lamp, zone]]);
+    pick({ type: 'entity', id: spawn });
+    drag(knob(spawn), [400, 400]);
+    expect(editor().doc.wires.size).toBe(1);
   });
 });
 

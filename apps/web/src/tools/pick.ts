@@ -22,7 +22,10 @@ import { drawnBrush } from '../geometry/sheet-geometry.ts';
 import { boxToBox, inAxes, transformBox } from '../geometry/own-axes.ts';
 import { handleUnder } from './handle-under.ts';
 import { handleCall, handleShows, thingHandles, type HandleDrag, type ThingHandle } from './thing-handles.ts';
+import { takesWires, thingUnder, wireBetween } from './wiring.ts';
 import { useEditor } from '../state/editor.ts';
+import { notify } from '../state/notify.ts';
+import { useTrial } from '../state/trial.ts';
 import {
   asPicked,
   isSelected,
@@ -67,6 +70,7 @@ const { carry, contents, neighbours, angleStep: step } = useWork.specs;
 type Handle = (typeof HANDLES)[number];
 type Grip =
   | { readonly kind: 'handle'; readonly of: ThingHandle }
+  | { readonly kind: 'wire'; readonly thing: string }
   | { readonly kind: 'side'; readonly handle: Handle }
   | { readonly kind: 'turn' }
   | { readonly kind: 'skew'; readonly along: 'h' | 'v' };
@@ -110,6 +114,7 @@ type State =
       readonly typed: string;
     }
   | ({ readonly name: 'handling' } & HandleDrag)
+  | { readonly name: 'wiring'; readonly thing: string; readonly to: PanePointer }
   | { readonly name: 'marquee'; readonly start: PanePointer };
 
 /** Clicks further apart than this (ms) begin with what is in front again. */
@@ -166,9 +171,25 @@ const thingGrips = (doc: MapDocument, selection: Selection, view?: SheetView): G
     grip: { kind: 'handle', of },
   }));
 
+/** Where wires are dragged from, beside a thing: pixels on a drawing, cm over it in Eye. */
+const WIRE_KNOB = { across: -17, down: 17, over: 40 };
+
+/** The knob of a thing alone that wires can begin or end at. */
+function wireGrips(doc: MapDocument, selection: Selection, view?: SheetView): GripAt[] {
+  const things = thingsOf(selection);
+  const entity = things.length === 1 ? doc.entities.get(things[0]!.id) : undefined;
+  if (!entity || !takesWires(entity) || useTrial.getState().running) return [];
+  const [x, y] = view ? toScreen(view, entity.at) : [0, 0];
+  const at: Vec3 = view
+    ? toWorld(view, x + WIRE_KNOB.across, y + WIRE_KNOB.down, entity.at)
+    : add(entity.at, [0, 0, WIRE_KNOB.over]);
+  return [{ at, shape: 'oval', grip: { kind: 'wire', thing: entity.id } }];
+}
+
 /** All handles of what is selected, those of a thing itself first. */
 const gripsOf = (doc: MapDocument, selection: Selection, view?: SheetView): GripAt[] => [
   ...thingGrips(doc, selection, view),
+  ...wireGrips(doc, selection, view),
   ...(view ? boxGrips(doc, selection, view) : []),
 ];
 
@@ -190,6 +211,9 @@ const shows: Shows = (doc, selection, view) => {
         ink: 'indigo',
         style: 'fine',
       });
+  for (const { grip, at } of grips)
+    if (grip.kind === 'wire')
+      lines.push({ points: [doc.entities.get(grip.thing)!.at, at], ink: 'indigo', style: 'fine' });
   const shown = settled && view?.square ? handleBox(view, doc, selection) : null;
   if (view && shown) {
     const { box, turn } = shown;
@@ -320,6 +344,14 @@ function skewMap(view: SheetView, box: Box, along: 'h' | 'v', by: number) {
   return shear(moves, across, size > 0 ? (low ? -by : by) / size : 0, low ? box.max[across] : box.min[across]);
 }
 
+/** What a wire on its way is between, and what it would be. */
+function wireOf({ thing, to }: Gesture<'wiring'>) {
+  const here = editor().doc.entities.get(thing);
+  const under = thingUnder(to);
+  const other = under?.id === thing ? undefined : under;
+  return { here, other, wire: here && other ? wireBetween(here, other) : null };
+}
+
 type Gesture<N extends State['name']> = Extract<State, { name: N }>;
 
 function movedCall({ by, copy }: Gesture<'moving'>): Call {
@@ -428,6 +460,7 @@ export function pickTool(): Tool {
     const { selection, select, doc } = editor();
     const box = selectionBox();
     if (grip?.kind === 'handle') return { name: 'handling', start, of: grip.of, to: start, typed: '' };
+    if (grip?.kind === 'wire') return { name: 'wiring', thing: grip.thing, to: start };
     if (grip && box) {
       const common = { start, box, typed: '' };
       if (grip.kind === 'side') {
@@ -479,6 +512,15 @@ export function pickTool(): Tool {
           note: call ? 'This cannot be. Let go to hear why, or press Esc.' : undefined,
         });
     }
+    if (state.name === 'wiring') {
+      const { here, other, wire } = wireOf(state);
+      setOverlay({
+        lines: here
+          ? [{ points: [here.at, other?.at ?? state.to.raw], ink: wire?.call ? 'ember' : 'indigo', style: 'dashed' }]
+          : [],
+        note: wire?.words ?? 'Drag onto the thing that the wire leads to. Esc lets go.',
+      });
+    }
     if (state.name === 'moving') {
       preview(movedCall(state));
       const box = moved(state.box, state.by);
@@ -522,7 +564,7 @@ export function pickTool(): Tool {
       if (state.name === 'pressed' && !samePixel(state.start, p)) state = begin(state);
       // What was typed holds against the pointer.
       if ('typed' in state && state.typed) return;
-      if (state.name === 'handling') state = { ...state, to: p };
+      if (state.name === 'handling' || state.name === 'wiring') state = { ...state, to: p };
       else if (state.name === 'moving') state = { ...state, by: dragBy(state.start, p, state.box, state.guides) };
       else if (state.name === 'resizing') state = { ...state, to: resizedBox(state, p) };
       else if (state.name === 'turning') state = { ...state, by: turnedBy(state, p) };
@@ -545,6 +587,11 @@ export function pickTool(): Tool {
         setOverlay({});
         // What is refused must not stay as if it were done.
         if (!call || !run(call)) editor().preview(null);
+      } else if (was.name === 'wiring') {
+        setOverlay({});
+        const { other, wire } = wireOf({ ...was, to: p });
+        if (wire?.call) run(wire.call);
+        else if (other) notify(wire!.words);
       } else if (was.name === 'resizing') run(resizeCall(was));
       else if (was.name === 'turning' || was.name === 'skewing') run(mapCall(was));
       else if (was.name === 'marquee') {
@@ -607,6 +654,7 @@ export function pickTool(): Tool {
     },
     cursor: (p) => {
       const grip = gripUnder(p);
+      if (grip?.kind === 'wire') return 'crosshair';
       if (grip?.kind === 'turn' || grip?.kind === 'handle') return 'grab';
       if (grip?.kind === 'skew') return grip.along === 'h' ? 'ew-resize' : 'ns-resize';
       if (grip) {

@@ -1,5 +1,14 @@
 import { create } from 'zustand';
-import { call, entityKind, entityName, isMoving, likelyWire, type Entity } from '@yesca/core';
+import {
+  call,
+  entityKind,
+  entityName,
+  entityNameWithin,
+  isMoving,
+  likelyWire,
+  type Call,
+  type Entity,
+} from '@yesca/core';
 import { useEditor } from '../state/editor.ts';
 import { notify } from '../state/notify.ts';
 import type { PanePointer, Tool } from './tool.ts';
@@ -19,7 +28,7 @@ export const useWiring = create<{
 }));
 
 /** The thing under the pointer: itself, or what a brush there belongs to. */
-function thingUnder({ hits }: PanePointer): Entity | undefined {
+export function thingUnder({ hits }: PanePointer): Entity | undefined {
   const { doc } = useEditor.getState();
   for (const { thing } of hits) {
     if (thing.type === 'entity') return doc.entities.get(thing.id);
@@ -27,6 +36,30 @@ function thingUnder({ hits }: PanePointer): Entity | undefined {
     if (brush?.owner && (isMoving(doc, brush) || brush.role === 'zone')) return doc.entities.get(brush.owner.id);
   }
   return undefined;
+}
+
+const tells = (e: Entity): boolean => Object.keys(entityKind(e.kind)?.signals ?? {}).length > 0;
+const acts = (e: Entity): boolean => Object.keys(entityKind(e.kind)?.actions ?? {}).length > 0;
+
+/** Whether a wire can begin or end at a thing. */
+export const takesWires = (e: Entity): boolean => tells(e) || acts(e);
+
+/** The wire between two things, with its likely signal and action, and in words; or why there is none. */
+export function wireBetween(cause: Entity, effect: Entity): { readonly call: Call | null; readonly words: string } {
+  const likely = likelyWire(cause, effect);
+  if (!likely) {
+    const silent = !tells(cause);
+    return {
+      call: null,
+      words: `${entityName(silent ? cause : effect)} ${silent ? 'tells nothing' : 'can do nothing'} over a wire. Choose another thing.`,
+    };
+  }
+  const { signal, action } = likely;
+  const [told, done] = [entityKind(cause.kind)!.signals[signal]!, entityKind(effect.kind)!.actions[action]!];
+  return {
+    call: call('wire.add', { from: { thing: cause.id, signal }, to: { thing: effect.id, action } }),
+    words: `When ${entityNameWithin(cause)} ${told.label}, ${entityNameWithin(effect)}: ${done.label}.`,
+  };
 }
 
 /** Runs the wire to what was clicked. */
@@ -39,20 +72,9 @@ function wireTo(p: PanePointer): void {
   if (!other) {
     return notify('Click a thing to wire it, or press Esc.');
   }
-  const [cause, effect] = as === 'cause' ? [here, other] : [other, here];
-  const likely = likelyWire(cause, effect);
-  if (!likely) {
-    const silent = Object.keys(entityKind(cause.kind)?.signals ?? {}).length === 0;
-    return notify(
-      `${entityName(silent ? cause : effect)} ${silent ? 'tells nothing' : 'can do nothing'} over a wire. Click another thing.`,
-    );
-  }
-  run(
-    call('wire.add', {
-      from: { thing: cause.id, signal: likely.signal },
-      to: { thing: effect.id, action: likely.action },
-    }),
-  );
+  const wire = as === 'cause' ? wireBetween(here, other) : wireBetween(other, here);
+  if (!wire.call) return notify(wire.words);
+  run(wire.call);
   end();
 }
 

@@ -1,9 +1,11 @@
 import { boxSolid } from '../brush/index.ts';
 import {
+  addWire,
   addBrushes,
   addLayer,
   addRoom,
   alignFaces,
+  changeEntity,
   changeLayer,
   changeOpening,
   changeRoom,
@@ -308,4 +310,14 @@ describe('surfaces', () => {
     const [a, b] = findFaces(fixed, [top, there]);
     expect(texelAt(a!.frame, [224, 180, 64])[0] - texelAt(b!.frame, [224, 180, 64])[0]).toBeCloseTo(0, 9);
   });
+});
+
+test('a lamp that is dark at first and that no wire lights says so, and is lit by the fix', () => {
+  const of = (doc: MapDocument) => runChecks(doc).filter((f) => f.code === 'check.neverLit');
+  const dark = changeEntity(lit(), 'l', { params: { lit: false } });
+  const [found] = of(dark);
+  expect(found!.text).toContain('no wire lights it');
+  expect(of(fixFinding(dark, found!))).toEqual([]);
+  const wired = placeEntity(dark, 'zone', [0, 0, 0], 0, 'z');
+  expect(of(addWire(wired, { from: { thing: 'z', signal: 'entered' }, to: { thing: 'l', action: 'on' } }))).toEqual([]);
 });

@@ -2,7 +2,7 @@ import { EditError, type FaceRef } from '../edit/index.ts';
 import type { MapDocument } from '../map/index.ts';
 import { offGrid, tinyBrush } from './brushes.ts';
 import { coplanarFaces } from './coplanar.ts';
-import { misplacedLight, noLight } from './light.ts';
+import { misplacedLight, neverLit, noLight } from './light.ts';
 import { leaking } from './leak.ts';
 import { lowOpening } from './low-openings.ts';
 import { lowPassage, narrowPassage } from './passages.ts';
@@ -37,6 +37,7 @@ export const RULES: readonly Rule[] = [
   unseenSelection,
   noLight,
   misplacedLight,
+  neverLit,
   thingFlaws,
   crowdedSpawns,
   spawnSets,

@@ -1,7 +1,7 @@
 import { brushBounds, brushContains, DRAWN_ROLES } from '../brush/index.ts';
 import { entityName, floods, shines } from '../entity/index.ts';
 import { changeEntity, removePicked } from '../edit/index.ts';
-import type { MapDocument } from '../map/index.ts';
+import { litAtFirst, type MapDocument } from '../map/index.ts';
 import type { Vec3 } from '../math/index.ts';
 import { SENTENCES } from './sentences.ts';
 import type { Finding, Rule } from './types.ts';
@@ -77,5 +77,34 @@ export const misplacedLight: Rule = {
       },
     },
     { label: 'Remove it', apply: (doc, problem) => removePicked(doc, { entities: new Set(problem.entities) }) },
+  ],
+};
+
+/** Lamps that are dark at first, and that nothing ever lights. */
+export const neverLit: Rule = {
+  code: 'check.neverLit',
+  about: 'entities',
+  find: (doc) => {
+    const led = new Set([...doc.wires.values()].map(({ to }) => to.thing));
+    return [...doc.entities.values()].flatMap((e): Finding[] =>
+      !shines(e) || led.has(e.id) || litAtFirst(e) > 0
+        ? []
+        : [
+            {
+              id: `check.neverLit ${e.id}`,
+              code: 'check.neverLit',
+              severity: 'warning',
+              text: `${entityName(e)} is dark when play begins, and no wire lights it. Run a wire to it, or let it be lit at first.`,
+              at: e.at,
+              entities: [e.id],
+            },
+          ],
+    );
+  },
+  fixes: [
+    {
+      label: 'Let it be lit at first',
+      apply: (doc, problem) => changeEntity(doc, problem.entities![0]!, { params: { lit: true } }),
+    },
   ],
 };

@@ -9,7 +9,7 @@ import {
   type StageControl,
   type Thread,
 } from '../jobs/index.ts';
-import { stillBrushes, type MapDocument } from '../map/index.ts';
+import { stillBrushes, switchedLamps, type MapDocument } from '../map/index.ts';
 import { packLevel, writeLevel, type Level } from './level/index.ts';
 import { lightingJob, type Lighting, type LightingInput } from './lighting/index.ts';
 import { buildStructure, placesOf, withBodies, type Seed, type Structure } from './structure/index.ts';
@@ -157,6 +157,7 @@ function* building(
     visibility,
     brushes: [...doc.brushes.values()].filter((b) => !b.owner || castsShadow(doc.entities.get(b.owner.id))),
     entities: [...doc.entities.values()],
+    switched: switchedLamps(doc),
     options: { luxel: options.luxel, samples: options.samples, ambientColor, ambientLux },
   };
   const lighting = (yield { job: lightingJob as unknown as AnyJob, input, control: stage('lighting') }) as Lighting;

@@ -58,6 +58,8 @@ export interface Behaviour<T> {
   readonly way?: (thing: T, around: Around) => readonly (readonly Pose[])[];
   /** What is heard from it all the while; null for nothing. */
   readonly hum?: (thing: T, memory: Memory) => Hum | null;
+  /** For what shines and can be switched: the share of its strength that it shines with, 0 to 1. */
+  readonly shine?: (thing: T, memory: Memory) => number;
   /** Whether its parts, or what lies on it, are not there. Absent: always there. */
   readonly gone?: (memory: Memory) => boolean;
   /** For what moves: room beneath its first part, where that was drawn, into which nobody gets and which moves along. */

@@ -209,7 +209,7 @@ function onEntities<T extends Entity>(of: Behaviour<T>, as: (e: Entity) => T): B
     if (!known) read.set(e, (known = as(e)));
     return known;
   };
-  const { begin, step, notices, poses, way, ends, beneath, gone, hum, blocked } = of;
+  const { begin, step, notices, poses, way, ends, beneath, gone, hum, shine, blocked } = of;
   return {
     begin: (e, around) => begin(thing(e), around),
     step: (e, memory, happenings, stage) => step(thing(e), memory, happenings, stage),
@@ -219,6 +219,7 @@ function onEntities<T extends Entity>(of: Behaviour<T>, as: (e: Entity) => T): B
     ...(ends && { ends: (e, around) => ends(thing(e), around) }),
     ...(gone && { gone }),
     ...(hum && { hum: (e, memory) => hum(thing(e), memory) }),
+    ...(shine && { shine: (e, memory) => shine(thing(e), memory) }),
     ...(beneath && { beneath: (e, around) => beneath(thing(e), around) }),
     ...(blocked && {
       blocked: (e, before, after, player, stage) => blocked(thing(e), before, after, player, stage),

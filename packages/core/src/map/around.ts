@@ -1,5 +1,5 @@
 import { brushBounds, type Brush } from '../brush/index.ts';
-import { moves, type Around } from '../entity/index.ts';
+import { entityKind, moves, shines, type Around, type Entity } from '../entity/index.ts';
 import { EMPTY_BOX, uniteBoxes, type Box } from '../math/index.ts';
 import type { MapDocument } from './types.ts';
 
@@ -73,3 +73,20 @@ export const bodiesOf = (doc: Pick<MapDocument, 'entities' | 'brushes'>): Body[]
 /** The brushes of a map that stand still: what cuts, seals and hides. */
 export const stillBrushes = (doc: Pick<MapDocument, 'entities' | 'brushes'>): Brush[] =>
   [...doc.brushes.values()].filter((b) => !isMoving(doc, b));
+
+/** Lamps that play can switch, in id order: what a wire leads to, or what is dark at first. Each keeps its light apart from the rest. */
+export function switchedLamps({ entities, wires }: Pick<MapDocument, 'entities' | 'wires'>): string[] {
+  const led = new Set([...wires.values()].map(({ to }) => to.thing));
+  return [...entities.values()]
+    .filter((e) => shines(e) && entityKind(e.kind)?.behaviour?.shine && (led.has(e.id) || litAtFirst(e) < 1))
+    .map(({ id }) => id)
+    .sort();
+}
+
+/** The share of its strength that a lamp shines with when play begins. */
+export function litAtFirst(lamp: Entity): number {
+  const behaviour = entityKind(lamp.kind)?.behaviour;
+  return behaviour?.shine?.(lamp, behaviour.begin(lamp, NOTHING)) ?? 1;
+}
+
+const NOTHING: Around = { thing: () => undefined, parts: () => [] };

@@ -68,3 +68,12 @@ export function movedParts(
       : [{ thing: world.things[thing]!.entity.id, part, pose: poses[k]!, away }];
   });
 }
+
+/** The share of its strength that each lamp shines with which can be switched, by thing. */
+export function lampShares(world: World, state: WorldState): Map<string, number> {
+  const out = new Map<string, number>();
+  world.things.forEach(({ entity, behaviour }, k) => {
+    if (behaviour.shine) out.set(entity.id, behaviour.shine(entity, state.memories[k]!));
+  });
+  return out;
+}

@@ -146,6 +146,11 @@ export class Draft {
     return [...this.doc.brushes.values()].filter((b) => b.name === name).map((b) => b.id);
   }
 
+  /** The id of the thing of that name. */
+  thingCalled(name: string): string {
+    return [...this.doc.entities.values()].find((e) => e.name === name)!.id;
+  }
+
   /** Ids of a room's brushes of a kind: floor, ceiling, wall and so on. */
   partsOf(room: string, kind: PartKind): string[] {
     return [...this.doc.brushes.values()]

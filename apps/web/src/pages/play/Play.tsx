@@ -7,6 +7,7 @@ import {
   entityKind,
   hintOf,
   levelCell,
+  lampShares,
   lookedAt,
   makeCollision,
   readLevel,
@@ -437,6 +438,9 @@ const vitalsOf = ({ health, armour, oil, tokens, keys }: Person): string =>
 /** How long (ms) such a sentence stays. */
 const HINT_STAYS = 2500;
 
+/** Lamps that fade are mixed into the light no more often than this, ms. */
+const MIX_EVERY = 30;
+
 /** Steps the player, moves the camera to its eyes, and draws what its cell may see. */
 function LevelScene({
   level,
@@ -465,10 +469,11 @@ function LevelScene({
     () => world.things.flatMap(({ entity }, k) => (figures.has(entity.id) ? [{ id: entity.id, k }] : [])),
     [world, figures],
   );
-  const shown = useRef({ cell: -3, drawn: 0 });
+  const shown = useRef({ cell: -3, drawn: 0, mixed: 0 });
   useEffect(() => {
     // Another mesh shows nothing yet.
     shown.current.cell = -3;
+    shown.current.mixed = 0;
     return () => mesh.dispose();
   }, [mesh]);
   useFrame((_, delta) => {
@@ -486,12 +491,17 @@ function LevelScene({
       mesh.move(world.things[thing]!.entity.id, part, placed.poses[k]!, isAway(world, state, thing)),
     );
     for (const { id, k } of standing) figures.show(id, poseOfThing(world, state, k), isAway(world, state, k));
+    const now = performance.now();
+    if (now - shown.current.mixed > MIX_EVERY) {
+      mesh.shine(lampShares(world, state));
+      shown.current.mixed = now;
+    }
     const sounds = (heard.current ??= new Sounds());
     sounds.listen(eyes, radians(controls.yaw));
     sounds.sound(world, state, on.told, delta);
     aimCamera(camera, eyes, radians(controls.yaw), radians(controls.pitch));
     const cell = levelCell(level, eyes);
-    if (cell !== shown.current.cell) shown.current = { cell, drawn: mesh.show(cell) };
+    if (cell !== shown.current.cell) Object.assign(shown.current, { cell, drawn: mesh.show(cell) });
     const body = walkerOf(played.current)!;
     const ahead = lookedAt(world, placed, body, controls.yaw, controls.pitch);
     tell({

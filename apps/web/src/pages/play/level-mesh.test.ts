@@ -1,5 +1,5 @@
 /** @jest-environment jsdom */
-import { buildLevel, levelCell, placeEntity, unpackRgb9e5, type Level } from '@yesca/core';
+import { buildLevel, changeEntity, levelCell, placeEntity, shines, unpackRgb9e5, type Level } from '@yesca/core';
 import { TEMPLATES } from '@yesca/stock';
 import { DataArrayTexture, Vector4, type DataTexture, type ShaderMaterial } from 'three';
 import { lookOf, type BatchedLook } from '../../scene/looks.ts';
@@ -82,4 +82,28 @@ describe('the Eye’s meshes', () => {
     const box = [...doc.brushes.values()].find((b) => b.vertices.length === 8)!;
     expect(edgeGeometry([box]).getAttribute('position').count).toBe(24);
   });
+});
+
+test('a lamp that is switched changes the pages that it shines on, and they are drawn anew', () => {
+  const lamp = [...doc.entities.values()].find(shines)!;
+  const off = changeEntity(doc, lamp.id, { params: { lit: false } });
+  const { level: dark } = buildLevel(placeEntity(off, 'spawn', [-300, 50, 0]), 'sketch');
+  const mesh = makeLevelMesh(dark, PAGES, LOOK);
+  const pages = [
+    ...new Set(
+      mesh.meshes.flatMap((m) => {
+        const page = (m.material as ShaderMaterial).uniforms.lightPage?.value as DataTexture | undefined;
+        return page ? [page] : [];
+      }),
+    ),
+  ];
+  const light = () =>
+    pages.map((p) => [...(p.image.data as unknown as Uint32Array)].reduce((n, w) => n + unpackRgb9e5(w)[0], 0));
+  const [versions, before] = [pages.map((p) => p.version), light()];
+  mesh.shine(new Map([[lamp.id, 1]]));
+  expect(pages.map((p) => p.version)).not.toEqual(versions);
+  expect(light()[0]).toBeGreaterThan(before[0]! + 1);
+  mesh.shine(new Map([[lamp.id, 0]]));
+  expect(light()).toEqual(before);
+  mesh.dispose();
 });

@@ -10,7 +10,7 @@ import {
   UnsignedInt5999Type,
   type Material,
 } from 'three';
-import { LUX_SCALE, markVisible, NO_PAGE, type Level, type Pose } from '@yesca/core';
+import { LUX_SCALE, markVisible, mixLight, NO_PAGE, type Level, type Pose } from '@yesca/core';
 import { batchMaterial, drawOrder, type BatchedLook } from '../../scene/looks.ts';
 import type { PicturePages } from '../../scene/picture-pages.ts';
 import { skyMaterial } from '../../scene/sky.ts';
@@ -38,6 +38,8 @@ export interface LevelMesh {
   readonly meshes: readonly Mesh[];
   /** Puts a part of a thing where it is, or takes it out of the picture. */
   readonly move: (thing: string, part: number, pose: Pose, away: boolean) => void;
+  /** Lets lamps that can be switched shine with a share of their strength; those that are not named stay as they are. */
+  readonly shine: (shares: ReadonlyMap<string, number>) => void;
   /** Draws for a viewer in a cell. Gives how many surfaces that is. */
   readonly show: (cell: number) => number;
   readonly dispose: () => void;
@@ -45,7 +47,8 @@ export interface LevelMesh {
 
 /** Builds the meshes; `lookOf` gives a material's place on the pages of pictures. */
 export function makeLevelMesh(level: Level, pages: PicturePages, lookOf: (material: string) => BatchedLook): LevelMesh {
-  const light = lightPages(level);
+  const mix = mixLight(level);
+  const light = lightPages(level, mix.texels);
   const looks = level.meta.materials.map(lookOf);
   const groups = new Map<string, number[]>();
   const bodyOf = new Int32Array(level.surfaceMaterial.length).fill(-1);
@@ -100,6 +103,9 @@ export function makeLevelMesh(level: Level, pages: PicturePages, lookOf: (materi
         mesh.material = away ? NOTHING : own;
       }
     },
+    shine: (shares) => {
+      for (const page of mix.shine(shares)) light[page]!.needsUpdate = true;
+    },
     show: (cell) => {
       markVisible(level, cell, visible);
       let drawn = 0;
@@ -145,10 +151,10 @@ function pictureAttributes(level: Level, looks: readonly BatchedLook[]): Record<
   return { uv: new BufferAttribute(uv, 2), layer: new BufferAttribute(layer, 1) };
 }
 
-function lightPages(level: Level): DataTexture[] {
+function lightPages(level: Level, texels: Uint32Array): DataTexture[] {
   let at = 0;
   return level.meta.pages.map(([w, h]) => {
-    const texture = new DataTexture(level.lightTexels.subarray(at, at + w * h), w, h, RGBFormat, UnsignedInt5999Type);
+    const texture = new DataTexture(texels.subarray(at, at + w * h), w, h, RGBFormat, UnsignedInt5999Type);
     at += w * h;
     texture.minFilter = texture.magFilter = LinearFilter;
     texture.generateMipmaps = false;

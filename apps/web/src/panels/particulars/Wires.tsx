@@ -3,8 +3,7 @@ import { IconArrowRight, IconFocusCentered, IconTrash } from '@tabler/icons-reac
 import {
   call,
   entityKind,
-  entityName,
-  likelyWire,
+  entityNameWithin,
   type CommandArgs,
   type Entity,
   type MapDocument,
@@ -14,7 +13,7 @@ import { LengthField } from '../../fields/LengthField.tsx';
 import { useEditor } from '../../state/editor.ts';
 import { selectOnly } from '../../state/selection.ts';
 import { frameAll } from '../../commands/viewing.ts';
-import { useWiring } from '../../tools/wiring.ts';
+import { useWiring, wireBetween } from '../../tools/wiring.ts';
 import { thingChoices } from './thing-choices.ts';
 import { run, Section } from './shared.tsx';
 
@@ -35,14 +34,8 @@ export function Wires({ doc, entity }: { doc: MapDocument; entity: Entity }) {
   const others = [...doc.entities.values()].filter((e) => e.id !== entity.id);
   const add = (other: Entity, as: 'cause' | 'effect') => {
     const [cause, effect] = as === 'cause' ? [other, entity] : [entity, other];
-    const likely = likelyWire(cause, effect);
-    if (likely)
-      run(
-        call('wire.add', {
-          from: { thing: cause.id, signal: likely.signal },
-          to: { thing: effect.id, action: likely.action },
-        }),
-      );
+    const wire = wireBetween(cause, effect);
+    if (wire.call) run(wire.call);
   };
   const causes = others.filter((e) => Object.keys(entityKind(e.kind)?.signals ?? {}).length > 0);
   const effects = others.filter((e) => Object.keys(entityKind(e.kind)?.actions ?? {}).length > 0);
@@ -50,8 +43,8 @@ export function Wires({ doc, entity }: { doc: MapDocument; entity: Entity }) {
     <Section title="Wires">
       {from.length + to.length === 0 && (
         <Text size="xs" c="dimmed">
-          A wire lets one thing start another: when a zone is entered, a door opens. Point at the other thing, or choose
-          it.
+          A wire lets one thing start another: when a zone is entered, a door opens. Drag the oval beside the thing onto
+          the other one, point at it, or choose it.
         </Text>
       )}
       {[...to, ...from].map((w) => (
@@ -126,7 +119,7 @@ function WireRow({ doc, wire, here }: { doc: MapDocument; wire: Wire; here: stri
     run(call('wire.change', { wire: wire.id, ...what }));
   const other = wire.from.thing === here ? effect : cause;
   const value = Object.values(entityKind(effect?.kind ?? '')?.actions[wire.to.action]?.values ?? {})[0];
-  const name = (e: Entity | undefined) => (e?.id === here ? 'this' : entityName(e).replace(/^A /, 'a '));
+  const name = (e: Entity | undefined) => (e?.id === here ? 'this' : entityNameWithin(e));
   return (
     <Stack gap={2} className="wire-row" role="group" aria-label="Wire">
       <Group gap={4} wrap="nowrap" justify="space-between">

@@ -1,2 +1,3 @@
 export * from './container.ts';
 export * from './level.ts';
+export * from './light-mix.ts';

@@ -15,7 +15,7 @@ import {
   type Vec3,
 } from '../../math/index.ts';
 import { texelAt } from '../../surface/index.ts';
-import { lightAt, type Lighting } from '../lighting/index.ts';
+import { lightAt, type LightLayer, type Lighting } from '../lighting/index.ts';
 import type { BlockGrid, Cell, Structure, Surface } from '../structure/index.ts';
 import type { Visibility } from '../visibility/index.ts';
 import { readContainer, writeContainer, type LevelArray } from './container.ts';
@@ -38,6 +38,8 @@ export interface LevelMeta {
   /** Where one swims, and where one climbs. */
   readonly spaces: { readonly liquid: readonly Solid[]; readonly ladder: readonly Solid[] };
   readonly wires: readonly Wire[];
+  /** Lamps that play can switch, with the tiles of the pages that each adds to. */
+  readonly layers: readonly Pick<LightLayer, 'thing' | 'tiles'>[];
 }
 
 /** Where a thing notices who is inside. */
@@ -86,6 +88,8 @@ export interface Level {
   readonly colliderPlane: Float64Array;
   readonly colliderBounds: Float64Array;
   readonly lightTexels: Uint32Array;
+  /** What each lamp of `meta.layers` gives at full strength, tile after tile. */
+  readonly layerTexels: Uint32Array;
 }
 
 /** Page number of surfaces that show the sky and carry no light. */
@@ -122,12 +126,14 @@ export function packLevel(
       regions: regionsOf(doc),
       spaces: spacesOf(doc),
       wires: [...doc.wires.values()].sort((a, b) => (a.id < b.id ? -1 : 1)),
+      layers: lighting.layers.map(({ thing, tiles }) => ({ thing, tiles })),
     },
     ...packSurfaces(structure.surfaces, materials, lighting, kept.number),
     ...packTree(structure, kept),
     pvsWords: visibility ? visibility.rows : new Uint32Array(0),
     ...packColliders(colliders),
-    lightTexels: joinPages(lighting),
+    lightTexels: joined(lighting.pages),
+    layerTexels: joined(lighting.layers),
   };
 }
 
@@ -324,12 +330,12 @@ export function packColliders(brushes: readonly Brush[]) {
   };
 }
 
-function joinPages({ pages }: Lighting): Uint32Array {
-  const out = new Uint32Array(pages.reduce((n, p) => n + p.texels.length, 0));
+function joined(parts: readonly { readonly texels: Uint32Array }[]): Uint32Array {
+  const out = new Uint32Array(parts.reduce((n, p) => n + p.texels.length, 0));
   let at = 0;
-  for (const p of pages) {
-    out.set(p.texels, at);
-    at += p.texels.length;
+  for (const { texels } of parts) {
+    out.set(texels, at);
+    at += texels.length;
   }
   return out;
 }

@@ -47,8 +47,22 @@ export interface ChartPlace {
   readonly y: number;
 }
 
+/** Edge of a layer's tiles, texels. */
+export const TILE = 32;
+
+/** What a lamp that play can switch adds to the pages at full strength: tiles of them, where it adds anything. */
+export interface LightLayer {
+  readonly thing: string;
+  /** Page, and column and row of the tile on it. */
+  readonly tiles: readonly (readonly [page: number, column: number, row: number])[];
+  /** Packed as the pages are, `TILE²` texels a tile, row by row. */
+  readonly texels: Uint32Array;
+}
+
 export interface Lighting {
   readonly pages: readonly LightPage[];
+  /** By thing, in id order. Their light is not in the pages. */
+  readonly layers: readonly LightLayer[];
   /** One per surface; null for surfaces that show the sky. */
   readonly places: readonly (ChartPlace | null)[];
   readonly luxels: number;
@@ -64,6 +78,8 @@ export interface LightingInput {
   readonly visibility: Visibility | null;
   readonly brushes: readonly Brush[];
   readonly entities: readonly Entity[];
+  /** Lamps whose light is kept apart, so that play can switch them. */
+  readonly switched?: readonly string[];
   readonly options: LightingOptions;
 }
 
@@ -79,11 +95,15 @@ export interface ChartTask {
   readonly surface: Surface;
   readonly luxel: number;
   readonly near: readonly number[];
+  /** Those of them that are kept apart are not in `near`, but here. */
+  readonly apart: readonly number[];
 }
 
 interface LitChart {
   /** Three floats (lux) a luxel with the gutter, row by row. */
   readonly light: Float32Array;
+  /** The same of each lamp that is kept apart, where its light comes to. */
+  readonly layers: readonly { readonly thing: string; readonly light: Float32Array }[];
   readonly repaired: number;
 }
 
@@ -96,13 +116,14 @@ const SHARD_LUXELS = 4096;
  */
 export const lightingJob: Job<LightingInput, Shared, ChartTask, LitChart, Lighting> = {
   name: 'lighting',
-  cut: ({ structure, visibility, brushes, entities, options }) => {
-    const lights = collectLights(entities, options.ambientColor, options.ambientLux);
+  cut: ({ structure, visibility, brushes, entities, switched, options }) => {
+    const lights = collectLights(entities, options.ambientColor, options.ambientLux, new Set(switched));
     const cells = lights.points.map((l) => locate(structure.blocks, l.at));
     const items = structure.surfaces.flatMap((surface): ChartTask[] => {
       if (surface.sky) return [];
-      const near = cells.flatMap((cell, l) => (mayLight(cell, surface, visibility) ? [l] : []));
-      return [{ surface, luxel: options.luxel * surface.grain, near }];
+      const reached = cells.flatMap((cell, l) => (mayLight(cell, surface, visibility) ? [l] : []));
+      const [apart, near] = [true, false].map((is) => reached.filter((l) => (lights.switched[l] !== null) === is));
+      return [{ surface, luxel: options.luxel * surface.grain, near: near!, apart: apart! }];
     });
     return { shared: { brushes: litBrushes(brushes), lights, samples: options.samples }, items };
   },
@@ -114,26 +135,42 @@ export const lightingJob: Job<LightingInput, Shared, ChartTask, LitChart, Lighti
   names: (shared, hash) => chartNames(shared, hash),
   prepare: ({ brushes, lights, samples }) => {
     const scene = makeLitScene(brushes);
-    return ({ surface, luxel, near }) =>
-      lightChart(
-        makeChart(surface, luxel),
+    const alone: Lights = { ...lights, suns: [], ambient: [0, 0, 0] };
+    return ({ surface, luxel, near, apart }) => {
+      const chart = makeChart(surface, luxel);
+      const lit = lightChart(
+        chart,
         scene,
         lights,
         near.map((l) => lights.points[l]!),
         samples,
       );
+      const layers = apart.flatMap((l) => {
+        const { light } = lightChart(chart, scene, alone, [lights.points[l]!], samples);
+        return light.some((x) => x > 0) ? [{ thing: lights.switched[l]!, light }] : [];
+      });
+      return { ...lit, layers };
+    };
   },
   merge: ({ structure, options }, lit) => {
     let k = 0;
     const charts = structure.surfaces.map((s) => (s.sky ? null : makeChart(s, options.luxel * s.grain)));
-    const values = charts.map((chart) => (chart ? lit[k++]!.light : null));
+    const charted = charts.map((chart) => (chart ? lit[k++]! : null));
+    const packed = packPages(
+      charts,
+      charted.map((c) => c?.light ?? null),
+    );
     return {
-      ...packPages(charts, values),
+      ...packed,
+      layers: packLayers(
+        packed.places,
+        charted.map((c) => c?.layers ?? []),
+      ),
       luxels: charts.reduce((n, c) => n + (c ? c.width * c.height : 0), 0),
       repaired: lit.reduce((n, l) => n + l.repaired, 0),
     };
   },
-  memory: ({ light }) => [light.buffer],
+  memory: ({ light, layers }) => [light.buffer, ...layers.map((l) => l.light.buffer)],
 };
 
 /** A light can only reach surfaces filed in cells seen from its own. Without a visibility every light may reach everything. */
@@ -151,7 +188,7 @@ function lightChart(
   lights: Lights,
   points: readonly PointLight[],
   samples: number,
-): LitChart {
+): Omit<LitChart, 'layers'> {
   const w = chart.width + 2 * GUTTER;
   const h = chart.height + 2 * GUTTER;
   const light = new Float32Array(w * h * 3);
@@ -371,6 +408,37 @@ function packPages(
   });
   close();
   return { pages, places };
+}
+
+/** Puts what single lamps give onto tiles of the pages. */
+function packLayers(places: readonly (ChartPlace | null)[], layers: readonly LitChart['layers'][]): LightLayer[] {
+  const byThing = new Map<string, Map<string, { at: readonly [number, number, number]; texels: Uint32Array }>>();
+  places.forEach((place, i) => {
+    if (!place) return;
+    const w = place.chart.width + 2 * GUTTER;
+    const [left, top] = [place.x - GUTTER, place.y - GUTTER];
+    for (const { thing, light } of layers[i]!) {
+      let tiles = byThing.get(thing);
+      if (!tiles) byThing.set(thing, (tiles = new Map()));
+      for (let k = 0; k * 3 < light.length; k++) {
+        const [r, g, b] = [light[k * 3]!, light[k * 3 + 1]!, light[k * 3 + 2]!];
+        if (r + g + b <= 0) continue;
+        const [x, y] = [left + (k % w), top + Math.floor(k / w)];
+        const at = [place.page, Math.floor(x / TILE), Math.floor(y / TILE)] as const;
+        const key = at.join();
+        let tile = tiles.get(key);
+        if (!tile) tiles.set(key, (tile = { at, texels: new Uint32Array(TILE * TILE) }));
+        tile.texels[(y % TILE) * TILE + (x % TILE)] = packRgb9e5(r / LUX_SCALE, g / LUX_SCALE, b / LUX_SCALE);
+      }
+    }
+  });
+  const inOrder = <T>(map: ReadonlyMap<string, T>) => [...map].sort(([a], [b]) => (a < b ? -1 : 1));
+  return inOrder(byThing).map(([thing, tiles]) => {
+    const all = inOrder(tiles).map(([, tile]) => tile);
+    const texels = new Uint32Array(all.length * TILE * TILE);
+    all.forEach((t, k) => texels.set(t.texels, k * TILE * TILE));
+    return { thing, tiles: all.map((t) => t.at), texels };
+  });
 }
 
 /** The page coordinates (0 to 1) at which a surface's light for a world point lies. */

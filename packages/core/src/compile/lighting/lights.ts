@@ -8,6 +8,8 @@ export type SunLight = Extract<LightSource, { type: 'parallel' }>;
 
 export interface Lights {
   readonly points: readonly PointLight[];
+  /** Which of the points play can switch: the thing, or null. */
+  readonly switched: readonly (string | null)[];
   readonly suns: readonly SunLight[];
   /** Even light, lux. */
   readonly ambient: Vec3;
@@ -19,15 +21,26 @@ const tint = (color: unknown, strength: number): Vec3 => {
 };
 
 /** The lights of a map, in id order. */
-export function collectLights(entities: Iterable<Entity>, ambientColor: string, ambientLux: number): Lights {
+export function collectLights(
+  entities: Iterable<Entity>,
+  ambientColor: string,
+  ambientLux: number,
+  switched: ReadonlySet<string> = new Set(),
+): Lights {
   const things = new Map([...entities].map((e) => [e.id, e]));
   const sorted = [...things.values()].sort((a, b) => (a.id < b.id ? -1 : 1));
-  const sources = sorted.flatMap((e) => lightOf(e, { thing: (id) => things.get(id), parts: () => [] }) ?? []);
-  return {
-    points: sources.filter((s) => s.type === 'point'),
-    suns: sources.filter((s) => s.type === 'parallel'),
-    ambient: tint(ambientColor, ambientLux),
-  };
+  const points: PointLight[] = [];
+  const apart: (string | null)[] = [];
+  const suns: SunLight[] = [];
+  for (const e of sorted) {
+    const source = lightOf(e, { thing: (id) => things.get(id), parts: () => [] });
+    if (source?.type === 'parallel') suns.push(source);
+    else if (source) {
+      points.push(source);
+      apart.push(switched.has(e.id) ? e.id : null);
+    }
+  }
+  return { points, switched: apart, suns, ambient: tint(ambientColor, ambientLux) };
 }
 
 /** Point lights that give less than this (lux) at a place are left out there: a hundredth of what an eye makes out. */

@@ -23,7 +23,7 @@ export function chartNames(
     if (!name) named.set(item, (name = hash(contentOf(brushes[item]!))));
     return name;
   };
-  return ({ surface, luxel, near }) => {
+  return ({ surface, luxel, near, apart }) => {
     // Luxels, their gutter, and what they are filled from reach so far beyond the surface.
     const box = growBox(boxOf(surface.winding), (GUTTER + 1) * luxel + 1);
     const centre = boxCenter(box);
@@ -31,7 +31,8 @@ export function chartNames(
     const along = (way: Vec3) => eachSwept(tree, boxes, box, way, (item) => met.add(item));
     along([0, 0, 0]);
     const points = near.map((l) => lights.points[l]!);
-    for (const { at } of points) along(sub(at, centre));
+    const alone = apart.map((l) => lights.points[l]!);
+    for (const { at } of [...points, ...alone]) along(sub(at, centre));
     for (const { towards } of lights.suns) along(scale(towards, FAR));
     return JSON.stringify([
       surface.winding,
@@ -39,6 +40,7 @@ export function chartNames(
       luxel,
       samples,
       points,
+      apart.map((l, i) => [lights.switched[l], alone[i]]),
       lights.suns,
       lights.ambient,
       [...met].map(nameOf).sort(),

@@ -3,6 +3,7 @@ import { defineKind } from '../kind.ts';
 import { dimReach, strength, tinted } from '../lamps.ts';
 import { params } from '../../params/index.ts';
 import { rays, star } from '../strokes.ts';
+import { lampActions, lampBehaviour, lampSignals, switching } from '../switching.ts';
 
 export const pointLight = defineKind({
   kind: 'pointLight',
@@ -14,7 +15,11 @@ export const pointLight = defineKind({
   params: {
     color: params.color('#ffe9c9', { label: 'Colour', help: 'Colour of the light' }),
     candela: strength(300),
+    ...switching,
   },
+  signals: lampSignals,
+  actions: lampActions,
+  behaviour: lampBehaviour,
   symbol: () => [{ circle: 4.5, fill: 'paper' }, ...rays(8, 6.5, 9.5)],
   mark: () => star(12),
   reach: ({ values }) => [{ sphere: dimReach(values.candela) }],

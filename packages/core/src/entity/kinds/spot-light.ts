@@ -5,6 +5,7 @@ import { coneHandle, sideOf, wayHandle } from '../handles.ts';
 import { defineKind, type Around } from '../kind.ts';
 import { dimReach, strength, tinted } from '../lamps.ts';
 import { arrow, round, seenFrom, type SpaceLine } from '../strokes.ts';
+import { lampActions, lampBehaviour, lampSignals, switching } from '../switching.ts';
 import type { Entity } from '../types.ts';
 
 const CONE = { min: 1, max: 170 } as const;
@@ -26,6 +27,7 @@ const specs = {
     help: 'The point it shines at, in cm from the lamp',
     shownWhen: (values) => values.target === '',
   }),
+  ...switching,
 } satisfies ParamSpecs;
 
 type Values = ValuesOf<typeof specs>;
@@ -62,6 +64,9 @@ export const spotLight = defineKind({
   standsAt: 220,
   floods: true,
   params: specs,
+  signals: lampSignals,
+  actions: lampActions,
+  behaviour: lampBehaviour,
   symbol: (lamp, view, around) => {
     const [x, y] = seenFrom(view, normalize(aimOf(lamp, around)));
     const l = Math.hypot(x, y);

@@ -15,5 +15,5 @@ export function loft(d: Draft): void {
     d.box([x, y, 576], [x + 72, y + 56, 624], 'sackcloth', 'Sack');
   d.box([400, 560, 576], [560, 720, 592], 'sea-paint', 'Hatch rim');
   d.thing('pointLight', [512, 400, 770], 'Loft lamp', 0, { candela: 300, color: '#ffe9c9' });
-  d.thing('pointLight', [160, 640, 740], 'Sack lamp', 0, { candela: 120, color: '#ffd9a0' });
+  d.thing('pointLight', [160, 640, 740], 'Sack lamp', 0, { candela: 120, color: '#ffd9a0', lit: false, fades: 1.5 });
 }

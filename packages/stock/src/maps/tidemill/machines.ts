@@ -92,9 +92,10 @@ function sackLift(d: Draft): void {
   d.wire(above, 'entered', lift, 'last');
 }
 
-/** Who wants into the loft from the landing pays. */
+/** Who wants into the loft from the landing pays; then somebody in there lights the lamp over the sacks. */
 function loftHatch(d: Draft): void {
-  d.doorIn('landing', 'Loft hatch', 'pine-board', { price: 3, seconds: 1.5 });
+  const hatch = d.doorIn('landing', 'Loft hatch', 'pine-board', { price: 3, seconds: 1.5 });
+  d.wire(hatch, 'opens', d.thingCalled('Sack lamp'), 'on');
 }
 
 /** A ladder up the gear pier. */
