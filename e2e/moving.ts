@@ -1,6 +1,7 @@
 import assert from 'node:assert/strict';
 import {
   addRoom,
+  brushBounds,
   call,
   doCommand,
   emptyMap,
@@ -11,7 +12,7 @@ import {
   type Point2,
   type Vec3,
 } from '@yesca/core';
-import { settled } from './browser.ts';
+import { settled, until } from './browser.ts';
 import type { Test } from './harness.ts';
 import { Workshop } from './workshop.ts';
 
@@ -70,6 +71,8 @@ const reaches = (w: Workshop, axis: 0 | 1 | 2, more: number): Promise<unknown> =
 
 async function playNow(w: Workshop): Promise<void> {
   await w.saved();
+  // Drawn without a graphics card a large picture takes longer than the steps between two.
+  await w.page.setViewport({ width: 640, height: 400 });
   await w.page.goto(w.page.url().replace(/\/shape.*/, '/play?fresh=1'));
   await w.page.waitForSelector('[data-testid=walk]', { timeout: 60_000 });
   await w.page.waitForFunction(() => (document.querySelector('[data-testid=hud]') as HTMLElement)?.dataset.at);
@@ -213,6 +216,130 @@ export const liftAndHatch: Test = [
     await w.page.keyboard.up('w');
     // The zone has called it: it leaves with whoever stands on it by then.
     await reaches(w, 2, 200);
+    w.clean();
+    await w.page.close();
+  },
+];
+
+/** A room, and behind a doorway a deep one that is dark, with a ledge at its far end as high as the first one's floor. */
+function overThePool(): MapDocument {
+  let doc = addRoom(
+    emptyMap('Over the pool'),
+    { footprint: rectangle(0, 0, 512, 384), floor: 240, ceiling: 640, wall: 16 },
+    DRESS,
+    'a',
+  );
+  doc = addRoom(doc, { footprint: rectangle(528, 0, 640, 384), floor: 0, ceiling: 640, wall: 16 }, DRESS, 'b');
+  doc = openDoorway(doc, 'a', 'b', { width: 128, height: 216, sill: 0 }, 'o');
+  const box = { min: [960, 0, 0], max: [1168, 384, 240] } as const;
+  const ledge = call('brush.draw', { shape: { kind: 'box', box, params: {} }, material: 'slate', role: 'detail' });
+  doc = doCommand(doc, ledge, { materials: () => undefined }).doc;
+  doc = placeEntity(doc, 'pointLight', [256, 60, 540], 0, 'near');
+  doc = placeEntity(doc, 'pointLight', [800, 330, 580], 0, 'far');
+  return placeEntity(doc, 'spawn', [100, 192, 240], 0, 's');
+}
+
+/** How many pixels of a part of the page are nearly white: lit from close by. */
+async function glaring(w: Workshop, selector: string): Promise<number> {
+  const { data } = await w.picture(selector);
+  let count = 0;
+  for (let i = 0; i < data.length; i += 4) if (Math.min(data[i]!, data[i + 1]!, data[i + 2]!) > 225) count++;
+  return count;
+}
+
+export const grilleAndPool: Test = [
+  'a grille is broken and lights the lamp it is wired to; behind it one swims through a pool and climbs a ladder out of it',
+  async (world) => {
+    const w = await Workshop.withMap(world, overThePool());
+    await w.keys('f');
+    // A grille drawn across the doorway, and made to break.
+    await w.keys('b');
+    await w.drag('plan', [512, 128], [528, 256]);
+    await w.type('16 128 216');
+    await w.keys('Enter', 'v');
+    await w.palette('turn the brushes into a breakable');
+    let doc = await w.document();
+    const grille = [...doc.entities.values()].find((e) => e.kind === 'breakable')!;
+    assert.equal([...doc.brushes.values()].filter((b) => b.owner?.id === grille.id).length, 1);
+    // The lamp behind it is dark until a wire that is dragged there from the grille lights it.
+    await w.click('plan', 800, 330);
+    await w.press('Lit at first');
+    assert.equal((await w.document()).entities.get('far')!.params.lit, false);
+    await (await w.page.waitForSelector('.register-row ::-p-text(Breakable)'))!.click();
+    await settled(w.page);
+    const [x, y] = await w.at('plan', grille.at[0], grille.at[1]);
+    const [lampX, lampY] = await w.at('plan', 800, 330);
+    await w.page.mouse.move(x - 17, y + 17);
+    await w.page.mouse.down();
+    await w.page.mouse.move((x + lampX) / 2, (y + lampY) / 2, { steps: 4 });
+    await w.page.mouse.move(lampX, lampY, { steps: 4 });
+    assert.match(await w.text('[data-testid=tool-note]'), /breakable is broken, a point light: switch/);
+    await w.page.mouse.up();
+    await settled(w.page);
+    doc = await w.document();
+    assert.deepEqual(
+      [...doc.wires.values()].map((e) => [e.from, e.to]),
+      [
+        [
+          { thing: grille.id, signal: 'broken' },
+          { thing: 'far', action: 'toggle' },
+        ],
+      ],
+    );
+    // Down on the deep floor: a ladder up the ledge, and water.
+    await w.keys('PageDown', 'b');
+    await w.drag('plan', [944, 160], [960, 224]);
+    await w.type('16 64 240');
+    await w.keys('Enter', 'v');
+    await w.choose('Role', 'Ladder');
+    await w.keys('Escape', 'b');
+    await w.choose('Role', 'Liquid');
+    await w.drag('plan', [528, 0], [944, 384]);
+    await w.type('432 384 220');
+    await w.keys('Enter', 'v');
+    doc = await w.document();
+    const of = (role: string) => [...doc.brushes.values()].filter((b) => b.role === role).map(brushBounds);
+    assert.deepEqual(
+      [of('ladder'), of('liquid')],
+      [[{ min: [944, 160, 0], max: [960, 224, 240] }], [{ min: [528, 0, 0], max: [960, 384, 220] }]],
+    );
+    // Undone, done again, and still there after the page was loaded anew.
+    await w.keys('Control+z');
+    doc = await w.document();
+    assert.equal(of('liquid').length, 0);
+    await w.keys('Control+Shift+z');
+    await w.saved();
+    await w.page.reload();
+    await w.page.waitForSelector('[data-pane=eye] canvas');
+    doc = await w.document();
+    assert.deepEqual([of('ladder').length, of('liquid').length, doc.wires.size], [1, 1, 1]);
+    await playNow(w);
+    await w.page.keyboard.down('w');
+    await shows(w, '[data-testid=hint]', 'E · Breakable');
+    await w.page.keyboard.up('w');
+    await settled(w.page);
+    assert.ok((await glaring(w, '.play canvas')) < 20);
+    // It bears two blows; those that come within one frame are one.
+    await until(
+      async () => {
+        await w.page.keyboard.press('e', { delay: 80 });
+        return w.text('[data-testid=hint]');
+      },
+      (hint) => hint === '',
+      'the grille is gone',
+    );
+    // And what lies behind it is lit.
+    await until(
+      () => glaring(w, '.play canvas'),
+      (now) => now > 500,
+      'the lamp is lit',
+    );
+    await w.page.keyboard.down('w');
+    await reaches(w, 0, 700);
+    assert.ok((await where(w))[2]! < 200, 'one swims');
+    await reaches(w, 0, 1000);
+    await w.page.keyboard.up('w');
+    assert.ok(Math.abs((await where(w))[2]! - 240) < 1, 'one stands on the ledge');
     w.clean();
     await w.page.close();
   },

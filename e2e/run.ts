@@ -1,7 +1,7 @@
 import { blocking } from './blocking.ts';
 import { firstMap, leakingMap } from './first-map.ts';
 import { runAll } from './harness.ts';
-import { doubleDoor, liftAndHatch } from './moving.ts';
+import { doubleDoor, grilleAndPool, liftAndHatch } from './moving.ts';
 import { revisions } from './revisions.ts';
 import { drawing, faces, rooms } from './shaping.ts';
 import { largeLibrary, pictures, surfaces } from './surfaces.ts';
@@ -16,6 +16,7 @@ const all = [
   blocking,
   doubleDoor,
   liftAndHatch,
+  grilleAndPool,
   revisions,
   faces,
   surfaces,

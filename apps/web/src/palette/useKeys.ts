@@ -14,6 +14,16 @@ const inField = (target: EventTarget | null): boolean =>
   target instanceof HTMLElement &&
   (target.isContentEditable || ['INPUT', 'TEXTAREA', 'SELECT'].includes(target.tagName));
 
+/**
+ * Whether a key is for the field that has the focus. A list of choices that is closed keeps the focus after a choice was made, and takes
+ * only what opens it and leads on from it: letters, numbers and Esc are commands there as everywhere.
+ */
+function fieldTakes({ target, key }: KeyboardEvent): boolean {
+  if (!inField(target)) return false;
+  const closed = target instanceof HTMLInputElement && target.readOnly && target.dataset.expanded === undefined;
+  return !closed || !(key === 'Escape' || /^\S$/.test(key));
+}
+
 /** The keys of Shape: commands, and what a gesture takes (numbers, Enter, Esc). */
 export function useKeys(): void {
   const changed = useBindings((s) => s.changed);
@@ -36,12 +46,12 @@ export function useKeys(): void {
       event.preventDefault();
       run();
     },
-    { preventDefault: false, enableOnFormTags: false },
+    { preventDefault: false, enableOnFormTags: true, ignoreEventWhen: fieldTakes },
     [byKeys],
   );
   useEffect(() => {
     const down = (event: KeyboardEvent) => {
-      if (inField(event.target)) return;
+      if (fieldTakes(event)) return;
       if (event.key === '?') return openShortcuts();
       if (event.key === 'i') pickup.held = true;
       if (event.ctrlKey || event.metaKey || event.altKey) return;

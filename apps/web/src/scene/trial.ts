@@ -42,7 +42,7 @@ function follow(): Going {
   const doc = docNow();
   if (!trial.going) {
     const world = worldOfMap(doc);
-    trial.going = { played: { world, state: beginWorld(world, []), rest: 0 }, doc, quiet: 0, walks: false };
+    trial.going = { played: { world, state: beginWorld(world, []), rest: 0, uses: 0 }, doc, quiet: 0, walks: false };
   }
   if (trial.going.doc !== doc) {
     const { played } = trial.going;
@@ -50,7 +50,7 @@ function follow(): Going {
     trial.going = {
       ...trial.going,
       doc,
-      played: { world, state: carryOver(played.world, played.state, world), rest: played.rest },
+      played: { ...played, world, state: carryOver(played.world, played.state, world) },
     };
   }
   return trial.going;

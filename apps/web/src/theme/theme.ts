@@ -50,7 +50,8 @@ export const theme = createTheme({
   fontSizes: { xs: '11.5px', sm: '12.5px', md: '13.5px', lg: '16px', xl: '20px' },
   headings: { fontFamily: "'Archivo Variable', sans-serif", fontWeight: '620' },
   components: {
-    Tooltip: { defaultProps: { openDelay: 350, withArrow: true, fz: 'xs', multiline: true, maw: 280 } },
+    // Under lists that drop down: a tip must not hide what can be chosen.
+    Tooltip: { defaultProps: { openDelay: 350, withArrow: true, fz: 'xs', multiline: true, maw: 280, zIndex: 290 } },
     ActionIcon: { defaultProps: { variant: 'subtle', color: 'var(--ink)' } },
     TextInput: { defaultProps: { size: 'xs' } },
     Select: { defaultProps: { size: 'xs' } },

@@ -34,6 +34,7 @@ export const useDrawOptions = options('draw', {
   role: params.choice(['structure', 'detail', 'clip', 'hint', 'liquid'], 'detail', {
     label: 'Role',
     help: 'What drawn brushes are for',
+    names: { structure: 'Structure', detail: 'Detail', clip: 'Clip', hint: 'Hint', liquid: 'Liquid' },
   }),
 });
 const { shape, height, role } = useDrawOptions.specs;

@@ -290,7 +290,7 @@ function Walk({
     };
     const down = (e: KeyboardEvent) => {
       if (e.key === 'Escape') return leave();
-      controls.press(e.code);
+      controls.press(e.code, e.repeat);
       if (['Space', 'ArrowUp', 'ArrowDown'].includes(e.code)) e.preventDefault();
     };
     const up = (e: KeyboardEvent) => controls.keys.delete(e.code);
@@ -482,7 +482,8 @@ function LevelScene({
       played.current = playedFrom(world, start.at, start.yaw);
     }
     controls.turnByKeys(Math.min(delta, LONGEST_FRAME));
-    const on = playOn(played.current, controls.takeInput(), delta);
+    const { input, uses } = controls.takeInput();
+    const on = playOn(played.current, input, delta, uses);
     controls.turn(on.turned, 0);
     const eyes = on.eyes!;
     const { state } = played.current;

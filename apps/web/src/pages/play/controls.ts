@@ -1,5 +1,5 @@
 import type { PlayerInput } from '@yesca/core';
-import { walkInput } from '../../scene/walker.ts';
+import { USE, walkInput } from '../../scene/walker.ts';
 
 /** Degrees a pixel of mouse movement turns the view. */
 const TURN = 0.11;
@@ -20,14 +20,17 @@ export class PlayControls {
   yaw: number;
   pitch = 0;
   private walking = false;
+  private uses = 0;
 
   constructor(yaw: number) {
     this.yaw = yaw;
   }
 
-  press(code: string): void {
+  /** A key goes down; `again` when it is held and repeats by itself. */
+  press(code: string, again = false): void {
     this.keys.add(code);
     this.tapped.add(code);
+    if (code === USE && !again && this.walking) this.uses++;
   }
 
   /** Whether the keys walk: not before the player has begun. */
@@ -57,10 +60,12 @@ export class PlayControls {
     );
   }
 
-  /** What is wanted until it is asked again. */
-  takeInput(): PlayerInput {
+  /** What is wanted until it is asked again, and how often use was pressed since. */
+  takeInput(): { readonly input: PlayerInput; readonly uses: number } {
     const keys = this.walking ? new Set([...this.keys, ...this.tapped]) : NO_KEYS;
     this.tapped.clear();
-    return walkInput(keys, this.yaw, this.pitch);
+    const { uses } = this;
+    this.uses = 0;
+    return { input: walkInput(keys, this.yaw, this.pitch), uses };
   }
 }

@@ -78,8 +78,8 @@ export const breakable = defineKind({
   params: specs,
   firstBody: { min: [-8, -64, 0], max: [8, 64, 128] },
   signals: {
-    struck: { label: 'is struck', help: 'A blow that it bears' },
     broken: { label: 'is broken', help: 'It is gone' },
+    struck: { label: 'is struck', help: 'A blow that it bears' },
   },
   actions: {
     break: { label: 'break', help: 'It is gone at once' },
