@@ -339,7 +339,11 @@ export const grilleAndPool: Test = [
     assert.ok((await where(w))[2]! < 200, 'one swims');
     await reaches(w, 0, 1000);
     await w.page.keyboard.up('w');
-    assert.ok(Math.abs((await where(w))[2]! - 240) < 1, 'one stands on the ledge');
+    await until(
+      () => where(w),
+      ([, , z]) => Math.abs(z! - 240) < 1,
+      'one stands on the ledge',
+    );
     w.clean();
     await w.page.close();
   },
