@@ -1,5 +1,14 @@
 import type { Browser, CDPSession, Page } from 'puppeteer-core';
-import { addBrushes, boxSolid, dressSolid, emptyMap, placeEntity, writeMap, type MapDocument } from '@yesca/core';
+import {
+  addBrushes,
+  boxSolid,
+  changeEntity,
+  dressSolid,
+  emptyMap,
+  placeEntity,
+  writeMap,
+  type MapDocument,
+} from '@yesca/core';
 import { MATERIALS } from '@yesca/stock';
 import { openBrowser, openPage, sleep } from '../e2e/browser.ts';
 import { startServer } from '../e2e/harness.ts';
@@ -12,6 +21,8 @@ export interface InterfaceFigures {
   readonly open: { readonly script: number; readonly whole: number; readonly dressed: number };
   /** Median ms of script in a frame of a drag, of a marquee, of sliding the drawing. */
   readonly drag: number;
+  /** The same of dragging the arrow of a door, with its ghost and what it meets. */
+  readonly arrow: number;
   readonly marquee: number;
   readonly pan: number;
   /** Median ms of script of an arrow's nudge until it is drawn: of one brush, and of all of the smaller map. */
@@ -35,7 +46,13 @@ function bigMap(rooms: number): MapDocument {
     ...b,
     faces: b.faces.map((f, k) => ({ ...f, material: solid[(i * 7 + k) % solid.length]!.name })),
   }));
-  return placeEntity(addBrushes(emptyMap('Bench'), [...dressed, crate]), 'spawn', [100, 100, 0]);
+  const leaf = {
+    ...dressSolid(boxSolid({ min: [300, 96, 0], max: [308, 160, 120] }), 'leaf', 'oak-plank', { role: 'detail' }),
+    owner: { id: 'door' },
+  };
+  const doc = placeEntity(addBrushes(emptyMap('Bench'), [...dressed, crate, leaf]), 'spawn', [100, 100, 0]);
+  const slides = { moves: 'slides', travel: [0, 64, 0], hinge: [0, 0, 0], axis: [0, 0, 1], angle: 0 };
+  return changeEntity(placeEntity(doc, 'door', [304, 128, 0], 0, 'door'), 'door', { params: { leaves: [slides] } });
 }
 
 const median = (list: readonly number[]): number => [...list].sort((a, b) => a - b)[list.length >> 1]!;
@@ -138,6 +155,12 @@ export async function measureInterface(): Promise<InterfaceFigures> {
     const drag = await drags([x, y], (i) => [x + 10 + (i % 30) * 3, y - 6 - (i % 20) * 3]);
     await page.keyboard.press('Escape');
     await sleep(500);
+    await page.mouse.click(...(await zoomed(304, 128)));
+    await sleep(500);
+    const tip = await zoomed(304, 192);
+    const arrow = await drags(tip, (i) => [tip[0] + (i % 7) * 2, tip[1] - 10 - (i % 30) * 3]);
+    await page.keyboard.press('Escape');
+    await sleep(500);
     const [mx, my] = await zoomed(-200, -200);
     const marquee = await drags([mx, my], (i) => [mx + 20 + i * 4, my - 20 - i * 3]);
     await page.keyboard.down('Space');
@@ -172,6 +195,7 @@ export async function measureInterface(): Promise<InterfaceFigures> {
       nudge,
       nudgeAll,
       drag,
+      arrow,
       marquee,
       pan,
       look,

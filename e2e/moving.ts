@@ -257,7 +257,7 @@ export const grilleAndPool: Test = [
     await w.drag('plan', [512, 128], [528, 256]);
     await w.type('16 128 216');
     await w.keys('Enter', 'v');
-    await w.palette('turn the brushes into a breakable');
+    await w.palette('into a breakable');
     let doc = await w.document();
     const grille = [...doc.entities.values()].find((e) => e.kind === 'breakable')!;
     assert.equal([...doc.brushes.values()].filter((b) => b.owner?.id === grille.id).length, 1);

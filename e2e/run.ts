@@ -2,6 +2,7 @@ import { blocking } from './blocking.ts';
 import { firstMap, leakingMap } from './first-map.ts';
 import { runAll } from './harness.ts';
 import { doubleDoor, grilleAndPool, liftAndHatch } from './moving.ts';
+import { replays } from './replay.ts';
 import { revisions } from './revisions.ts';
 import { drawing, faces, rooms } from './shaping.ts';
 import { largeLibrary, pictures, surfaces } from './surfaces.ts';
@@ -17,6 +18,7 @@ const all = [
   doubleDoor,
   liftAndHatch,
   grilleAndPool,
+  replays,
   revisions,
   faces,
   surfaces,

@@ -1,4 +1,4 @@
-import { cosSin, type Box, type Point2, type Vec3 } from '../math/index.ts';
+import { type Box, cosSin, hypot, type Point2, type Vec3 } from '../math/index.ts';
 import { BrushError } from './errors.ts';
 import { hullOf } from './hull.ts';
 import { checkExtent } from './primitives.ts';
@@ -23,7 +23,7 @@ export function spandrels(curve: readonly Point2[], top: number): Point2[][] {
     const outline: Point2[] = [a, b, [b[0], top], [a[0], top]];
     // Where the crown touches the top a piece is a triangle.
     return outline.filter(
-      (p, k) => k === 0 || outline.slice(0, k).every((q) => Math.hypot(p[0] - q[0], p[1] - q[1]) > 0.01),
+      (p, k) => k === 0 || outline.slice(0, k).every((q) => hypot(p[0] - q[0], p[1] - q[1]) > 0.01),
     );
   });
 }

@@ -1,11 +1,13 @@
 import {
+  arcTangent2,
   areaVector,
   centroid,
   cross,
   dot,
+  hypot,
+  type Plane,
   signedDistance,
   sub,
-  type Plane,
   type Vec3,
   type Winding,
 } from '../math/index.ts';
@@ -74,12 +76,12 @@ function round(points: readonly Vec3[], normal: Vec3): Winding | null {
   const side: Vec3 = Math.abs(normal[2]) > 0.7 ? [1, 0, 0] : [0, 0, 1];
   const x = cross(side, normal);
   const y = cross(normal, x);
-  const angle = (p: Vec3): number => Math.atan2(dot(sub(p, middle), y), dot(sub(p, middle), x));
+  const angle = (p: Vec3): number => arcTangent2(dot(sub(p, middle), y), dot(sub(p, middle), x));
   const sorted = points
     .map((p) => ({ p, a: angle(p) }))
     .sort((a, b) => a.a - b.a)
     .map(({ p }) => p);
-  return Math.hypot(...areaVector(sorted)) > 0 ? sorted : null;
+  return hypot(...areaVector(sorted)) > 0 ? sorted : null;
 }
 
 /** The part of a region behind all of some planes. */

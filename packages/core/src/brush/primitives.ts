@@ -1,4 +1,4 @@
-import { boxSize, MIN_DRAWN, type Box, type Point2, type Vec3 } from '../math/index.ts';
+import { type Box, boxSize, cosSinOf, MIN_DRAWN, type Point2, type Vec3 } from '../math/index.ts';
 import { BrushError } from './errors.ts';
 import { assertValid } from './solid.ts';
 import type { Solid } from './types.ts';
@@ -103,7 +103,7 @@ export function ring(sides: number, [ax, ay]: Point2, [bx, by]: Point2): Point2[
     throw new BrushError('brush.sides', 'A round shape has 3 to 64 sides. Type a whole number in that range.');
   const unit = Array.from({ length: sides }, (_, i) => {
     const angle = -Math.PI / 2 + ((i - 0.5) * 2 * Math.PI) / sides;
-    return [Math.cos(angle), Math.sin(angle)] as const;
+    return cosSinOf(angle);
   });
   const reach = [0, 1].map((axis) => ({
     low: Math.min(...unit.map((u) => u[axis]!)),

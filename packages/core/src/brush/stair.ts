@@ -1,3 +1,4 @@
+import { hypot } from '../math/index.ts';
 import type { Box, Point2 } from '../math/index.ts';
 import { BrushError } from './errors.ts';
 import { checkExtent, extrude, type Heading } from './primitives.ts';
@@ -85,12 +86,12 @@ export function turningStairSolids(box: Box, stair: TurningStair): Solid[] {
   const side = turns === 'left' ? 1 : -1;
   const start = heading - side * 90;
   const { outer, inner } = sector(box, steps, start, side * angle, () => innerRadius);
-  if (!(innerRadius >= 0) || inner.some((p, i) => Math.hypot(p[0] - outer[i]![0], p[1] - outer[i]![1]) < 1))
+  if (!(innerRadius >= 0) || inner.some((p, i) => hypot(p[0] - outer[i]![0], p[1] - outer[i]![1]) < 1))
     throw new BrushError('brush.radius', 'The inner radius leaves no room for the steps. Type a smaller one.');
   const { min, max } = box;
   return Array.from({ length: steps }, (_, i) => {
     const corners = [outer[i]!, outer[i + 1]!, inner[i + 1]!, inner[i]!];
-    const outline = corners.filter((p, k) => k < 3 || Math.hypot(p[0] - corners[2]![0], p[1] - corners[2]![1]) > 0.2);
+    const outline = corners.filter((p, k) => k < 3 || hypot(p[0] - corners[2]![0], p[1] - corners[2]![1]) > 0.2);
     const top = i + 1 === steps ? max[2] : min[2] + ((max[2] - min[2]) * (i + 1)) / steps;
     return extrude(side > 0 ? outline : outline.reverse(), underside(top, min[2], stair), top);
   });

@@ -2,7 +2,18 @@ import { brushBounds, hullOf, type Brush } from '../brush/index.ts';
 import { EditError, stretchPicked } from '../edit/index.ts';
 import { entityNameWithin } from '../entity/index.ts';
 import { newId, type MapDocument } from '../map/index.ts';
-import { addScaled, areaVector, boxOf, boxSize, centroid, normalize, sub, type Box, type Vec3 } from '../math/index.ts';
+import {
+  addScaled,
+  areaVector,
+  type Box,
+  boxOf,
+  boxSize,
+  centroid,
+  hypot,
+  normalize,
+  sub,
+  type Vec3,
+} from '../math/index.ts';
 import { dressSolid } from '../surface/index.ts';
 import { SENTENCES } from './sentences.ts';
 import type { Finding, Leak, Rule } from './types.ts';
@@ -18,7 +29,7 @@ const LAP = 2;
 /** A structure brush in the hole, of the material that the brushes beside it show. */
 export function fillHole(doc: MapDocument, { hole, beside }: LeakPlace): MapDocument {
   const normal = normalize(areaVector(hole));
-  if (hole.length < 3 || !normal.every(Number.isFinite) || Math.hypot(...normal) < 0.5)
+  if (hole.length < 3 || !normal.every(Number.isFinite) || hypot(...normal) < 0.5)
     throw new EditError('leak.noHole', 'The hole has no outline. Go there and close it by hand.');
   const middle = centroid(hole);
   const wider = hole.map((p) => addScaled(p, normalize(sub(p, middle)), LAP));

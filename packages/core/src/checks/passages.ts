@@ -3,13 +3,15 @@ import {
   addScaled,
   cross,
   dot,
+  length,
   intersectWindings,
-  signedDistance,
-  windingArea,
-  windingCentroid,
   type Plane,
+  signedDistance,
+  sub,
   type Vec3,
   type Winding,
+  windingArea,
+  windingCentroid,
 } from '../math/index.ts';
 import type { MapDocument } from '../map/index.ts';
 import { inLowOpening } from './low-openings.ts';
@@ -90,8 +92,7 @@ function leadsThrough(body: PlayerBody, { shared, middle }: Gap, along: Vec3, gr
 /** One report for each place: the faces of a doorway are often several. */
 function once(problems: readonly Finding[]): Finding[] {
   const kept: Finding[] = [];
-  for (const p of problems)
-    if (!kept.some((k) => Math.hypot(...p.at!.map((c, i) => c - k.at![i]!)) < SAME_PLACE)) kept.push(p);
+  for (const p of problems) if (!kept.some((k) => length(sub(p.at!, k.at!)) < SAME_PLACE)) kept.push(p);
   return kept;
 }
 

@@ -1,6 +1,6 @@
 import { boxSolid, brushPlanes, type Brush } from '../brush/index.ts';
 import { newId, type MapDocument } from '../map/index.ts';
-import { rotation, translation, type Vec3 } from '../math/index.ts';
+import { arcTangent2, rotation, translation, type Vec3 } from '../math/index.ts';
 import {
   changeTexels,
   dressSolid,
@@ -69,7 +69,7 @@ export function addFoliage(doc: MapDocument, spec: Foliage): { doc: MapDocument;
   if (!(width >= SHEET_THICKNESS && height >= SHEET_THICKNESS && width <= 4096 && height <= 4096))
     throw new EditError('foliage.size', 'A sheet is 1 to 4096 cm wide and high. Type other sizes.');
   const onWall = Math.abs(normal[2]) < WALL;
-  const facing = onWall ? (Math.atan2(normal[1], normal[0]) * 180) / Math.PI + 90 : turn;
+  const facing = onWall ? (arcTangent2(normal[1], normal[0]) * 180) / Math.PI + 90 : turn;
   const low = onWall ? at[2] - height / 2 : normal[2] < 0 ? at[2] - height : at[2];
   const place: Vec3 = [at[0], at[1], low];
   const turns = crosswise && !onWall ? [facing, facing + 90] : [facing];

@@ -1,3 +1,4 @@
+import { hypot } from '../math/index.ts';
 import { newId, type MapDocument, type Opening, type OpeningKind, type Point2 } from '../map/index.ts';
 import { EditError } from './errors.ts';
 import { openingFits, remakeAround, requireRoom, without } from './remake.ts';
@@ -60,7 +61,7 @@ export function sideNear(doc: MapDocument, roomId: string, p: Point2): { side: n
       const s = sideOf(room, side);
       const d: Point2 = [p[0] - s.start[0], p[1] - s.start[1]];
       const at = Math.max(0, Math.min(s.length, d[0] * s.along[0] + d[1] * s.along[1]));
-      return { side, at, distance: Math.hypot(d[0] - s.along[0] * at, d[1] - s.along[1] * at) };
+      return { side, at, distance: hypot(d[0] - s.along[0] * at, d[1] - s.along[1] * at) };
     })
     .reduce((a, b) => (b.distance < a.distance ? b : a));
 }

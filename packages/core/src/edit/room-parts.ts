@@ -11,7 +11,7 @@ import {
 } from '../brush/index.ts';
 import type { Inset, Opening, Point2, Room } from '../map/index.ts';
 import { EditError } from './errors.ts';
-import { convexParts, type Vec3 } from '../math/index.ts';
+import { convexParts, hypot, type Vec3 } from '../math/index.ts';
 import { floorWithout } from './floor.ts';
 
 /** One brush of a room: its geometry, and as which part its dressing is found again. */
@@ -34,7 +34,7 @@ export interface Side {
 export function sideOf(room: Pick<Room, 'footprint'>, index: number): Side {
   const start = room.footprint[index]!;
   const end = room.footprint[(index + 1) % room.footprint.length]!;
-  const length = Math.hypot(end[0] - start[0], end[1] - start[1]);
+  const length = hypot(end[0] - start[0], end[1] - start[1]);
   const along: Point2 = [(end[0] - start[0]) / length, (end[1] - start[1]) / length];
   return { start, end, along, out: [along[1], -along[0]], length };
 }
@@ -350,7 +350,7 @@ function mitre(a: Side, wa: number, b: Side, wb: number): Point2 | null {
   const ca = dot2(a.out, a.end) + wa;
   const cb = dot2(b.out, b.start) + wb;
   const p: Point2 = [(ca * b.out[1] - cb * a.out[1]) / det, (a.out[0] * cb - b.out[0] * ca) / det];
-  const reach = Math.hypot(p[0] - b.start[0], p[1] - b.start[1]);
+  const reach = hypot(p[0] - b.start[0], p[1] - b.start[1]);
   if (det > 0 && reach > 8 * Math.max(wa, wb))
     throw new EditError(
       'room.sharpCorner',

@@ -1,17 +1,21 @@
 import {
   add,
   applyAffine,
+  arcTangent2,
   bearing,
+  cosine,
   cross,
   dot,
+  hypot,
   length,
   normalize,
   rotationAbout,
   scale,
+  sine,
   sub,
   translation,
-  wrapDegrees,
   type Vec3,
+  wrapDegrees,
 } from '../math/index.ts';
 import type { ParamValue } from '../params/index.ts';
 import type { Pose } from './motion.ts';
@@ -68,7 +72,7 @@ export const facingHandle = (turn: number, reach: number): Handle => ({
   at: scale(facing(turn), reach),
   line: true,
   level: true,
-  moved: ([x, y]) => (Math.hypot(x, y) < 1e-6 ? {} : { turn: wrapDegrees(Math.round(bearing(x, y) * 1000) / 1000) }),
+  moved: ([x, y]) => (hypot(x, y) < 1e-6 ? {} : { turn: wrapDegrees(Math.round(bearing(x, y) * 1000) / 1000) }),
   measure: {
     unit: '°',
     now: turn,
@@ -119,13 +123,13 @@ export function coneHandle(
   return {
     id: key,
     label,
-    at: add(scale(axis, Math.cos(half) * reach), scale(side, Math.sin(half) * reach)),
+    at: add(scale(axis, cosine(half) * reach), scale(side, sine(half) * reach)),
     line: false,
     moved: (to) => {
       const along = dot(to, axis);
       const off = length(sub(to, scale(axis, along)));
       if (off + Math.abs(along) < 1e-6) return {};
-      const angle = (Math.atan2(off, along) * 360) / Math.PI;
+      const angle = (arcTangent2(off, along) * 360) / Math.PI;
       return { params: { [key]: Math.min(range.max, Math.max(range.min, Math.round(angle * 10) / 10)) } };
     },
     measure: { unit: '°', now: full, typed: ([angle]) => (angle === undefined ? null : { params: { [key]: angle } }) },
@@ -220,7 +224,7 @@ export function turnHandle({
     moved: (to) => {
       const [a, b] = [flat(arm), flat(to)];
       if (length(b) < 1e-3) return {};
-      const angle = (Math.atan2(dot(cross(a, b), n), dot(a, b)) * 180) / Math.PI;
+      const angle = (arcTangent2(dot(cross(a, b), n), dot(a, b)) * 180) / Math.PI;
       return change(Math.max(-180, Math.min(180, Math.round(angle * 10) / 10)));
     },
     measure: {

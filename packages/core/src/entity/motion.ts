@@ -1,11 +1,13 @@
 import {
+  type Affine,
   applyAffine,
+  arcTangent2,
+  type Box,
   composeAffine,
+  hypot,
   IDENTITY,
   rotationAbout,
   translation,
-  type Affine,
-  type Box,
   type Vec3,
 } from '../math/index.ts';
 import type { Ease, Keyframe } from '../params/index.ts';
@@ -58,7 +60,7 @@ export function trackPose(keys: readonly Keyframe[], time: number, pivot: Vec3):
 
 /** Turned about a point by a turn (its axis, as long as the degrees), and moved. */
 export function poseOf(move: Vec3, turn: Vec3, pivot: Vec3): Pose {
-  const degrees = Math.hypot(...turn);
+  const degrees = hypot(...turn);
   return degrees === 0 ? translation(move) : composeAffine(translation(move), rotationAbout(turn, degrees, pivot));
 }
 
@@ -87,11 +89,11 @@ export function movedBox(pose: Pose, { min, max }: Box): Box {
 
 /** How far the points of a box get at most from one pose to another, cm. */
 export function farthestMove(box: Box, from: Pose, to: Pose): number {
-  if (isShift(from) && isShift(to)) return Math.hypot(to[3] - from[3], to[7] - from[7], to[11] - from[11]);
+  if (isShift(from) && isShift(to)) return hypot(to[3] - from[3], to[7] - from[7], to[11] - from[11]);
   return Math.max(
     ...cornersOf(box).map((p) => {
       const [a, b] = [applyAffine(from, p), applyAffine(to, p)];
-      return Math.hypot(b[0] - a[0], b[1] - a[1], b[2] - a[2]);
+      return hypot(b[0] - a[0], b[1] - a[1], b[2] - a[2]);
     }),
   );
 }
@@ -130,8 +132,8 @@ export function poseBetween(from: Pose, to: Pose, share: number, centre: Vec3): 
   const by = translation([(b[0] - a[0]) * share, (b[1] - a[1]) * share, (b[2] - a[2]) * share]);
   if (isShift(step)) return composeAffine(by, from);
   const axis: Vec3 = [step[9] - step[6], step[2] - step[8], step[4] - step[1]];
-  const sine = Math.hypot(...axis) / 2;
-  const degrees = (Math.atan2(sine, (step[0] + step[5] + step[10] - 1) / 2) * 180) / Math.PI;
+  const sine = hypot(...axis) / 2;
+  const degrees = (arcTangent2(sine, (step[0] + step[5] + step[10] - 1) / 2) * 180) / Math.PI;
   return composeAffine(by, composeAffine(rotationAbout(axis, degrees * share, a), from));
 }
 

@@ -1,4 +1,4 @@
-import { cosSin, type Vec3 } from '../math/index.ts';
+import { cosSin, hypot, type Vec3 } from '../math/index.ts';
 
 /** A point of a symbol: to the right and up from where the thing is, in pixels at the usual size. */
 export type SymbolPoint = readonly [number, number];
@@ -55,7 +55,7 @@ export const rays = (count: number, from: number, to: number): Stroke[] =>
 
 /** An arrow along a direction of the drawing, from one distance to another; none where it points at the viewer. */
 export function arrow([x, y]: SymbolPoint, from: number, to: number): Stroke[] {
-  const l = Math.hypot(x, y);
+  const l = hypot(x, y);
   if (l < 1e-6) return [];
   const [c, s] = [x / l, y / l];
   const barb = (side: 1 | -1): SymbolPoint => [c * (to - 6) - s * side * 3.6, s * (to - 6) + c * side * 3.6];

@@ -1,4 +1,4 @@
-import { applyAffine, determinant, length, type Affine, type Vec3 } from '../math/index.ts';
+import { type Affine, applyAffine, arcTangent2, cosSinOf, determinant, length, type Vec3 } from '../math/index.ts';
 import { eachField, type Keyframe, type ParamRecord, type ParamSpec, type ParamValue } from '../params/index.ts';
 import { entityKind } from './catalogue.ts';
 import type { Entity } from './types.ts';
@@ -45,8 +45,8 @@ const tidy = (x: number): number => Math.round(x * 1e9) / 1e9 + 0;
 /** The turn after a map: where the facing tick then points. */
 function turned(m: Affine, turn: number): number {
   const r = (turn * Math.PI) / 180;
-  const [x, y] = [Math.cos(r), Math.sin(r)];
-  const angle = (Math.atan2(m[4] * x + m[5] * y, m[0] * x + m[1] * y) * 180) / Math.PI;
+  const [x, y] = cosSinOf(r);
+  const angle = (arcTangent2(m[4] * x + m[5] * y, m[0] * x + m[1] * y) * 180) / Math.PI;
   const near = Math.round(angle * 1e9) / 1e9;
   return Math.abs(near - turn) < 1e-6 || Math.abs(Math.abs(near - turn) - 360) < 1e-6 ? turn : (near + 360) % 360;
 }

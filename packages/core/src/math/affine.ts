@@ -1,3 +1,4 @@
+import { cosSinOf, hypot } from './exact.ts';
 import { wrapDegrees } from './degrees.ts';
 import { type Vec3 } from './vec3.ts';
 
@@ -51,7 +52,7 @@ export function cosSin(degrees: number): [number, number] {
   if (turn === 180) return [-1, 0];
   if (turn === 270) return [0, -1];
   const r = (turn * Math.PI) / 180;
-  return [Math.cos(r), Math.sin(r)];
+  return cosSinOf(r);
 }
 
 /** Turn about an axis (0 x, 1 y, 2 z) through a point, in degrees, counter-clockwise seen from the axis's tip. */
@@ -73,7 +74,7 @@ export function rotation(axis: 0 | 1 | 2, degrees: number, about: Vec3): Affine 
 
 /** Turn about any axis (its length does not count; a null one turns nothing) through a point, in degrees, counter-clockwise seen from its tip. */
 export function rotationAbout(axis: Vec3, degrees: number, about: Vec3): Affine {
-  const l = Math.hypot(...axis);
+  const l = hypot(...axis);
   if (l < 1e-12) return IDENTITY;
   const [x, y, z] = [axis[0] / l, axis[1] / l, axis[2] / l];
   const [c, s] = cosSin(degrees);

@@ -8,3 +8,4 @@ export * from './hash.ts';
 export * from './bvh.ts';
 export * from './outline.ts';
 export * from './degrees.ts';
+export * from './exact.ts';

@@ -1,3 +1,4 @@
+import { hypot } from './exact.ts';
 import earcut from 'earcut';
 
 /** A place on the ground plan, in cm: X east, Y north. */
@@ -48,7 +49,7 @@ export function crossesItself(outline: readonly Point2[]): boolean {
 export function straightened(outline: readonly Point2[], least = 0.5): Point2[] {
   const apart = outline.filter((p, i) => {
     const q = outline[(i + 1) % outline.length]!;
-    return Math.hypot(p[0] - q[0], p[1] - q[1]) > least;
+    return hypot(p[0] - q[0], p[1] - q[1]) > least;
   });
   return apart.filter(
     (p, i) => Math.abs(turnOf(apart[(i + apart.length - 1) % apart.length]!, p, apart[(i + 1) % apart.length]!)) > 1e-6,

@@ -1,4 +1,4 @@
-import { planeFromLoop, type Vec3 } from '../math/index.ts';
+import { hypot, planeFromLoop, type Vec3 } from '../math/index.ts';
 import { stillBrushes, type MapDocument } from '../map/index.ts';
 import { stopsPlayers } from '../brush/index.ts';
 import type { PlayerBody } from '../checks/index.ts';
@@ -41,7 +41,7 @@ export interface PlayerAnswers {
  * sweeps the body straight along; jumping asks whether the arc of a running jump reaches that far and high.
  */
 export function askPlayer(world: Collision, from: Vec3, to: Vec3): PlayerAnswers {
-  const gap = Math.hypot(to[0] - from[0], to[1] - from[1]);
+  const gap = hypot(to[0] - from[0], to[1] - from[1]);
   const rise = to[2] - from[2];
   const up = (p: Vec3): Vec3 => [p[0], p[1], p[2] + 0.1];
   const clear = (crouching: boolean): boolean => {
@@ -88,7 +88,7 @@ export function loopArea(points: readonly Vec3[]): number {
     y += az * bx - ax * bz;
     z += ax * by - ay * bx;
   }
-  return Math.hypot(x, y, z) / 2;
+  return hypot(x, y, z) / 2;
 }
 
 /** What checks ask about a player in a map; the solids are packed only when the first question comes. */

@@ -1,4 +1,4 @@
-import { cosSin, cross, dot, scale, type Vec3 } from '../math/index.ts';
+import { cosSin, cross, dot, hypot, scale, type Vec3 } from '../math/index.ts';
 import { newSweep, sweepBox, type Collision, type Sweep } from './collide.ts';
 import { PLAYER, SKIN } from './constants.ts';
 
@@ -95,21 +95,21 @@ export function stepPlayer(
   let vz = s.velocity[2];
   // What is under the feet decides, not which way one moves: walking up a ramp is walking.
   let ground = s.onGround ? (groundUnder(c, start, crouching, NEAR) ?? wedged(c, start, crouching, dt)) : null;
-  const before = Math.hypot(vx, vy);
+  const before = hypot(vx, vy);
   if (ground) {
     const kept = before > 0 ? Math.max(0, before - Math.max(before, 100) * PLAYER.friction * dt) / before : 0;
     vx *= kept;
     vy *= kept;
     vz = 0;
   }
-  const yaw = (input.yaw * Math.PI) / 180;
-  const wishX = Math.cos(yaw) * input.forward + Math.sin(yaw) * input.right;
-  const wishY = Math.sin(yaw) * input.forward - Math.cos(yaw) * input.right;
-  const wish = Math.hypot(wishX, wishY);
+  const [cos, sin] = cosSin(input.yaw);
+  const wishX = cos * input.forward + sin * input.right;
+  const wishY = sin * input.forward - cos * input.right;
+  const wish = hypot(wishX, wishY);
   if (wish > 0) {
     const top = (crouching ? PLAYER.crouchSpeed : PLAYER.walkSpeed) * Math.min(1, wish);
     const along = (vx * wishX + vy * wishY) / wish;
-    const most = Math.max(top, Math.hypot(vx, vy));
+    const most = Math.max(top, hypot(vx, vy));
     const gain = Math.min(
       Math.max(0, top - along),
       (ground ? PLAYER.groundAcceleration : PLAYER.airAcceleration) * top * dt,
@@ -117,7 +117,7 @@ export function stepPlayer(
     vx += (wishX / wish) * gain;
     vy += (wishY / wish) * gain;
     // A wall takes the part of the speed that runs into it; wishing on must not add up to more than walking along it.
-    const speed = Math.hypot(vx, vy);
+    const speed = hypot(vx, vy);
     if (speed > most) [vx, vy] = [(vx * most) / speed, (vy * most) / speed];
   }
   if (input.jump && !s.jumpHeld && ground) {
@@ -226,7 +226,8 @@ function swim(
     (sin * level * input.forward - cos * input.right) * v,
     up || (under ? -12 : (PLAYER.swimsFrom + 16 - water) * -1.5),
   ];
-  const k = 1 - Math.exp(-WATER_DRAG * dt);
+  // The water holds who is faster the more: stepped from the end of the step, which is never too far however long it is.
+  const k = (WATER_DRAG * dt) / (1 + WATER_DRAG * dt);
   let velocity: Vec3 = [
     s.velocity[0] + (wish[0] - s.velocity[0]) * k,
     s.velocity[1] + (wish[1] - s.velocity[1]) * k,
@@ -251,7 +252,7 @@ function swim(
 /** Ground this near below the feet (cm) carries. */
 const NEAR = 0.5;
 
-const horizontal = (a: Vec3, b: Vec3): number => Math.hypot(a[0] - b[0], a[1] - b[1]);
+const horizontal = (a: Vec3, b: Vec3): number => hypot(a[0] - b[0], a[1] - b[1]);
 
 interface Ground {
   readonly normal: Vec3;
@@ -279,7 +280,7 @@ const HELD = 0.01;
  */
 function wedged(c: Collision, at: Vec3, crouching: boolean, dt: number): Ground | null {
   const fallen = slide(c, at, crouching, [0, 0, -PLAYER.gravity * dt * 4], dt);
-  const d = Math.hypot(fallen.at[0] - at[0], fallen.at[1] - at[1], fallen.at[2] - at[2]);
+  const d = hypot(fallen.at[0] - at[0], fallen.at[1] - at[1], fallen.at[2] - at[2]);
   return d < HELD ? { normal: [0, 0, 1], below: 0, body: -1 } : null;
 }
 
@@ -325,14 +326,14 @@ interface Moved {
 /** The way along a floor in a direction of the plan, as long as that. */
 function alongFloor([x, y]: readonly [number, number], n: Vec3): Vec3 {
   const z = -(x * n[0] + y * n[1]) / n[2];
-  const speed = Math.hypot(x, y);
-  const k = speed > 0 ? speed / Math.hypot(x, y, z) : 0;
+  const speed = hypot(x, y);
+  const k = speed > 0 ? speed / hypot(x, y, z) : 0;
   return [x * k, y * k, z * k];
 }
 
 /** Takes away what of a movement on the plan runs into a wall with outward normal `n`. */
 function offWall(v: readonly [number, number], n: Vec3): [number, number] {
-  const flat = Math.hypot(n[0], n[1]);
+  const flat = hypot(n[0], n[1]);
   if (flat < 1e-9) return [v[0], v[1]];
   const [nx, ny] = [n[0] / flat, n[1] / flat];
   const into = v[0] * nx + v[1] * ny;
@@ -374,7 +375,7 @@ function walk(
       walls.push(n);
       flat = offWall(flat, n);
       // In a corner of two walls there is no way on.
-      if (walls.some((w) => w !== n && flat[0] * w[0] + flat[1] * w[1] < -1e-6 * Math.hypot(...flat))) flat = [0, 0];
+      if (walls.some((w) => w !== n && flat[0] * w[0] + flat[1] * w[1] < -1e-6 * hypot(...flat))) flat = [0, 0];
     }
     way = alongFloor(flat, floor);
     const other = floors.find((m) => m !== floor && dot(way, m) < -1e-6);

@@ -1,13 +1,15 @@
 import {
   applyAffine,
+  arcTangent2,
+  type Box,
   boxCenter,
   boxOf,
   cosSin,
   growBox,
+  hypot,
   scale,
   sub,
   uniteBoxes,
-  type Box,
   type Vec3,
 } from '../math/index.ts';
 import {
@@ -391,7 +393,7 @@ class Step {
         const target = applyAffine(step, at);
         const others: Collision = { ...this.world.still, moving: this.near(box, body) };
         at = wayTo(others, at, target, crouching);
-        yaw += (Math.atan2(step[4], step[0]) * 180) / Math.PI;
+        yaw += (arcTangent2(step[4], step[0]) * 180) / Math.PI;
       }
       const all: Collision = { ...this.world.still, moving: this.near(box) };
       const free = pushedFree(all, at, crouching);
@@ -407,7 +409,7 @@ class Step {
     const person = this.people[k]!;
     const before = this.state.people[k]!.body;
     const { body } = person;
-    const reach = Math.hypot(...body.velocity) * this.dt + PLAYER.step + 8;
+    const reach = hypot(...body.velocity) * this.dt + PLAYER.step + 8;
     const world: Collision = {
       ...this.world.still,
       moving: this.near(growBox(boxOfPlayer(body), reach)),
@@ -460,8 +462,10 @@ const overlaps = (a: Box, b: Box): boolean =>
   a.max[2] >= b.min[2];
 
 /** How far apart two boxes are, cm; 0 when they touch. */
-const gapBetween = (a: Box, b: Box): number =>
-  Math.hypot(...[0, 1, 2].map((i) => Math.max(0, a.min[i]! - b.max[i]!, b.min[i]! - a.max[i]!)));
+const gapBetween = (a: Box, b: Box): number => {
+  const apart = (i: 0 | 1 | 2) => Math.max(0, a.min[i] - b.max[i], b.min[i] - a.max[i]);
+  return hypot(apart(0), apart(1), apart(2));
+};
 
 /** A box of a thing where what it rides on has carried it; what it does itself does not count. */
 const movedByCarrier = (world: World, thing: number, pose: Pose, box: Box): Box =>

@@ -1,5 +1,5 @@
 import type { TextureFrame } from '../brush/index.ts';
-import { dot, type Plane } from '../math/index.ts';
+import { dot, hypot, type Plane } from '../math/index.ts';
 import { flattenFrame } from './frame.ts';
 
 /** How finely and how evenly a frame lays its picture on a plane. */
@@ -20,7 +20,7 @@ export function densityOf(frame: TextureFrame, plane: Plane): Density {
   ];
   const [uu, uv, vv] = [dot(a, a), dot(a, b), dot(b, b)];
   const middle = (uu + vv) / 2;
-  const half = Math.hypot((uu - vv) / 2, uv);
+  const half = hypot((uu - vv) / 2, uv);
   const [most, least] = [Math.sqrt(middle + half), Math.sqrt(Math.max(0, middle - half))];
   return { most, least, mean: Math.sqrt(most * least) };
 }

@@ -2,20 +2,23 @@ import type { Brush, Face, Solid, TextureFrame } from '../brush/index.ts';
 import { brushPlanes, inherit, isTranslation, transformShape } from '../brush/index.ts';
 import {
   addScaled,
+  type Affine,
+  arcTangent2,
   cosSin,
   cross,
   dominantAxis,
   dot,
+  hypot,
   invertAffine,
   length,
   normalize,
+  type Plane,
   planeFromLoop,
   sameVec,
   scale,
   sub,
+  tangent,
   translation,
-  type Affine,
-  type Plane,
   type Vec3,
 } from '../math/index.ts';
 
@@ -78,7 +81,7 @@ export function readFrame(frame: TextureFrame, plane: Plane): FrameNumbers {
   const vs = dot(rowVec(frame.v), s);
   const vt = dot(rowVec(frame.v), t);
   const sign = us * vt - ut * vs < 0 ? -1 : 1;
-  const across = Math.hypot(us, ut);
+  const across = hypot(us, ut);
   const [cu, cv] = [(us * sign) / across, (ut * sign) / across];
   // The rows' direction split along the columns' (which is skew) and square to it.
   const along = vs * cu + vt * cv;
@@ -86,8 +89,8 @@ export function readFrame(frame: TextureFrame, plane: Plane): FrameNumbers {
   return {
     offset: [frame.u[3], frame.v[3]],
     scale: [sign / across, 1 / square],
-    turn: degrees(Math.atan2(-cv, cu)),
-    skew: degrees(Math.atan2(along, square)),
+    turn: degrees(arcTangent2(-cv, cu)),
+    skew: degrees(arcTangent2(along, square)),
   };
 }
 
@@ -97,7 +100,7 @@ const degrees = (radians: number): number => (Math.abs(radians) < 1e-11 ? 0 : (r
 export function writeFrame({ offset, scale: size, turn, skew }: FrameNumbers, plane: Plane): TextureFrame {
   const { s, t } = planeAxes(plane);
   const [c, n] = cosSin(turn);
-  const k = skew === 0 ? 0 : Math.tan((skew * Math.PI) / 180);
+  const k = skew === 0 ? 0 : tangent((skew * Math.PI) / 180);
   const mix = (a: number, b: number, by: number): Vec3 => [
     (s[0] * a + t[0] * b) * by,
     (s[1] * a + t[1] * b) * by,

@@ -1,4 +1,4 @@
-import { cross, dot, normalize, type Vec3 } from '../../math/index.ts';
+import { cross, dot, hypot, normalize, type Vec3 } from '../../math/index.ts';
 import type { Surface } from '../structure/index.ts';
 
 /**
@@ -79,7 +79,7 @@ export function nearestInOutline(outline: Chart['outline'], a: number, b: number
     const d = (px - a) ** 2 + (py - b) ** 2;
     if (d < bestD) {
       bestD = d;
-      const pull = Math.min(0.02, 0.25 / Math.max(1e-6, Math.hypot(cx - px, cy - py)));
+      const pull = Math.min(0.02, 0.25 / Math.max(1e-6, hypot(cx - px, cy - py)));
       best = [px + (cx - px) * pull, py + (cy - py) * pull];
     }
   });

@@ -1,7 +1,7 @@
 import potpack from 'potpack';
 import { brushPlanes, type Brush } from '../../brush/index.ts';
 import type { Entity } from '../../entity/index.ts';
-import { addScaled, OFF_SURFACE, signedDistance, sub, type Vec3 } from '../../math/index.ts';
+import { addScaled, hypot, OFF_SURFACE, signedDistance, sub, type Vec3 } from '../../math/index.ts';
 import type { Job } from '../../jobs/index.ts';
 import { locate, type Structure, type Surface } from '../structure/index.ts';
 import { canSee, type Visibility } from '../visibility/index.ts';
@@ -240,7 +240,7 @@ function lightChart(
       const [a, b] = centre;
       const [x, y] = [(chart.s0 + i - GUTTER + 0.5) * chart.size, (chart.t0 + j - GUTTER + 0.5) * chart.size];
       // What was sampled lies beside the luxel's middle, where filtering takes it to be: go on from it as the light changes.
-      if (Math.hypot(x - a, y - b) > chart.size / 16 && inOutline(chart.outline, 2 * a - x, 2 * b - y)) {
+      if (hypot(x - a, y - b) > chart.size / 16 && inOutline(chart.outline, 2 * a - x, 2 * b - y)) {
         spots.only(2 * a - x, 2 * b - y);
         if (gather() === 1)
           for (let c = 0; c < 3; c++) {

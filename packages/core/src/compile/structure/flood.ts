@@ -4,6 +4,7 @@ import {
   addScaled,
   boxesOverlap,
   boxOf,
+  cosSinOf,
   cross,
   distance,
   dot,
@@ -14,10 +15,10 @@ import {
   normalize,
   scale,
   sub,
-  windingArea,
-  windingCentroid,
   type Vec3,
   type Winding,
+  windingArea,
+  windingCentroid,
 } from '../../math/index.ts';
 import { firstHit, makeTracer, type Tracer } from '../tracing/index.ts';
 import { locate, unmergedGrid } from './grid.ts';
@@ -242,7 +243,8 @@ function wallsRound(tracer: Tracer, p: Vec3, out: Vec3): (Vec3 | null)[] {
   return Array.from({ length: ROUND }, (_, k) => {
     // Off the axes, so that no ray runs in a face or meets an edge.
     const angle = ((k + 0.37) * 2 * Math.PI) / ROUND;
-    const d = addScaled(scale(up, Math.cos(angle)), side, Math.sin(angle));
+    const [c, s] = cosSinOf(angle);
+    const d = addScaled(scale(up, c), side, s);
     const hit = firstHit(tracer, p, d, WALL_REACH);
     return hit && hit.face >= 0 ? addScaled(p, d, hit.at) : null;
   });

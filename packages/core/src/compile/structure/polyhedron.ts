@@ -1,15 +1,16 @@
 import {
   add,
+  arcTangent2,
+  type Box,
   cross,
   dot,
   ON_PLANE,
+  type Plane,
   planeFromPointNormal,
   SAME_POINT,
   signedDistance,
   splitWinding,
   sub,
-  type Box,
-  type Plane,
   type Vec3,
   type Winding,
 } from '../../math/index.ts';
@@ -136,7 +137,7 @@ export function orderRound(points: readonly Vec3[], normal: Vec3): Vec3[] {
   const s = sub(points[0]!, c);
   const t = cross(normal, s);
   return points
-    .map((p) => ({ p, angle: Math.atan2(dot(sub(p, c), t), dot(sub(p, c), s)) }))
+    .map((p) => ({ p, angle: arcTangent2(dot(sub(p, c), t), dot(sub(p, c), s)) }))
     .sort((a, b) => a.angle - b.angle)
     .map(({ p }) => p);
 }

@@ -1,4 +1,4 @@
-import { add, cross, length, normalize, scale, sub, type Vec3 } from '../../math/index.ts';
+import { add, cosine, cross, hypot, length, normalize, scale, sine, sub, type Vec3 } from '../../math/index.ts';
 import { params, type ParamSpecs, type ValuesOf } from '../../params/index.ts';
 import { lightTint } from '../color.ts';
 import { coneHandle, sideOf, wayHandle } from '../handles.ts';
@@ -48,10 +48,7 @@ function coneLines(aim: Vec3, full: number, reach: number): SpaceLine[] {
   const up = cross(side, axis);
   const half = (full * Math.PI) / 360;
   const rim = (c: number, s: number): Vec3 =>
-    add(
-      scale(axis, Math.cos(half) * reach),
-      add(scale(side, c * Math.sin(half) * reach), scale(up, s * Math.sin(half) * reach)),
-    );
+    add(scale(axis, cosine(half) * reach), add(scale(side, c * sine(half) * reach), scale(up, s * sine(half) * reach)));
   const ring = round(24, rim);
   return [...[0, 6, 12, 18].map((k): SpaceLine => [[0, 0, 0], ring[k]!]), ring];
 }
@@ -69,7 +66,7 @@ export const spotLight = defineKind({
   behaviour: lampBehaviour,
   symbol: (lamp, view, around) => {
     const [x, y] = seenFrom(view, normalize(aimOf(lamp, around)));
-    const l = Math.hypot(x, y);
+    const l = hypot(x, y);
     // Seen along its axis a spot is a round in a round; from the side a shade that opens where it shines.
     if (l < 0.2) return [{ circle: 7.5, fill: 'paper' }, { circle: 3 }];
     const at = (along: number, across: number) =>
@@ -101,8 +98,8 @@ export const spotLight = defineKind({
       intensity: tinted(lightTint(color), candela),
       cone: {
         axis: normalize(aimOf(lamp, around)),
-        inner: Math.cos(half * (1 - soft)),
-        outer: Math.cos(half),
+        inner: cosine(half * (1 - soft)),
+        outer: cosine(half),
       },
     };
   },
