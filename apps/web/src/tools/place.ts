@@ -1,5 +1,6 @@
 import { call, entityKind, type EntityKind, type Vec3 } from '@yesca/core';
 import { useEditor } from '../state/editor.ts';
+import { kindUsed } from '../state/kinds.ts';
 import { surfaceUnder } from '../geometry/surface-under.ts';
 import type { PanePointer, Tool } from './tool.ts';
 import { placeSheet } from '../commands/surfaces.ts';
@@ -27,13 +28,18 @@ function placeFor(p: PanePointer, standsAt: number): Vec3 | null {
 }
 
 /** What the first brush of a thing that owns brushes is made of: the active material. */
-export const madeOf = ({ firstBody }: EntityKind): { material?: string } =>
+const madeOf = ({ firstBody }: EntityKind): { material?: string } =>
   firstBody ? { material: useCurrent.getState().material } : {};
+
+/** Puts a thing of a kind at a place. */
+export function placeThing(kind: EntityKind, at: Vec3): void {
+  if (useEditor.getState().run(call('thing.place', { kind: kind.kind, at, ...madeOf(kind) }))) kindUsed(kind.kind);
+}
 
 /** Puts a thing of a kind where the pointer is. */
 export function placeKind(kind: EntityKind, p: PanePointer): void {
   const at = placeFor(p, kind.standsAt);
-  if (at) useEditor.getState().run(call('thing.place', { kind: kind.kind, at, ...madeOf(kind) }));
+  if (at) placeThing(kind, at);
 }
 
 /** The surface that a thin sheet stands on or hangs from. */

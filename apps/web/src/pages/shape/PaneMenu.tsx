@@ -1,5 +1,5 @@
 import { Menu } from '@mantine/core';
-import { call, ENTITY_KINDS, PLAYER, type EntityKind, type Likeness, type OpeningKind } from '@yesca/core';
+import { ENTITY_KINDS, PLAYER, type EntityKind, type Likeness, type OpeningKind } from '@yesca/core';
 import { commandById } from '../../palette/commands.ts';
 import { keysOf } from '../../palette/keys.ts';
 import { KindSymbol } from '../../fields/KindSymbol.tsx';
@@ -10,7 +10,7 @@ import { recallView, sectionThrough } from '../../commands/viewing.ts';
 import { useEditor } from '../../state/editor.ts';
 import { isEmptySelection, selectOnly, withMembers } from '../../state/selection.ts';
 import { materialLabel } from '../../state/library.ts';
-import { madeOf } from '../../tools/place.ts';
+import { placeThing } from '../../tools/place.ts';
 import { paintAt, pickUp } from '../../tools/paint.ts';
 import { lastPainted } from '../../commands/last-painted.ts';
 import { surfaceUnder } from '../../geometry/surface-under.ts';
@@ -86,7 +86,7 @@ function KindMenu({
 
 /** What fits what is under the pointer. */
 export function PaneMenu({ at, onClose }: { at: MenuAt | null; onClose: () => void }) {
-  const { run, select, doc, selection } = useEditor.getState();
+  const { select, doc, selection } = useEditor.getState();
   if (!at) return null;
   const { p } = at;
   const thing = p.hits[0]?.thing;
@@ -97,14 +97,7 @@ export function PaneMenu({ at, onClose }: { at: MenuAt | null; onClose: () => vo
   const openingHit = p.hits.find((h) => h.thing.type === 'opening')?.thing.id;
   const [x, y] = p.snapped;
   const floor = p.pane === 'eye' ? p.raw[2] : surfaceUnder(doc, p.snapped);
-  const place = (k: EntityKind) => () =>
-    run(
-      call('thing.place', {
-        kind: k.kind,
-        at: [Math.round(x), Math.round(y), Math.round(floor + k.standsAt)],
-        ...madeOf(k),
-      }),
-    );
+  const place = (k: EntityKind) => () => placeThing(k, [Math.round(x), Math.round(y), Math.round(floor + k.standsAt)]);
   const open = (kind: OpeningKind) => () => openingAt(room!.id, [p.raw[0], p.raw[1]], kind);
   return (
     <Menu
