@@ -99,6 +99,22 @@ export function giveSelection(): void {
   );
 }
 
+/** The leaves of the selected door act each by itself from then on. */
+export function separateSelection(): void {
+  const { selection, run } = editor();
+  const [thing] = [...selection.entities];
+  if (selection.entities.size !== 1 || !thing) return notify('Select a door with several leaves.');
+  run(call('thing.separate', { thing }));
+}
+
+/** The selected doors become one, whose leaves act together. */
+export function joinSelection(): void {
+  const { selection, run } = editor();
+  const things = [...selection.entities];
+  if (things.length < 2) return notify('Select two doors or more, whose leaves should act together.');
+  run(call('thing.join', { things }));
+}
+
 /** Makes the selected brushes stand by themselves again. */
 export function freeSelection(): void {
   const { doc, selection, run } = editor();

@@ -46,7 +46,15 @@ import {
   scatterSelected,
   selectWithMaterial,
 } from '../commands/surfaces.ts';
-import { doorOfSelection, freeSelection, giveSelection, thingOfSelection, tryIt } from '../commands/doors.ts';
+import {
+  doorOfSelection,
+  freeSelection,
+  giveSelection,
+  joinSelection,
+  separateSelection,
+  thingOfSelection,
+  tryIt,
+} from '../commands/doors.ts';
 import { buildAndPlay, playFromHere } from '../commands/playing.ts';
 import {
   cameraToPointer,
@@ -327,6 +335,8 @@ export const COMMANDS: readonly Command[] = [
     label: `Turn the brushes into a ${k.label.toLowerCase()}`,
     run: () => thingOfSelection(k.kind),
   })),
+  { id: 'thing.separate', group: 'Shape', label: 'Separate the leaves: each acts by itself', run: separateSelection },
+  { id: 'thing.join', group: 'Shape', label: 'Join the doors: their leaves act together', run: joinSelection },
   { id: 'thing.give', group: 'Shape', label: 'Add the brushes to the thing', run: giveSelection },
   { id: 'thing.free', group: 'Shape', label: 'Take the brushes off their thing', run: freeSelection },
   { id: 'thing.try', group: 'View', label: 'Try it: play what is selected', keys: 'a', run: tryIt },

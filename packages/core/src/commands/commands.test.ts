@@ -94,7 +94,19 @@ function furnished(): MapDocument {
   const made = runScript(doc, more, context).doc;
   const [zone, lift] = ['zone', 'lift'].map((kind) => [...made.entities.values()].find((e) => e.kind === kind)!.id);
   const wire = { from: { thing: zone!, signal: 'entered' }, to: { thing: lift!, action: 'next' } };
-  return runScript(made, [call('wire.add', wire)], context).doc;
+  // A door of two leaves on the table of the hall, and one of a single leaf.
+  const panels = [0, 1, 2].map((k) => {
+    const box = { min: [40 + k * 40, 40, 100], max: [72 + k * 40, 44, 180] } as const;
+    return call('brush.draw', { shape: { kind: 'box', box, params: {} }, material: 'slate', role: 'detail' });
+  });
+  let out = runScript(made, [call('wire.add', wire)], context).doc;
+  const ids = panels.map((panel) => {
+    const drawn = doCommand(out, panel, context);
+    out = drawn.doc;
+    return [...drawn.made!.brushes!][0]!;
+  });
+  const doors = [ids.slice(0, 2), ids.slice(2)].map((brushes) => call('door.ofBrushes', { brushes, each: true }));
+  return runScript(out, doors, context).doc;
 }
 
 /** Every command once, with arguments that it takes in the map made above. */
@@ -105,6 +117,11 @@ function everyCall(doc: MapDocument): Call[] {
   const opening = [...doc.openings.keys()][0]!;
   const inset = doc.rooms.get(hall)!.insets![0]!.id;
   const [zone, lift] = ['zone', 'lift'].map((kind) => [...doc.entities.values()].find((e) => e.kind === kind));
+  const leaves = (e: { params: object }) => (e.params as { leaves: unknown[] }).leaves.length;
+  const doors = [...doc.entities.values()]
+    .filter((e) => e.kind === 'door')
+    .sort((x, y) => leaves(y) - leaves(x))
+    .map((e) => e.id);
   const car = [...doc.brushes.values()].find((b) => b.owner?.id === lift!.id);
   const [wire] = [...doc.wires.keys()] as [string];
   const stair = loose.filter((b) => b.group);
@@ -195,6 +212,9 @@ function everyCall(doc: MapDocument): Call[] {
     call('group.rename', { group, name: 'Steps' }),
     call('door.inOpening', { opening, leaves: 'two', thickness: 6, material: 'oak-plank' }),
     call('door.ofBrushes', { brushes, each: true }),
+    call('door.stillShows', { thing: doors[0]!, part: 1, shows: 4 }),
+    call('thing.separate', { thing: doors[0]! }),
+    call('thing.join', { things: doors }),
     call('thing.ofBrushes', { kind: 'mover', brushes }),
     call('thing.give', { thing: lift!.id, brushes }),
     call('thing.free', { brushes: [car!.id] }),

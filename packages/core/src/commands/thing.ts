@@ -7,7 +7,10 @@ import {
   doorOfBrushes,
   freeParts,
   giveParts,
+  joinThings,
   placeEntity,
+  separateParts,
+  setStillShows,
   thingOfBrushes,
   withFirstBody,
   type MadeDoor,
@@ -101,6 +104,22 @@ export const thingCommands = {
   /** Things get the parameters of another one, as far as they have them. */
   'thing.copyParams': command('Copy parameters', { from: a.id, things: a.ids }, (doc, { from, things }) =>
     copyParams(doc, from, things),
+  ),
+  /** The parts of a thing act each by itself from then on. */
+  'thing.separate': command('Separate the parts', { thing: a.id }, (doc, { thing }) => {
+    const { doc: after, things } = separateParts(doc, thing);
+    return { doc: after, made: { entities: things } };
+  }),
+  /** Things of a kind become one, the first, whose parts act together. */
+  'thing.join': command('Join into one', { things: a.ids }, (doc, { things }) => ({
+    doc: joinThings(doc, things),
+    made: { entities: things.slice(0, 1) },
+  })),
+  /** A part that slides goes as far that so much of it still shows, cm. */
+  'door.stillShows': command(
+    'Let some of the leaf show',
+    { thing: a.id, part: a.whole, shows: a.number },
+    (doc, { thing, part, shows }) => setStillShows(doc, thing, part, shows),
   ),
   'thing.free': command('Take off the thing', { brushes: a.ids }, (doc, { brushes }) =>
     freeParts(doc, new Set(brushes)),

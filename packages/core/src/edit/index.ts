@@ -37,4 +37,5 @@ export * from './merge.ts';
 export * from './parts.ts';
 export * from './owning.ts';
 export * from './doors.ts';
+export * from './leaves.ts';
 export * from './wires.ts';

@@ -126,6 +126,14 @@ interface KindFacts {
   readonly tries: string | null;
   /** Whether it closes the opening that it stands in. */
   readonly closes: boolean;
+  /** For what may have several parts: the parameter that lists what each does, and how an entry is told from a place that lies `by` (cm) away. */
+  readonly parted: {
+    readonly list: string;
+    readonly moved: (entry: unknown, by: Vec3) => unknown;
+    /** The straight way that it slides, cm; null for what does not. */
+    readonly slides: (entry: unknown) => Vec3 | null;
+    readonly slid: (entry: unknown, way: Vec3) => unknown;
+  } | null;
   /** Whether people are meant to stand on it. */
   readonly carries: boolean;
   /** Height (cm) at which the pointer takes hold of it in the Eye. */
@@ -172,6 +180,7 @@ export function defineKind<P extends ParamSpecs>(file: KindFile<P>): EntityKind 
     spawns: false,
     grip: 0,
     closes: false,
+    parted: null,
     carries: false,
     tries: null,
     likely: null,

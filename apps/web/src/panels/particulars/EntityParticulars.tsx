@@ -5,13 +5,14 @@ import {
   entityKind,
   moves,
   partsOf,
+  stillShows,
   readValues,
   wrapDegrees,
   type CommandArgs,
   type Entity,
   type MapDocument,
 } from '@yesca/core';
-import { freeSelection, tryIt } from '../../commands/doors.ts';
+import { freeSelection, separateSelection, tryIt } from '../../commands/doors.ts';
 import { commandById } from '../../palette/commands.ts';
 import { keysOf } from '../../palette/keys.ts';
 import { playFrom } from '../../commands/playing.ts';
@@ -127,33 +128,58 @@ function ridesOn(doc: MapDocument, thing: string, on: string): boolean {
 
 /** The brushes that a thing owns: how many, selected by a click, given back to themselves. */
 function Parts({ doc, thing }: { doc: MapDocument; thing: Entity }) {
-  const brushes = partsOf(doc, thing.id).flat();
+  const parts = partsOf(doc, thing.id);
+  const brushes = parts.flat();
+  const several = entityKind(thing.kind)?.parted && parts.length > 1;
   return (
-    <Group gap={4} wrap="nowrap">
-      <Text size="xs" c="dimmed" flex={1}>
-        {brushes.length === 0 ? 'No brushes' : brushes.length === 1 ? 'One brush' : `${brushes.length} brushes`}
-      </Text>
-      {brushes.length > 0 && (
-        <>
-          <Tooltip label="Selects the brushes that belong to it">
-            <Button
-              size="compact-xs"
-              variant="default"
-              onClick={() =>
-                useEditor.getState().select(selectOnly(brushes.map((b) => ({ type: 'brush' as const, id: b.id }))))
-              }
-            >
-              Select them
-            </Button>
-          </Tooltip>
-          <Tooltip label="Its brushes stand by themselves again">
-            <Button size="compact-xs" variant="default" onClick={freeSelection}>
-              Take off
-            </Button>
-          </Tooltip>
-        </>
+    <>
+      {parts.map((_, part) => {
+        const shows = stillShows(doc, thing.id, part);
+        return (
+          shows !== null && (
+            <LengthField
+              key={part}
+              label={several ? `Leaf ${part + 1} still shows` : 'Still shows'}
+              tip="How much of it still shows when it is open: it slides by its own size less this; negative when it goes farther"
+              value={shows}
+              onChange={(to) => run(call('door.stillShows', { thing: thing.id, part, shows: to }))}
+            />
+          )
+        );
+      })}
+      {several && (
+        <Tooltip label="Makes a door of each leaf: they open each by itself, and what opened this one opens all of them">
+          <Button size="compact-xs" variant="default" onClick={separateSelection}>
+            Separate the leaves
+          </Button>
+        </Tooltip>
       )}
-    </Group>
+      <Group gap={4} wrap="nowrap">
+        <Text size="xs" c="dimmed" flex={1}>
+          {brushes.length === 0 ? 'No brushes' : brushes.length === 1 ? 'One brush' : `${brushes.length} brushes`}
+        </Text>
+        {brushes.length > 0 && (
+          <>
+            <Tooltip label="Selects the brushes that belong to it">
+              <Button
+                size="compact-xs"
+                variant="default"
+                onClick={() =>
+                  useEditor.getState().select(selectOnly(brushes.map((b) => ({ type: 'brush' as const, id: b.id }))))
+                }
+              >
+                Select them
+              </Button>
+            </Tooltip>
+            <Tooltip label="Its brushes stand by themselves again">
+              <Button size="compact-xs" variant="default" onClick={freeSelection}>
+                Take off
+              </Button>
+            </Tooltip>
+          </>
+        )}
+      </Group>
+    </>
   );
 }
 

@@ -328,6 +328,12 @@ export const door = defineKind({
   family: 'What moves',
   standsAt: 0,
   body: 'brushes',
+  parted: {
+    list: 'leaves',
+    moved: (entry, by) => ({ ...(entry as Leaf), hinge: sub((entry as Leaf).hinge, by) }),
+    slides: (entry) => ((entry as Leaf).moves === 'slides' ? (entry as Leaf).travel : null),
+    slid: (entry, travel) => ({ ...(entry as Leaf), travel }),
+  },
   facing: compass('Leads towards'),
   grip: 100,
   closes: true,
