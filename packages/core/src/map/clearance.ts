@@ -1,8 +1,8 @@
 import { brushBounds, brushPlanes, clipToPlanes, stopsPlayers, sweptContact, type Brush } from '../brush/index.ts';
 import { movedBox, type Carried } from '../entity/index.ts';
-import { boxesOverlap, uniteBoxes } from '../math/index.ts';
+import { boxesOverlap, uniteBoxes, type Box, type Vec3 } from '../math/index.ts';
 import { DRESS_CARRIED, transformBrush } from '../surface/index.ts';
-import { partsOf, stillBrushes } from './around.ts';
+import { isMoving, partsOf } from './around.ts';
 import type { MapDocument } from './types.ts';
 
 /** Meeting by less than this (cm) is touching. */
@@ -37,9 +37,39 @@ export function clearance(doc: MapDocument, thing: string, carried: Carried, lim
   const steps = carried.along ? 1 : Math.max(1, Math.ceil(Math.abs(limit) / TURN_STEP));
   const amounts = Array.from({ length: steps + 1 }, (_, i) => (limit * i) / steps);
   const reach = uniteBoxes(amounts.map((a) => movedBox(carried.pose(a), bounds)));
-  const still = stillBrushes(doc).filter((b) => boxesOverlap(brushBounds(b), reach, TOUCHING) && stopsPlayers(b));
+  const still = within(doc.brushes, reach).filter((b) => stopsPlayers(b) && !isMoving(doc, b));
   const inWay = still.filter((b) => !own.some((o) => meet(o, b)));
   return carried.along ? slid(own, carried, inWay, limit) : turned(own, carried, inWay, amounts);
+}
+
+/** The bounds of a map's brushes as numbers in a row: asked for in every frame of a drag, in which no brush changes. */
+function tableOf(brushes: MapDocument['brushes']): { list: readonly Brush[]; bounds: Float64Array } {
+  const known = tables.get(brushes);
+  if (known) return known;
+  const list = [...brushes.values()];
+  const bounds = Float64Array.from(
+    list.flatMap((b) => {
+      const { min, max } = brushBounds(b);
+      return [...min, ...max];
+    }),
+  );
+  const table = { list, bounds };
+  tables.set(brushes, table);
+  return table;
+}
+
+const tables = new WeakMap<MapDocument['brushes'], { list: readonly Brush[]; bounds: Float64Array }>();
+
+/** The brushes that share more than a touch with a box, by their bounds. */
+function within(brushes: MapDocument['brushes'], { min, max }: Box): Brush[] {
+  const { list, bounds: b } = tableOf(brushes);
+  const [x0, y0, z0] = min.map((c) => c + TOUCHING) as [number, number, number];
+  const [x1, y1, z1] = max.map((c) => c - TOUCHING) as [number, number, number];
+  const out: Brush[] = [];
+  for (let i = 0, k = 0; i < list.length; i++, k += 6)
+    if (b[k]! < x1 && b[k + 3]! > x0 && b[k + 1]! < y1 && b[k + 4]! > y0 && b[k + 2]! < z1 && b[k + 5]! > z0)
+      out.push(list[i]!);
+  return out;
 }
 
 function slid(
@@ -49,17 +79,42 @@ function slid(
   limit: number,
 ): Clearance | null {
   const begins = pose(0);
+  const placed = own.map((o) => transformBrush(o, begins, true));
+  // By their boxes first, the nearest before others: what comes later than what was met need not be looked at.
+  const near = inWay
+    .flatMap((b) => {
+      const soonest = Math.min(...placed.map((p) => boxContact(brushBounds(p), brushBounds(b), along!)));
+      return soonest < limit ? [{ b, soonest }] : [];
+    })
+    .sort((x, y) => x.soonest - y.soonest);
   let first: Clearance | null = null;
-  for (const o of own) {
-    const placed = transformBrush(o, begins, true);
-    for (const b of inWay) {
-      const free = sweptContact(placed, b, along!, TOUCHING);
+  for (const { b, soonest } of near) {
+    if (soonest >= (first?.free ?? limit)) break;
+    for (const p of placed) {
+      const free = sweptContact(p, b, along!, TOUCHING);
       // It is let in by a touch: what it then comes up to is that much nearer.
       if (free !== null && free - TOUCHING < (first?.free ?? limit))
         first = { free: Math.max(0, free - TOUCHING), meets: b };
     }
   }
   return first;
+}
+
+/** How far a box goes along a unit vector before it may be in another one; infinite when it never is. */
+function boxContact(moving: Box, still: Box, along: Vec3): number {
+  let [enters, leaves] = [0, Infinity];
+  for (let i = 0; i < 3; i++) {
+    const [low, high] = [still.min[i]! - moving.max[i]!, still.max[i]! - moving.min[i]!];
+    const speed = along[i]!;
+    if (Math.abs(speed) < 1e-12) {
+      if (low >= 0 || high <= 0) return Infinity;
+      continue;
+    }
+    enters = Math.max(enters, speed > 0 ? low / speed : high / speed);
+    leaves = Math.min(leaves, speed > 0 ? high / speed : low / speed);
+    if (enters >= leaves) return Infinity;
+  }
+  return enters;
 }
 
 function turned(
