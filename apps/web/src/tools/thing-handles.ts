@@ -106,7 +106,7 @@ export function handleShows(drag: HandleDrag, doc: MapDocument, selection: Selec
   return {
     typed: drag.typed || amount,
     lines: h.handle.line
-      ? [{ points: way, ink: met && met.free < Math.abs(now) ? 'ember' : 'indigo', text: amount }]
+      ? [{ points: way, ink: met && !met.hidden && met.free < Math.abs(now) ? 'ember' : 'indigo', text: amount }]
       : [],
     ...(carries ? { note: clearanceWords(doc, met ?? null, unit, now) } : {}),
   };
@@ -122,6 +122,8 @@ function clearanceWords(doc: MapDocument, met: Clearance | null, unit: 'cm' | 'Â
   if (!met) return 'Nothing in its way.';
   const left = met.free - Math.abs(now);
   const what = brushWords(doc, met.meets);
+  if (met.hidden && left < -0.05)
+    return `Slides into ${what}${met.free > 0.05 ? ` after ${rounded(met.free)} ${unit}` : ''}.`;
   return left < -0.05
     ? `Comes to ${what} after ${rounded(met.free)} ${unit}.`
     : `${rounded(Math.max(0, left))} ${unit} clear, then ${what}.`;

@@ -44,6 +44,8 @@ export interface Carried {
   readonly pose: (amount: number) => Pose;
   /** The straight way it goes, a unit vector. Absent: it turns. */
   readonly along?: Vec3;
+  /** Walls may hide it: sliding into them is no mistake. */
+  readonly hides?: true;
 }
 
 /** A point of a thing that can be dragged; each stands for something of it. */
@@ -149,6 +151,7 @@ export function partHandle({
   change,
   start,
   part,
+  hides,
   ...named
 }: {
   readonly id: string;
@@ -160,6 +163,8 @@ export function partHandle({
   readonly part?: number;
   /** Where the part comes from, as a way too. Absent: from where it was drawn. */
   readonly start?: Vec3;
+  /** Walls may hide it. */
+  readonly hides?: true;
 }): Handle {
   const before = start ?? [0, 0, 0];
   const goes = sub(way, before);
@@ -180,7 +185,14 @@ export function partHandle({
       },
       ...(part === undefined || !along
         ? {}
-        : { carries: { part, along, pose: (amount) => translation(add(before, scale(along, amount))) } }),
+        : {
+            carries: {
+              part,
+              along,
+              ...(hides ? { hides } : {}),
+              pose: (amount) => translation(add(before, scale(along, amount))),
+            },
+          }),
     },
   };
 }

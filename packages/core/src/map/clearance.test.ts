@@ -1,3 +1,4 @@
+import type { Brush } from '../brush/index.ts';
 import { entityKind } from '../entity/index.ts';
 import { rotation, type Vec3 } from '../math/index.ts';
 import { transformPicked } from '../edit/index.ts';
@@ -7,14 +8,16 @@ import { clearance, TOUCHING } from './clearance.ts';
 import type { MapDocument } from './types.ts';
 
 /** What is clear of a handle's way, and what lies at its end. */
-function clear(doc: MapDocument, id: string, limit: number, thing = 'd'): [number, string] | null {
+function clear(doc: MapDocument, id: string, limit: number, thing = 'd'): [number, string, true?] | null {
   const e = doc.entities.get(thing)!;
   const { measure } = entityKind(e.kind)!
     .handles(e, aroundIn(doc))
     .find((h) => h.id === id)!;
   const met = clearance(doc, thing, measure!.carries!, limit);
-  return met && [met.free, met.meets.id];
+  return met && [met.free, met.meets.id, ...(met.hidden ? ([true] as const) : [])];
 }
+/** What stands about: no wall. */
+const stand = (...brush: Parameters<typeof block>): Brush => ({ ...block(...brush), role: 'detail' });
 const everything = (doc: MapDocument) => ({
   brushes: new Set(doc.brushes.keys()),
   entities: new Set(doc.entities.keys()),
@@ -31,10 +34,10 @@ test('a leaf that slides is clear up to the first brush before it, wherever that
   const doc = scene(
     [
       leaf,
-      block('far', [-10, 300, 0], [10, 320, 200]),
-      block('near', [-10, 145, 0], [10, 165, 200]),
-      block('under', [-10, 70, -20], [10, 400, 0]),
-      block('beside', [4, 0, 0], [40, 500, 200]),
+      stand('far', [-10, 300, 0], [10, 320, 200]),
+      stand('near', [-10, 145, 0], [10, 165, 200]),
+      stand('under', [-10, 70, -20], [10, 400, 0]),
+      stand('beside', [4, 0, 0], [40, 500, 200]),
     ],
     [['door', 'd', [0, 0, 0], slides([0, 100, 0])]],
   );
@@ -51,6 +54,20 @@ test('what a leaf stands in, and what holds no player back, does not count', () 
   const wall = block('wall', [-20, 0, 0], [20, 300, 200]);
   const doc = scene([leaf, zone, wall], [['door', 'd', [0, 0, 0], slides([0, 100, 0])]]);
   expect(clear(doc, 'travel 0', 400)).toBeNull();
+});
+
+test('a wall that hides what slides into it is told apart from what stands in the way before or behind it', () => {
+  const wall: Brush = { ...block('wall', [-20, 80, 0], [20, 300, 200]), role: 'structure' };
+  const crate = stand('crate', [-40, 120, 0], [40, 160, 60]);
+  const of = (...brushes: Brush[]) => scene([leaf, ...brushes], [['door', 'd', [0, 0, 0], slides([0, 100, 0])]]);
+  expect(clear(of(wall), 'travel 0', 400)).toEqual([20, 'wall', true]);
+  expect(clear(of(wall, crate), 'travel 0', 400)).toEqual([60, 'crate']);
+  // What turns into a wall is stuck.
+  const turning = scene(
+    [leaf, { ...wall, ...block('wall', [-70, -20, 0], [-50, 20, 200]), role: 'structure' }],
+    [['door', 'd', [0, 0, 0], turns(90)]],
+  );
+  expect(clear(turning, 'angle 0', 90)).toHaveLength(2);
 });
 
 test('a leaf that turns is clear to the angle at which its face comes to a corner', () => {

@@ -20,6 +20,8 @@ export interface Clearance {
   /** How much of its way is free: cm, or degrees of what turns (as large as they are, whichever way round). */
   readonly free: number;
   readonly meets: Brush;
+  /** It slides into a wall, which hides it: that is no mistake. */
+  readonly hidden?: true;
 }
 
 /** Degrees that a turning part is tried by; what it meets is then looked for between two of them. */
@@ -27,7 +29,7 @@ const TURN_STEP = 1;
 const HALVINGS = 7;
 
 /**
- * What a part of a thing meets first on its way, and on from there, up to a `limit` (cm, or degrees: negative ones turn the other
+ * What a part of a thing meets first on its way, walls that it slides into only where there is nothing else, and on from there, up to a `limit` (cm, or degrees: negative ones turn the other
  * way). What it is in where it was drawn does not count. Null: nothing in it.
  */
 export function clearance(doc: MapDocument, thing: string, carried: Carried, limit: number): Clearance | null {
@@ -39,7 +41,15 @@ export function clearance(doc: MapDocument, thing: string, carried: Carried, lim
   const reach = uniteBoxes(amounts.map((a) => movedBox(carried.pose(a), bounds)));
   const still = within(doc.brushes, reach).filter((b) => stopsPlayers(b) && !isMoving(doc, b));
   const inWay = still.filter((b) => !own.some((o) => meet(o, b)));
-  return carried.along ? slid(own, carried, inWay, limit) : turned(own, carried, inWay, amounts);
+  if (!carried.along) return turned(own, carried, inWay, amounts);
+  // Walls hide what slides into them; what stands before or behind them is in its way.
+  const [walls, others] = [true, false].map((are) =>
+    inWay.filter((b) => (carried.hides === true && b.role === 'structure') === are),
+  );
+  const met = slid(own, carried, others!, limit);
+  if (met) return met;
+  const wall = slid(own, carried, walls!, limit);
+  return wall && { ...wall, hidden: true };
 }
 
 /** The bounds of a map's brushes as numbers in a row: asked for in every frame of a drag, in which no brush changes. */

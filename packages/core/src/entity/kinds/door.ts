@@ -396,6 +396,7 @@ export const door = defineKind({
               from: middle,
               way: l.travel,
               part: k,
+              hides: true,
               change: (travel) => change({ travel }),
             }),
           ]
