@@ -1,8 +1,8 @@
 import { Button, Popover, Stack, Text, Tooltip } from '@mantine/core';
 import { IconListCheck } from '@tabler/icons-react';
-import { useMemo } from 'react';
+import { useDeferredValue, useMemo } from 'react';
 import { Link } from 'react-router';
-import { call, fixLabels, unseenSelection, type Finding } from '@yesca/core';
+import { call, fixLabels, unseenSelection, type Finding, type MapDocument } from '@yesca/core';
 import { goToFinding } from '../commands/viewing.ts';
 import { useEditor } from '../state/editor.ts';
 import { selectedBrushes } from '../state/selection.ts';
@@ -13,11 +13,9 @@ const SHOWN = 200;
 
 /** The live list of problems: a click goes there, a fix is one undoable step. */
 export function ChecksMenu({ findings: found }: { findings: readonly Finding[] }) {
-  const project = useEditor((s) => s.projectId);
-  const run = useEditor((s) => s.run);
-  const preview = useEditor((s) => s.preview);
-  const doc = useEditor((s) => s.doc);
-  const selection = useEditor((s) => s.selection);
+  const { preview } = useEditor.getState();
+  const doc = useDeferredValue(useEditor((s) => s.doc));
+  const selection = useDeferredValue(useEditor((s) => s.selection));
   const findings = useMemo(() => {
     const selected = new Set([...selectedBrushes(selection, doc), ...selection.entities]);
     return [...unseenSelection.find(doc, { selected }), ...found];
@@ -33,45 +31,57 @@ export function ChecksMenu({ findings: found }: { findings: readonly Finding[] }
         </Tooltip>
       </Popover.Target>
       <Popover.Dropdown p={6} mah={420} style={{ overflow: 'auto' }}>
-        {count === 0 && (
-          <Text size="sm" p={8}>
-            Nothing wrong was found.
-          </Text>
-        )}
-        <Stack gap={2}>
-          {findings.slice(0, SHOWN).map((f) => (
-            <FindingRow key={f.id} finding={f}>
-              {hasPlace(f) && (
-                <Button variant="default" size="compact-xs" onClick={() => goToFinding(f)}>
-                  {f.trail ? 'Go to the hole' : 'Go there'}
-                </Button>
-              )}
-              {fixLabels(doc, f).map((fix) => (
-                <Button
-                  key={fix}
-                  variant="default"
-                  size="compact-xs"
-                  onMouseEnter={() => preview(call('finding.fix', { finding: f, fix }))}
-                  onMouseLeave={() => preview(null)}
-                  onClick={() => run(call('finding.fix', { finding: f, fix }))}
-                >
-                  {fix}
-                </Button>
-              ))}
-            </FindingRow>
-          ))}
-        </Stack>
-        {count > SHOWN && (
-          <Text size="xs" p={8}>
-            And {count - SHOWN} more.
-          </Text>
-        )}
-        {project && (
-          <Button component={Link} to={`/projects/${project}/findings`} variant="subtle" size="compact-xs" m={4}>
-            Findings of all maps of this project
-          </Button>
-        )}
+        <Found doc={doc} findings={findings} />
       </Popover.Dropdown>
     </Popover>
+  );
+}
+
+/** What was found, with the ways on. Only while it is open: fixes are asked for by name. */
+function Found({ doc, findings }: { doc: MapDocument; findings: readonly Finding[] }) {
+  const project = useEditor((s) => s.projectId);
+  const { run, preview } = useEditor.getState();
+  const count = findings.length;
+  return (
+    <>
+      {count === 0 && (
+        <Text size="sm" p={8}>
+          Nothing wrong was found.
+        </Text>
+      )}
+      <Stack gap={2}>
+        {findings.slice(0, SHOWN).map((f) => (
+          <FindingRow key={f.id} finding={f}>
+            {hasPlace(f) && (
+              <Button variant="default" size="compact-xs" onClick={() => goToFinding(f)}>
+                {f.trail ? 'Go to the hole' : 'Go there'}
+              </Button>
+            )}
+            {fixLabels(doc, f).map((fix) => (
+              <Button
+                key={fix}
+                variant="default"
+                size="compact-xs"
+                onMouseEnter={() => preview(call('finding.fix', { finding: f, fix }))}
+                onMouseLeave={() => preview(null)}
+                onClick={() => run(call('finding.fix', { finding: f, fix }))}
+              >
+                {fix}
+              </Button>
+            ))}
+          </FindingRow>
+        ))}
+      </Stack>
+      {count > SHOWN && (
+        <Text size="xs" p={8}>
+          And {count - SHOWN} more.
+        </Text>
+      )}
+      {project && (
+        <Button component={Link} to={`/projects/${project}/findings`} variant="subtle" size="compact-xs" m={4}>
+          Findings of all maps of this project
+        </Button>
+      )}
+    </>
   );
 }

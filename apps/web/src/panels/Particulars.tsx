@@ -1,6 +1,7 @@
+import { memo, useDeferredValue } from 'react';
 import type { MapDocument } from '@yesca/core';
 import { useEditor, type EditorState } from '../state/editor.ts';
-import { thingsOf } from '../state/selection.ts';
+import { thingsOf, type Selection } from '../state/selection.ts';
 import { BrushParticulars } from './particulars/BrushParticulars.tsx';
 import { EntityParticulars } from './particulars/EntityParticulars.tsx';
 import { SurfaceParticulars } from './particulars/SurfaceParticulars.tsx';
@@ -17,10 +18,17 @@ const documentOfSelection = ({ doc, draft, selection }: EditorState): MapDocumen
     ? draft
     : doc;
 
-/** The selection's values. With nothing selected, the map's own. */
+/**
+ * The selection's values. With nothing selected, the map's own. Fields are many and follow when there is time: arrows that are held move
+ * what is selected at once, and each step begins the fields anew.
+ */
 export function Particulars() {
-  const doc = useEditor(documentOfSelection);
-  const selection = useEditor((s) => s.selection);
+  const doc = useDeferredValue(useEditor(documentOfSelection));
+  const selection = useDeferredValue(useEditor((s) => s.selection));
+  return <Values doc={doc} selection={selection} />;
+}
+
+const Values = memo(function Values({ doc, selection }: { doc: MapDocument; selection: Selection }) {
   const things = thingsOf(selection);
   if (selection.faces.length) return <SurfaceParticulars doc={doc} refs={selection.faces} />;
   if (things.length === 0) return <MapParticulars doc={doc} />;
@@ -34,4 +42,4 @@ export function Particulars() {
   const entities = things.flatMap(({ type, id }) => (type === 'entity' ? (doc.entities.get(id) ?? []) : []));
   if (entities.length === things.length) return <EntityParticulars key={key} doc={doc} entities={entities} />;
   return <BrushParticulars key={key} doc={doc} selection={selection} />;
-}
+});

@@ -15,7 +15,7 @@ import {
   type Icon,
 } from '@tabler/icons-react';
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { useMemo, useRef, useState, type MouseEvent } from 'react';
+import { memo, useDeferredValue, useMemo, useRef, useState, type MouseEvent } from 'react';
 import { call, ENTITY_KINDS, entityKind, membersOf, type Brush, type Entity, type MapDocument } from '@yesca/core';
 import { layerSelection } from '../commands/shaping.ts';
 import { frameAll, goToStorey, recallView, rememberView } from '../commands/viewing.ts';
@@ -24,7 +24,7 @@ import { KindSymbol } from '../fields/KindSymbol.tsx';
 import { useEditor } from '../state/editor.ts';
 import { run } from './particulars/shared.tsx';
 import { askName } from './ask-name.tsx';
-import { isSelected, selectOnly, toggleThings, withMembers, type Thing } from '../state/selection.ts';
+import { isSelected, selectOnly, toggleThings, withMembers, type Selection, type Thing } from '../state/selection.ts';
 import { useHidden } from '../state/shown.ts';
 import { useCamera } from '../state/camera.ts';
 
@@ -125,7 +125,7 @@ function SheetHead({ title, add, onAdd }: { title: string; add: string; onAdd: (
 }
 
 /** Sheets of the map: storeys, layers and saved views. */
-function Sheets({ doc }: { doc: MapDocument }) {
+const Sheets = memo(function Sheets({ storeys, layers, views }: Pick<MapDocument, 'storeys' | 'layers' | 'views'>) {
   const level = useCamera((s) => s.level);
   const cutHeight = useCamera((s) => s.cutHeight);
   return (
@@ -134,12 +134,12 @@ function Sheets({ doc }: { doc: MapDocument }) {
         title="Storeys"
         add="Name the level of the Plan as a storey"
         onAdd={() =>
-          askName('New storey', `Storey ${doc.storeys.size + 1}`, (name) =>
+          askName('New storey', `Storey ${storeys.size + 1}`, (name) =>
             run(call('storey.add', { name, floor: useCamera.getState().level, cut: useCamera.getState().cutHeight })),
           )
         }
       />
-      {[...doc.storeys.values()]
+      {[...storeys.values()]
         .sort((a, b) => b.floor - a.floor)
         .map((s) => (
           <div key={s.id} className="row sheet-row" data-active={s.floor === level || undefined}>
@@ -171,9 +171,9 @@ function Sheets({ doc }: { doc: MapDocument }) {
       <SheetHead
         title="Layers"
         add="Add a layer"
-        onAdd={() => askName('New layer', `Layer ${doc.layers.size + 1}`, (name) => run(call('layer.add', { name })))}
+        onAdd={() => askName('New layer', `Layer ${layers.size + 1}`, (name) => run(call('layer.add', { name })))}
       />
-      {[...doc.layers.values()].map((l) => (
+      {[...layers.values()].map((l) => (
         <div key={l.id} className="row sheet-row">
           <Small
             label={l.visible ? `Hide ${l.name}` : `Show ${l.name}`}
@@ -207,9 +207,9 @@ function Sheets({ doc }: { doc: MapDocument }) {
       <SheetHead
         title="Views"
         add="Save this view — Ctrl Shift S"
-        onAdd={() => askName('Save this view', `View ${doc.views.size + 1}`, rememberView)}
+        onAdd={() => askName('Save this view', `View ${views.size + 1}`, rememberView)}
       />
-      {[...doc.views.values()].map((v) => (
+      {[...views.values()].map((v) => (
         <div key={v.id} className="row sheet-row">
           <IconBookmark size={14} stroke={1.5} />
           <UnstyledButton className="row-label" onClick={() => recallView(v)}>
@@ -220,14 +220,18 @@ function Sheets({ doc }: { doc: MapDocument }) {
       ))}
     </div>
   );
-}
+});
 
 /** What is in the map, by kind. A click selects, Ctrl-click adds, a double click goes there. */
 export function Register() {
   // Not the draft: a gesture under way changes neither names nor what there is, and long lists would be made anew every frame.
-  const doc = useEditor((s) => s.doc);
-  const select = useEditor((s) => s.select);
-  const chosen = useEditor((s) => s.selection);
+  const doc = useDeferredValue(useEditor((s) => s.doc));
+  const chosen = useDeferredValue(useEditor((s) => s.selection));
+  return <List doc={doc} chosen={chosen} />;
+}
+
+const List = memo(function List({ doc, chosen }: { doc: MapDocument; chosen: Selection }) {
+  const { select } = useEditor.getState();
   const hidden = useHidden((s) => s.ids.size);
   const [search, setSearch] = useState('');
   const rows = useMemo(() => rowsOf(doc, search), [doc, search]);
@@ -242,7 +246,8 @@ export function Register() {
   });
   const click = (event: MouseEvent, thing: Thing) => {
     const things = withMembers([thing], doc);
-    select(event.ctrlKey || event.metaKey ? toggleThings(chosen, things) : selectOnly(things));
+    const { selection } = useEditor.getState();
+    select(event.ctrlKey || event.metaKey ? toggleThings(selection, things) : selectOnly(things));
   };
   const open = (thing: Thing) => {
     if (thing.type === 'group') {
@@ -306,7 +311,7 @@ export function Register() {
           })}
         </div>
       </div>
-      <Sheets doc={doc} />
+      <Sheets storeys={doc.storeys} layers={doc.layers} views={doc.views} />
     </div>
   );
-}
+});

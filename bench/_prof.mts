@@ -1,0 +1,48 @@
+import { addBrushes, boxSolid, dressSolid, emptyMap, placeEntity, writeMap } from '@yesca/core';
+import { MATERIALS } from '@yesca/stock';
+import { openBrowser, openPage, sleep } from '../e2e/browser.ts';
+import { startServer } from '../e2e/harness.ts';
+import { sheetPoint } from '../e2e/workshop.ts';
+import { asBrushes, roomSlabs } from './scenes.ts';
+const crate = dressSolid(boxSolid({ min: [160, 160, 0], max: [224, 224, 64] }), 'crate', 'oak-plank', { role: 'detail' });
+const solid = MATERIALS.filter((m) => m.solidity === 'solid' && !m.tool).slice(0, 40);
+const dressed = asBrushes(roomSlabs(29)).map((b, i) => ({ ...b, faces: b.faces.map((f, k) => ({ ...f, material: solid[(i * 7 + k) % solid.length]!.name })) }));
+const doc = placeEntity(addBrushes(emptyMap('Bench'), [...dressed, crate]), 'spawn', [100, 100, 0]);
+const server = await startServer();
+const { browser, close } = await openBrowser();
+const post = async (path: string, body: object) => (await (await fetch(server.base + path, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) })).json()) as { id: string };
+const project = await post('/api/projects', { name: 'Bench' });
+const map = await post('/api/maps', { projectId: project.id, name: 'Bench', document: writeMap(doc) });
+const { page } = await openPage(browser, `${server.base}/maps/${map.id}/shape`);
+await page.waitForSelector('[data-pane=plan] canvas');
+await sleep(8000);
+const s = await page.createCDPSession();
+await s.send('Profiler.enable');
+await s.send('Profiler.setSamplingInterval', { interval: 200 });
+const [x, y] = await sheetPoint(page, 'plan', 192, 192);
+await page.mouse.click(x, y);
+await sleep(1000);
+const report = async (name: string, act: () => Promise<void>) => {
+  await s.send('Profiler.start');
+  await act();
+  const { profile } = await s.send('Profiler.stop');
+  const self = new Map<string, number>();
+  const total = new Map<string, number>();
+  const byId = new Map(profile.nodes.map((n) => [n.id, n]));
+  const parent = new Map<number, number>();
+  for (const n of profile.nodes) for (const c of n.children ?? []) parent.set(c, n.id);
+  const label = (n: (typeof profile.nodes)[0]) => `${n.callFrame.functionName || '(anon)'} ${n.callFrame.url.split('/').pop()}:${n.callFrame.lineNumber}:${n.callFrame.columnNumber}`;
+  profile.samples!.forEach((id, i) => {
+    const dt = profile.timeDeltas![i]! / 1000;
+    const n = byId.get(id)!;
+    self.set(label(n), (self.get(label(n)) ?? 0) + dt);
+    const seen = new Set<string>();
+    for (let k: number | undefined = id; k !== undefined; k = parent.get(k)) { const l = label(byId.get(k)!); if (!seen.has(l)) { seen.add(l); total.set(l, (total.get(l) ?? 0) + dt); } }
+  });
+  console.log('\n==', name);
+  for (const [what, m] of [['self', self], ['total', total]] as const) console.log(what, '\n' + [...m].filter(([k]) => !k.startsWith('(idle)')).sort((a, b) => b[1] - a[1]).slice(0, what === 'self' ? 22 : 40).map(([k, v]) => `  ${v.toFixed(0).padStart(6)} ${k}`).join('\n'));
+};
+await report('nudge', async () => { for (let i = 0; i < 20; i++) { await page.keyboard.press(i % 2 ? 'ArrowLeft' : 'ArrowRight'); await sleep(250); } });
+await report('drag', async () => { await page.mouse.move(x, y); await page.mouse.down(); for (let i = 0; i < 60; i++) { await page.mouse.move(x + 10 + (i % 30) * 3, y - 6 - (i % 20) * 3); await sleep(40); } await page.mouse.up(); });
+await close();
+await server.stop();
