@@ -55,9 +55,14 @@ describe.each(maps)('%s as version 1 kept it', (_, text) => {
   });
 
   test('its rooms find their brushes again when they are made anew', () => {
+    // What was made then took its sines from the engine, which are off by a last bit now and then.
+    const brushes = (d: MapDocument) =>
+      JSON.parse(JSON.stringify([...d.brushes].sort()), (_, v: unknown) =>
+        typeof v === 'number' ? Math.round(v * 1e6) / 1e6 : v,
+      ) as unknown;
     for (const room of doc.rooms.values()) {
       const remade = changeRoom(doc, room.id, { name: `${room.name} again` });
-      expect(new Map([...remade.brushes].sort())).toEqual(new Map([...doc.brushes].sort()));
+      expect(brushes(remade)).toEqual(brushes(doc));
     }
   });
 
