@@ -14,7 +14,8 @@ function clear(doc: MapDocument, id: string, limit: number, thing = 'd'): [numbe
     .handles(e, aroundIn(doc))
     .find((h) => h.id === id)!;
   const met = clearance(doc, thing, measure!.carries!, limit);
-  return met && [met.free, met.meets.id, ...(met.hidden ? ([true] as const) : [])];
+  if (!met) return null;
+  return met.hidden ? [met.free, met.meets.id, true] : [met.free, met.meets.id];
 }
 /** What stands about: no wall. */
 const stand = (...brush: Parameters<typeof block>): Brush => ({ ...block(...brush), role: 'detail' });

@@ -3,6 +3,7 @@ import { gunzipSync } from 'node:zlib';
 import { partKey } from '../brush/index.ts';
 import { changeRoom } from '../edit/index.ts';
 import {
+  type MapDocument,
   MAP_VERSION,
   mapFromChecked,
   mapFromData,
