@@ -8,6 +8,8 @@ import { beginWalk, endTrial, endWalk, playTrial } from '../scene/trial.ts';
 import { Sounds } from '../scene/sounds.ts';
 import { walkInput } from '../scene/walker.ts';
 import { useTrial } from '../state/trial.ts';
+import { materialUnder } from '../geometry/surface-under.ts';
+import { substanceOf } from '../state/library.ts';
 import { useDisplay } from '../state/display.ts';
 import { useEyeRequest, eyeMemory } from '../state/eye.ts';
 import { degrees, radians } from '../scene/aim.ts';
@@ -36,7 +38,9 @@ export function EyeCamera({ eye, mapId }: { eye: EyeController; mapId: string | 
     }
     heard.current ??= new Sounds();
     heard.current.listen(eye.at!, eye.yaw);
-    heard.current.sound(on.played.world, on.played.state, on.told, seconds);
+    heard.current.sound(on.played.world, on.played.state, on.told, seconds, (feet) =>
+      substanceOf(materialUnder(useEditor.getState().doc, feet)),
+    );
   };
   const running = useTrial((s) => s.running);
   const walks = useRef(false);

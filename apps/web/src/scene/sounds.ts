@@ -1,9 +1,31 @@
-import { entityKind, TIME_STEP, type Entity, type Told, type Vec3, type World, type WorldState } from '@yesca/core';
+import {
+  entityKind,
+  TIME_STEP,
+  type Entity,
+  type SoundName,
+  type Substance,
+  type Told,
+  type Vec3,
+  type World,
+  type WorldState,
+} from '@yesca/core';
 
 /** How far (cm) what happens is heard, and from where on it grows fainter. */
 const HEARD = { reach: 1800, full: 150 };
 /** A step is heard each so many cm of walking, and each so many of swimming. */
 const STRIDE = { walk: 78, swim: 150 };
+/** What is heard of a step on each substance; on all others it sounds like stone. */
+const STEPS: Partial<Record<Substance, SoundName>> = {
+  wood: 'stepWood',
+  metal: 'stepMetal',
+  earth: 'stepEarth',
+  plant: 'stepEarth',
+  cloth: 'stepEarth',
+};
+/** How long a room sounds on at most, s, and how much of it is heard at most. */
+const ECHO = { longest: 2.4, share: 0.22 };
+/** How much of what meets the sides of a room they swallow: bare walls with some wood. */
+const SWALLOWED = 0.22;
 /** So many sounds at once are enough. */
 const MOST = 24;
 
@@ -14,6 +36,32 @@ export class Sounds {
   private readonly hums = new Map<string, { name: string; gain: GainNode; stop: () => void } | 'soon'>();
   private playing = 0;
   private walked = 0;
+  /** Everything goes through here: to the ears, and by the echo of the room. */
+  private readonly out = new GainNode(this.context);
+  private readonly room = new ConvolverNode(this.context, { disableNormalization: false });
+  private readonly share = new GainNode(this.context, { gain: 0 });
+  private echo = 0;
+
+  constructor() {
+    this.out.connect(this.context.destination);
+    this.out.connect(this.room).connect(this.share).connect(this.context.destination);
+  }
+
+  /**
+   * Lets everything sound as in a room of a size (cm); null in the open. How long it sounds on follows from its room and sides alone
+   * (Sabine: 0.161 · volume / swallowing area, in metres).
+   */
+  within(size: Vec3 | null): void {
+    const [x, y, z] = (size ?? [0, 0, 0]).map((c) => c / 100) as unknown as Vec3;
+    const area = 2 * (x * y + y * z + z * x);
+    const seconds = area > 0 ? Math.min(ECHO.longest, (0.161 * x * y * z) / (area * SWALLOWED)) : 0;
+    // In steps of a quarter second: nobody hears less, and each needs a noise of its own.
+    const echo = Math.round(seconds * 4) / 4;
+    if (echo === this.echo) return;
+    this.echo = echo;
+    if (echo > 0) this.room.buffer = fading(this.context, echo);
+    this.share.gain.setTargetAtTime(echo > 0 ? ECHO.share : 0, this.context.currentTime, 0.15);
+  }
 
   /** Where one hears from, and which way one looks. */
   listen([x, y, z]: Vec3, yaw: number): void {
@@ -64,7 +112,7 @@ export class Sounds {
     const source = new AudioBufferSourceNode(this.context, { buffer });
     const gain = new GainNode(this.context, { gain: volume });
     const panner = at && this.from(at, reach);
-    (panner ? source.connect(panner) : source).connect(gain).connect(this.context.destination);
+    (panner ? source.connect(panner) : source).connect(gain).connect(this.out);
     source.onended = () => this.playing--;
     source.start();
   }
@@ -88,7 +136,7 @@ export class Sounds {
           source
             .connect(this.from(placeOf(k), hum.reach))
             .connect(gain)
-            .connect(this.context.destination);
+            .connect(this.out);
           source.start();
           this.hums.set(entity.id, { name: hum.sound, gain, stop: () => source.stop() });
         });
@@ -96,8 +144,14 @@ export class Sounds {
     });
   }
 
-  /** Sounds what was told, what goes on, and the steps of who walks. */
-  sound(world: World, state: WorldState, told: readonly Told[], seconds: number): void {
+  /** Sounds what was told, what goes on, and the steps of who walks, on what `underfoot` says. */
+  sound(
+    world: World,
+    state: WorldState,
+    told: readonly Told[],
+    seconds: number,
+    underfoot: (feet: Vec3) => Substance | null = () => null,
+  ): void {
     if (this.context.state === 'suspended') void this.context.resume();
     const placeOf = (entity: Entity): Vec3 => {
       const [box] = world.around.parts(entity.id).filter((b) => b.min[0] <= b.max[0]);
@@ -116,7 +170,8 @@ export class Sounds {
     if (body.onGround && speed > 30) this.walked += speed * Math.max(seconds, TIME_STEP);
     if (this.walked > (wet ? STRIDE.swim : STRIDE.walk)) {
       this.walked = 0;
-      void this.play(wet ? 'stepWater' : 'stepStone', null, 0.22);
+      const under = underfoot(body.at);
+      void this.play(wet ? 'stepWater' : ((under && STEPS[under]) ?? 'stepStone'), null, 0.22);
     }
   }
 
@@ -125,4 +180,22 @@ export class Sounds {
     this.hums.clear();
     if (this.context.state !== 'closed') void this.context.close();
   }
+}
+
+/** Noise that fades by 60 dB in some seconds: what a room answers to a clap. The same each time. */
+function fading(context: BaseAudioContext, seconds: number): AudioBuffer {
+  const buffer = new AudioBuffer({
+    numberOfChannels: 2,
+    length: Math.ceil(seconds * context.sampleRate),
+    sampleRate: context.sampleRate,
+  });
+  for (let channel = 0; channel < 2; channel++) {
+    const data = buffer.getChannelData(channel);
+    let random = channel + 1;
+    for (let i = 0; i < data.length; i++) {
+      random = (Math.imul(random, 1664525) + 1013904223) >>> 0;
+      data[i] = (random / 2 ** 31 - 1) * 10 ** ((-3 * i) / data.length);
+    }
+  }
+  return buffer;
 }

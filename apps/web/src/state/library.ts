@@ -1,7 +1,7 @@
 import { create } from 'zustand';
 import { persist } from 'zustand/middleware';
 import { MATERIALS, type Material } from '@yesca/stock';
-import type { MaterialLookup } from '@yesca/core';
+import type { MaterialLookup, Substance } from '@yesca/core';
 
 export interface LibraryState {
   /** All materials by name: those that ship, and the imported ones once the server told of them. */
@@ -47,5 +47,9 @@ export const useLibrary = create<LibraryState>()(
 
 /** What is known of a material, for commands. */
 export const materialFacts: MaterialLookup = (name) => useLibrary.getState().materials.get(name);
+
+/** What a material is made of; null for none, or one that is not known. */
+export const substanceOf = (name: string | null): Substance | null =>
+  (name === null ? undefined : useLibrary.getState().materials.get(name)?.substance) ?? null;
 
 export const materialLabel = (name: string): string => useLibrary.getState().materials.get(name)?.label ?? name;

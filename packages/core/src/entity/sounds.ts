@@ -15,6 +15,8 @@ export const SOUNDS = {
   wind: 'Wind in reeds',
   stepStone: 'Step on stone',
   stepWood: 'Step on wood',
+  stepMetal: 'Step on metal',
+  stepEarth: 'Step on earth',
   stepWater: 'Step in water',
   breakWood: 'Wood breaks',
   breakGlass: 'Glass breaks',

@@ -78,6 +78,8 @@ export const SOUND_RECIPES: Readonly<Record<SoundName, () => Wave>> = {
       0.06,
       0.25,
     ),
+  stepMetal: () => mix(knock(37, [[410, 30], [1130, 60], [2270, 90]], 0.08, 0.3), gain(high(noise(0.08, 38), 1800), (t) => 0.04 * struck(0.02)(t))), // prettier-ignore
+  stepEarth: () => mix(gain(low(noise(0.25, 39), 420), struck(0.05)), gain(high(low(noise(0.2, 40), 3000), 900), (t) => 0.12 * struck(0.03)(t))), // prettier-ignore
   stepWater: () => gain(low(high(noise(0.35, 36), 350), 2100), struck(0.07)),
   breakWood: () => mix(knock(41, [[180, 50], [420, 80], [900, 160]], 0.1, 0.6), ...[0.05, 0.12, 0.2, 0.31].map((s, k) => after(gain(knock(42 + k, [[500 + k * 130, 110], [1300, 200]], 0.04, 0.25), 0.6), s))), // prettier-ignore
   breakGlass: () => mix(gain(high(noise(0.25, 47), 2500), struck(0.04)), shards(1, [2100, 2600, 3300, 3900, 4700, 5300, 6100], 0.35)), // prettier-ignore

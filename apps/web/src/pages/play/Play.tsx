@@ -9,6 +9,8 @@ import {
   levelCell,
   lampShares,
   lookedAt,
+  makeRoomSize,
+  makeUnderfoot,
   makeCollision,
   readLevel,
   isSpawn,
@@ -43,7 +45,7 @@ import { makeFigures } from '../../scene/figures.ts';
 import { lookOf } from '../../scene/looks.ts';
 import { picturePages } from '../../scene/picture-pages.ts';
 import { playedFrom, playOn, walkerOf, type Played } from '../../scene/walker.ts';
-import { useLibrary } from '../../state/library.ts';
+import { substanceOf, useLibrary } from '../../state/library.ts';
 import { useCurrent } from '../../state/current.ts';
 
 /** Turning by keys goes no further in a slow frame than in one of so many seconds. */
@@ -460,6 +462,8 @@ function LevelScene({
     return makeLevelMesh(level, pages, (name) => lookOf(pages, name, materials.get(name)));
   }, [level, gl, invalidate, materials]);
   const world = useMemo(() => worldOfLevel(level), [level]);
+  const underfoot = useMemo(() => makeUnderfoot(level), [level]);
+  const roomSize = useMemo(() => makeRoomSize(level), [level]);
   const played = useRef<Played | null>(null);
   const heard = useRef<Sounds | null>(null);
   useEffect(() => () => heard.current?.close(), []);
@@ -499,9 +503,10 @@ function LevelScene({
     }
     const sounds = (heard.current ??= new Sounds());
     sounds.listen(eyes, radians(controls.yaw));
-    sounds.sound(world, state, on.told, delta);
-    aimCamera(camera, eyes, radians(controls.yaw), radians(controls.pitch));
     const cell = levelCell(level, eyes);
+    sounds.within(roomSize(cell));
+    sounds.sound(world, state, on.told, delta, (feet) => substanceOf(underfoot(feet)));
+    aimCamera(camera, eyes, radians(controls.yaw), radians(controls.pitch));
     if (cell !== shown.current.cell) Object.assign(shown.current, { cell, drawn: mesh.show(cell) });
     const body = walkerOf(played.current)!;
     const ahead = lookedAt(world, placed, body, controls.yaw, controls.pitch);

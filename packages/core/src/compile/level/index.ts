@@ -1,3 +1,5 @@
 export * from './container.ts';
 export * from './level.ts';
 export * from './light-mix.ts';
+export * from './underfoot.ts';
+export * from './room-size.ts';
