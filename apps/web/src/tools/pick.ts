@@ -22,10 +22,9 @@ import { drawnBrush } from '../geometry/sheet-geometry.ts';
 import { boxToBox, inAxes, transformBox } from '../geometry/own-axes.ts';
 import { handleUnder } from './handle-under.ts';
 import { handleCall, handleShows, thingHandles, type HandleDrag, type ThingHandle } from './thing-handles.ts';
-import { takesWires, thingUnder, wireBetween } from './wiring.ts';
+import { wireKnobs, wireOver } from './wiring.ts';
 import { useEditor } from '../state/editor.ts';
 import { notify } from '../state/notify.ts';
-import { useTrial } from '../state/trial.ts';
 import {
   asPicked,
   isSelected,
@@ -171,25 +170,14 @@ const thingGrips = (doc: MapDocument, selection: Selection, view?: SheetView): G
     grip: { kind: 'handle', of },
   }));
 
-/** Where wires are dragged from, beside a thing: pixels on a drawing, cm over it in Eye. */
-const WIRE_KNOB = { across: -17, down: 17, over: 40 };
-
-/** The knob of a thing alone that wires can begin or end at. */
-function wireGrips(doc: MapDocument, selection: Selection, view?: SheetView): GripAt[] {
-  const things = thingsOf(selection);
-  const entity = things.length === 1 ? doc.entities.get(things[0]!.id) : undefined;
-  if (!entity || !takesWires(entity) || useTrial.getState().running) return [];
-  const [x, y] = view ? toScreen(view, entity.at) : [0, 0];
-  const at: Vec3 = view
-    ? toWorld(view, x + WIRE_KNOB.across, y + WIRE_KNOB.down, entity.at)
-    : add(entity.at, [0, 0, WIRE_KNOB.over]);
-  return [{ at, shape: 'oval', grip: { kind: 'wire', thing: entity.id } }];
-}
-
 /** All handles of what is selected, those of a thing itself first. */
 const gripsOf = (doc: MapDocument, selection: Selection, view?: SheetView): GripAt[] => [
   ...thingGrips(doc, selection, view),
-  ...wireGrips(doc, selection, view),
+  ...wireKnobs(doc, selection, view).map(({ at, thing }): GripAt => ({
+    at,
+    shape: 'oval',
+    grip: { kind: 'wire', thing },
+  })),
   ...(view ? boxGrips(doc, selection, view) : []),
 ];
 
@@ -342,14 +330,6 @@ function skewMap(view: SheetView, box: Box, along: 'h' | 'v', by: number) {
   // The side with the tab moves, the one across from it stays: below for a skew to the side, right for one up and down.
   const low = along === 'h';
   return shear(moves, across, size > 0 ? (low ? -by : by) / size : 0, low ? box.max[across] : box.min[across]);
-}
-
-/** What a wire on its way is between, and what it would be. */
-function wireOf({ thing, to }: Gesture<'wiring'>) {
-  const here = editor().doc.entities.get(thing);
-  const under = thingUnder(to);
-  const other = under?.id === thing ? undefined : under;
-  return { here, other, wire: here && other ? wireBetween(here, other) : null };
 }
 
 type Gesture<N extends State['name']> = Extract<State, { name: N }>;
@@ -513,7 +493,7 @@ export function pickTool(): Tool {
         });
     }
     if (state.name === 'wiring') {
-      const { here, other, wire } = wireOf(state);
+      const { here, other, wire } = wireOver(state.thing, state.to);
       setOverlay({
         lines: here
           ? [{ points: [here.at, other?.at ?? state.to.raw], ink: wire?.call ? 'ember' : 'indigo', style: 'dashed' }]
@@ -589,7 +569,7 @@ export function pickTool(): Tool {
         if (!call || !run(call)) editor().preview(null);
       } else if (was.name === 'wiring') {
         setOverlay({});
-        const { other, wire } = wireOf({ ...was, to: p });
+        const { other, wire } = wireOver(was.thing, p);
         if (wire?.call) run(wire.call);
         else if (other) notify(wire!.words);
       } else if (was.name === 'resizing') run(resizeCall(was));

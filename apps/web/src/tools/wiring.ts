@@ -1,5 +1,6 @@
 import { create } from 'zustand';
 import {
+  add,
   call,
   entityKind,
   entityName,
@@ -8,9 +9,14 @@ import {
   likelyWire,
   type Call,
   type Entity,
+  type MapDocument,
+  type Vec3,
 } from '@yesca/core';
+import { toScreen, toWorld, type SheetView } from '../geometry/projection.ts';
 import { useEditor } from '../state/editor.ts';
 import { notify } from '../state/notify.ts';
+import { thingsOf, type Selection } from '../state/selection.ts';
+import { useTrial } from '../state/trial.ts';
 import type { PanePointer, Tool } from './tool.ts';
 
 /** A wire that begins or ends at a thing and whose other end is pointed at next, in whatever pane. */
@@ -28,7 +34,7 @@ export const useWiring = create<{
 }));
 
 /** The thing under the pointer: itself, or what a brush there belongs to. */
-export function thingUnder({ hits }: PanePointer): Entity | undefined {
+function thingUnder({ hits }: PanePointer): Entity | undefined {
   const { doc } = useEditor.getState();
   for (const { thing } of hits) {
     if (thing.type === 'entity') return doc.entities.get(thing.id);
@@ -40,9 +46,6 @@ export function thingUnder({ hits }: PanePointer): Entity | undefined {
 
 const tells = (e: Entity): boolean => Object.keys(entityKind(e.kind)?.signals ?? {}).length > 0;
 const acts = (e: Entity): boolean => Object.keys(entityKind(e.kind)?.actions ?? {}).length > 0;
-
-/** Whether a wire can begin or end at a thing. */
-export const takesWires = (e: Entity): boolean => tells(e) || acts(e);
 
 /** The wire between two things, with its likely signal and action, and in words; or why there is none. */
 export function wireBetween(cause: Entity, effect: Entity): { readonly call: Call | null; readonly words: string } {
@@ -60,6 +63,31 @@ export function wireBetween(cause: Entity, effect: Entity): { readonly call: Cal
     call: call('wire.add', { from: { thing: cause.id, signal }, to: { thing: effect.id, action } }),
     words: `When ${entityNameWithin(cause)} ${told.label}, ${entityNameWithin(effect)}: ${done.label}.`,
   };
+}
+
+/** Where wires are dragged from, beside a thing: pixels on a drawing, cm over it in Eye. */
+const KNOB = { across: -17, down: 17, over: 40 };
+
+/** The knob of a thing alone that wires can begin or end at; none while something is tried. */
+export function wireKnobs(
+  doc: MapDocument,
+  selection: Selection,
+  view?: SheetView,
+): { readonly thing: string; readonly at: Vec3 }[] {
+  const things = thingsOf(selection);
+  const entity = things.length === 1 ? doc.entities.get(things[0]!.id) : undefined;
+  if (!entity || !(tells(entity) || acts(entity)) || useTrial.getState().running) return [];
+  if (!view) return [{ thing: entity.id, at: add(entity.at, [0, 0, KNOB.over]) }];
+  const [x, y] = toScreen(view, entity.at);
+  return [{ thing: entity.id, at: toWorld(view, x + KNOB.across, y + KNOB.down, entity.at) }];
+}
+
+/** What a wire that is dragged from a thing is between, with the pointer where it is, and what it would be. */
+export function wireOver(thing: string, p: PanePointer) {
+  const here = useEditor.getState().doc.entities.get(thing);
+  const under = thingUnder(p);
+  const other = under?.id === thing ? undefined : under;
+  return { here, other, wire: here && other ? wireBetween(here, other) : null };
 }
 
 /** Runs the wire to what was clicked. */
