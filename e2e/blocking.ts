@@ -56,7 +56,7 @@ export const blocking: Test = [
 
     // The stairwell: a box through ceiling and floor, subtracted from both.
     await w.keys('b');
-    await w.choose('Role', 'structure');
+    await w.choose('Role', 'Structure');
     await w.fill('Height', '400');
     await w.drag('plan', [16, 64], [112, 352]);
     await w.type('96 304 400');
@@ -79,7 +79,7 @@ export const blocking: Test = [
 
     // The stair: sixteen steps of 19 from floor to floor, walked northward.
     await w.keys('b');
-    await w.choose('Role', 'detail');
+    await w.choose('Role', 'Detail');
     await w.choose('Shape', 'Stair');
     await w.fill('Steps', '16');
     await w.drag('plan', [16, 64], [112, 352]);

@@ -68,11 +68,15 @@ export async function openPage(
 
 export const sleep = (ms: number): Promise<void> => new Promise((done) => setTimeout(done, ms));
 
-/** Waits until what was asked of the page has been drawn: two frames, and what they left to do. */
+/** Waits until what was asked of the page has been drawn: two frames, what they left to do, and panels that follow when there is time. */
 export const settled = (page: Page): Promise<void> =>
-  page.evaluate(
-    () => new Promise<void>((done) => requestAnimationFrame(() => requestAnimationFrame(() => setTimeout(done)))),
-  );
+  page.evaluate(async () => {
+    const frame = () => new Promise((done) => requestAnimationFrame(done));
+    await frame();
+    await frame();
+    await new Promise((done) => setTimeout(done));
+    for (let k = 0; k < 300 && document.querySelector('[data-behind]'); k++) await frame();
+  });
 
 /** Waits until something holds, looking again and again; fails with what it last came to. */
 export async function until<T>(look: () => Promise<T>, holds: (seen: T) => boolean, what: string): Promise<T> {

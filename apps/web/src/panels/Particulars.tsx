@@ -2,6 +2,7 @@ import { memo, useDeferredValue } from 'react';
 import type { MapDocument } from '@yesca/core';
 import { useEditor, type EditorState } from '../state/editor.ts';
 import { thingsOf, type Selection } from '../state/selection.ts';
+import { Behind } from './Behind.tsx';
 import { BrushParticulars } from './particulars/BrushParticulars.tsx';
 import { EntityParticulars } from './particulars/EntityParticulars.tsx';
 import { SurfaceParticulars } from './particulars/SurfaceParticulars.tsx';
@@ -23,9 +24,14 @@ const documentOfSelection = ({ doc, draft, selection }: EditorState): MapDocumen
  * what is selected at once, and each step begins the fields anew.
  */
 export function Particulars() {
-  const doc = useDeferredValue(useEditor(documentOfSelection));
-  const selection = useDeferredValue(useEditor((s) => s.selection));
-  return <Values doc={doc} selection={selection} />;
+  const [now, chosen] = [useEditor(documentOfSelection), useEditor((s) => s.selection)];
+  const doc = useDeferredValue(now);
+  const selection = useDeferredValue(chosen);
+  return (
+    <Behind when={doc !== now || selection !== chosen}>
+      <Values doc={doc} selection={selection} />
+    </Behind>
+  );
 }
 
 const Values = memo(function Values({ doc, selection }: { doc: MapDocument; selection: Selection }) {

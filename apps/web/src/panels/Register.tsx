@@ -24,6 +24,7 @@ import { KindSymbol } from '../fields/KindSymbol.tsx';
 import { useEditor } from '../state/editor.ts';
 import { run } from './particulars/shared.tsx';
 import { askName } from './ask-name.tsx';
+import { Behind } from './Behind.tsx';
 import { isSelected, selectOnly, toggleThings, withMembers, type Selection, type Thing } from '../state/selection.ts';
 import { useHidden } from '../state/shown.ts';
 import { useCamera } from '../state/camera.ts';
@@ -225,9 +226,14 @@ const Sheets = memo(function Sheets({ storeys, layers, views }: Pick<MapDocument
 /** What is in the map, by kind. A click selects, Ctrl-click adds, a double click goes there. */
 export function Register() {
   // Not the draft: a gesture under way changes neither names nor what there is, and long lists would be made anew every frame.
-  const doc = useDeferredValue(useEditor((s) => s.doc));
-  const chosen = useDeferredValue(useEditor((s) => s.selection));
-  return <List doc={doc} chosen={chosen} />;
+  const [now, selection] = [useEditor((s) => s.doc), useEditor((s) => s.selection)];
+  const doc = useDeferredValue(now);
+  const chosen = useDeferredValue(selection);
+  return (
+    <Behind when={doc !== now || chosen !== selection}>
+      <List doc={doc} chosen={chosen} />
+    </Behind>
+  );
 }
 
 const List = memo(function List({ doc, chosen }: { doc: MapDocument; chosen: Selection }) {
