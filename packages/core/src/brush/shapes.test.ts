@@ -4,6 +4,7 @@ import { oracleVolume } from '../testing/oracle.ts';
 import { archCurve } from './arch.ts';
 import { nearestValue } from '../params/index.ts';
 import { SHAPE_KINDS, shapeSolids, shapeSpec, type ShapeKind, type ShapeValue } from './shapes.ts';
+import { domeSolid } from './round.ts';
 import { findFlaw, solidVolume } from './solid.ts';
 
 const BOX: Box = { min: [-96, 32, 0], max: [160, 224, 128] };
@@ -105,6 +106,17 @@ describe('volumes in closed form', () => {
       1,
       2,
     );
+  });
+
+  test('a dome of one ring is a pyramid over its base, and of most the finest', () => {
+    const [a, b, h] = [200, 160, 120];
+    const box = { min: [0, 0, 0], max: [a, b, h] } as const;
+    // A third of base and height; the base of four sides is the rhomb or the rectangle in the box.
+    const pyramid = solidVolume(domeSolid(box, 4, 1));
+    expect([(a * b * h) / 3, (a * b * h) / 6].some((v) => Math.abs(pyramid - v) < 1e-6 * v)).toBe(true);
+    expect(findFlaw(domeSolid(box, 12, 16))).toBeNull();
+    for (const rings of [17, 1.5])
+      expect(() => domeSolid(box, 12, rings)).toThrow(expect.objectContaining({ code: 'brush.rings' }));
   });
 
   test('a hollow dome is the dome less the hollow', () => {
