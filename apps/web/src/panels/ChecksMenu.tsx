@@ -1,11 +1,12 @@
 import { Button, Popover, Stack, Text, Tooltip } from '@mantine/core';
 import { IconListCheck } from '@tabler/icons-react';
-import { useDeferredValue, useMemo } from 'react';
+import { useMemo } from 'react';
 import { Link } from 'react-router';
 import { call, fixLabels, unseenSelection, type Finding, type MapDocument } from '@yesca/core';
 import { goToFinding } from '../commands/viewing.ts';
 import { useEditor } from '../state/editor.ts';
 import { selectedBrushes } from '../state/selection.ts';
+import { useFollowed } from './Behind.tsx';
 import { FindingRow, hasPlace } from './FindingRow.tsx';
 
 /** More are not listed here; nobody works through them from a menu. */
@@ -14,8 +15,7 @@ const SHOWN = 200;
 /** The live list of problems: a click goes there, a fix is one undoable step. */
 export function ChecksMenu({ findings: found }: { findings: readonly Finding[] }) {
   const { preview } = useEditor.getState();
-  const doc = useDeferredValue(useEditor((s) => s.doc));
-  const selection = useDeferredValue(useEditor((s) => s.selection));
+  const { doc, selection } = useFollowed(useEditor((s) => s.doc));
   const findings = useMemo(() => {
     const selected = new Set([...selectedBrushes(selection, doc), ...selection.entities]);
     return [...unseenSelection.find(doc, { selected }), ...found];

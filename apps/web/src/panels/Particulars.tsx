@@ -1,8 +1,8 @@
-import { memo, useDeferredValue } from 'react';
+import { memo } from 'react';
 import type { MapDocument } from '@yesca/core';
 import { useEditor, type EditorState } from '../state/editor.ts';
 import { thingsOf, type Selection } from '../state/selection.ts';
-import { Behind } from './Behind.tsx';
+import { Behind, useFollowed } from './Behind.tsx';
 import { BrushParticulars } from './particulars/BrushParticulars.tsx';
 import { EntityParticulars } from './particulars/EntityParticulars.tsx';
 import { SurfaceParticulars } from './particulars/SurfaceParticulars.tsx';
@@ -24,11 +24,9 @@ const documentOfSelection = ({ doc, draft, selection }: EditorState): MapDocumen
  * what is selected at once, and each step begins the fields anew.
  */
 export function Particulars() {
-  const [now, chosen] = [useEditor(documentOfSelection), useEditor((s) => s.selection)];
-  const doc = useDeferredValue(now);
-  const selection = useDeferredValue(chosen);
+  const { doc, selection, behind } = useFollowed(useEditor(documentOfSelection));
   return (
-    <Behind when={doc !== now || selection !== chosen}>
+    <Behind when={behind}>
       <Values doc={doc} selection={selection} />
     </Behind>
   );

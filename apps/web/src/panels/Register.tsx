@@ -15,7 +15,7 @@ import {
   type Icon,
 } from '@tabler/icons-react';
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { memo, useDeferredValue, useMemo, useRef, useState, type MouseEvent } from 'react';
+import { memo, useMemo, useRef, useState, type MouseEvent } from 'react';
 import { call, ENTITY_KINDS, entityKind, membersOf, type Brush, type Entity, type MapDocument } from '@yesca/core';
 import { layerSelection } from '../commands/shaping.ts';
 import { frameAll, goToStorey, recallView, rememberView } from '../commands/viewing.ts';
@@ -24,7 +24,7 @@ import { KindSymbol } from '../fields/KindSymbol.tsx';
 import { useEditor } from '../state/editor.ts';
 import { run } from './particulars/shared.tsx';
 import { askName } from './ask-name.tsx';
-import { Behind } from './Behind.tsx';
+import { Behind, useFollowed } from './Behind.tsx';
 import { isSelected, selectOnly, toggleThings, withMembers, type Selection, type Thing } from '../state/selection.ts';
 import { useHidden } from '../state/shown.ts';
 import { useCamera } from '../state/camera.ts';
@@ -226,12 +226,10 @@ const Sheets = memo(function Sheets({ storeys, layers, views }: Pick<MapDocument
 /** What is in the map, by kind. A click selects, Ctrl-click adds, a double click goes there. */
 export function Register() {
   // Not the draft: a gesture under way changes neither names nor what there is, and long lists would be made anew every frame.
-  const [now, selection] = [useEditor((s) => s.doc), useEditor((s) => s.selection)];
-  const doc = useDeferredValue(now);
-  const chosen = useDeferredValue(selection);
+  const { doc, selection, behind } = useFollowed(useEditor((s) => s.doc));
   return (
-    <Behind when={doc !== now || chosen !== selection}>
-      <List doc={doc} chosen={chosen} />
+    <Behind when={behind}>
+      <List doc={doc} chosen={selection} />
     </Behind>
   );
 }

@@ -2,6 +2,7 @@ import { Menu, Stack, Text, TextInput, Tooltip, UnstyledButton } from '@mantine/
 import { useState } from 'react';
 import { ENTITY_KINDS, entityKind, type EntityKind } from '@yesca/core';
 import { KindSymbol } from '../fields/KindSymbol.tsx';
+import { MenuAt } from './MenuAt.tsx';
 import { useCurrent } from '../state/current.ts';
 import { KIND_DRAG } from '../state/drag.ts';
 import { toggleKept, useKinds } from '../state/kinds.ts';
@@ -98,15 +99,10 @@ interface MenuPlace {
 function KindMenu({ at, onClose }: { at: MenuPlace; onClose: () => void }) {
   const kept = useKinds((s) => s.favourites.includes(at.kind));
   return (
-    <Menu opened onClose={onClose} position="bottom-start" shadow="md">
-      <Menu.Target>
-        <span style={{ position: 'fixed', left: at.x, top: at.y }} />
-      </Menu.Target>
-      <Menu.Dropdown>
-        <Menu.Item onClick={() => toggleKept(at.kind)}>
-          {kept ? 'No longer keep as favourite' : 'Keep as favourite'}
-        </Menu.Item>
-      </Menu.Dropdown>
-    </Menu>
+    <MenuAt at={at} onClose={onClose}>
+      <Menu.Item onClick={() => toggleKept(at.kind)}>
+        {kept ? 'No longer keep as favourite' : 'Keep as favourite'}
+      </Menu.Item>
+    </MenuAt>
   );
 }

@@ -1,4 +1,5 @@
 import { keptStore } from './kept.ts';
+import { toggled, usedNow } from './lists.ts';
 
 /** More than this that were used last are not at hand any more. */
 const RECENT = 4;
@@ -11,9 +12,7 @@ export const useKinds = keptStore<{ readonly recent: readonly string[]; readonly
 );
 
 export const kindUsed = (kind: string): void =>
-  useKinds.setState(({ recent }) => ({ recent: [kind, ...recent.filter((k) => k !== kind)].slice(0, RECENT) }));
+  useKinds.setState(({ recent }) => ({ recent: usedNow(recent, kind, RECENT) }));
 
 export const toggleKept = (kind: string): void =>
-  useKinds.setState(({ favourites }) => ({
-    favourites: favourites.includes(kind) ? favourites.filter((k) => k !== kind) : [...favourites, kind],
-  }));
+  useKinds.setState(({ favourites }) => ({ favourites: toggled(favourites, kind) }));

@@ -2,6 +2,7 @@ import { create } from 'zustand';
 import { persist } from 'zustand/middleware';
 import { MATERIALS, type Material } from '@yesca/stock';
 import type { MaterialLookup, Substance } from '@yesca/core';
+import { toggled, usedNow } from './lists.ts';
 
 export interface LibraryState {
   /** All materials by name: those that ship, and the imported ones once the server told of them. */
@@ -20,8 +21,6 @@ export interface LibraryState {
 }
 
 const RECENT = 12;
-const toggled = (list: readonly string[], name: string): readonly string[] =>
-  list.includes(name) ? list.filter((x) => x !== name) : [...list, name];
 
 /** What is known of materials in this page, and what its user keeps of them in this browser. */
 export const useLibrary = create<LibraryState>()(
@@ -33,7 +32,7 @@ export const useLibrary = create<LibraryState>()(
       packsOff: [],
       largeThumbs: false,
       setMaterials: (all) => set({ materials: new Map(all.map((m) => [m.name, m])) }),
-      used: (name) => set({ recent: [name, ...get().recent.filter((x) => x !== name)].slice(0, RECENT) }),
+      used: (name) => set({ recent: usedNow(get().recent, name, RECENT) }),
       toggleFavourite: (name) => set({ favourites: toggled(get().favourites, name) }),
       togglePack: (pack) => set({ packsOff: toggled(get().packsOff, pack) }),
       setLargeThumbs: (largeThumbs) => set({ largeThumbs }),

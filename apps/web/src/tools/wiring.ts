@@ -44,8 +44,9 @@ function thingUnder({ hits }: PanePointer): Entity | undefined {
   return undefined;
 }
 
-const tells = (e: Entity): boolean => Object.keys(entityKind(e.kind)?.signals ?? {}).length > 0;
-const acts = (e: Entity): boolean => Object.keys(entityKind(e.kind)?.actions ?? {}).length > 0;
+/** Whether a wire can begin at a thing, and whether one can end there. */
+export const tells = (e: Entity): boolean => Object.keys(entityKind(e.kind)?.signals ?? {}).length > 0;
+export const acts = (e: Entity): boolean => Object.keys(entityKind(e.kind)?.actions ?? {}).length > 0;
 
 /** The wire between two things, with its likely signal and action, and in words; or why there is none. */
 export function wireBetween(cause: Entity, effect: Entity): { readonly call: Call | null; readonly words: string } {

@@ -1,5 +1,4 @@
-import { hypot } from '../math/index.ts';
-import type { Box, Point2 } from '../math/index.ts';
+import { hypot, type Box, type Point2 } from '../math/index.ts';
 import { BrushError } from './errors.ts';
 import { checkExtent, extrude, type Heading } from './primitives.ts';
 import { sector } from './round.ts';

@@ -3,7 +3,7 @@ import {
   applyAffine,
   arcTangent2,
   bearing,
-  cosine,
+  cosSinOf,
   cross,
   dot,
   hypot,
@@ -11,7 +11,6 @@ import {
   normalize,
   rotationAbout,
   scale,
-  sine,
   sub,
   translation,
   type Vec3,
@@ -122,10 +121,11 @@ export function coneHandle(
   // Beyond a right angle the rim would lie behind the lamp: it is then shown where the angle is, on a sphere.
   const half = (full * Math.PI) / 360;
   const side = sideOf(axis);
+  const [c, s] = cosSinOf(half);
   return {
     id: key,
     label,
-    at: add(scale(axis, cosine(half) * reach), scale(side, sine(half) * reach)),
+    at: add(scale(axis, c * reach), scale(side, s * reach)),
     line: false,
     moved: (to) => {
       const along = dot(to, axis);

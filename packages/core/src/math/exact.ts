@@ -117,7 +117,6 @@ export function arcTangent2(y: number, x: number): number {
 export const hypot = (x: number, y: number, z = 0): number => Math.sqrt(x * x + y * y + z * z);
 
 export const cosine = (radians: number): number => cosSinOf(radians)[0];
-export const sine = (radians: number): number => cosSinOf(radians)[1];
 export const tangent = (radians: number): number => {
   const [c, s] = cosSinOf(radians);
   return s / c;

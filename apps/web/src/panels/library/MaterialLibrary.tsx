@@ -25,6 +25,7 @@ import { useEditor } from '../../state/editor.ts';
 import { useLibrary } from '../../state/library.ts';
 import { MaterialSwatch } from '../MaterialSwatch.tsx';
 import { searchMaterials, type LibraryQuery, type Show, type Size } from './search.ts';
+import { MenuAt } from '../MenuAt.tsx';
 import { useCurrent } from '../../state/current.ts';
 
 /** Colours to look for: the mill's own. */
@@ -287,27 +288,22 @@ function MaterialMenu({ at, onClose }: { at: { name: string; x: number; y: numbe
   if (!at) return null;
   const { name } = at;
   return (
-    <Menu opened onClose={onClose} position="bottom-start" shadow="md">
-      <Menu.Target>
-        <span style={{ position: 'fixed', left: at.x, top: at.y }} />
-      </Menu.Target>
-      <Menu.Dropdown>
-        <Menu.Item onClick={() => useCurrent.setState({ material: name })}>Make it active</Menu.Item>
-        <Menu.Item onClick={() => useLibrary.getState().toggleFavourite(name)}>
-          {favourite ? 'No longer keep as favourite' : 'Keep as favourite'}
-        </Menu.Item>
-        {here && (
-          <>
-            <Menu.Divider />
-            <Menu.Item onClick={() => selectWithMaterial(name)}>Select all faces that have it</Menu.Item>
-            <Menu.Item disabled={active === name} onClick={() => replaceThroughMap(name)}>
-              Replace it with the active material
-            </Menu.Item>
-          </>
-        )}
-        <Menu.Divider />
-        <Menu.Item onClick={() => void navigate(`/materials?name=${name}`)}>Show on the Materials page</Menu.Item>
-      </Menu.Dropdown>
-    </Menu>
+    <MenuAt at={at} onClose={onClose}>
+      <Menu.Item onClick={() => useCurrent.setState({ material: name })}>Make it active</Menu.Item>
+      <Menu.Item onClick={() => useLibrary.getState().toggleFavourite(name)}>
+        {favourite ? 'No longer keep as favourite' : 'Keep as favourite'}
+      </Menu.Item>
+      {here && (
+        <>
+          <Menu.Divider />
+          <Menu.Item onClick={() => selectWithMaterial(name)}>Select all faces that have it</Menu.Item>
+          <Menu.Item disabled={active === name} onClick={() => replaceThroughMap(name)}>
+            Replace it with the active material
+          </Menu.Item>
+        </>
+      )}
+      <Menu.Divider />
+      <Menu.Item onClick={() => void navigate(`/materials?name=${name}`)}>Show on the Materials page</Menu.Item>
+    </MenuAt>
   );
 }

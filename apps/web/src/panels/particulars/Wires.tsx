@@ -13,7 +13,7 @@ import { LengthField } from '../../fields/LengthField.tsx';
 import { useEditor } from '../../state/editor.ts';
 import { selectOnly } from '../../state/selection.ts';
 import { frameAll } from '../../commands/viewing.ts';
-import { useWiring, wireBetween } from '../../tools/wiring.ts';
+import { acts, tells, useWiring, wireBetween } from '../../tools/wiring.ts';
 import { thingChoices } from './thing-choices.ts';
 import { run, Section } from './shared.tsx';
 
@@ -24,21 +24,18 @@ const portsOf = (ports: Readonly<Record<string, { label: string }>> | undefined,
 
 /** The wires of a thing as sentences whose words are the controls; new ones by pointing, or chosen here. */
 export function Wires({ doc, entity }: { doc: MapDocument; entity: Entity }) {
-  const kind = entityKind(entity.kind);
   const from = [...doc.wires.values()].filter((w) => w.from.thing === entity.id);
   const to = [...doc.wires.values()].filter((w) => w.to.thing === entity.id && w.from.thing !== entity.id);
-  const acts = Object.keys(kind?.actions ?? {}).length > 0;
-  const tells = Object.keys(kind?.signals ?? {}).length > 0;
   const pointing = useWiring((s) => s.thing === entity.id && s.as);
-  if (!acts && !tells && from.length + to.length === 0) return null;
+  if (!acts(entity) && !tells(entity) && from.length + to.length === 0) return null;
   const others = [...doc.entities.values()].filter((e) => e.id !== entity.id);
   const add = (other: Entity, as: 'cause' | 'effect') => {
     const [cause, effect] = as === 'cause' ? [other, entity] : [entity, other];
     const wire = wireBetween(cause, effect);
     if (wire.call) run(wire.call);
   };
-  const causes = others.filter((e) => Object.keys(entityKind(e.kind)?.signals ?? {}).length > 0);
-  const effects = others.filter((e) => Object.keys(entityKind(e.kind)?.actions ?? {}).length > 0);
+  const causes = others.filter(tells);
+  const effects = others.filter(acts);
   return (
     <Section title="Wires">
       {from.length + to.length === 0 && (
@@ -50,7 +47,7 @@ export function Wires({ doc, entity }: { doc: MapDocument; entity: Entity }) {
       {[...to, ...from].map((w) => (
         <WireRow key={w.id} doc={doc} wire={w} here={entity.id} />
       ))}
-      {acts && (
+      {acts(entity) && (
         <Adder
           label="Started by"
           tip="Choose what starts it, or press Point and click it in any pane; Esc lets go"
@@ -60,7 +57,7 @@ export function Wires({ doc, entity }: { doc: MapDocument; entity: Entity }) {
           onPick={(other) => add(other, 'cause')}
         />
       )}
-      {tells && (
+      {tells(entity) && (
         <Adder
           label="Starts"
           tip="Choose what it starts, or press Point and click it in any pane; Esc lets go"

@@ -1,4 +1,4 @@
-import { add, cosine, cross, hypot, length, normalize, scale, sine, sub, type Vec3 } from '../../math/index.ts';
+import { add, cosine, cosSinOf, cross, hypot, length, normalize, scale, sub, type Vec3 } from '../../math/index.ts';
 import { params, type ParamSpecs, type ValuesOf } from '../../params/index.ts';
 import { lightTint } from '../color.ts';
 import { coneHandle, sideOf, wayHandle } from '../handles.ts';
@@ -47,8 +47,9 @@ function coneLines(aim: Vec3, full: number, reach: number): SpaceLine[] {
   const side = sideOf(axis);
   const up = cross(side, axis);
   const half = (full * Math.PI) / 360;
+  const [cosHalf, sinHalf] = cosSinOf(half);
   const rim = (c: number, s: number): Vec3 =>
-    add(scale(axis, cosine(half) * reach), add(scale(side, c * sine(half) * reach), scale(up, s * sine(half) * reach)));
+    add(scale(axis, cosHalf * reach), add(scale(side, c * sinHalf * reach), scale(up, s * sinHalf * reach)));
   const ring = round(24, rim);
   return [...[0, 6, 12, 18].map((k): SpaceLine => [[0, 0, 0], ring[k]!]), ring];
 }
