@@ -43,14 +43,10 @@ export function makeChart(surface: Surface, size: number): Chart {
 }
 
 /** The world point at lattice coordinates (cm) on a chart's plane. */
-export const chartPoint = (chart: Chart, a: number, b: number): Vec3 => putChartPoint(chart, a, b, [0, 0, 0]);
-
-/** As {@link chartPoint}, put into a point that is there already. */
-export function putChartPoint(chart: Chart, a: number, b: number, out: [number, number, number]): Vec3 {
-  const { normal, distance } = chart.surface.plane;
-  const { s, t } = chart;
-  for (let c = 0; c < 3; c++) out[c] = s[c]! * a + t[c]! * b + normal[c]! * distance;
-  return out;
+export function chartPoint({ s, t, surface }: Chart, a: number, b: number): Vec3 {
+  const { normal, distance } = surface.plane;
+  const along = (c: 0 | 1 | 2) => s[c] * a + t[c] * b + normal[c] * distance;
+  return [along(0), along(1), along(2)];
 }
 
 /** Whether lattice coordinates lie in the (convex) outline. */

@@ -8,7 +8,8 @@ import { dressSolid, transformBrush } from '../../surface/index.ts';
 import { DRESS, rectangle, roomSpec } from '../../testing/rooms.ts';
 import { toLinear } from '../../entity/color.ts';
 import { buildLevel } from '../build.ts';
-import { lightAt, LUX_SCALE, type Lighting } from './lighting.ts';
+import type { Lighting } from './lighting.ts';
+import { lightAt, LUX_SCALE } from './pages.ts';
 import { packRgb9e5, unpackRgb9e5 } from './rgb9e5.ts';
 import { anyHit, enterBrush, firstHit, makeTracer, solidAt } from '../tracing/index.ts';
 

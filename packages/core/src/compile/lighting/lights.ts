@@ -44,10 +44,10 @@ export function collectLights(
 }
 
 /** Point lights that give less than this (lux) at a place are left out there: a hundredth of what an eye makes out. */
-const LEAST_LUX = 0.001;
+export const LEAST_LUX = 0.001;
 
 /** Farther than any sight line within the world, cm. */
-const FAR = 400_000;
+export const FAR = 400_000;
 
 /** The solids that light meets; brushes that show the sky are apart, since the sun comes in through them. */
 export interface LitScene {
@@ -65,15 +65,21 @@ export const litBrushes = (brushes: Iterable<Brush>): Brush[] =>
     .filter((b) => (b.role === 'structure' || b.role === 'detail') && stopsLight(b))
     .sort((a, b) => (a.id < b.id ? -1 : 1));
 
+/** Brushes that show the sky apart from those that do not. */
+export function splitSkies(brushes: readonly Brush[]): { readonly solids: Brush[]; readonly skies: Brush[] } {
+  const isSky = (b: Brush) => b.faces.some((f) => f.show === 'sky');
+  return { solids: brushes.filter((b) => !isSky(b)), skies: brushes.filter(isSky) };
+}
+
 /** The solids of a map, ready for light. */
 export function makeLitScene(brushes: Iterable<Brush>): LitScene {
   const drawn = litBrushes(brushes);
-  const isSky = (b: Brush) => b.faces.some((f) => f.show === 'sky');
-  return { all: makeTracer(drawn), solids: makeTracer(drawn.filter((b) => !isSky(b))), skies: drawn.filter(isSky) };
+  const { solids, skies } = splitSkies(drawn);
+  return { all: makeTracer(drawn), solids: makeTracer(solids), skies };
 }
 
 /** How far a ray goes until it meets the sky; `FAR` when there is none in its way, −1 when another face of a sky brush comes first. */
-function reachOfSky(skies: readonly Brush[], p: Vec3, d: Vec3): number {
+export function reachOfSky(skies: readonly Brush[], p: Vec3, d: Vec3): number {
   let reach = FAR;
   let open = true;
   for (const brush of skies) {

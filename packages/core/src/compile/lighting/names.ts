@@ -3,9 +3,7 @@ import { boxCenter, boxOf, buildBvh, eachSwept, growBox, scale, sub, type Vec3 }
 import type { KeptResults } from '../../jobs/index.ts';
 import { GUTTER } from './charts.ts';
 import type { ChartTask, Shared } from './lighting.ts';
-
-/** Farther than any sight line within the world, cm. */
-const FAR = 400_000;
+import { FAR } from './lights.ts';
 
 /**
  * Names charts by all that their light depends on: the surface, how finely it is sampled, the lights that may reach it, and the

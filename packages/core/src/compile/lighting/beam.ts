@@ -1,0 +1,152 @@
+import { ALONG, type Occluders } from './occluders.ts';
+
+/** Side planes a beam may have: one an edge of the tile, and the tile's own. */
+const MOST_PLANES = 5;
+
+/**
+ * All segments from a flat tile with four corners to a source: their convex hull, as points and as planes that hold it. A source is a
+ * list of points in homogeneous coordinates: a lamp's place with the last one 1, a direction (of the sun) with the last one 0; a
+ * source of some size is the corners of what holds it. Used again for every tile: nothing is allocated.
+ */
+export class Beam {
+  /** Four numbers a point of the source. */
+  readonly source: Float64Array;
+  private readonly count: number;
+  /** The tile's corners, in order round it. */
+  private readonly tile = new Float64Array(12);
+  private readonly planes = new Float64Array(MOST_PLANES * 4);
+  private planeCount = 0;
+  private readonly bounds = new Float64Array(6);
+
+  constructor(
+    private readonly solids: Occluders,
+    source: readonly (readonly [number, number, number, number])[],
+  ) {
+    this.source = Float64Array.from(source.flat());
+    this.count = source.length;
+  }
+
+  /** Aims from a tile: its corners in order, and the outward normal of the surface it lies on. */
+  aim(corners: Float64Array, nx: number, ny: number, nz: number): void {
+    const { tile, source, bounds, planes, count } = this;
+    for (let i = 0; i < 12; i++) tile[i] = corners[i]!;
+    for (let k = 0; k < 3; k++) {
+      let [least, most] = [Infinity, -Infinity];
+      for (let i = k; i < 12; i += 3) {
+        if (tile[i]! < least) least = tile[i]!;
+        if (tile[i]! > most) most = tile[i]!;
+      }
+      for (let i = 0; i < count; i++) {
+        const c = source[i * 4 + k]!;
+        if (source[i * 4 + 3] === 0) {
+          if (c < 0) least = -Infinity;
+          if (c > 0) most = Infinity;
+        } else {
+          if (c < least) least = c;
+          if (c > most) most = c;
+        }
+      }
+      bounds[k] = least - ALONG;
+      bounds[k + 3] = most + ALONG;
+    }
+    // Nothing of it lies behind the tile.
+    planes[0] = -nx;
+    planes[1] = -ny;
+    planes[2] = -nz;
+    planes[3] = -(nx * tile[0]! + ny * tile[1]! + nz * tile[2]!);
+    this.planeCount = 1;
+    const mx = (tile[0]! + tile[6]!) / 2;
+    const my = (tile[1]! + tile[7]!) / 2;
+    const mz = (tile[2]! + tile[8]!) / 2;
+    for (let e = 0; e < 4; e++) {
+      const a = e * 3;
+      const b = ((e + 1) % 4) * 3;
+      const [px, py, pz] = [tile[a]!, tile[a + 1]!, tile[a + 2]!];
+      const [ex, ey, ez] = [tile[b]! - px, tile[b + 1]! - py, tile[b + 2]! - pz];
+      // The plane through the edge and that point of the source that has the whole source on its inner side.
+      for (let s = 0; s < count; s++) {
+        const w = source[s * 4 + 3]!;
+        const [sx, sy, sz] = [source[s * 4]! - w * px, source[s * 4 + 1]! - w * py, source[s * 4 + 2]! - w * pz];
+        let cx = ey * sz - ez * sy;
+        let cy = ez * sx - ex * sz;
+        let cz = ex * sy - ey * sx;
+        const long = Math.sqrt(cx * cx + cy * cy + cz * cz);
+        if (long < 1e-9) continue;
+        const out = cx * (px - mx) + cy * (py - my) + cz * (pz - mz) > 0 ? 1 / long : -1 / long;
+        cx *= out;
+        cy *= out;
+        cz *= out;
+        const distance = cx * px + cy * py + cz * pz;
+        let holds = true;
+        for (let o = 0; holds && o < count; o++) {
+          const q = o * 4;
+          holds = cx * source[q]! + cy * source[q + 1]! + cz * source[q + 2]! <= distance * source[q + 3]! + 1e-9;
+        }
+        if (!holds) continue;
+        const at = this.planeCount++ * 4;
+        planes[at] = cx;
+        planes[at + 1] = cy;
+        planes[at + 2] = cz;
+        planes[at + 3] = distance;
+        break;
+      }
+    }
+  }
+
+  /** Whether a box given as six bounds may lie in the beam: false only when it certainly does not. */
+  private meetsBox(b: Float64Array, at: number): boolean {
+    const { bounds, planes } = this;
+    for (let k = 0; k < 3; k++) if (b[at + k]! > bounds[k + 3]! || b[at + k + 3]! < bounds[k]!) return false;
+    for (let p = 0; p < this.planeCount * 4; p += 4) {
+      const [x, y, z] = [planes[p]!, planes[p + 1]!, planes[p + 2]!];
+      const least = x * b[x > 0 ? at : at + 3]! + y * b[y > 0 ? at + 1 : at + 4]! + z * b[z > 0 ? at + 2 : at + 5]!;
+      if (least > planes[p + 3]! + ALONG) return false;
+    }
+    return true;
+  }
+
+  /** Whether a solid may lie in the beam: false only when a plane of either parts them. */
+  meets(solid: number): boolean {
+    const { bounds, corners, cornerFirst, planes, planeFirst } = this.solids;
+    if (!this.meetsBox(bounds, solid * 6)) return false;
+    const [from, to] = [planeFirst[solid]!, planeFirst[solid + 1]!];
+    if (from === to) return true;
+    for (let p = 0; p < this.planeCount * 4; p += 4) {
+      const [x, y, z, d] = [this.planes[p]!, this.planes[p + 1]!, this.planes[p + 2]!, this.planes[p + 3]! + ALONG];
+      let apart = true;
+      for (let c = cornerFirst[solid]! * 3; apart && c < cornerFirst[solid + 1]! * 3; c += 3)
+        apart = x * corners[c]! + y * corners[c + 1]! + z * corners[c + 2]! > d;
+      if (apart) return false;
+    }
+    for (let p = from * 4; p < to * 4; p += 4)
+      if (this.before(planes[p]!, planes[p + 1]!, planes[p + 2]!, planes[p + 3]!)) return false;
+    return true;
+  }
+
+  /** Whether the whole beam lies before a plane. */
+  private before(x: number, y: number, z: number, d: number): boolean {
+    const { tile, source, count } = this;
+    const beyond = d + ALONG;
+    for (let i = 0; i < 12; i += 3) if (x * tile[i]! + y * tile[i + 1]! + z * tile[i + 2]! < beyond) return false;
+    for (let i = 0; i < count * 4; i += 4)
+      if (x * source[i]! + y * source[i + 1]! + z * source[i + 2]! < beyond * source[i + 3]!) return false;
+    return true;
+  }
+
+  /** Appends all solids that may lie in the beam to a list from `at` on; gives where it then ends. */
+  collect(list: Int32Array, at: number): number {
+    const { bounds, link, order } = this.solids.bvh;
+    if (order.length === 0) return at;
+    const stack = [0];
+    let end = at;
+    while (stack.length) {
+      const i = stack.pop()!;
+      if (!this.meetsBox(bounds, i * 6)) continue;
+      const n = link[i * 2 + 1]!;
+      const first = link[i * 2]!;
+      if (n === 0) stack.push(first, i + 1);
+      for (let s = first; s < first + n; s++) if (this.meets(order[s]!)) list[end++] = order[s]!;
+    }
+    return end;
+  }
+}

@@ -1,0 +1,298 @@
+import { brushPlanes } from '../../brush/index.ts';
+import { coneShare } from '../../entity/index.ts';
+import { dot, OFF_SURFACE, type Vec3 } from '../../math/index.ts';
+import { enterBrush } from '../tracing/index.ts';
+import { Beam } from './beam.ts';
+import { chartPoint } from './charts.ts';
+import { FAR, LEAST_LUX, reachOfSky, type PointLight, type SunLight } from './lights.ts';
+import { samplePlace, type Luxels } from './luxels.ts';
+import { stopsSegment, type Occluders } from './occluders.ts';
+
+/** What the tiles of a chart may be lit by, and how much of it comes to a place of its plane, in lattice coordinates. */
+interface Source {
+  readonly points: readonly (readonly [number, number, number, number])[];
+  /** Lux at a place that sees it, for a strength of 1. */
+  readonly lux: (a: number, b: number) => number;
+  /** The most that comes anywhere within a rectangle. */
+  readonly most: (a0: number, b0: number, a1: number, b1: number) => number;
+}
+
+/** What light meets on its way: brushes that show the sky are apart, since the sun comes in through them. */
+export interface DirectScene {
+  readonly all: Occluders;
+  readonly solids: Occluders;
+  readonly skies: Occluders;
+}
+
+/**
+ * How much of a lamp's or the sun's light comes to the luxels of a chart: lux for a strength of 1, the mean over where a luxel is
+ * sampled; null when none does. Exact but for the rounding of doubles: a tile of luxels whose beam to the lamp holds no solid is wholly
+ * lit, one all of whose corners are shaded by one convex solid is wholly dark, since the shadow of a convex solid is convex; any
+ * other is cut in two. Single luxels try each of their places against the few solids that are left.
+ */
+export function directLight(luxels: Luxels, scene: DirectScene, light: PointLight | SunLight): Float64Array | null {
+  if (luxels.tree.empty) return null;
+  const source = light.type === 'point' ? pointSource(luxels, light) : sunSource(luxels, light);
+  if (!source) return null;
+  const walk = new Walk(luxels, light.type === 'point' ? scene.all : scene.solids, source);
+  if (light.type === 'parallel') walk.comesThrough(scene.skies, light.towards);
+  return walk.run();
+}
+
+function pointSource({ chart }: Luxels, { at, intensity, cone }: PointLight): Source | null {
+  const { normal, distance } = chart.surface.plane;
+  const along = dot(at, normal) - distance;
+  if (along <= 0) return null;
+  const [la, lb] = [dot(at, chart.s), dot(at, chart.t)];
+  const bright = intensity[0] + intensity[1] + intensity[2];
+  // In the lattice's directions.
+  const axis = cone && { ...cone, axis: [chart.s, chart.t, normal].map((d) => dot(cone.axis, d)) as unknown as Vec3 };
+  /** A lamp's candela give lux a square metre, and distances are in cm. */
+  const lux = (a: number, b: number): number => {
+    const [da, db] = [a - la, b - lb];
+    const d2 = da * da + db * db + along * along;
+    const d = Math.sqrt(d2);
+    const plain = (along * 10_000) / (d2 * d);
+    const given = axis ? plain * coneShare(axis, da / d, db / d, -along / d) : plain;
+    return given * bright < LEAST_LUX ? 0 : given;
+  };
+  const most = (a0: number, b0: number, a1: number, b1: number): number => {
+    const da = Math.max(a0 - la, la - a1, 0);
+    const db = Math.max(b0 - lb, lb - b1, 0);
+    const d2 = da * da + db * db + along * along;
+    return ((along * 10_000) / (d2 * Math.sqrt(d2))) * bright < LEAST_LUX ? 0 : 1;
+  };
+  return { points: [[...at, 1]], lux, most };
+}
+
+function sunSource({ chart }: Luxels, { towards }: SunLight): Source | null {
+  const cos = dot(towards, chart.surface.plane.normal);
+  if (cos <= 0) return null;
+  return { points: [[...towards, 0]], lux: () => cos, most: () => 1 };
+}
+
+/** One walk through the tree of a chart's luxels. */
+class Walk {
+  private readonly beam: Beam;
+  private readonly out: Float64Array;
+  private readonly corners = new Float64Array(12);
+  /** The solids of the tile at hand and of those it lies in, one list after the other. */
+  private list: Int32Array;
+  private lit = false;
+  private skies: { readonly solids: Occluders; readonly beam: Beam; readonly towards: Vec3 } | null = null;
+  private skyList = new Int32Array(0);
+  /** Of the chart: where the lattice's origin lies, raised off the surface. */
+  private readonly origin: Vec3;
+
+  constructor(
+    private readonly luxels: Luxels,
+    private readonly solids: Occluders,
+    private readonly source: Source,
+  ) {
+    this.beam = new Beam(solids, source.points);
+    this.out = new Float64Array(luxels.width * luxels.height);
+    this.list = new Int32Array(4 * solids.brushes.length + 64);
+    const { normal } = luxels.chart.surface.plane;
+    const o = chartPoint(luxels.chart, 0, 0);
+    this.origin = [o[0] + normal[0] * OFF_SURFACE, o[1] + normal[1] * OFF_SURFACE, o[2] + normal[2] * OFF_SURFACE];
+  }
+
+  /** The light comes from beyond the world, through faces that show the sky. */
+  comesThrough(solids: Occluders, towards: Vec3): void {
+    this.skies = { solids, beam: new Beam(solids, this.source.points), towards };
+    this.skyList = new Int32Array(4 * solids.brushes.length + 64);
+  }
+
+  run(): Float64Array | null {
+    this.visit(0, -1, 0, -1, 0);
+    return this.lit ? this.out : null;
+  }
+
+  /** Lights a tile. Its solids are among `list[from … to − 1]`, its skies among `skyList[…]`; `from` −1 for the first: among all. */
+  private visit(node: number, from: number, to: number, skyFrom: number, skyTo: number): void {
+    const { tree, chart } = this.luxels;
+    const n = node * 4;
+    const [a0, b0, a1, b1] = [tree.places[n]!, tree.places[n + 1]!, tree.places[n + 2]!, tree.places[n + 3]!];
+    if (this.source.most(a0, b0, a1, b1) === 0) return;
+    const { normal } = chart.surface.plane;
+    this.putCorner(0, a0, b0);
+    this.putCorner(1, a1, b0);
+    this.putCorner(2, a1, b1);
+    this.putCorner(3, a0, b1);
+    this.beam.aim(this.corners, ...normal);
+    const own = Math.max(0, to);
+    let end = own;
+    if (from < 0) end = this.beam.collect(this.list, own);
+    else {
+      this.room(to + to - from);
+      for (let i = from; i < to; i++) if (this.beam.meets(this.list[i]!)) this.list[end++] = this.list[i]!;
+    }
+    let skyEnd = Math.max(0, skyTo);
+    const skyOwn = skyEnd;
+    /** Whether all rays of the tile go out through one face of the sky, or meet none. */
+    let known = true;
+    let through: { readonly brush: number; readonly face: number } | null = null;
+    if (this.skies) {
+      const { beam } = this.skies;
+      beam.aim(this.corners, ...normal);
+      if (from < 0) skyEnd = beam.collect(this.skyList, skyOwn);
+      else {
+        if (this.skyList.length < skyTo * 2 - skyFrom) this.skyList = grown(this.skyList, skyTo * 2 - skyFrom);
+        for (let i = skyFrom; i < skyTo; i++)
+          if (beam.meets(this.skyList[i]!)) this.skyList[skyEnd++] = this.skyList[i]!;
+      }
+      if (skyEnd > skyOwn) {
+        through = skyEnd === skyOwn + 1 ? this.oneFace(this.skyList[skyOwn]!) : null;
+        known = through !== null;
+        if (through) {
+          const { brush, face } = through;
+          if (this.skies.solids.brushes[brush]!.faces[face]!.show !== 'sky') return;
+          end = this.leaveOutBeyond(own, end, brush, face);
+        }
+      }
+    }
+    if (known && end === own) return this.light(node);
+    if (known && this.isShaded(own, end, through)) return;
+    const [left, right] = [tree.children[node * 2]!, tree.children[node * 2 + 1]!];
+    if (left < 0 && right < 0) return this.tryEach(node, own, end, skyOwn, skyEnd);
+    if (left >= 0) this.visit(left, own, end, skyOwn, skyEnd);
+    if (right >= 0) this.visit(right, own, end, skyOwn, skyEnd);
+  }
+
+  private room(most: number): void {
+    if (this.list.length < most) this.list = grown(this.list, most);
+  }
+
+  private putCorner(corner: number, a: number, b: number): void {
+    const { s, t } = this.luxels.chart;
+    const { origin, corners } = this;
+    for (let k = 0; k < 3; k++) corners[corner * 3 + k] = origin[k]! + s[k]! * a + t[k]! * b;
+  }
+
+  /** The face of a sky brush by which the rays of all four corners, and so of the whole tile, enter it; null when they differ. */
+  private oneFace(brush: number): { brush: number; face: number } | null {
+    const { solids, towards } = this.skies!;
+    let face = -1;
+    for (let c = 0; c < 12; c += 3) {
+      const from: Vec3 = [this.corners[c]!, this.corners[c + 1]!, this.corners[c + 2]!];
+      const hit = enterBrush(solids.brushes[brush]!, from, towards, FAR);
+      if (!hit || hit.face < 0 || (face >= 0 && hit.face !== face)) return null;
+      face = hit.face;
+    }
+    return { brush, face };
+  }
+
+  /** Takes solids that lie wholly beyond a face off the end of the list: light has come in before them. */
+  private leaveOutBeyond(from: number, to: number, brush: number, face: number): number {
+    const { corners, cornerFirst } = this.solids;
+    const { normal, distance } = this.skyPlane(brush, face);
+    let end = from;
+    for (let i = from; i < to; i++) {
+      const solid = this.list[i]!;
+      let beyond = true;
+      for (let c = cornerFirst[solid]! * 3; beyond && c < cornerFirst[solid + 1]! * 3; c += 3)
+        beyond = normal[0] * corners[c]! + normal[1] * corners[c + 1]! + normal[2] * corners[c + 2]! <= distance;
+      if (!beyond) this.list[end++] = solid;
+    }
+    return end;
+  }
+
+  private skyPlane(brush: number, face: number) {
+    return brushPlanes(this.skies!.solids.brushes[brush]!)[face]!;
+  }
+
+  /** Whether one solid shades all four corners, and so all of the tile. */
+  private isShaded(from: number, to: number, through: { brush: number; face: number } | null): boolean {
+    const { corners, source } = this;
+    const plane = through && this.skyPlane(through.brush, through.face);
+    next: for (let i = from; i < to; i++) {
+      for (let c = 0; c < 12; c += 3) {
+        const [x, y, z] = [corners[c]!, corners[c + 1]!, corners[c + 2]!];
+        for (const [sx, sy, sz, w] of source.points) {
+          const [dx, dy, dz] = [sx - w * x, sy - w * y, sz - w * z];
+          const far = plane
+            ? (plane.distance - plane.normal[0] * x - plane.normal[1] * y - plane.normal[2] * z) /
+              (plane.normal[0] * dx + plane.normal[1] * dy + plane.normal[2] * dz)
+            : w
+              ? 1
+              : FAR;
+          if (!stopsSegment(this.solids, this.list[i]!, x, y, z, dx, dy, dz, far)) continue next;
+        }
+      }
+      return true;
+    }
+    return false;
+  }
+
+  /** A tile that sees all of the light. */
+  private light(node: number): void {
+    this.lit = true;
+    const { tree, width } = this.luxels;
+    const [i0, j0, i1, j1] = tree.luxels.subarray(node * 4, node * 4 + 4) as unknown as [
+      number,
+      number,
+      number,
+      number,
+    ];
+    for (let j = j0; j < j1; j++)
+      for (let i = i0; i < i1; i++) this.out[j * width + i] = this.mean(i, j, this.source.lux);
+  }
+
+  /** A luxel that sees some of it, or does not: each place by itself. */
+  private tryEach(node: number, from: number, to: number, skyFrom: number, skyTo: number): void {
+    const { tree, width, chart } = this.luxels;
+    const { s, t } = chart;
+    const { origin, source } = this;
+    const [i, j] = [tree.luxels[node * 4]!, tree.luxels[node * 4 + 1]!];
+    const [sx, sy, sz, w] = source.points[0]!;
+    const skies = Array.from(this.skyList.subarray(skyFrom, skyTo), (k) => this.skies!.solids.brushes[k]!);
+    const value = this.mean(i, j, (a, b) => {
+      const x = origin[0] + s[0] * a + t[0] * b;
+      const y = origin[1] + s[1] * a + t[1] * b;
+      const z = origin[2] + s[2] * a + t[2] * b;
+      const [dx, dy, dz] = [sx - w * x, sy - w * y, sz - w * z];
+      let far = w ? 1 : FAR;
+      if (skies.length > 0) {
+        far = reachOfSky(skies, [x, y, z], [dx, dy, dz]);
+        if (far < 0) return 0;
+      }
+      for (let k = from; k < to; k++) if (stopsSegment(this.solids, this.list[k]!, x, y, z, dx, dy, dz, far)) return 0;
+      return source.lux(a, b);
+    });
+    if (value > 0) this.lit = true;
+    this.out[j * width + i] = value;
+  }
+
+  /** The mean of a function over where a luxel is sampled, carried on to its middle. */
+  private mean(i: number, j: number, of: (a: number, b: number) => number): number {
+    const { chart, samples, mask, only, beyond, width } = this.luxels;
+    const k = j * width + i;
+    const bits = mask[k]!;
+    let sum = 0;
+    let count = 0;
+    for (let v = 0, bit = 1; bits && v < samples; v++) {
+      const b = samplePlace(chart.t0, j, v, samples, chart.size);
+      for (let u = 0; u < samples; u++, bit <<= 1) {
+        if (!(bits & bit)) continue;
+        sum += of(samplePlace(chart.s0, i, u, samples, chart.size), b);
+        count++;
+      }
+    }
+    if (count === 0) {
+      if (Number.isNaN(only[k * 2]!)) return 0;
+      sum = of(only[k * 2]!, only[k * 2 + 1]!);
+      count = 1;
+    }
+    const near = sum / count;
+    if (Number.isNaN(beyond[k * 2]!)) return near;
+    const far = of(beyond[k * 2]!, beyond[k * 2 + 1]!);
+    // Twice as bright or dark so near by is the edge of a shadow, which does not go on.
+    return near < 2 * far && far < 2 * near ? 2 * near - far : near;
+  }
+}
+
+function grown(list: Int32Array, most: number): Int32Array<ArrayBuffer> {
+  const out = new Int32Array(2 * most);
+  out.set(list);
+  return out;
+}
