@@ -1,4 +1,4 @@
-import type { brushBounds} from '../../brush/index.ts';
+import type { brushBounds } from '../../brush/index.ts';
 import { brushPlanes, type Brush } from '../../brush/index.ts';
 import { boxOf, dot, eachSwept, growBox, OFF_SURFACE } from '../../math/index.ts';
 import { GUTTER, type Chart } from './charts.ts';
