@@ -87,6 +87,7 @@ function joinAll(list: Surface[]): Surface[] {
   let all: (Surface | null)[] = list;
   for (let merged = true; merged;) {
     merged = false;
+    const before = [...all];
     const edges = new Map<string, { owner: number; edge: number }>();
     const key = (p: Vec3) => `${Math.round(p[0] * 16)},${Math.round(p[1] * 16)},${Math.round(p[2] * 16)}`;
     all.forEach((s, owner) =>
@@ -100,7 +101,8 @@ function joinAll(list: Surface[]): Surface[] {
       for (let e = 0; e < s.winding.length; e++) {
         const match = edges.get(`${key(s.winding[(e + 1) % s.winding.length]!)} ${key(s.winding[e]!)}`);
         const other = match && match.owner !== i ? all[match.owner] : null;
-        if (!match || !other) continue;
+        // One that was joined in this round has other edges by now: it waits for the next.
+        if (!match || !other || other !== before[match.owner]) continue;
         const winding = joinWindings(s.winding, e, other.winding, match.edge, s.plane.normal);
         if (!winding) continue;
         all[i] = { ...s, winding, cells: [...new Set([...s.cells, ...other.cells])].sort((a, b) => a - b) };
