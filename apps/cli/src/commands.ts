@@ -29,7 +29,7 @@ const exitCode = (messages: readonly { severity: string }[]): number =>
 
 export function runBuild(path: string, { preset, out }: { preset: string; out: string }): number {
   if (!(preset in PRESETS)) throw new Unusable(`There is no preset ${preset}. Choose sketch, review or final.`);
-  const { bytes, report } = buildLevel(readMap(path), preset as Preset);
+  const { bytes, report } = buildLevel(readMap(path), preset as Preset, {}, { materials: shipped });
   mkdirSync(out, { recursive: true });
   writeFileSync(join(out, 'level.yescalevel'), bytes);
   writeFileSync(join(out, 'report.json'), `${JSON.stringify(report, null, 2)}\n`);
@@ -67,7 +67,7 @@ export function runProbe(path: string, { points, json }: { points: string; json?
   const doc = readMap(path);
   const wanted = readPoints(points);
   // Lighting is asked point by point; the coarsest luxels are enough for the rest.
-  const answers = probe(doc, buildLevel(doc, 'sketch', {}, { visibility: 'full' }), wanted);
+  const answers = probe(doc, buildLevel(doc, 'sketch', {}, { visibility: 'full', direct: true }), wanted);
   if (json) console.log(JSON.stringify(answers, null, 2));
   else
     for (const a of answers)

@@ -9,6 +9,7 @@ import type { Preset, Stage } from '@yesca/core';
 import type { Database } from '../db/database.ts';
 import { builds } from '../db/schema.ts';
 import { notFound } from '../errors.ts';
+import { allMaterials } from '../features/materials.ts';
 import type { Blobs } from '../store/blobs.ts';
 import type { BuildOutcome, BuildTask } from '../workers/build.ts';
 import { keptFile } from '../workers/kept.ts';
@@ -81,7 +82,13 @@ export class BuildQueue {
     try {
       const text = await this.blobs.text(document);
       const outcome = (await this.pool.run(
-        { text, preset, port: port2, kept: keptFile(this.keptFolder, mapId, preset) } satisfies BuildTask,
+        {
+          text,
+          preset,
+          materials: await allMaterials(this.db),
+          port: port2,
+          kept: keptFile(this.keptFolder, mapId, preset),
+        } satisfies BuildTask,
         { transferList: [port2], signal: abort.signal },
       )) as BuildOutcome;
       const level = await this.blobs.put(outcome.bytes);

@@ -1,5 +1,13 @@
 import type { MessagePort } from 'node:worker_threads';
-import { buildLevelOn, parseMap, STAGES, type BuildReport, type Preset, type Stage } from '@yesca/core';
+import {
+  buildLevelOn,
+  parseMap,
+  STAGES,
+  type BuildReport,
+  type MaterialFacts,
+  type Preset,
+  type Stage,
+} from '@yesca/core';
 
 import { openKept } from './kept.ts';
 import { THREADS } from './threads.ts';
@@ -7,6 +15,8 @@ import { THREADS } from './threads.ts';
 export interface BuildTask {
   readonly text: string;
   readonly preset: Preset;
+  /** All that the project knows: what their faces reflect and glow. */
+  readonly materials: readonly MaterialFacts[];
   readonly port: MessagePort;
   /** The file of what earlier builds made. */
   readonly kept: string;
@@ -22,21 +32,24 @@ export interface BuildOutcome {
 const STEP = 0.02;
 
 /** Builds one map in a worker thread and tells its progress over the port. */
-export default async function build({ text, preset, port, kept: file }: BuildTask): Promise<BuildOutcome> {
+export default async function build({ text, preset, materials, port, kept: file }: BuildTask): Promise<BuildOutcome> {
   const began: Partial<Record<Stage, number>> = {};
   const times: Partial<Record<Stage, number>> = {};
   let told = { stage: '' as Stage | '', done: 0 };
   const kept = openKept(file);
-  const { bytes, report } = await buildLevelOn(THREADS, parseMap(text), preset, {
+  const known = new Map(materials.map((m) => [m.name, m]));
+  const control = {
     kept,
-    progress: (stage, done) => {
+    progress: (stage: Stage, done: number) => {
       began[stage] ??= performance.now();
       times[stage] = performance.now() - began[stage];
       if (stage === told.stage && done < 1 && done - told.done < STEP) return;
       told = { stage, done };
       port.postMessage({ stage, done });
     },
-  });
+  };
+  const wishes = { materials: (name: string) => known.get(name) };
+  const { bytes, report } = await buildLevelOn(THREADS, parseMap(text), preset, control, wishes);
   kept?.save();
   for (const stage of STAGES) times[stage] = Math.round(times[stage] ?? 0);
   return { bytes, report, times };

@@ -5,20 +5,22 @@ import {
   doJobOn,
   keptOr,
   type AnyJob,
+  type DueJob,
   type KeptResults,
   type StageControl,
   type Thread,
 } from '../jobs/index.ts';
 import { stillBrushes, switchedLamps, type MapDocument } from '../map/index.ts';
+import type { MaterialLookup } from '../surface/index.ts';
 import { packLevel, writeLevel, type Level } from './level/index.ts';
-import { lightingJob, type Lighting, type LightingInput } from './lighting/index.ts';
+import { LIGHTING_JOBS, lightLevel, type Lighting, type LightingInput } from './lighting/index.ts';
 import { buildStructure, placesOf, withBodies, type Seed, type Structure } from './structure/index.ts';
 import { buildVisibility, type Visibility } from './visibility/index.ts';
 
 export const PRESETS = {
-  sketch: { luxel: 32, samples: 1, cheap: true },
-  review: { luxel: 16, samples: 2, cheap: false },
-  final: { luxel: 8, samples: 4, cheap: false },
+  sketch: { luxel: 32, samples: 1, links: 36, cheap: true },
+  review: { luxel: 16, samples: 2, links: 64, cheap: false },
+  final: { luxel: 8, samples: 4, links: 64, cheap: false },
 } as const;
 export type Preset = keyof typeof PRESETS;
 
@@ -44,6 +46,8 @@ export interface BuildReport {
     /** Mean share of the inside cells that a cell sees, 0 to 1. */
     readonly seen: number;
   };
+  /** After each bounce how much of the light could still come, as a share of what was given off at first. Absent of old builds. */
+  readonly bounces?: readonly number[];
 }
 
 export interface BuildControl {
@@ -72,13 +76,10 @@ export const seedsOf = (doc: MapDocument): Seed[] =>
 export interface BuildWishes {
   /** The full visibility, whatever the preset. */
   readonly visibility?: 'full';
-}
-
-/** A job that a build has come to; who drives the build does it, here or on threads. */
-interface Due {
-  readonly job: AnyJob;
-  readonly input: unknown;
-  readonly control: StageControl;
+  /** What faces reflect and glow. Absent: all reflect half of what falls on them. */
+  readonly materials?: MaterialLookup;
+  /** Direct light alone: nothing bounces. */
+  readonly direct?: boolean;
 }
 
 /**
@@ -106,8 +107,9 @@ export async function buildLevelOn(
   doc: MapDocument,
   preset: Preset,
   control: BuildControl = {},
+  wishes: BuildWishes = {},
 ): Promise<BuildResult> {
-  const steps = building(doc, preset, control, {});
+  const steps = building(doc, preset, control, wishes);
   let step = steps.next();
   while (!step.done) {
     const { job, input, control } = step.value;
@@ -117,14 +119,14 @@ export async function buildLevelOn(
 }
 
 /** The jobs of a build: what a thread that helps with builds has to know. */
-export const BUILD_JOBS: readonly AnyJob[] = [lightingJob as unknown as AnyJob];
+export const BUILD_JOBS: readonly AnyJob[] = LIGHTING_JOBS;
 
 function* building(
   doc: MapDocument,
   preset: Preset,
   control: BuildControl,
   wishes: BuildWishes,
-): Generator<Due, BuildResult, unknown> {
+): Generator<DueJob, BuildResult, unknown> {
   const { kept } = control;
   const options = { ...PRESETS[preset], ...(wishes.visibility ? { cheap: false } : {}) };
   const stage = (name: Stage): StageControl => {
@@ -158,9 +160,16 @@ function* building(
     brushes: [...doc.brushes.values()].filter((b) => !b.owner || castsShadow(doc.entities.get(b.owner.id))),
     entities: [...doc.entities.values()],
     switched: switchedLamps(doc),
-    options: { luxel: options.luxel, samples: options.samples, ambientColor, ambientLux },
+    materials: wishes.materials ?? (() => undefined),
+    options: {
+      luxel: options.luxel,
+      samples: options.samples,
+      links: wishes.direct ? 0 : options.links,
+      ambientColor,
+      ambientLux,
+    },
   };
-  const lighting = (yield { job: lightingJob as unknown as AnyJob, input, control: stage('lighting') }) as Lighting;
+  const lighting = yield* lightLevel(input, stage('lighting'));
   control.progress?.('lighting', 1);
   stage('level');
   const level = packLevel(doc, preset, structure, visibility, lighting);
@@ -197,6 +206,7 @@ function makeReport(
       bytes,
       seen: visibility && inside ? visibility.rows.reduce((n, w) => n + bitCount(w), 0) / (inside * inside) : 1,
     },
+    bounces: lighting.left,
   };
 }
 

@@ -1,3 +1,13 @@
-export { Cancelled, doJob, keptOr, type AnyJob, type Job, type KeptResults, type StageControl } from './job.ts';
+export {
+  Cancelled,
+  doJob,
+  dueJob,
+  keptOr,
+  type AnyJob,
+  type DueJob,
+  type Job,
+  type KeptResults,
+  type StageControl,
+} from './job.ts';
 export { doJobOn, serveJobs, type Line, type Thread } from './threads.ts';
 export { keepThreads, type KeptThreads } from './kept.ts';

@@ -63,6 +63,19 @@ export interface Job<Input, Shared, Item, Result, Output> {
 /** A job whose types nobody knows any more. */
 export type AnyJob = Job<never, never, never, never, unknown>;
 
+/** A job that a longer work has come to; who drives the work does it, here or on threads, and hands in what came out. */
+export interface DueJob {
+  readonly job: AnyJob;
+  readonly input: unknown;
+  readonly control: StageControl;
+}
+
+export const dueJob = <I, S, P, R, O>(job: Job<I, S, P, R, O>, input: I, control: StageControl): DueJob => ({
+  job: job as unknown as AnyJob,
+  input,
+  control,
+});
+
 /** A job that has begun: what is known of its results, and what is left to do. */
 export interface Begun<Shared, Item, Result> {
   readonly shared: Shared;

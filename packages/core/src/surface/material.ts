@@ -40,6 +40,10 @@ export interface MaterialFacts {
   readonly texelsPerCm: number;
   readonly solidity: Solidity;
   readonly regions?: readonly Region[];
+  /** Mean colour of what is there, in sRGB, `#rrggbb`: what light that bounces off it is tinted by. */
+  readonly average?: string;
+  /** Light given off, nits. Absent: none. */
+  readonly glow?: number;
   /**
    * Of the tool materials: `placeholder` stands for a decision not yet taken; painting with `sky` or `unseen` changes how a
    * face is shown and leaves its material.

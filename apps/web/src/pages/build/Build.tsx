@@ -14,9 +14,9 @@ import { useContent } from './useContent.ts';
 import { useCurrent } from '../../state/current.ts';
 
 const PRESET_CARDS: readonly { readonly preset: Preset; readonly label: string; readonly gives: string }[] = [
-  { preset: 'sketch', label: 'Sketch', gives: 'Walk it now: coarse visibility, 32 cm luxels' },
-  { preset: 'review', label: 'Review', gives: 'Full visibility, 16 cm luxels, smooth shadow edges' },
-  { preset: 'final', label: 'Final', gives: 'Full visibility, 8 cm luxels, sixteen samples each' },
+  { preset: 'sketch', label: 'Sketch', gives: 'Walk it now: coarse visibility, 32 cm luxels, rough bounces' },
+  { preset: 'review', label: 'Review', gives: 'Full visibility, 16 cm luxels, smooth shadows and bounces' },
+  { preset: 'final', label: 'Final', gives: 'Full visibility, 8 cm luxels, the finest bounces' },
 ];
 
 const seconds = (ms: number): string => (ms < 1000 ? `${Math.round(ms)} ms` : `${(ms / 1000).toFixed(1)} s`);
@@ -130,6 +130,7 @@ function Empty() {
 function Run({ row }: { row: BuildRow }) {
   const over = !isRunning(row);
   const counts = row.report?.counts;
+  const bounces = row.report?.bounces ?? [];
   return (
     <section className="run" data-testid="build-run" data-status={row.status}>
       <Group justify="space-between">
@@ -186,6 +187,14 @@ function Run({ row }: { row: BuildRow }) {
               ['portals', counts.portals],
               ['luxels', counts.luxels],
               ['seen from a cell', `${Math.round(counts.seen * 100)} %`],
+              ...(bounces.length > 0
+                ? [
+                    [
+                      'bounces of light',
+                      `${bounces.length}, then ${(bounces.at(-1)! * 100).toFixed(1)} % left`,
+                    ] as const,
+                  ]
+                : []),
             ] as const
           ).map(([name, value]) => (
             <div key={name}>

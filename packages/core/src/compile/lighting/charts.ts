@@ -81,3 +81,35 @@ export function nearestInOutline(outline: Chart['outline'], a: number, b: number
   });
   return best;
 }
+
+/** The part of an upright rectangle of the lattice that lies in a convex outline (Sutherland & Hodgman, Reentrant Polygon Clipping, 1974). */
+export function clipRectangle(
+  outline: Chart['outline'],
+  a0: number,
+  b0: number,
+  a1: number,
+  b1: number,
+): (readonly [number, number])[] {
+  let part: (readonly [number, number])[] = [
+    [a0, b0],
+    [a1, b0],
+    [a1, b1],
+    [a0, b1],
+  ];
+  for (let i = 0, j = outline.length - 1; i < outline.length && part.length; j = i++) {
+    const [x, y] = outline[j]!;
+    const [u, v] = outline[i]!;
+    const inside = ([a, b]: readonly [number, number]) => (u - x) * (b - y) - (v - y) * (a - x);
+    const kept: (readonly [number, number])[] = [];
+    part.forEach((p, k) => {
+      const q = part[(k + 1) % part.length]!;
+      const [h, g] = [inside(p), inside(q)];
+      if (h >= 0) kept.push(p);
+      if (h >= 0 === g >= 0) return;
+      const t = h / (h - g);
+      kept.push([p[0] + (q[0] - p[0]) * t, p[1] + (q[1] - p[1]) * t]);
+    });
+    part = kept;
+  }
+  return part;
+}

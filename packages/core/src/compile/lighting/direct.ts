@@ -1,21 +1,12 @@
 import { brushPlanes } from '../../brush/index.ts';
-import { coneShare } from '../../entity/index.ts';
-import { dot, OFF_SURFACE, type Vec3 } from '../../math/index.ts';
+import { OFF_SURFACE, type Vec3 } from '../../math/index.ts';
 import { enterBrush } from '../tracing/index.ts';
 import { Beam } from './beam.ts';
-import { chartPoint } from './charts.ts';
-import { FAR, LEAST_LUX, reachOfSky, type PointLight, type SunLight } from './lights.ts';
+import { chartPoint, clipRectangle, GUTTER } from './charts.ts';
+import { sourceAt, type SourceAt } from './light-sources.ts';
+import { FAR, reachOfSky, type Light } from './lights.ts';
 import { samplePlace, type Luxels } from './luxels.ts';
 import { stopsSegment, type Occluders } from './occluders.ts';
-
-/** What the tiles of a chart may be lit by, and how much of it comes to a place of its plane, in lattice coordinates. */
-interface Source {
-  readonly points: readonly (readonly [number, number, number, number])[];
-  /** Lux at a place that sees it, for a strength of 1. */
-  readonly lux: (a: number, b: number) => number;
-  /** The most that comes anywhere within a rectangle. */
-  readonly most: (a0: number, b0: number, a1: number, b1: number) => number;
-}
 
 /** What light meets on its way: brushes that show the sky are apart, since the sun comes in through them. */
 export interface DirectScene {
@@ -24,70 +15,48 @@ export interface DirectScene {
   readonly skies: Occluders;
 }
 
+/** What comes to the luxels of a chart for a strength of 1, lux: the mean over each, and over what of it is surface where that differs. */
+export interface Direct {
+  readonly share: Float64Array;
+  readonly surface: ReadonlyMap<number, number>;
+}
+
 /**
  * How much of a lamp's or the sun's light comes to the luxels of a chart: lux for a strength of 1, the mean over where a luxel is
  * sampled; null when none does. Exact but for the rounding of doubles: a tile of luxels whose beam to the lamp holds no solid is wholly
  * lit, one all of whose corners are shaded by one convex solid is wholly dark, since the shadow of a convex solid is convex; any
  * other is cut in two. Single luxels try each of their places against the few solids that are left.
  */
-export function directLight(luxels: Luxels, scene: DirectScene, light: PointLight | SunLight): Float64Array | null {
+export function directLight(luxels: Luxels, scene: DirectScene, light: Light): Direct | null {
   if (luxels.tree.empty) return null;
-  const source = light.type === 'point' ? pointSource(luxels, light) : sunSource(luxels, light);
+  const source = sourceAt(luxels, light);
   if (!source) return null;
-  const walk = new Walk(luxels, light.type === 'point' ? scene.all : scene.solids, source);
+  const walk = new Walk(luxels, light.type === 'parallel' ? scene.solids : scene.all, source);
+  // The rays of a convex solid's faces never meet it but from behind, where they bring nothing.
+  if (light.type === 'area') walk.leaveOut(light.brush);
   if (light.type === 'parallel') walk.comesThrough(scene.skies, light.towards);
   return walk.run();
-}
-
-function pointSource({ chart }: Luxels, { at, intensity, cone }: PointLight): Source | null {
-  const { normal, distance } = chart.surface.plane;
-  const along = dot(at, normal) - distance;
-  if (along <= 0) return null;
-  const [la, lb] = [dot(at, chart.s), dot(at, chart.t)];
-  const bright = intensity[0] + intensity[1] + intensity[2];
-  // In the lattice's directions.
-  const axis = cone && { ...cone, axis: [chart.s, chart.t, normal].map((d) => dot(cone.axis, d)) as unknown as Vec3 };
-  /** A lamp's candela give lux a square metre, and distances are in cm. */
-  const lux = (a: number, b: number): number => {
-    const [da, db] = [a - la, b - lb];
-    const d2 = da * da + db * db + along * along;
-    const d = Math.sqrt(d2);
-    const plain = (along * 10_000) / (d2 * d);
-    const given = axis ? plain * coneShare(axis, da / d, db / d, -along / d) : plain;
-    return given * bright < LEAST_LUX ? 0 : given;
-  };
-  const most = (a0: number, b0: number, a1: number, b1: number): number => {
-    const da = Math.max(a0 - la, la - a1, 0);
-    const db = Math.max(b0 - lb, lb - b1, 0);
-    const d2 = da * da + db * db + along * along;
-    return ((along * 10_000) / (d2 * Math.sqrt(d2))) * bright < LEAST_LUX ? 0 : 1;
-  };
-  return { points: [[...at, 1]], lux, most };
-}
-
-function sunSource({ chart }: Luxels, { towards }: SunLight): Source | null {
-  const cos = dot(towards, chart.surface.plane.normal);
-  if (cos <= 0) return null;
-  return { points: [[...towards, 0]], lux: () => cos, most: () => 1 };
 }
 
 /** One walk through the tree of a chart's luxels. */
 class Walk {
   private readonly beam: Beam;
   private readonly out: Float64Array;
+  private readonly surface = new Map<number, number>();
   private readonly corners = new Float64Array(12);
   /** The solids of the tile at hand and of those it lies in, one list after the other. */
   private list: Int32Array;
   private lit = false;
   private skies: { readonly solids: Occluders; readonly beam: Beam; readonly towards: Vec3 } | null = null;
   private skyList = new Int32Array(0);
+  private without = -1;
   /** Of the chart: where the lattice's origin lies, raised off the surface. */
   private readonly origin: Vec3;
 
   constructor(
     private readonly luxels: Luxels,
     private readonly solids: Occluders,
-    private readonly source: Source,
+    private readonly source: SourceAt,
   ) {
     this.beam = new Beam(solids, source.points);
     this.out = new Float64Array(luxels.width * luxels.height);
@@ -103,9 +72,20 @@ class Walk {
     this.skyList = new Int32Array(4 * solids.brushes.length + 64);
   }
 
-  run(): Float64Array | null {
+  /** A brush that is not in the light's way. */
+  leaveOut(brush: string): void {
+    this.without = this.solids.brushes.findIndex((b) => b.id === brush);
+  }
+
+  private dropped(from: number, to: number): number {
+    let end = from;
+    for (let i = from; i < to; i++) if (this.list[i] !== this.without) this.list[end++] = this.list[i]!;
+    return end;
+  }
+
+  run(): Direct | null {
     this.visit(0, -1, 0, -1, 0);
-    return this.lit ? this.out : null;
+    return this.lit ? { share: this.out, surface: this.surface } : null;
   }
 
   /** Lights a tile. Its solids are among `list[from … to − 1]`, its skies among `skyList[…]`; `from` −1 for the first: among all. */
@@ -113,7 +93,7 @@ class Walk {
     const { tree, chart } = this.luxels;
     const n = node * 4;
     const [a0, b0, a1, b1] = [tree.places[n]!, tree.places[n + 1]!, tree.places[n + 2]!, tree.places[n + 3]!];
-    if (this.source.most(a0, b0, a1, b1) === 0) return;
+    if (this.source.isWeak(a0, b0, a1, b1)) return;
     const { normal } = chart.surface.plane;
     this.putCorner(0, a0, b0);
     this.putCorner(1, a1, b0);
@@ -122,8 +102,10 @@ class Walk {
     this.beam.aim(this.corners, ...normal);
     const own = Math.max(0, to);
     let end = own;
-    if (from < 0) end = this.beam.collect(this.list, own);
-    else {
+    if (from < 0) {
+      end = this.beam.collect(this.list, own);
+      if (this.without >= 0) end = this.dropped(own, end);
+    } else {
       this.room(to + to - from);
       for (let i = from; i < to; i++) if (this.beam.meets(this.list[i]!)) this.list[end++] = this.list[i]!;
     }
@@ -234,8 +216,26 @@ class Walk {
       number,
       number,
     ];
+    const { size, s0, t0 } = this.luxels.chart;
+    const all = (1 << (this.luxels.samples ** 2)) - 1;
     for (let j = j0; j < j1; j++)
-      for (let i = i0; i < i1; i++) this.out[j * width + i] = this.mean(i, j, this.source.lux);
+      for (let i = i0; i < i1; i++) {
+        const k = j * width + i;
+        const [a, b] = [(s0 + i - GUTTER) * size, (t0 + j - GUTTER) * size];
+        const whole = this.luxels.mask[k] === all;
+        if (whole && this.source.isFar(a, b, size) && Number.isNaN(this.luxels.beyond[k * 2]!)) {
+          this.out[k] = this.source.lux(a + size / 2, b + size / 2);
+          continue;
+        }
+        if (!whole || !this.source.isNear(a, b, size)) {
+          this.out[k] = this.mean(i, j, this.source.lux);
+          continue;
+        }
+        const corner = (u: number, v: number) => [a + u * size, b + v * size] as const;
+        this.out[k] = this.source.over([corner(0, 0), corner(1, 0), corner(1, 1), corner(0, 1)]);
+        if (this.luxels.area[k]! > 0 && this.luxels.area[k]! < size * size)
+          this.surface.set(k, this.source.over(clipRectangle(this.luxels.chart.outline, a, b, a + size, b + size)));
+      }
   }
 
   /** A luxel that sees some of it, or does not: each place by itself. */
@@ -244,20 +244,30 @@ class Walk {
     const { s, t } = chart;
     const { origin, source } = this;
     const [i, j] = [tree.luxels[node * 4]!, tree.luxels[node * 4 + 1]!];
-    const [sx, sy, sz, w] = source.points[0]!;
     const skies = Array.from(this.skyList.subarray(skyFrom, skyTo), (k) => this.skies!.solids.brushes[k]!);
+    let n = 0;
     const value = this.mean(i, j, (a, b) => {
       const x = origin[0] + s[0] * a + t[0] * b;
       const y = origin[1] + s[1] * a + t[1] * b;
       const z = origin[2] + s[2] * a + t[2] * b;
-      const [dx, dy, dz] = [sx - w * x, sy - w * y, sz - w * z];
-      let far = w ? 1 : FAR;
-      if (skies.length > 0) {
-        far = reachOfSky(skies, [x, y, z], [dx, dy, dz]);
-        if (far < 0) return 0;
+      const { targets } = source;
+      let seen = 0;
+      next: for (let g = 0, count = source.aim(n++, a, b) * 5; g < count; g += 5) {
+        if (targets[g + 4] === 0) continue;
+        const w = targets[g + 3]!;
+        const dx = targets[g]! - w * x;
+        const dy = targets[g + 1]! - w * y;
+        const dz = targets[g + 2]! - w * z;
+        let far = w ? 1 : FAR;
+        if (skies.length > 0) {
+          far = reachOfSky(skies, [x, y, z], [dx, dy, dz]);
+          if (far < 0) continue;
+        }
+        for (let k = from; k < to; k++)
+          if (stopsSegment(this.solids, this.list[k]!, x, y, z, dx, dy, dz, far)) continue next;
+        seen += targets[g + 4]!;
       }
-      for (let k = from; k < to; k++) if (stopsSegment(this.solids, this.list[k]!, x, y, z, dx, dy, dz, far)) return 0;
-      return source.lux(a, b);
+      return seen;
     });
     if (value > 0) this.lit = true;
     this.out[j * width + i] = value;

@@ -7,13 +7,16 @@ import { applyAffine, dot, hashRandom, normalize, rotation, sub, type Vec3 } fro
 import { dressSolid, transformBrush } from '../../surface/index.ts';
 import { DRESS, rectangle, roomSpec } from '../../testing/rooms.ts';
 import { toLinear } from '../../entity/color.ts';
-import { buildLevel } from '../build.ts';
+import { buildLevel as buildWhole, type Preset } from '../build.ts';
 import type { Lighting } from './lighting.ts';
 import { lightAt, LUX_SCALE } from './pages.ts';
 import { packRgb9e5, unpackRgb9e5 } from './rgb9e5.ts';
 import { anyHit, enterBrush, firstHit, makeTracer, solidAt } from '../tracing/index.ts';
 
 const WHITE = '#ffffff';
+
+/** Direct light alone has closed forms. */
+const buildLevel = (doc: MapDocument, preset: Preset) => buildWhole(doc, preset, {}, { direct: true });
 
 /** A hall of 1000 × 1000 × 500 cm without ambient light. */
 const hall = (open = false): MapDocument =>

@@ -1,9 +1,20 @@
 import { coneShare, lightOf, lightTint, type Entity, type LightSource } from '../../entity/index.ts';
 import type { Brush } from '../../brush/index.ts';
 import { anyHit, enterBrush, makeTracer, type Tracer } from '../tracing/index.ts';
-import { dot, OFF_SURFACE, type Vec3 } from '../../math/index.ts';
+import { dot, OFF_SURFACE, type Vec3, type Winding } from '../../math/index.ts';
 
 export type PointLight = Extract<LightSource, { type: 'point' }>;
+/** Faces of one convex solid that glow alike, as bright from all sides. */
+export interface AreaLight {
+  readonly type: 'area';
+  /** The solid: it is never in its own light's way. */
+  readonly brush: string;
+  /** Convex, counter-clockwise from the front. */
+  readonly faces: readonly { readonly winding: Winding; readonly normal: Vec3 }[];
+  /** Nits. */
+  readonly luminance: Vec3;
+}
+export type Light = PointLight | SunLight | AreaLight;
 export type SunLight = Extract<LightSource, { type: 'parallel' }>;
 
 export interface Lights {
@@ -11,6 +22,7 @@ export interface Lights {
   /** Which of the points play can switch: the thing, or null. */
   readonly switched: readonly (string | null)[];
   readonly suns: readonly SunLight[];
+  readonly areas: readonly AreaLight[];
   /** Even light, lux. */
   readonly ambient: Vec3;
 }
@@ -40,7 +52,25 @@ export function collectLights(
       apart.push(switched.has(e.id) ? e.id : null);
     }
   }
-  return { points, switched: apart, suns, ambient: tint(ambientColor, ambientLux) };
+  return { points, switched: apart, suns, areas: [], ambient: tint(ambientColor, ambientLux) };
+}
+
+/** A light of its own, among all: lamps first, then suns, then faces that glow. */
+export interface Source {
+  readonly place: number;
+  readonly light: Light;
+  /** Candela, lux or nits. */
+  readonly strength: Vec3;
+  /** The thing whose light is kept apart; null for what always shines. */
+  readonly thing: string | null;
+}
+
+export function sourcesOf({ points, switched, suns, areas }: Lights): Source[] {
+  return [
+    ...points.map((light, i) => ({ light, strength: light.intensity, thing: switched[i]! })),
+    ...suns.map((light) => ({ light, strength: light.illuminance, thing: null })),
+    ...areas.map((light) => ({ light, strength: light.luminance, thing: null })),
+  ].map((source, place) => ({ ...source, place }));
 }
 
 /** Point lights that give less than this (lux) at a place are left out there: a hundredth of what an eye makes out. */

@@ -1,5 +1,5 @@
-import { hypot } from '../../math/index.ts';
-import { GUTTER, inOutline, nearestInOutline, type Chart } from './charts.ts';
+import { hypot, outlineArea } from '../../math/index.ts';
+import { clipRectangle, GUTTER, inOutline, nearestInOutline, type Chart } from './charts.ts';
 import type { Openings } from './openings.ts';
 
 /**
@@ -23,11 +23,35 @@ export interface Luxels {
   readonly beyond: Float64Array;
   /** Whether filtering reads a luxel anywhere on the surface: others stay dark. */
   readonly used: Uint8Array;
+  /** A bit for each of a luxel's open places that lies on the surface itself. */
+  readonly within: Uint16Array;
+  /** How much of a luxel is surface, open or not, cm². */
+  readonly area: Float32Array;
   readonly tree: LuxelTree;
 }
 
 /** A luxel that has light of its own, not of its neighbours. */
 export const isSampled = ({ mask, only }: Luxels, k: number): boolean => mask[k] !== 0 || !Number.isNaN(only[k * 2]!);
+
+/** Where a luxel stands for its neighbours: the middle of what of it is open and surface; else open; else the surface's nearest place. */
+export function spotOf({ chart, width, samples, mask, within, only }: Luxels, k: number): readonly [number, number] {
+  const { s0, t0, size, outline } = chart;
+  const [i, j] = [k % width, Math.floor(k / width)];
+  const all = samples * samples;
+  const bits = within[k] || mask[k]!;
+  if (bits === 0) {
+    if (!Number.isNaN(only[k * 2]!)) return [only[k * 2]!, only[k * 2 + 1]!];
+    return nearestInOutline(outline, (s0 + i - GUTTER + 0.5) * size, (t0 + j - GUTTER + 0.5) * size);
+  }
+  let [a, b, n] = [0, 0, 0];
+  for (let bit = 0; bit < all; bit++) {
+    if (!(bits & (1 << bit))) continue;
+    a += samplePlace(s0, i, bit % samples, samples, size);
+    b += samplePlace(t0, j, Math.floor(bit / samples), samples, size);
+    n++;
+  }
+  return [a / n, b / n];
+}
 
 /** The lattice coordinate of a luxel's `u`-th sample; `first` is that of the chart's first luxel. */
 export const samplePlace = (first: number, i: number, u: number, samples: number, size: number): number =>
@@ -46,6 +70,8 @@ export function makeLuxels(chart: Chart, samples: number, openings: Openings): L
     list[k * 2 + 1] = b;
   };
   const used = new Uint8Array(width * height);
+  const on = new Uint16Array(width * height);
+  const area = new Float32Array(width * height);
   let next = spanAt(outline, (t0 - GUTTER) * size);
   for (let j = 0; j < height; j++) {
     const b0 = (t0 + j - GUTTER) * size;
@@ -61,10 +87,12 @@ export function makeLuxels(chart: Chart, samples: number, openings: Openings): L
         if (hypot(a - x, b - y) > size * 1.5) continue;
       }
       used[k] = 1;
+      area[k] = whole ? size * size : outlineArea(clipRectangle(outline, a0, b0, a0 + size, b0 + size));
       // As far as places of a luxel that is used can lie beside the surface.
       const reach = whole ? 0 : 2.5 * size;
       if (!openings.meets(a0 - reach, b0 - reach, a0 + size + reach, b0 + size + reach)) {
         mask[k] = all;
+        on[k] = whole ? all : withinOf(outline, s0, t0, i, j, samples, size);
         continue;
       }
       let [sumA, sumB, open, within] = [0, 0, 0, false];
@@ -76,6 +104,7 @@ export function makeLuxels(chart: Chart, samples: number, openings: Openings): L
           within ||= inside;
           if (!openings.open(a, b) || (!inside && !isReached(chart, openings, a, b))) continue;
           mask[k]! |= 1 << (v * samples + u);
+          if (inside) on[k]! |= 1 << (v * samples + u);
           open++;
           sumA += a;
           sumB += b;
@@ -93,8 +122,25 @@ export function makeLuxels(chart: Chart, samples: number, openings: Openings): L
         put(beyond, k, farA, farB);
     }
   }
-  const luxels = { chart, width, height, samples, mask, only, beyond, used };
+  const luxels = { chart, width, height, samples, mask, only, beyond, used, within: on, area };
   return { ...luxels, tree: new LuxelTree(luxels) };
+}
+
+/** The bits of a luxel's places that lie on the surface. */
+export function withinOf(
+  outline: Chart['outline'],
+  s0: number,
+  t0: number,
+  i: number,
+  j: number,
+  samples: number,
+  size: number,
+): number {
+  let bits = 0;
+  for (let v = 0, bit = 1; v < samples; v++)
+    for (let u = 0; u < samples; u++, bit <<= 1)
+      if (inOutline(outline, samplePlace(s0, i, u, samples, size), samplePlace(t0, j, v, samples, size))) bits |= bit;
+  return bits;
 }
 
 /** From where to where a convex outline goes in a row of the lattice; nowhere when it does not meet the row. */

@@ -97,16 +97,30 @@ test('whatever is edited, what is kept of earlier builds gives the very bytes th
   );
 });
 
-test('a built map built again makes nothing; a crate moved in one room leaves most of the other as it was', () => {
+test('a built map built again makes nothing; a crate moved in one room leaves most of the direct light in the other', () => {
   const { kept, told } = store();
-  buildLevel(SCENE, 'sketch', { kept });
+  const build = (doc: MapDocument) => buildLevel(doc, 'sketch', { kept }, { direct: true });
+  build(SCENE);
   const all = told.made;
   told.made = told.found = 0;
-  buildLevel(SCENE, 'sketch', { kept });
+  build(SCENE);
   expect([told.made, told.found]).toEqual([0, all]);
-  buildLevel(moved('c1', [8, 0, 0])(SCENE), 'sketch', { kept });
+  build(moved('c1', [8, 0, 0])(SCENE));
   expect(told.made).toBeGreaterThan(8);
   expect(told.made).toBeLessThan(0.7 * all);
+});
+
+test('a lamp moved leaves all links as they were', () => {
+  const { kept, told } = store();
+  buildLevel(SCENE, 'sketch', { kept }, { direct: true });
+  const direct = told.made;
+  buildLevel(SCENE, 'sketch', { kept });
+  const links = told.made - direct;
+  expect(links).toBeGreaterThan(20);
+  told.made = told.found = 0;
+  buildLevel(lampMoved('lamp', [16, 0, 0])(SCENE), 'sketch', { kept });
+  expect(told.found).toBeGreaterThanOrEqual(links);
+  expect(told.made).toBeLessThanOrEqual(direct);
 });
 
 test('what a moving box meets on its way is what it meets at one of its places', () => {

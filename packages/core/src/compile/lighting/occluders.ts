@@ -1,10 +1,11 @@
 import { brushBounds, brushPlanes, type Brush } from '../../brush/index.ts';
-import { buildBvh, type Bvh } from '../../math/index.ts';
+import { buildBvh, type Box, type Bvh } from '../../math/index.ts';
 
 /** Convex solids that stop light, as flat numbers. Solids are told by their place. */
 export interface Occluders {
   readonly brushes: readonly Brush[];
   readonly bvh: Bvh;
+  readonly boxes: readonly Box[];
   /** Six a solid: least x, y, z, greatest x, y, z. */
   readonly bounds: Float64Array;
   /** Three a corner; those of solid `i` are `cornerFirst[i] … cornerFirst[i + 1]`. */
@@ -31,6 +32,7 @@ export function makeOccluders(brushes: readonly Brush[]): Occluders {
   return {
     brushes,
     bvh: buildBvh(boxes),
+    boxes,
     bounds: Float64Array.from(boxes.flatMap(({ min, max }) => [...min, ...max])),
     corners: Float64Array.from(corners),
     cornerFirst,

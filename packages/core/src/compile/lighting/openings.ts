@@ -1,4 +1,3 @@
-import type { brushBounds } from '../../brush/index.ts';
 import { brushPlanes, type Brush } from '../../brush/index.ts';
 import { boxOf, dot, eachSwept, growBox, OFF_SURFACE } from '../../math/index.ts';
 import { GUTTER, type Chart } from './charts.ts';
@@ -20,10 +19,10 @@ interface Cover {
 export class Openings {
   private readonly covers: readonly Cover[];
 
-  constructor(chart: Chart, { brushes, bvh }: Occluders, boxes: readonly ReturnType<typeof brushBounds>[]) {
+  /** Looks so many luxels beyond the surface; by default as far as its gutter goes. */
+  constructor(chart: Chart, { brushes, bvh, boxes }: Occluders, luxels = GUTTER + 1) {
     const covers: Cover[] = [];
-    // Luxels, their gutter, and what is looked at beside them.
-    const reach = growBox(boxOf(chart.surface.winding), (GUTTER + 1) * chart.size + 1);
+    const reach = growBox(boxOf(chart.surface.winding), luxels * chart.size + 1);
     eachSwept(bvh, boxes, reach, [0, 0, 0], (i) => {
       const cover = coverOf(chart, brushes[i]!);
       if (cover) covers.push(cover);
@@ -47,7 +46,10 @@ export class Openings {
   /** Whether nothing lies on the straight way between two places, but what the second lies in when `into` is set. */
   clear(a: number, b: number, toA: number, toB: number, into = false): boolean {
     const [da, db] = [toA - a, toB - b];
+    const [lowA, highA] = a < toA ? [a, toA] : [toA, a];
+    const [lowB, highB] = b < toB ? [b, toB] : [toB, b];
     return !this.covers.some((cover) => {
+      if (cover.a0 > highA || cover.a1 < lowA || cover.b0 > highB || cover.b1 < lowB) return false;
       if (into && holds(cover, toA, toB)) return false;
       const { sides } = cover;
       let near = 0;

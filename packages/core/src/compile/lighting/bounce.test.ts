@@ -1,0 +1,183 @@
+import { boxSolid, type Brush } from '../../brush/index.ts';
+import { addBrushes, addRoom, changeEntity, changeSettings, placeEntity } from '../../edit/index.ts';
+import { linearColor } from '../../entity/index.ts';
+import { emptyMap, type MapDocument } from '../../map/index.ts';
+import { dot, rotation, windingArea, type Vec3 } from '../../math/index.ts';
+import { dressSolid, transformBrush, type MaterialFacts } from '../../surface/index.ts';
+import { rectangle, roomSpec } from '../../testing/rooms.ts';
+import { buildLevel, type BuildResult, type Preset } from '../build.ts';
+import type { Surface } from '../structure/index.ts';
+import { clipRectangle } from './charts.ts';
+import { LUX_SCALE } from './pages.ts';
+import { unpackRgb9e5 } from './rgb9e5.ts';
+
+/** A world of grey materials: `grey 186 glow 50` reflects as sRGB grey 186 and gives off 50 nits. */
+const materials = (name: string): MaterialFacts | undefined => {
+  const m = /^grey (\d+)(?: glow ([\d.]+))?$/.exec(name);
+  if (!m) return undefined;
+  const hex = Number(m[1]).toString(16).padStart(2, '0');
+  const facts = { name, width: 512, height: 512, texelsPerCm: 2, solidity: 'solid' as const };
+  return { ...facts, average: `#${hex}${hex}${hex}`, ...(m[2] ? { glow: Number(m[2]) } : {}) };
+};
+const reflects = (grey: number): number => linearColor(`#${grey.toString(16).padStart(2, '0').repeat(3)}`)[0];
+
+const room = (wall: string, w = 400, d = 300, h = 250, ambientLux = 0): MapDocument =>
+  placeEntity(
+    changeSettings(
+      addRoom(emptyMap('room'), roomSpec(rectangle(0, 0, w, d), { ceiling: h }), { floor: wall, wall, ceiling: wall }),
+      { ambientLux },
+    ),
+    'spawn',
+    [w / 2, d / 2, 0],
+    0,
+    's',
+  );
+const lamp = (doc: MapDocument, at: Vec3, candela: number): MapDocument =>
+  changeEntity(placeEntity(doc, 'pointLight', at, 0, `l${doc.entities.size}`), `l${doc.entities.size}`, {
+    params: { candela, color: '#ffffff' },
+  });
+const slab = (id: string, min: Vec3, max: Vec3, material: string): Brush =>
+  dressSolid(boxSolid({ min, max }), id, material, { role: 'detail' });
+/** The place of a brush's face that looks a way. */
+const facing = (brush: Brush, way: Vec3): number =>
+  brush.faces.findIndex((f) => {
+    const [a, b, c] = f.loop.map((i) => brush.vertices[i]!) as [Vec3, Vec3, Vec3];
+    const u = b.map((x, k) => x - a[k]!) as [number, number, number];
+    const v = c.map((x, k) => x - a[k]!) as [number, number, number];
+    const n: Vec3 = [u[1] * v[2] - u[2] * v[1], u[2] * v[0] - u[0] * v[2], u[0] * v[1] - u[1] * v[0]];
+    return dot(n, way) > 0.99 * Math.hypot(...n);
+  });
+const build = (doc: MapDocument, preset: Preset = 'review') => buildLevel(doc, preset, {}, { materials });
+
+/** The lux of all luxels of a surface, each with how much of it is surface (cm²). */
+function luxels({ lighting, structure }: BuildResult, surface: Surface): { lux: number; area: number }[] {
+  const place = lighting.places[structure.surfaces.indexOf(surface)]!;
+  const page = lighting.pages[place.page]!;
+  const { chart } = place;
+  const out: { lux: number; area: number }[] = [];
+  for (let j = 0; j < chart.height; j++)
+    for (let i = 0; i < chart.width; i++) {
+      const [a, b] = [(chart.s0 + i) * chart.size, (chart.t0 + j) * chart.size];
+      const part = clipRectangle(chart.outline, a, b, a + chart.size, b + chart.size);
+      const area = part.reduce((sum, p, k) => {
+        const q = part[(k + 1) % part.length]!;
+        return sum + (p[0] * q[1] - q[0] * p[1]) / 2;
+      }, 0);
+      if (area < 1e-6) continue;
+      out.push({ lux: unpackRgb9e5(page.texels[(place.y + j) * page.width + place.x + i]!)[1]! * LUX_SCALE, area });
+    }
+  return out;
+}
+const meanOf = (list: readonly { lux: number; area: number }[]): number =>
+  list.reduce((n, l) => n + l.lux * l.area, 0) / list.reduce((n, l) => n + l.area, 0);
+const surfacesOf = ({ structure }: BuildResult, brush: string, way: Vec3): Surface[] =>
+  structure.surfaces.filter((s) => s.brush === brush && dot(s.plane.normal, way) > 0.99);
+const meanOn = (result: BuildResult, brush: string, way: Vec3): number =>
+  meanOf(surfacesOf(result, brush, way).flatMap((s) => luxels(result, s)));
+
+describe('a white furnace', () => {
+  // All surfaces give off as much and reflect as much: everywhere there falls E = π·L / (1 − ρ), whatever the shape.
+  for (const grey of [124, 188, 243])
+    test(`gives π·L/(1 − ρ) everywhere, for grey ${grey}`, () => {
+      const wall = `grey ${grey} glow 10`;
+      const clutter = [
+        slab('lath', [40, 50, 0], [42, 100, 90], wall),
+        slab('sliver', [100, 20, 40], [170, 20.5, 41], wall),
+        transformBrush(slab('turned', [100, 80, 0], [140, 120, 50], wall), rotation(2, 27, [120, 100, 0]), true),
+      ];
+      const result = build(addBrushes(room(wall, 200, 160, 130), clutter));
+      const expected = (Math.PI * 10) / (1 - reflects(grey));
+      const all = result.structure.surfaces.flatMap((s) => luxels(result, s));
+      expect(Math.min(...all.map((l) => l.lux)) / expected).toBeGreaterThan(0.95);
+      expect(Math.max(...all.map((l) => l.lux)) / expected).toBeLessThan(1.05);
+      expect(Math.abs(meanOf(all) / expected - 1)).toBeLessThan(0.01);
+    });
+
+  test('half of which glows keeps what it gives off: as much is absorbed', () => {
+    const doc = addBrushes(room('grey 188'), [slab('lit', [150, 100, 60], [250, 200, 90], 'grey 0 glow 100')]);
+    const result = build(doc);
+    let absorbed = 0;
+    let given = 0;
+    for (const s of result.structure.surfaces) {
+      const area = windingArea(s.winding) / 10_000;
+      absorbed += meanOf(luxels(result, s)) * area * (1 - (s.material === 'grey 188' ? reflects(188) : 0));
+      if (s.material !== 'grey 188') given += area * Math.PI * 100;
+    }
+    expect(absorbed / given).toBeGreaterThan(0.98);
+    expect(absorbed / given).toBeLessThan(1.02);
+  });
+});
+
+describe('what two squares exchange', () => {
+  const between = (...squares: Brush[]) => build(addBrushes(room('grey 0', 240, 240, 240), squares), 'final');
+  const glowing = 'grey 0 glow 100';
+  const low = slab('low', [80, 80, 60], [160, 160, 60.25], 'grey 0');
+  const up = {
+    ...low,
+    faces: low.faces.map((f, i) => (i === facing(low, [0, 0, 1]) ? { ...f, material: glowing } : f)),
+  };
+
+  test('is 0.19982 of it when they face each other an edge apart', () => {
+    const result = between(up, slab('high', [80, 80, 140.25], [160, 160, 140.5], 'grey 0'));
+    expect(Math.abs(meanOn(result, 'high', [0, 0, -1]) / (100 * Math.PI) / 0.19982 - 1)).toBeLessThan(0.01);
+    // Nothing falls on the other's back.
+    expect(meanOn(result, 'high', [0, 0, 1])).toBe(0);
+  });
+
+  test('is 0.20004 when they share an edge at a right angle', () => {
+    const result = between(up, slab('wall', [79.75, 80, 60.25], [80, 160, 140.25], 'grey 0'));
+    expect(Math.abs(meanOn(result, 'wall', [1, 0, 0]) / (100 * Math.PI) / 0.20004 - 1)).toBeLessThan(0.01);
+  });
+});
+
+describe('a lamp in a room', () => {
+  test('is absorbed whole: what falls on all surfaces, less what they reflect, is 4π·I', () => {
+    for (const at of [
+      [200, 150, 125],
+      // So near the ceiling that most of it falls on a hand's breadth.
+      [130, 90, 244],
+    ] as Vec3[]) {
+      const result = build(lamp(room('grey 188'), at, 100));
+      const absorbed = result.structure.surfaces.reduce(
+        (sum, s) => sum + ((meanOf(luxels(result, s)) * windingArea(s.winding)) / 10_000) * (1 - reflects(188)),
+        0,
+      );
+      expect(absorbed / (4 * Math.PI * 100)).toBeGreaterThan(0.985);
+      expect(absorbed / (4 * Math.PI * 100)).toBeLessThan(1.015);
+      expect(result.lighting.left.at(-1)).toBeLessThan(0.01);
+    }
+  });
+
+  test('brings nothing behind a wall of a quarter centimetre, nor under what stands on the floor', () => {
+    const doc = addBrushes(lamp(room('grey 188'), [100, 150, 120], 500), [
+      { ...slab('wall', [200, 0, 0], [200.25, 300, 250], 'grey 188'), role: 'structure' },
+    ]);
+    const other = placeEntity(doc, 'spawn', [300, 150, 0], 0, 't');
+    for (const preset of ['sketch', 'review'] as const) {
+      const result = build(other, preset);
+      const dark = result.structure.surfaces.filter((s) => s.winding.every((p) => p[0] >= 200.2));
+      expect(dark.length).toBeGreaterThan(3);
+      for (const s of dark) for (const { lux } of luxels(result, s)) expect(lux).toBe(0);
+    }
+  });
+
+  test('tints what it bounces off', () => {
+    const colored = (name: string): MaterialFacts | undefined =>
+      name === 'red' ? { ...materials('grey 0')!, name, average: '#ff0000' } : materials(name);
+    const doc = addBrushes(lamp(room('grey 0'), [60, 150, 120], 500), [slab('panel', [0, 0, 0], [2, 300, 250], 'red')]);
+    const result = buildLevel(doc, 'review', {}, { materials: colored });
+    const far = result.structure.surfaces.find((s) => s.plane.normal[0] < -0.99 && s.plane.distance < -300)!;
+    const place = result.lighting.places[result.structure.surfaces.indexOf(far)]!;
+    const page = result.lighting.pages[place.page]!;
+    const bare = build(lamp(room('grey 0'), [60, 150, 120], 500));
+    const before =
+      bare.lighting.places[
+        bare.structure.surfaces.findIndex((s) => s.plane.normal[0] < -0.99 && s.plane.distance < -300)
+      ]!;
+    const at = (p: typeof place, r: BuildResult) => unpackRgb9e5(r.lighting.pages[p.page]!.texels[(p.y + 5) * r.lighting.pages[p.page]!.width + p.x + 5]!); // prettier-ignore
+    expect(page).toBeDefined();
+    const [more, less] = [at(place, result), at(before, bare)];
+    expect(more[0]!).toBeGreaterThan(1.1 * less[0]!);
+    expect(more[2]!).toBeCloseTo(less[2]!, 2);
+  });
+});

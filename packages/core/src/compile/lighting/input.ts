@@ -1,0 +1,27 @@
+import type { Brush } from '../../brush/index.ts';
+import type { Entity } from '../../entity/index.ts';
+import type { MaterialLookup } from '../../surface/index.ts';
+import type { Structure } from '../structure/index.ts';
+import type { Visibility } from '../visibility/index.ts';
+
+export interface LightingOptions {
+  /** Edge of a luxel, cm. */
+  readonly luxel: number;
+  /** Samples along each edge of a luxel: 1, 2 or 4. */
+  readonly samples: number;
+  readonly ambientColor: string;
+  readonly ambientLux: number;
+  /** Links a patch for what bounces; 0 for direct light alone. */
+  readonly links: number;
+}
+
+export interface LightingInput {
+  readonly structure: Structure;
+  readonly visibility: Visibility | null;
+  readonly brushes: readonly Brush[];
+  readonly entities: readonly Entity[];
+  /** Lamps whose light is kept apart, so that play can switch them. */
+  readonly switched?: readonly string[];
+  readonly materials: MaterialLookup;
+  readonly options: LightingOptions;
+}
