@@ -10,7 +10,9 @@ test('threads of the machine give the very bytes that one gives, and end at once
   const here = buildLevel(doc, 'final').bytes;
   const there = (await buildLevelOn(threads, doc, 'final')).bytes;
   expect(Buffer.compare(here, there)).toBe(0);
-  expect(opened).toBe(2);
+  // Two for each row of shards that is long enough.
+  expect(opened).toBeGreaterThanOrEqual(4);
+  expect(opened % 2).toBe(0);
   const cancel = new AbortController();
   const running = buildLevelOn(threads, doc, 'final', {
     signal: cancel.signal,

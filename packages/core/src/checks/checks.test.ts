@@ -50,6 +50,21 @@ test('an empty map lacks a spawn; a room without light says so', () => {
   expect(rules(oneRoom())).toEqual(['check.noSpawn', 'check.noLight']);
 });
 
+test('a face that glows is light as well', () => {
+  const glows = (name: string) =>
+    ({
+      name,
+      width: 512,
+      height: 512,
+      texelsPerCm: 2,
+      solidity: 'solid',
+      ...(name === 'slate' ? { glow: 10 } : {}),
+    }) as const;
+  const found = (materials?: typeof glows) =>
+    runChecks(oneRoom(), { materials }).some((f) => f.code === 'check.noLight');
+  expect([found(), found(glows)]).toEqual([true, false]);
+});
+
 test('a spawn inside a solid is found and put on top of it', () => {
   const doc = addBrushes(lit(), [box('crate', { min: [64, 64, 0], max: [160, 160, 80] })]);
   expect(rules(doc)).toEqual(['check.spawnPlace']);

@@ -8,8 +8,10 @@ import type { Finding, Rule } from './types.ts';
 
 export const noLight: Rule = {
   code: 'check.noLight',
-  find: (doc) =>
-    doc.brushes.size === 0 || [...doc.entities.values()].some(shines)
+  find: (doc, { materials }) =>
+    doc.brushes.size === 0 ||
+    [...doc.entities.values()].some(shines) ||
+    [...doc.brushes.values()].some((b) => b.faces.some((f) => (materials?.(f.material)?.glow ?? 0) > 0))
       ? []
       : [
           {

@@ -175,7 +175,7 @@ function* building(
   const level = packLevel(doc, preset, structure, visibility, lighting);
   const bytes = writeLevel(level);
   control.progress?.('level', 1);
-  const report = makeReport(doc, preset, structure, visibility, lighting, level, bytes.length);
+  const report = makeReport(doc, preset, structure, visibility, lighting, level, bytes.length, wishes.materials);
   return { level, bytes, structure, visibility, lighting, report };
 }
 
@@ -187,6 +187,7 @@ function makeReport(
   lighting: Lighting,
   level: Level,
   bytes: number,
+  materials?: MaterialLookup,
 ): BuildReport {
   const inside = structure.cells.filter((c) => c.inside).length;
   return {
@@ -194,7 +195,7 @@ function makeReport(
     preset,
     sealed: visibility !== null,
     leak: structure.leak,
-    messages: messagesOf(doc, structure, visibility),
+    messages: messagesOf(doc, structure, visibility, materials),
     counts: {
       brushes: doc.brushes.size,
       surfaces: structure.surfaces.length,
@@ -217,7 +218,12 @@ const bitCount = (w: number): number => {
 };
 
 /** What the checks that concern a build say of its structure, and what only a build finds out. */
-function messagesOf(doc: MapDocument, structure: Structure, visibility: Visibility | null): Finding[] {
+function messagesOf(
+  doc: MapDocument,
+  structure: Structure,
+  visibility: Visibility | null,
+  materials?: MaterialLookup,
+): Finding[] {
   const say = (severity: Finding['severity'], code: string, text: string): Finding => ({
     id: code,
     severity,
@@ -237,7 +243,7 @@ function messagesOf(doc: MapDocument, structure: Structure, visibility: Visibili
         'No brush has the role Structure, so nothing can be sealed. Set the walls to Structure.',
       ),
     );
-  out.push(...runChecks(doc, { leak: structure.leak, placeOf: placesOf(structure) }, BUILD_RULES));
+  out.push(...runChecks(doc, { leak: structure.leak, placeOf: placesOf(structure), materials }, BUILD_RULES));
   if (visibility && visibility.fellBack > 0)
     out.push(
       say(

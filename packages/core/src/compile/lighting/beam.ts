@@ -63,33 +63,31 @@ export class Beam {
       const b = ((e + 1) % 4) * 3;
       const [px, py, pz] = [tile[a]!, tile[a + 1]!, tile[a + 2]!];
       const [ex, ey, ez] = [tile[b]! - px, tile[b + 1]! - py, tile[b + 2]! - pz];
-      // The plane through the edge and that point of the source that has the whole source on its inner side.
-      for (let s = 0; s < count; s++) {
-        const w = source[s * 4 + 3]!;
-        const [sx, sy, sz] = [source[s * 4]! - w * px, source[s * 4 + 1]! - w * py, source[s * 4 + 2]! - w * pz];
-        let cx = ey * sz - ez * sy;
-        let cy = ez * sx - ex * sz;
-        let cz = ex * sy - ey * sx;
-        const long = Math.sqrt(cx * cx + cy * cy + cz * cz);
+      // The plane through the edge that has the whole source on its inner side: it turns outward from point to point.
+      let found = false;
+      let [cx, cy, cz, distance] = [0, 0, 0, 0];
+      for (let q = 0; q < count * 4; q += 4) {
+        const w = source[q + 3]!;
+        if (found && cx * source[q]! + cy * source[q + 1]! + cz * source[q + 2]! <= distance * w + 1e-9) continue;
+        const [sx, sy, sz] = [source[q]! - w * px, source[q + 1]! - w * py, source[q + 2]! - w * pz];
+        const x = ey * sz - ez * sy;
+        const y = ez * sx - ex * sz;
+        const z = ex * sy - ey * sx;
+        const long = Math.sqrt(x * x + y * y + z * z);
         if (long < 1e-9) continue;
-        const out = cx * (px - mx) + cy * (py - my) + cz * (pz - mz) > 0 ? 1 / long : -1 / long;
-        cx *= out;
-        cy *= out;
-        cz *= out;
-        const distance = cx * px + cy * py + cz * pz;
-        let holds = true;
-        for (let o = 0; holds && o < count; o++) {
-          const q = o * 4;
-          holds = cx * source[q]! + cy * source[q + 1]! + cz * source[q + 2]! <= distance * source[q + 3]! + 1e-9;
-        }
-        if (!holds) continue;
-        const at = this.planeCount++ * 4;
-        planes[at] = cx;
-        planes[at + 1] = cy;
-        planes[at + 2] = cz;
-        planes[at + 3] = distance;
-        break;
+        const out = x * (px - mx) + y * (py - my) + z * (pz - mz) > 0 ? 1 / long : -1 / long;
+        cx = x * out;
+        cy = y * out;
+        cz = z * out;
+        distance = cx * px + cy * py + cz * pz;
+        found = true;
       }
+      if (!found) continue;
+      const at = this.planeCount++ * 4;
+      planes[at] = cx;
+      planes[at + 1] = cy;
+      planes[at + 2] = cz;
+      planes[at + 3] = distance;
     }
   }
 

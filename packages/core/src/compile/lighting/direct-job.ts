@@ -172,8 +172,11 @@ function lightChart(
 
 function spotsOf(luxels: Luxels): Float32Array {
   const spots = new Float32Array(luxels.used.length * 2).fill(NaN);
-  luxels.used.forEach((used, k) => {
-    if (used) spots.set(spotOf(luxels, k), k * 2);
-  });
+  for (let k = 0; k < luxels.used.length; k++) {
+    if (!luxels.used[k]) continue;
+    const [a, b] = spotOf(luxels, k);
+    spots[k * 2] = a;
+    spots[k * 2 + 1] = b;
+  }
   return spots;
 }

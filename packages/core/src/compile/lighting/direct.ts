@@ -41,14 +41,14 @@ export function directLight(luxels: Luxels, scene: DirectScene, light: Light): D
 /** One walk through the tree of a chart's luxels. */
 class Walk {
   private readonly beam: Beam;
-  private readonly out: Float64Array;
+  /** Made when a tile is lit: most lights do not reach most charts. */
+  private out: Float64Array | null = null;
   private readonly surface = new Map<number, number>();
   private readonly corners = new Float64Array(12);
   /** The solids of the tile at hand and of those it lies in, one list after the other. */
   private list: Int32Array;
-  private lit = false;
   private skies: { readonly solids: Occluders; readonly beam: Beam; readonly towards: Vec3 } | null = null;
-  private skyList = new Int32Array(0);
+  private skyList: Int32Array = new Int32Array(0);
   private without = -1;
   /** Of the chart: where the lattice's origin lies, raised off the surface. */
   private readonly origin: Vec3;
@@ -59,8 +59,7 @@ class Walk {
     private readonly source: SourceAt,
   ) {
     this.beam = new Beam(solids, source.points);
-    this.out = new Float64Array(luxels.width * luxels.height);
-    this.list = new Int32Array(4 * solids.brushes.length + 64);
+    this.list = solids.scratch;
     const { normal } = luxels.chart.surface.plane;
     const o = chartPoint(luxels.chart, 0, 0);
     this.origin = [o[0] + normal[0] * OFF_SURFACE, o[1] + normal[1] * OFF_SURFACE, o[2] + normal[2] * OFF_SURFACE];
@@ -69,7 +68,7 @@ class Walk {
   /** The light comes from beyond the world, through faces that show the sky. */
   comesThrough(solids: Occluders, towards: Vec3): void {
     this.skies = { solids, beam: new Beam(solids, this.source.points), towards };
-    this.skyList = new Int32Array(4 * solids.brushes.length + 64);
+    this.skyList = solids.scratch;
   }
 
   /** A brush that is not in the light's way. */
@@ -85,7 +84,8 @@ class Walk {
 
   run(): Direct | null {
     this.visit(0, -1, 0, -1, 0);
-    return this.lit ? { share: this.out, surface: this.surface } : null;
+    if (this.list.length > this.solids.scratch.length) this.solids.scratch = this.list;
+    return this.out ? { share: this.out, surface: this.surface } : null;
   }
 
   /** Lights a tile. Its solids are among `list[from … to − 1]`, its skies among `skyList[…]`; `from` −1 for the first: among all. */
@@ -139,6 +139,10 @@ class Walk {
     if (left < 0 && right < 0) return this.tryEach(node, own, end, skyOwn, skyEnd);
     if (left >= 0) this.visit(left, own, end, skyOwn, skyEnd);
     if (right >= 0) this.visit(right, own, end, skyOwn, skyEnd);
+  }
+
+  private dark(): Float64Array {
+    return new Float64Array(this.luxels.width * this.luxels.height);
   }
 
   private room(most: number): void {
@@ -208,7 +212,7 @@ class Walk {
 
   /** A tile that sees all of the light. */
   private light(node: number): void {
-    this.lit = true;
+    const out = (this.out ??= this.dark());
     const { tree, width } = this.luxels;
     const [i0, j0, i1, j1] = tree.luxels.subarray(node * 4, node * 4 + 4) as unknown as [
       number,
@@ -224,15 +228,15 @@ class Walk {
         const [a, b] = [(s0 + i - GUTTER) * size, (t0 + j - GUTTER) * size];
         const whole = this.luxels.mask[k] === all;
         if (whole && this.source.isFar(a, b, size) && Number.isNaN(this.luxels.beyond[k * 2]!)) {
-          this.out[k] = this.source.lux(a + size / 2, b + size / 2);
+          out[k] = this.source.lux(a + size / 2, b + size / 2);
           continue;
         }
         if (!whole || !this.source.isNear(a, b, size)) {
-          this.out[k] = this.mean(i, j, this.source.lux);
+          out[k] = this.mean(i, j, this.source.lux);
           continue;
         }
         const corner = (u: number, v: number) => [a + u * size, b + v * size] as const;
-        this.out[k] = this.source.over([corner(0, 0), corner(1, 0), corner(1, 1), corner(0, 1)]);
+        out[k] = this.source.over([corner(0, 0), corner(1, 0), corner(1, 1), corner(0, 1)]);
         if (this.luxels.area[k]! > 0 && this.luxels.area[k]! < size * size)
           this.surface.set(k, this.source.over(clipRectangle(this.luxels.chart.outline, a, b, a + size, b + size)));
       }
@@ -269,8 +273,7 @@ class Walk {
       }
       return seen;
     });
-    if (value > 0) this.lit = true;
-    this.out[j * width + i] = value;
+    if (value > 0) (this.out ??= this.dark())[j * width + i] = value;
   }
 
   /** The mean of a function over where a luxel is sampled, carried on to its middle. */

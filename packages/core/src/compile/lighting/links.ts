@@ -103,26 +103,23 @@ function makeLinker({ brushes, charts, count }: LinksInput): (chart: number) => 
     const { area, cells, originFirst, origins } = patches;
     const links = new Int32Array(area.length * count);
     const raised = distance + OFF_SURFACE;
+    // The same for a chart wherever in the list it is: what is built elsewhere does not change its links.
+    const seed = [Math.round(distance * 8), Math.round((normal[0] + 2 * normal[1] + 4 * normal[2]) * 64)] as const;
+    const ways = waysOf(hashRandom(...seed, 1), hashRandom(...seed, 2), count, [s, t, normal]);
     for (let p = 0; p < area.length; p++) {
-      // Neighbours take turns in one sequence, so that several of them together are as even as one with all their links. The same for
-      // a patch wherever in the list it is: what is built elsewhere does not change its links.
+      // Neighbours take turns in one sequence, so that several of them together are as even as one with all their links.
       const turn = modulo(cells[p * 2]!, TURNS) * TURNS + modulo(cells[p * 2 + 1]!, TURNS);
-      const seed = [Math.round(distance * 8), Math.round((normal[0] + 2 * normal[1] + 4 * normal[2]) * 64)] as const;
-      const [shiftU, shiftV] = [hashRandom(...seed, 1), hashRandom(...seed, 2)];
       const from = originFirst[p]!;
       const starts = originFirst[p + 1]! - from;
       for (let k = 0; k < count; k++) {
-        const n = k * TURNS * TURNS + turn;
-        const u = frac(shiftU + n * STEP_U);
-        const [cos, sin] = cosSinOf(2 * Math.PI * frac(shiftV + n * STEP_V));
-        const flat = Math.sqrt(u);
-        const [x, y, up] = [flat * cos, flat * sin, Math.sqrt(1 - u)];
         const o = (from + (k % starts)) * 2;
-        const [a, b] = [origins[o]!, origins[o + 1]!];
+        const a = origins[o]!;
+        const b = origins[o + 1]!;
+        const way = (turn * count + k) * 3;
         const to = k * 7;
         for (let c = 0; c < 3; c++) {
           batch[to + c] = s[c]! * a + t[c]! * b + normal[c]! * raised;
-          batch[to + 3 + c] = s[c]! * x + t[c]! * y + normal[c]! * up;
+          batch[to + 3 + c] = ways[way + c]!;
         }
         batch[to + 6] = FAR;
       }
@@ -132,6 +129,21 @@ function makeLinker({ brushes, charts, count }: LinksInput): (chart: number) => 
     }
     return links;
   };
+}
+
+/** Directions by the cosine law about the last of three axes: for each turn so many, three numbers each. */
+function waysOf(shiftU: number, shiftV: number, count: number, [s, t, up]: readonly [Vec3, Vec3, Vec3]): Float64Array {
+  const out = new Float64Array(TURNS * TURNS * count * 3);
+  for (let turn = 0; turn < TURNS * TURNS; turn++)
+    for (let k = 0; k < count; k++) {
+      const n = k * TURNS * TURNS + turn;
+      const u = frac(shiftU + n * STEP_U);
+      const [cos, sin] = cosSinOf(2 * Math.PI * frac(shiftV + n * STEP_V));
+      const flat = Math.sqrt(u);
+      for (let c = 0; c < 3; c++)
+        out[(turn * count + k) * 3 + c] = s[c]! * flat * cos + t[c]! * flat * sin + up[c]! * Math.sqrt(1 - u);
+    }
+  return out;
 }
 
 const frac = (x: number): number => x - Math.floor(x);

@@ -14,6 +14,8 @@ export interface Occluders {
   /** Normal and distance of planes that are not along the axes: the bounds have those. */
   readonly planes: Float64Array;
   readonly planeFirst: Int32Array;
+  /** Room for lists of solids, for who walks among them: one at a time. */
+  scratch: Int32Array;
 }
 
 export function makeOccluders(brushes: readonly Brush[]): Occluders {
@@ -38,6 +40,7 @@ export function makeOccluders(brushes: readonly Brush[]): Occluders {
     cornerFirst,
     planes: Float64Array.from(planes),
     planeFirst,
+    scratch: new Int32Array(4 * brushes.length + 64),
   };
 }
 
