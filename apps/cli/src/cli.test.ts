@@ -117,7 +117,8 @@ test('check knows the materials that ship, and says what a build says in the sam
   expect((JSON.parse(checked.stdout) as { code: string }[]).map((p) => p.code)).toContain('check.missingMaterial');
   // Nothing that shines, nor any lamp glass.
   const bare = removePicked(doc, { entities: new Set(doc.entities.keys()) });
-  const dark = paintFaces(bare, allFaces(bare, [...bare.brushes.keys()]), 'limewash');
+  const glass = [...bare.brushes.values()].filter((b) => b.faces.some((f) => f.material.startsWith('lamp-')));
+  const dark = paintFaces(bare, allFaces(bare, glass.map((b) => b.id)), 'black-iron'); // prettier-ignore
   const path = file('dark.yesca.json', writeMap(dark));
   const texts = (JSON.parse(yesca('check', path, '--json').stdout) as { text: string }[]).map((p) => p.text);
   const built = yesca('build', path, '--preset', 'sketch', '--out', join(folder, 'dark'));

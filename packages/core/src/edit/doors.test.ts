@@ -106,6 +106,9 @@ test('what is asked for in vain is refused with a sentence', () => {
   expect(() => doorInOpening(doc, 'nowhere', wish)).toThrow('no longer in the map');
   expect(() => doorInOpening(doc, 'door', { ...wish, thickness: 40 })).toThrow('1 to 16 cm thick');
   expect(() => doorInOpening(doc, 'door', { ...wish, leaves: 'two', remainder: 60 })).toThrow('below 56 cm');
+  // As wide or as high as a leaf is: 112 × 208.
+  expect(() => doorInOpening(doc, 'door', { ...wish, leaves: 'one', remainder: 112 })).toThrow('below 112 cm');
+  expect(() => doorInOpening(doc, 'door', { ...wish, leaves: 'upDown', remainder: 104 })).toThrow('below 104 cm');
   expect(() => doorOfBrushes(doc, [], { each: false })).toThrow('Select the brushes');
 });
 

@@ -82,6 +82,9 @@ export class Beam {
         distance = cx * px + cy * py + cz * pz;
         found = true;
       }
+      // Where the source reaches behind the tile there may be no such plane: the beam is then held by the others.
+      for (let q = 0; found && q < count * 4; q += 4)
+        found = cx * source[q]! + cy * source[q + 1]! + cz * source[q + 2]! <= distance * source[q + 3]! + 1e-9;
       if (!found) continue;
       const at = this.planeCount++ * 4;
       planes[at] = cx;

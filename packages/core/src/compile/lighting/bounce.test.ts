@@ -77,15 +77,15 @@ const meanOn = (result: BuildResult, brush: string, way: Vec3): number =>
 
 describe('a white furnace', () => {
   // All surfaces give off as much and reflect as much: everywhere there falls E = π·L / (1 − ρ), whatever the shape.
-  for (const grey of [124, 188, 243])
+  for (const grey of [124, 243])
     test(`gives π·L/(1 − ρ) everywhere, for grey ${grey}`, () => {
       const wall = `grey ${grey} glow 10`;
       const clutter = [
         slab('lath', [40, 50, 0], [42, 100, 90], wall),
-        slab('sliver', [100, 20, 40], [170, 20.5, 41], wall),
-        transformBrush(slab('turned', [100, 80, 0], [140, 120, 50], wall), rotation(2, 27, [120, 100, 0]), true),
+        slab('sliver', [80, 20, 40], [150, 20.5, 41], wall),
+        transformBrush(slab('turned', [90, 70, 0], [130, 110, 50], wall), rotation(2, 27, [110, 90, 0]), true),
       ];
-      const result = build(addBrushes(room(wall, 200, 160, 130), clutter));
+      const result = build(addBrushes(room(wall, 160, 140, 112), clutter));
       const expected = (Math.PI * 10) / (1 - reflects(grey));
       const all = result.structure.surfaces.flatMap((s) => luxels(result, s));
       expect(Math.min(...all.map((l) => l.lux)) / expected).toBeGreaterThan(0.95);

@@ -154,10 +154,10 @@ describe('light by tiles', () => {
         if (solidAt(scene, lamp.at)) return;
         compare(luxelsOf(floorAt(at, 200, turn), brushes, 16, samples), brushes, lamp);
       }),
-      { numRuns: 60 },
+      { numRuns: 36 },
     );
-    expect(tally.lit + tally.between).toBeGreaterThan(5000);
-    expect(tally.dark).toBeGreaterThan(2000);
+    expect(tally.lit + tally.between).toBeGreaterThan(3000);
+    expect(tally.dark).toBeGreaterThan(1000);
     // Rays that graze an edge to the last bit may fall either way.
     expect(tally.differ).toBeLessThan(tally.dark / 1000);
   });
@@ -186,10 +186,10 @@ describe('light by tiles', () => {
         };
         compare(luxelsOf(floorAt([0, 0, 0], 200, turn), brushes, 16, 2), brushes, sun);
       }),
-      { numRuns: 60 },
+      { numRuns: 36 },
     );
-    expect(tally.lit).toBeGreaterThan(2000);
-    expect(tally.dark).toBeGreaterThan(2000);
+    expect(tally.lit).toBeGreaterThan(1000);
+    expect(tally.dark).toBeGreaterThan(1000);
     expect(tally.differ).toBeLessThan(tally.dark / 1000);
   });
 

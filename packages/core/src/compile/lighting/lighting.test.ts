@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { boxSolid, hullOf, findFlaw, wedgeSolid } from '../../brush/index.ts';
+import { boxSolid, brushPlanes, findFlaw, hullOf, wedgeSolid } from '../../brush/index.ts';
 import { addBrushes, addRoom, changeEntity, changeSettings, placeEntity } from '../../edit/index.ts';
 import { lightTint, linearColor } from '../../entity/index.ts';
 import { emptyMap, type MapDocument } from '../../map/index.ts';
@@ -278,6 +278,24 @@ describe('the ray tracer', () => {
     const one = makeTracer([dressSolid(boxSolid({ min: [0, 0, 0], max: [10, 10, 10] }), 'b', 'm')]);
     expect(solidAt(one, [5, 5, 5])?.id).toBe('b');
     expect(solidAt(one, [5, 5, 10.5])).toBeNull();
+  });
+
+  test('finds it among turned boxes, wedges and hulls as trying every brush does, deeper than asked for', () => {
+    let found = 0;
+    for (let k = 0; k < 6000; k++) {
+      // Near the solids' corners and middles: anywhere else most places are empty.
+      const brush = shapes[k % shapes.length]!;
+      const v = brush.vertices[k % brush.vertices.length]!;
+      const p = v.map((c, i) => c + (hashRandom(k, i, 71) - 0.5) * 50) as unknown as Vec3;
+      const depth = (k % 3) * 2;
+      const within = shapes.filter((b) =>
+        brushPlanes(b).every((plane) => dot(plane.normal, p) - plane.distance < -depth),
+      );
+      const solid = solidAt(tracer, p, depth);
+      expect(solid === null ? within.length : within.includes(solid)).toBe(solid === null ? 0 : true);
+      if (solid) found++;
+    }
+    expect(found).toBeGreaterThan(300);
   });
 });
 
