@@ -47,8 +47,8 @@ function off(a: Uint32Array, b: Uint32Array, part: number): number {
 }
 /** Direct light adds up but for rounding; of what bounces the noise of few links is evened out lamp by lamp. */
 const agree = (a: Uint32Array, b: Uint32Array, { direct }: { direct: boolean }) => {
-  expect(off(a, b, direct ? 0.01 : 0.1)).toBeLessThan(direct ? 0.005 : 0.08);
-  if (!direct) expect(off(a, b, 0.04)).toBeLessThan(0.25);
+  expect(off(a, b, direct ? 0.01 : 0.1)).toBeLessThan(direct ? 0.005 : 0.12);
+  if (!direct) expect(off(a, b, 0.04)).toBeLessThan(0.4);
 };
 
 test('what lamps add that play can switch comes to what a build gives in which they are as they are then', () => {
