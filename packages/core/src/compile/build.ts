@@ -15,7 +15,7 @@ import type { MaterialLookup } from '../surface/index.ts';
 import { packLevel, writeLevel, type Level } from './level/index.ts';
 import { LIGHTING_JOBS, lightLevel, type Lighting, type LightingInput } from './lighting/index.ts';
 import { buildStructure, placesOf, withBodies, type Seed, type Structure } from './structure/index.ts';
-import { buildVisibility, type Visibility } from './visibility/index.ts';
+import { buildVisibility, countBits, type Visibility } from './visibility/index.ts';
 
 export const PRESETS = {
   sketch: { luxel: 32, samples: 1, links: 36, cheap: true },
@@ -205,17 +205,11 @@ function makeReport(
       luxels: lighting.luxels,
       pages: lighting.pages.length,
       bytes,
-      seen: visibility && inside ? visibility.rows.reduce((n, w) => n + bitCount(w), 0) / (inside * inside) : 1,
+      seen: visibility && inside ? countBits(visibility.rows) / (inside * inside) : 1,
     },
     bounces: lighting.left,
   };
 }
-
-const bitCount = (w: number): number => {
-  let n = 0;
-  for (; w; w &= w - 1) n++;
-  return n;
-};
 
 /** What the checks that concern a build say of its structure, and what only a build finds out. */
 function messagesOf(

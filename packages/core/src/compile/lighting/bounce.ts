@@ -11,6 +11,8 @@ export interface PatchWorld {
   readonly links: Int32Array;
   /** Links a patch. */
   readonly count: number;
+  /** What one link of a patch counts: those that end nowhere are left out of the mean. */
+  readonly share: Float32Array;
 }
 
 /** What some light makes patches give off at first, lumen a square metre, three floats a patch; and what patches receive of that straight. */
@@ -38,16 +40,10 @@ const MOST = 200;
  * the outcome for several is the sum of those for each.
  */
 export function bounce(world: PatchWorld, firsts: readonly First[]): Bounced {
-  const { area, reflects, links, count } = world;
+  const { area, reflects, links, count, share } = world;
   const patches = area.length;
   const light = new Float32Array(patches * 3);
   const noise = new Float32Array(patches);
-  const share = new Float32Array(patches);
-  for (let p = 0; p < patches; p++) {
-    let known = 0;
-    for (let k = p * count; k < (p + 1) * count; k++) if (links[k] !== NOWHERE) known++;
-    share[p] = known > 0 ? 1 / known : 0;
-  }
   const power = (given: Float32Array): number => {
     let sum = 0;
     for (let p = 0; p < patches; p++) sum += area[p]! * (given[p * 3]! + given[p * 3 + 1]! + given[p * 3 + 2]!);
@@ -56,7 +52,7 @@ export function bounce(world: PatchWorld, firsts: readonly First[]): Bounced {
   const left: number[] = [];
   const whole = firsts.reduce((sum, { given }) => sum + power(given), 0);
   if (whole <= 0) return { light, noise, left };
-  for (const first of firsts) receiveFirst(world, share, first, light, noise);
+  for (const first of firsts) receiveFirst(world, first, light, noise);
   for (let p = 0; p < patches; p++) noise[p] = Math.sqrt(noise[p]!);
   let given: Float32Array = light.map((lux, i) => lux * reflects[i]!);
   let next: Float32Array = new Float32Array(patches * 3);
@@ -89,10 +85,20 @@ export function bounce(world: PatchWorld, firsts: readonly First[]): Bounced {
   return { light, noise, left };
 }
 
+/** What one link of each patch counts, of so many a patch. */
+export function linkShares(links: Int32Array, count: number): Float32Array {
+  const share = new Float32Array(links.length / count);
+  for (let p = 0; p < share.length; p++) {
+    let known = 0;
+    for (let k = p * count; k < (p + 1) * count; k++) if (links[k] !== NOWHERE) known++;
+    share[p] = known > 0 ? 1 / known : 0;
+  }
+  return share;
+}
+
 /** Adds what one light brings at the first bounce: of hot patches straight, of others over links; and the square of its noise. */
 function receiveFirst(
-  { area, links, count }: PatchWorld,
-  share: Float32Array,
+  { area, links, count, share }: PatchWorld,
   { given, hot }: First,
   light: Float32Array,
   noise: Float32Array,

@@ -7,7 +7,15 @@ import { canSee, type Visibility } from '../visibility/index.ts';
 import { makeChart } from './charts.ts';
 import { directLight, type Direct, type DirectScene } from './direct.ts';
 import type { LightingInput } from './input.ts';
-import { collectLights, litBrushes, sourcesOf, splitSkies, type AreaLight, type Lights } from './lights.ts';
+import {
+  collectLights,
+  litBrushes,
+  sourcesOf,
+  splitSkies,
+  type AreaLight,
+  type Lights,
+  type Source,
+} from './lights.ts';
 import { isSampled, makeLuxels, spotOf, type Luxels } from './luxels.ts';
 import { chartNames } from './names.ts';
 import { makeOccluders } from './occluders.ts';
@@ -82,10 +90,11 @@ export const directJob: Job<LightingInput, Shared, ChartTask, LitChart, readonly
     const { width, height } = makeChart(surface, luxel);
     return width * height;
   },
-  names: (shared, hash) => chartNames(shared, hash),
+  names: chartNames,
   prepare: ({ brushes, lights, samples }) => {
     const scene = sceneOf(brushes);
-    return (task) => lightChart(scene, lights, samples, task);
+    const sources = sourcesOf(lights);
+    return (task) => lightChart(scene, sources, lights.ambient, samples, task);
   },
   merge: (_, lit) => lit,
   memory: ({ light, layers, spots }) => [light.buffer, spots.buffer, ...layers.map((l) => l.light.buffer)],
@@ -135,7 +144,8 @@ function sceneOf(brushes: readonly Brush[]): DirectScene {
 
 function lightChart(
   scene: DirectScene,
-  lights: Lights,
+  all: readonly Source[],
+  ambient: Vec3,
   samples: number,
   { surface, luxel, sources }: ChartTask,
 ): LitChart {
@@ -154,7 +164,6 @@ function lightChart(
   const directs: Direct[] = [];
   const layers: ChartLayer[] = [];
   const light = new Float32Array(count * 3);
-  const all = sourcesOf(lights);
   for (const place of sources) {
     const source = all[place]!;
     const direct = directLight(luxels, scene, source.light);
@@ -166,7 +175,7 @@ function lightChart(
   }
   const { patches, means } = patchesOf(luxels, openings, directs);
   for (let k = 0; k < count; k++)
-    if (isSampled(luxels, k)) for (let c = 0; c < 3; c++) light[k * 3 + c]! += lights.ambient[c]!;
+    if (isSampled(luxels, k)) for (let c = 0; c < 3; c++) light[k * 3 + c]! += ambient[c]!;
   return { light, layers, patches, reached, means, repairs: repairsOf(luxels, openings), spots: spotsOf(luxels) };
 }
 

@@ -1,7 +1,7 @@
 import { linearColor } from '../../entity/index.ts';
 import { dueJob, type DueJob, type StageControl } from '../../jobs/index.ts';
 import type { MaterialLookup } from '../../surface/index.ts';
-import { bounce, luminanceOf, type PatchWorld } from './bounce.ts';
+import { bounce, linkShares, luminanceOf, type PatchWorld } from './bounce.ts';
 import { makeChart, type Chart } from './charts.ts';
 import { directJob, lightsOf, type LitChart } from './direct-job.ts';
 import { gatherJob, NEAR, type NearPatch } from './gather.ts';
@@ -161,7 +161,7 @@ function worldOf(
     for (let p = first; p < first + patches.area.length; p++) reflects.set(given, p * 3);
     first += patches.area.length;
   });
-  return { area, reflects, links: all, count };
+  return { area, reflects, links: all, count, share: linkShares(all, count) };
 }
 
 /** Lights whose bounces are found together, and what patches give off of them at first, three floats each. */

@@ -28,41 +28,23 @@ export interface LinksInput {
   readonly count: number;
 }
 
-/** Patches are told by their place in the list of all charts' patches, one chart after the other. */
-interface Item {
-  readonly chart: number;
-  /** The first of the chart's patches. */
-  readonly first: number;
-}
-
 /** Patches a shard. */
 const SHARD = 256;
 
 /**
  * Traces links: from each patch so many rays, spread by the cosine law (every one then carries the same share of what comes in), to
- * the patches they meet. They depend on the solids and surfaces alone: whatever shines, all its bounces are sums over them.
+ * the patches they meet, told by their places in the list of all charts' patches. They depend on the solids and surfaces alone: whatever shines, all its bounces are sums over them.
  */
-export const linksJob: Job<LinksInput, LinksInput, Item, Int32Array, readonly Int32Array[]> = {
+export const linksJob: Job<LinksInput, LinksInput, number, Int32Array, readonly Int32Array[]> = {
   name: 'links',
-  cut: (input) => {
-    let first = 0;
-    const items = input.charts.map(({ patches }, chart): Item => {
-      const item = { chart, first };
-      first += patches.area.length;
-      return item;
-    });
-    return { shared: input, items };
-  },
+  cut: (input) => ({ shared: input, items: [...input.charts.keys()] }),
   shard: SHARD,
   weight: () => 8,
   names: (shared, hash) => {
     const all = nameOf(shared, hash);
-    return ({ chart }) => `${all} ${chart}`;
+    return (chart) => `${all} ${chart}`;
   },
-  prepare: (shared) => {
-    const linker = makeLinker(shared);
-    return ({ chart }) => linker(chart);
-  },
+  prepare: makeLinker,
   merge: (_, results) => results,
   memory: (links) => [links.buffer],
 };

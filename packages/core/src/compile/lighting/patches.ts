@@ -1,3 +1,4 @@
+import { countOnes } from '../visibility/index.ts';
 import { clipRectangle, GUTTER, nearestInOutline } from './charts.ts';
 import type { Direct } from './direct.ts';
 import { isSampled, samplePlace, spotOf, withinOf, type Luxels } from './luxels.ts';
@@ -33,6 +34,7 @@ export function patchesOf(
   lights: readonly Direct[],
 ): { readonly patches: ChartPatches; readonly means: readonly Float32Array[] } {
   const { chart, width, height, samples, within } = luxels;
+  const open = Float64Array.from(luxels.area, (_, k) => openArea(luxels, k % width, Math.floor(k / width)));
   const { size, s0, t0 } = chart;
   const cellOf = (from: number, i: number) => Math.floor((from + i - GUTTER) / PATCH_LUXELS);
   const [c0, r0] = [cellOf(s0, 0), cellOf(t0, 0)];
@@ -41,7 +43,7 @@ export function patchesOf(
   const members: number[][] = Array.from({ length: columns * rows }, () => []);
   for (let j = 0; j < height; j++)
     for (let i = 0; i < width; i++)
-      if (openArea(luxels, i, j) > 0) members[(cellOf(t0, j) - r0) * columns + cellOf(s0, i) - c0]!.push(j * width + i);
+      if (open[j * width + i]! > 0) members[(cellOf(t0, j) - r0) * columns + cellOf(s0, i) - c0]!.push(j * width + i);
   const cells: number[] = [];
   const areas: number[] = [];
   const centre: number[] = [];
@@ -53,7 +55,7 @@ export function patchesOf(
     let [sum, a, b] = [0, 0, 0];
     for (const k of list) {
       const [i, j] = [k % width, Math.floor(k / width)];
-      const own = openArea(luxels, i, j);
+      const own = open[k]!;
       const before = places.length;
       for (let n = 0; n < samples * samples; n++)
         if (within[k]! & (1 << n))
@@ -82,8 +84,7 @@ export function patchesOf(
     originFirst.push(origins.length / 2);
     lights.forEach(({ share, surface }, l) => {
       let falls = 0;
-      for (const k of list)
-        falls += ((surface.get(k) ?? share[k]!) * openArea(luxels, k % width, Math.floor(k / width))) / sum;
+      for (const k of list) falls += ((surface.get(k) ?? share[k]!) * open[k]!) / sum;
       means[l]!.push(falls);
     });
   };
@@ -127,13 +128,7 @@ function openArea(luxels: Luxels, i: number, j: number): number {
   if (area[k] === 0 || mask[k] === all) return area[k]!;
   const on = withinOf(chart.outline, chart.s0, chart.t0, i, j, samples, chart.size);
   // Of a part between the places that are sampled nothing says that it is covered, but that nothing else of the luxel is open.
-  return on === 0 ? (isSampled(luxels, k) ? area[k]! : 0) : (area[k]! * bitCount(within[k]!)) / bitCount(on);
-}
-
-function bitCount(bits: number): number {
-  let n = 0;
-  for (let w = bits; w; w &= w - 1) n++;
-  return n;
+  return on === 0 ? (isSampled(luxels, k) ? area[k]! : 0) : (area[k]! * countOnes(within[k]!)) / countOnes(on);
 }
 
 /** The middle of the part of a luxel that is surface. */

@@ -6,8 +6,14 @@ export const hasBit = (bits: Bits, i: number): boolean => (bits[i >> 5]! & (1 <<
 export const setBit = (bits: Bits, i: number): void => {
   bits[i >> 5]! |= 1 << (i & 31);
 };
+/** How many bits of a word are set. */
+export function countOnes(word: number): number {
+  let n = 0;
+  for (let w = word; w; w &= w - 1) n++;
+  return n;
+}
 export function countBits(bits: Bits): number {
   let n = 0;
-  for (let w of bits) for (; w; w &= w - 1) n++;
+  for (const w of bits) n += countOnes(w);
   return n;
 }
