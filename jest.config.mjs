@@ -19,5 +19,5 @@ export default {
     ],
   },
   setupFiles: ['<rootDir>/scripts/jest-setup.mjs'],
-  moduleNameMapper: { '\\.css$': '<rootDir>/scripts/css-stub.mjs' },
+  moduleNameMapper: { '^fast-check$': '<rootDir>/scripts/fast-check.mjs', '\\.css$': '<rootDir>/scripts/css-stub.mjs' },
 };

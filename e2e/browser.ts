@@ -79,8 +79,13 @@ export const settled = (page: Page): Promise<void> =>
   });
 
 /** Waits until something holds, looking again and again; fails with what it last came to. */
-export async function until<T>(look: () => Promise<T>, holds: (seen: T) => boolean, what: string): Promise<T> {
-  const end = Date.now() + 10_000;
+export async function until<T>(
+  look: () => Promise<T>,
+  holds: (seen: T) => boolean,
+  what: string,
+  within = 10_000,
+): Promise<T> {
+  const end = Date.now() + within;
   for (;;) {
     const seen = await look();
     if (holds(seen)) return seen;

@@ -36,10 +36,13 @@ export interface Server {
 }
 
 /** The built server with the demo maps, on a fresh data folder or on one that an earlier server left. */
-export async function startServer(data = mkdtempSync(join(tmpdir(), 'yesca-e2e-'))): Promise<Server> {
+export async function startServer(
+  data = mkdtempSync(join(tmpdir(), 'yesca-e2e-')),
+  demo: '1' | 'sketch' = '1',
+): Promise<Server> {
   const port = await freePort();
   const server: ChildProcess = spawn(process.execPath, [join(root, 'apps/server/dist/main.js')], {
-    env: { ...process.env, YESCA_DATA: data, YESCA_PORT: String(port), YESCA_DEMO: '1', NODE_OPTIONS: '' },
+    env: { ...process.env, YESCA_DATA: data, YESCA_PORT: String(port), YESCA_DEMO: demo, NODE_OPTIONS: '' },
     stdio: ['ignore', 'ignore', 'inherit'],
   });
   const base = `http://127.0.0.1:${port}`;
@@ -86,7 +89,7 @@ async function whatIsOn(page: Page): Promise<string> {
 const LANES = Number(process.env.LANES ?? 2);
 
 export async function runAll(tests: readonly Test[], report?: string): Promise<boolean> {
-  const server = await startServer();
+  const server = await startServer(undefined, 'sketch');
   const { browser, close } = await openBrowser();
   let passed = 0;
   let failed = 0;

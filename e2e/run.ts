@@ -1,6 +1,7 @@
 import { blocking } from './blocking.ts';
 import { firstMap, leakingMap } from './first-map.ts';
 import { runAll } from './harness.ts';
+import { lights } from './lights.ts';
 import { doubleDoor, grilleAndPool, liftAndHatch } from './moving.ts';
 import { replays } from './replay.ts';
 import { revisions } from './revisions.ts';
@@ -18,6 +19,7 @@ const all = [
   doubleDoor,
   liftAndHatch,
   grilleAndPool,
+  lights,
   replays,
   revisions,
   faces,

@@ -3,7 +3,7 @@ import { fileURLToPath } from 'node:url';
 import type { Page } from 'puppeteer-core';
 import type { MapBody, ProjectCard } from '@yesca/contract';
 import { call, parseMap, runScript, shines, writeMap, type Vec3 } from '@yesca/core';
-import { openBrowser, sleep } from './browser.ts';
+import { openBrowser, sleep, until } from './browser.ts';
 import { startServer } from './harness.ts';
 import { sheetPoint, Workshop } from './workshop.ts';
 
@@ -237,8 +237,24 @@ const pictures: Record<string, { page: string; prepare: (w: Workshop) => Promise
       await sleep(500);
     },
   },
+  lights: {
+    page: 'shape',
+    prepare: async (w) => {
+      await w.keys('Alt+i', 's');
+      const from = () => w.page.$eval('[data-testid=lit-from]', (e) => e.textContent);
+      await until(from, (t) => t === 'Live, as fine as review', 'the light is found', 120_000);
+      const eye = (await (await w.page.$('[data-pane=eye]'))!.boundingBox())!;
+      await w.page.mouse.move(eye.x + 260, eye.y + 480);
+      await w.keys('Alt+k');
+      await until(
+        () => w.text('[data-testid=meter]'),
+        (t) => t.includes('lx'),
+        'the meter reads',
+      );
+    },
+  },
   play: {
-    page: 'play',
+    page: 'play?at=900%20140%200&turn=130',
     prepare: async (w) => {
       await sleep(2000);
       await w.page.click('[data-testid=walk]');

@@ -1,18 +1,19 @@
 import asc from 'assemblyscript/asc';
-import { readFileSync } from 'node:fs';
+import { existsSync, readFileSync } from 'node:fs';
+import { basename, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 
-const SOURCE = fileURLToPath(new URL('../packages/core/kernel/tracer.ts', import.meta.url));
+const FOLDER = fileURLToPath(new URL('../packages/core/kernel', import.meta.url));
 
-/** A module with the bytes of the ray kernel, compiled from AssemblyScript. */
+/** A module with the bytes of the kernel, compiled from AssemblyScript. */
 export async function kernelBytes(): Promise<string> {
   let bytes: Uint8Array | undefined;
   const { error, stderr } = await asc.main(
     // Rays are many: `-O3`. It takes no memory of its own and throws nothing: no runtime.
     [
-      'tracer.ts',
+      'index.ts',
       '--outFile',
-      'tracer.wasm',
+      'kernel.wasm',
       '--runtime',
       'stub',
       '--enable',
@@ -22,7 +23,10 @@ export async function kernelBytes(): Promise<string> {
       '--importMemory',
     ],
     {
-      readFile: (name) => (name === 'tracer.ts' ? readFileSync(SOURCE, 'utf8') : null),
+      readFile: (name) => {
+        const path = join(FOLDER, basename(name));
+        return existsSync(path) ? readFileSync(path, 'utf8') : null;
+      },
       writeFile: (_name, contents) => {
         if (typeof contents !== 'string') bytes = contents;
       },
@@ -30,5 +34,5 @@ export async function kernelBytes(): Promise<string> {
     },
   );
   if (error || !bytes) throw new Error(`The kernel does not compile:\n${String(stderr)}`);
-  return `// Made by \`npm run generate\` from kernel/tracer.ts. A test says when it is stale.\nexport default [${bytes.join(',')}];\n`;
+  return `// Made by \`npm run generate\` from what lies in kernel/. A test says when it is stale.\nexport default [${bytes.join(',')}];\n`;
 }

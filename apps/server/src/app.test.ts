@@ -3,7 +3,17 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { FastifyInstance } from 'fastify';
 import type { BuildRow, ErrorBody, MapBody, MapFindings, ProjectCard } from '@yesca/contract';
-import { changesBetween, parseMap, readLevel, removePicked, renameMap, writeMap, type PlanDrawing } from '@yesca/core';
+import {
+  changesBetween,
+  parseMap,
+  EVEN,
+  readLedger,
+  readLevel,
+  removePicked,
+  renameMap,
+  writeMap,
+  type PlanDrawing,
+} from '@yesca/core';
 import { TEMPLATES } from '@yesca/stock';
 import { makeApp } from './app.ts';
 import type { Context } from './context.ts';
@@ -217,6 +227,11 @@ describe('builds', () => {
     expect(row.times.lighting).toBeGreaterThan(0);
     const level = readLevel(new Uint8Array((await app.inject(`/api/builds/${row.id}/level`)).rawPayload));
     expect(level.meta.name).toBe('Test map');
+    // Beside it lies what each light gives; of a build that has none that is said.
+    const ledger = readLedger(new Uint8Array((await app.inject(`/api/builds/${row.id}/ledger`)).rawPayload));
+    expect(ledger.surfaceBrushFirst.length).toBe(level.surfaceMaterial.length + 1);
+    expect(ledger.layers.map((l) => l.thing)).toContain(EVEN);
+    expect((await call<ErrorBody>('GET', '/api/builds/none/ledger')).body.code).toBe('ledger.notFound');
     expect((await app.inject(`/api/builds/${row.id}/log`)).body).toContain('The map is sealed.');
     expect((await call<BuildRow[]>('GET', `/api/maps/${map.id}/builds`)).body.map((b) => b.id)).toEqual([row.id]);
   });

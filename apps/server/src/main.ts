@@ -59,7 +59,10 @@ try {
         () => process.exit(1),
       );
     });
-  if (process.env.YESCA_DEMO === '1') await seedDemo(context, stockDir);
+  // Tests want the demo maps built at once rather than well.
+  const demo = { 1: 'review', sketch: 'sketch' } as const;
+  const preset = demo[process.env.YESCA_DEMO as unknown as keyof typeof demo];
+  if (preset) await seedDemo(context, stockDir, preset);
   const address = await app.listen({ host, port });
   console.log(`Yesca is open at ${address}`);
 } catch (error) {

@@ -92,7 +92,8 @@ export class BuildQueue {
         { transferList: [port2], signal: abort.signal },
       )) as BuildOutcome;
       const level = await this.blobs.put(outcome.bytes);
-      await this.close(id, { status: 'done', level, report: outcome.report, times: outcome.times });
+      const ledger = await this.blobs.put(outcome.ledger);
+      await this.close(id, { status: 'done', level, ledger, report: outcome.report, times: outcome.times });
     } catch (error) {
       if (abort.signal.aborted && this.stopping) await this.close(id, { status: 'interrupted', error: INTERRUPTED });
       else if (abort.signal.aborted) await this.close(id, { status: 'cancelled', error: 'Cancelled.' });
@@ -145,14 +146,15 @@ export class BuildQueue {
     return rows.map((row) => this.present(row));
   }
 
-  async levelOf(id: string): Promise<string> {
-    const [row] = await this.db.select({ level: builds.level }).from(builds).where(eq(builds.id, id));
-    if (!row?.level) throw notFound('level');
-    return row.level;
+  /** The address of what a build made. */
+  async madeBy(id: string, what: 'level' | 'ledger'): Promise<string> {
+    const [row] = await this.db.select({ made: builds[what] }).from(builds).where(eq(builds.id, id));
+    if (!row?.made) throw notFound(what);
+    return row.made;
   }
 
   private present(row: typeof builds.$inferSelect): BuildRow {
-    const { document, level: _l, startedAt, endedAt, ...rest } = row;
+    const { document, level: _l, ledger: _m, startedAt, endedAt, ...rest } = row;
     return {
       ...rest,
       content: document,

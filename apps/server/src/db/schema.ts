@@ -59,6 +59,7 @@ export const builds = pgTable(
     status: text('status').$type<'waiting' | 'running' | 'done' | 'failed' | 'cancelled' | 'interrupted'>().notNull(),
     document: text('document').notNull(),
     level: text('level'),
+    ledger: text('ledger'),
     report: jsonb('report').$type<BuildReport>(),
     times: jsonb('times').$type<Partial<Record<Stage, number>>>().notNull().default({}),
     error: text('error'),

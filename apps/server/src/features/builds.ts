@@ -28,13 +28,14 @@ export function buildRoutes(app: FastifyInstance, context: Context): void {
   app.get('/api/builds/:id', async (request) => queue.get(idOf(request.params)));
   app.delete('/api/builds/:id', async (request) => queue.cancel(idOf(request.params)));
 
-  app.get('/api/builds/:id/level', async (request, reply) => {
-    const level = await blobs.read(await queue.levelOf(idOf(request.params)));
-    return reply
-      .type('application/octet-stream')
-      .header('cache-control', 'private, max-age=31536000, immutable')
-      .send(level);
-  });
+  for (const what of ['level', 'ledger'] as const)
+    app.get(`/api/builds/:id/${what}`, async (request, reply) => {
+      const made = await blobs.read(await queue.madeBy(idOf(request.params), what));
+      return reply
+        .type('application/octet-stream')
+        .header('cache-control', 'private, max-age=31536000, immutable')
+        .send(made);
+    });
 
   app.get('/api/builds/:id/log', async (request, reply) => {
     const row = await queue.get(idOf(request.params));

@@ -11,7 +11,8 @@ async function usedBlobs({ db }: Pick<Context, 'db'>): Promise<Set<string>> {
   // Most saves hold their changes themselves; only those that name a file are read.
   for (const r of await saved.where(or(isNotNull(revisions.document), like(revisions.changes, 'blob:%'))))
     [r.a, r.b?.startsWith('blob:') ? r.b : null].forEach(add);
-  for (const b of await db.select({ a: builds.document, b: builds.level }).from(builds)) [b.a, b.b].forEach(add);
+  for (const b of await db.select({ a: builds.document, b: builds.level, c: builds.ledger }).from(builds))
+    [b.a, b.b, b.c].forEach(add);
   for (const m of await db
     .select({ a: materials.albedo, b: materials.normal, c: materials.roughnessMap, d: materials.thumb })
     .from(materials))

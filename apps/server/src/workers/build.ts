@@ -3,6 +3,7 @@ import {
   buildLevelOn,
   parseMap,
   STAGES,
+  writeLedger,
   type BuildReport,
   type MaterialFacts,
   type Preset,
@@ -24,6 +25,7 @@ export interface BuildTask {
 
 export interface BuildOutcome {
   readonly bytes: Uint8Array;
+  readonly ledger: Uint8Array;
   readonly report: BuildReport;
   readonly times: Partial<Record<Stage, number>>;
 }
@@ -48,9 +50,9 @@ export default async function build({ text, preset, materials, port, kept: file 
       port.postMessage({ stage, done });
     },
   };
-  const wishes = { materials: (name: string) => known.get(name) };
-  const { bytes, report } = await buildLevelOn(THREADS, parseMap(text), preset, control, wishes);
+  const wishes = { materials: (name: string) => known.get(name), ledger: true };
+  const { bytes, ledger, report } = await buildLevelOn(THREADS, parseMap(text), preset, control, wishes);
   kept?.save();
   for (const stage of STAGES) times[stage] = Math.round(times[stage] ?? 0);
-  return { bytes, report, times };
+  return { bytes, ledger: writeLedger(ledger!), report, times };
 }

@@ -56,6 +56,7 @@ import {
   tryIt,
 } from '../commands/doors.ts';
 import { buildAndPlay, playFromHere } from '../commands/playing.ts';
+import { holdMeter } from '../commands/lights.ts';
 import {
   cameraToPointer,
   frameAll,
@@ -68,9 +69,9 @@ import {
 } from '../commands/viewing.ts';
 import { useCamera } from '../state/camera.ts';
 import { useCurrent } from '../state/current.ts';
-import { useDisplay } from '../state/display.ts';
+import { toggleEyeMode, useDisplay } from '../state/display.ts';
 import { useLaying } from '../state/laying.ts';
-import { useLayout } from '../state/layout.ts';
+import { toggleDrawer, useLayout } from '../state/layout.ts';
 import { useWork, angleStep } from '../state/work.ts';
 import { useDrawOptions } from '../tools/draw.ts';
 import { usePickOptions } from '../tools/pick.ts';
@@ -716,20 +717,27 @@ export const COMMANDS: readonly Command[] = [
     group: 'View',
     label: 'Eye: clay or textured',
     keys: 't',
-    run: () => useDisplay.setState({ eyeMode: useDisplay.getState().eyeMode === 'clay' ? 'textured' : 'clay' }),
+    run: () => toggleEyeMode('clay'),
   },
   {
     id: 'view.texels',
     group: 'View',
     label: 'Eye: grid of texels',
     keys: 'alt+t',
-    run: () => useDisplay.setState({ eyeMode: useDisplay.getState().eyeMode === 'texels' ? 'textured' : 'texels' }),
+    run: () => toggleEyeMode('texels'),
+  },
+  {
+    id: 'view.lit',
+    group: 'View',
+    label: 'Eye: the light of the map',
+    keys: 's',
+    run: () => toggleEyeMode('lit'),
   },
   {
     id: 'view.density',
     group: 'View',
     label: 'Eye: density of textures',
-    run: () => useDisplay.setState({ eyeMode: useDisplay.getState().eyeMode === 'density' ? 'textured' : 'density' }),
+    run: () => toggleEyeMode('density'),
   },
   {
     id: 'view.walk',
@@ -774,14 +782,28 @@ export const COMMANDS: readonly Command[] = [
     group: 'View',
     label: 'Register',
     keys: 'shift+r',
-    run: () => useLayout.setState({ drawer: useLayout.getState().drawer === 'register' ? null : 'register' }),
+    run: () => toggleDrawer('register'),
   },
   {
     id: 'view.stock',
     group: 'View',
     label: 'Stock',
     keys: 'shift+s',
-    run: () => useLayout.setState({ drawer: useLayout.getState().drawer === 'stock' ? null : 'stock' }),
+    run: () => toggleDrawer('stock'),
+  },
+  {
+    id: 'view.meter',
+    group: 'View',
+    label: 'Light meter: stay at the pointer',
+    keys: 'alt+k',
+    run: holdMeter,
+  },
+  {
+    id: 'view.lights',
+    group: 'View',
+    label: 'Lights: what each gives',
+    keys: 'alt+i',
+    run: () => toggleDrawer('lights'),
   },
   {
     id: 'view.particulars',

@@ -58,7 +58,8 @@ const Chunk = memo(function Chunk({ brushes, pages, materials, looks }: ChunkPro
 function useLooks(pages: PicturePages, sky: string): (batch: string) => Material {
   const { invalidate } = useThree();
   const { ink, soft } = useInks();
-  const view = useDisplay((s) => s.eyeMode);
+  // What light has not reached yet is seen by the light of the workroom.
+  const view = useDisplay((s) => (s.eyeMode === 'lit' ? 'textured' : s.eyeMode));
   const wanted = useEditor((s) => s.doc.settings.texelsPerCm ?? NATURAL_TEXELS_PER_CM);
   const made = useMemo(() => {
     const known = new Map<string, Material>();

@@ -15,6 +15,7 @@ import { useEditor } from '../state/editor.ts';
 import { isEmptySelection, selectedBrushes } from '../state/selection.ts';
 import { pickable, useShown } from '../state/shown.ts';
 import { type PanePointer } from '../tools/tool.ts';
+import { SplitLine } from './SplitLine.tsx';
 import { snapHere } from '../geometry/snap.ts';
 import { edgeGeometry, faceEdges, figureLines } from './eye-geometry.ts';
 import { usePanePointer, type PaneDrag } from './use-pane-pointer.ts';
@@ -27,10 +28,13 @@ import { EyeBrushes } from './EyeBrushes.tsx';
 import { EyeCamera } from './EyeCamera.tsx';
 import { EyeController } from './eye-controller.ts';
 import { EyeOverlay } from './EyeOverlay.tsx';
+import { EyeBeside, EyeLit, unlit, useShownLit } from './EyeLit.tsx';
 import { EyeMarks } from './EyeMarks.tsx';
 import { useCamera } from '../state/camera.ts';
 import { useDisplay } from '../state/display.ts';
 import { eyeMemory } from '../state/eye.ts';
+import { useLit } from '../state/lit.ts';
+import { pointMeter } from '../state/meter.ts';
 import { useTrial } from '../state/trial.ts';
 import { endTrial } from '../scene/trial.ts';
 
@@ -94,9 +98,14 @@ function Selected({ doc }: { doc: MapDocument }) {
 function Scene() {
   const { doc, still, live } = useShown('eye', paneInUse);
   const { skyColor } = doc.settings;
+  const lit = useShownLit();
+  const beside = useLit((s) => s.beside);
+  const rest = lit ? unlit(lit, still, live) : { still, live };
   return (
     <>
-      <EyeBrushes still={still} live={live} sky={skyColor} />
+      <EyeBrushes {...rest} sky={skyColor} />
+      {lit && <EyeLit lit={lit} still={still} live={live} />}
+      {lit && beside && <EyeBeside lit={beside.lit} />}
       <Selected doc={doc} />
       <EyeOverlay doc={doc} />
       <Figure />
@@ -119,7 +128,8 @@ export function EyePane({ onMenu }: { onMenu?: (p: PanePointer, x: number, y: nu
     const ray = eye.rayThrough(x / width, y / height);
     if (!ray) return null;
     const base = pickable(useEditor.getState().doc);
-    const { at, normal, hits } = lookAlong(base, ray.from, ray.towards);
+    const { at, normal, hits, brush } = lookAlong(base, ray.from, ray.towards);
+    pointMeter(brush ? { brush, at } : null);
     for (const e of base.entities.values()) {
       const place = eye.placeOf([e.at[0], e.at[1], e.at[2] + (entityKind(e.kind)?.grip ?? 0)]);
       if (place && Math.hypot(place[0] * width - x, place[1] * height - y) < TAKEN_WITHIN)
@@ -219,6 +229,7 @@ export function EyePane({ onMenu }: { onMenu?: (p: PanePointer, x: number, y: nu
       <EyeNotice eye={eye} />
       <TrialNotice />
       <DensityLegend />
+      <SplitLine />
     </div>
   );
 }
@@ -239,7 +250,11 @@ function useSettled(): boolean {
 }
 
 /** What a line of sight meets first. Solids the camera stands in are looked out of, not at. */
-function lookAlong(doc: MapDocument, from: Vec3, d: Vec3): { at: Vec3; normal?: Vec3; hits: SheetHit[] } {
+function lookAlong(
+  doc: MapDocument,
+  from: Vec3,
+  d: Vec3,
+): { at: Vec3; normal?: Vec3; hits: SheetHit[]; brush?: string } {
   const hits: SheetHit[] = [];
   let start = from;
   for (let k = 0; k < 12; k++) {
@@ -248,7 +263,7 @@ function lookAlong(doc: MapDocument, from: Vec3, d: Vec3): { at: Vec3; normal?: 
     if (hit.face >= 0) {
       const at: Vec3 = [start[0] + d[0] * hit.at, start[1] + d[1] * hit.at, start[2] + d[2] * hit.at];
       for (const thing of thingsAt(doc, hit.brush, new Set())) hits.push({ thing, face: hit.face });
-      return { at, normal: brushPlanes(hit.brush)[hit.face]!.normal, hits };
+      return { at, normal: brushPlanes(hit.brush)[hit.face]!.normal, hits, brush: hit.brush.id };
     }
     const step = 8;
     start = [start[0] + d[0] * step, start[1] + d[1] * step, start[2] + d[2] * step];

@@ -1,6 +1,15 @@
-import { Color, CustomBlending, OneFactor, ShaderMaterial, ZeroFactor, type Texture, type Vector3 } from 'three';
+import {
+  Color,
+  CustomBlending,
+  OneFactor,
+  ShaderMaterial,
+  Vector2,
+  ZeroFactor,
+  type Texture,
+  type Vector3,
+} from 'three';
 import type { Solidity } from '@yesca/core';
-import type { EyeMode } from '../state/display.ts';
+import type { SurfaceView } from '../state/display.ts';
 import type { PicturePages } from './picture-pages.ts';
 
 /** Colours of the density view: too coarse, as wanted, too fine. */
@@ -78,14 +87,27 @@ vec3 lit(vec3 albedo) {
 #ifdef BY_MAP
 uniform sampler2D lightPage;
 uniform float exposure;
+uniform vec2 bands;
+uniform vec2 side;
 varying vec2 vLight;
+const vec3 LUMINANCE = vec3(0.2126, 0.7152, 0.0722);
+const vec3 TOO_DARK = vec3(0.07, 0.2, 0.55);
+const vec3 TOO_BRIGHT = vec3(0.72, 0.16, 0.1);
 vec3 lit(vec3 albedo) {
-  vec3 light = texture(lightPage, vLight).rgb * exposure;
+  if ((gl_FragCoord.x - side.x) * side.y > 0.0) discard;
+  vec3 light = texture(lightPage, vLight).rgb;
+  float lux = dot(light, LUMINANCE);
+  light *= exposure;
   #ifdef GLOWS
   light = max(light, vec3(1.0));
   #endif
   // Bright light bends over instead of clipping.
-  return 1.0 - exp(-albedo * light * 1.35);
+  vec3 shown = 1.0 - exp(-albedo * light * 1.35);
+  // Stripes of the screen, so that they are told from what the surface shows.
+  float stripe = step(0.5, fract((gl_FragCoord.x + gl_FragCoord.y) / 14.0));
+  if (bands.y > 0.0 && lux < bands.x) return mix(shown, TOO_DARK, 0.3 + 0.4 * stripe);
+  if (bands.y > 0.0 && lux > bands.y) return mix(shown, TOO_BRIGHT, 0.3 + 0.4 * stripe);
+  return shown;
 }
 #endif
 
@@ -199,7 +221,7 @@ void main() {
   vec4 color = vec4(lit(tint) * (1.0 - band), 1.0);
 ${FINISHED}`;
 
-const FRAGMENTS: Readonly<Record<EyeMode, string>> = {
+const FRAGMENTS: Readonly<Record<SurfaceView, string>> = {
   clay: TEXTURED,
   textured: TEXTURED,
   texels: TEXELS,
@@ -213,7 +235,7 @@ export interface PageKind {
 }
 
 export interface SurfaceLook {
-  readonly view: EyeMode;
+  readonly view: SurfaceView;
   readonly light: SurfaceLight;
   /** The density the map wants, in texels a cm. */
   readonly wanted?: number;
@@ -222,7 +244,13 @@ export interface SurfaceLook {
 }
 
 function lightUniforms(light: SurfaceLight): Record<string, { value: unknown }> {
-  if (light.by === 'map') return { lightPage: { value: light.page }, exposure: { value: light.exposure } };
+  if (light.by === 'map')
+    return {
+      lightPage: { value: light.page },
+      exposure: { value: light.exposure },
+      bands: { value: new Vector2() },
+      side: { value: new Vector2() },
+    };
   if (light.by === 'shade') return {};
   const { at, relief, rough } = light;
   return {

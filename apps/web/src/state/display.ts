@@ -1,8 +1,11 @@
 import type { Role } from '@yesca/core';
 import { keptStore } from './kept.ts';
 
-/** How the Eye shows surfaces: as clay, textured, textured with the texels' grid, or coloured by density. */
-export type EyeMode = 'clay' | 'textured' | 'texels' | 'density';
+/** How surfaces are shown: as clay, textured, textured with the texels' grid, or coloured by density. */
+export type SurfaceView = 'clay' | 'textured' | 'texels' | 'density';
+
+/** How the Eye shows them: also with the light of the map. */
+export type EyeMode = SurfaceView | 'lit';
 
 /** How the map is shown. */
 export interface Display {
@@ -32,3 +35,7 @@ export const useDisplay = keptStore<Display>(
   },
   ['eyeMode', 'figure', 'reaches'],
 );
+
+/** Lets the Eye show surfaces in some way, or textured when it does already. */
+export const toggleEyeMode = (mode: EyeMode): void =>
+  useDisplay.setState({ eyeMode: useDisplay.getState().eyeMode === mode ? 'textured' : mode });

@@ -6,7 +6,7 @@ export type PaneName = 'plan' | 'section' | 'eye';
 export interface Layout {
   /** Which pane fills the centre; null shows all three. */
   readonly full: PaneName | null;
-  readonly drawer: 'register' | 'stock' | null;
+  readonly drawer: 'register' | 'stock' | 'lights' | null;
   readonly particulars: boolean;
   /** The Eye on the left; the Section above the Plan. */
   readonly swapped: { readonly eye: boolean; readonly sheet: boolean };
@@ -14,8 +14,14 @@ export interface Layout {
   readonly flat: boolean;
 }
 
+export type Drawer = NonNullable<Layout['drawer']>;
+
 export const useLayout = keptStore<Layout>(
   'layout',
   { full: null, drawer: 'register', particulars: true, swapped: { eye: false, sheet: false }, flat: false },
   ['drawer', 'particulars', 'swapped'],
 );
+
+/** Opens a drawer, or closes it when it is the one that is open. */
+export const toggleDrawer = (drawer: Drawer): void =>
+  useLayout.setState({ drawer: useLayout.getState().drawer === drawer ? null : drawer });

@@ -14,6 +14,7 @@ import {
   openDoorway,
   paintFaces,
   placeEntity,
+  removePicked,
   setFrames,
   setRole,
   setShow,
@@ -330,9 +331,33 @@ describe('surfaces', () => {
 test('a lamp that is dark at first and that no wire lights says so, and is lit by the fix', () => {
   const of = (doc: MapDocument) => runChecks(doc).filter((f) => f.code === 'check.neverLit');
   const dark = changeEntity(lit(), 'l', { params: { lit: false } });
+
   const [found] = of(dark);
   expect(found!.text).toContain('no wire lights it');
   expect(of(fixFinding(dark, found!))).toEqual([]);
   const wired = placeEntity(dark, 'zone', [0, 0, 0], 0, 'z');
   expect(of(addWire(wired, { from: { thing: 'z', signal: 'entered' }, to: { thing: 'l', action: 'on' } }))).toEqual([]);
+});
+
+test('lights of no strength and of too much are found and given the usual one; a bright sky is light enough', () => {
+  const of = (doc: MapDocument, code = 'check.lightStrength') => runChecks(doc).filter((f) => f.code === code);
+  expect(of(lit())).toEqual([]);
+  for (const [candela, says] of [
+    [0, 'no strength'],
+    [900_000, '900,000'],
+  ] as const) {
+    const odd = changeEntity(lit(), 'l', { params: { candela } });
+    const [found] = of(odd);
+    expect(found!.text).toContain(says);
+    const fixed = fixFinding(odd, found!);
+    expect(of(fixed)).toEqual([]);
+    expect(fixed.entities.get('l')!.params).not.toHaveProperty('candela');
+  }
+  const dark = removePicked(lit(), { entities: new Set(['l']) });
+  expect(of(dark, 'check.noLight')).toHaveLength(1);
+  const [brush] = dark.brushes.values();
+  const sky = { ...brush!, faces: brush!.faces.map((f) => ({ ...f, show: 'sky' as const })) };
+  const open = { ...dark, brushes: new Map(dark.brushes).set(sky.id, sky) };
+  expect(of(open, 'check.noLight')).toHaveLength(1);
+  expect(of({ ...open, settings: { ...open.settings, skyNits: 30 } }, 'check.noLight')).toEqual([]);
 });

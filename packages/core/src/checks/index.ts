@@ -2,7 +2,7 @@ import { EditError, type FaceRef } from '../edit/index.ts';
 import type { MapDocument } from '../map/index.ts';
 import { offGrid, tinyBrush } from './brushes.ts';
 import { coplanarFaces } from './coplanar.ts';
-import { misplacedLight, neverLit, noLight } from './light.ts';
+import { misplacedLight, neverLit, noLight, oddStrength } from './light.ts';
 import { leaking } from './leak.ts';
 import { lowOpening } from './low-openings.ts';
 import { lowPassage, narrowPassage } from './passages.ts';
@@ -38,6 +38,7 @@ export const RULES: readonly Rule[] = [
   noLight,
   misplacedLight,
   neverLit,
+  oddStrength,
   thingFlaws,
   crowdedSpawns,
   spawnSets,

@@ -1,5 +1,5 @@
 import { brushBounds, brushContains, DRAWN_ROLES } from '../brush/index.ts';
-import { entityName, floods, shines } from '../entity/index.ts';
+import { entityKind, entityName, floods, shines, strengthOf } from '../entity/index.ts';
 import { changeEntity, removePicked } from '../edit/index.ts';
 import { litAtFirst, type MapDocument } from '../map/index.ts';
 import type { Vec3 } from '../math/index.ts';
@@ -11,7 +11,11 @@ export const noLight: Rule = {
   find: (doc, { materials }) =>
     doc.brushes.size === 0 ||
     [...doc.entities.values()].some(shines) ||
-    [...doc.brushes.values()].some((b) => b.faces.some((f) => (materials?.(f.material)?.glow ?? 0) > 0))
+    [...doc.brushes.values()].some((b) =>
+      b.faces.some((f) =>
+        f.show === 'sky' ? (doc.settings.skyNits ?? 0) > 0 : (materials?.(f.material)?.glow ?? 0) > 0,
+      ),
+    )
       ? []
       : [
           {
@@ -79,6 +83,44 @@ export const misplacedLight: Rule = {
       },
     },
     { label: 'Remove it', apply: (doc, problem) => removePicked(doc, { entities: new Set(problem.entities) }) },
+  ],
+};
+
+/** Stronger than any lamp or sun that a room is lit by, candela or lux. */
+const ABSURD = 200_000;
+
+/** Lights of no strength, or of more than can be meant. */
+export const oddStrength: Rule = {
+  code: 'check.lightStrength',
+  about: 'entities',
+  find: (doc) =>
+    [...doc.entities.values()].flatMap((e): Finding[] => {
+      const strength = strengthOf(e);
+      if (!shines(e) || (strength > 0 && strength <= ABSURD)) return [];
+      const what = entityName(e);
+      return [
+        {
+          id: `check.lightStrength ${e.id}`,
+          code: 'check.lightStrength',
+          severity: 'warning',
+          text:
+            strength > 0
+              ? `${what} is brighter than the sun at noon: ${Math.round(strength).toLocaleString('en')}. Dim it.`
+              : `${what} has no strength, so it gives no light. Turn it up, or remove it.`,
+          at: e.at,
+          entities: [e.id],
+        },
+      ];
+    }),
+  fixes: [
+    {
+      label: 'Give it the usual strength',
+      apply: (doc, problem) => {
+        const id = problem.entities![0]!;
+        const key = entityKind(doc.entities.get(id)!.kind)?.strength;
+        return key ? changeEntity(doc, id, { params: { [key]: undefined } }) : doc;
+      },
+    },
   ],
 };
 

@@ -107,6 +107,8 @@ export const a = {
   ),
   value: arg<unknown>('a value', paramValue),
   params: arg<Readonly<Record<string, ParamValue | null>>>('values by name', paramValues),
+  /** By id. */
+  numbers: arg<Readonly<Record<string, number>>>('numbers by id', z.record(z.string(), finite)),
   shapeParams: arg<ShapeRecipe['params']>('values by name', shapeParams),
   /** Brushes, things, rooms and openings. */
   picked: arg<PickedIds>(

@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import type { Brush } from '../brush/index.ts';
 import { EditError } from '../edit/index.ts';
 import { RULES } from '../checks/index.ts';
+import { strengthOf } from '../entity/index.ts';
 import type { Vec3 } from '../math/index.ts';
 import { emptyMap, parseMap, writeMap, type MapDocument } from '../map/index.ts';
 import { DRESS, rectangle } from '../testing/rooms.ts';
@@ -76,6 +77,7 @@ const building: readonly ScriptCall[] = [
     }),
     seed: 'i',
   },
+  { ...call('mood.save', { name: 'Noon' }), seed: 'k' },
 ];
 const built = (): MapDocument => runScript(emptyMap('Made'), building, context).doc;
 
@@ -128,9 +130,9 @@ function everyCall(doc: MapDocument): Call[] {
   const [spawn, lamp] = [...doc.entities.values()].sort(
     (x, y) => Number(y.kind === 'spawn') - Number(x.kind === 'spawn'),
   );
-  const [layer, storey, view, group] = [doc.layers, doc.storeys, doc.views, doc.groups].map(
+  const [layer, storey, view, group, mood] = [doc.layers, doc.storeys, doc.views, doc.groups, doc.moods].map(
     (m) => [...m.keys()][0]!,
-  ) as [string, string, string, string];
+  ) as [string, string, string, string, string];
   const picked = { brushes: [box.id], entities: [lamp!.id] };
   const both = { brushes: loose.map((b) => b.id) };
   const brushes = [box.id];
@@ -200,6 +202,10 @@ function everyCall(doc: MapDocument): Call[] {
     building[5]!,
     call('thing.change', { things: [lamp!.id], turn: 45, name: 'Lamp', params: { candela: 50 } }),
     call('thing.put', { things: [lamp!.id, spawn!.id], axis: 0, to: 150 }),
+    call('light.strengths', { strengths: { [lamp!.id]: 25 } }),
+    call('mood.save', { name: 'Dusk' }),
+    call('mood.take', { mood }),
+    call('mood.remove', { mood }),
     call('map.rename', { name: 'Other' }),
     call('map.settings', { settings: { grid: 8, module: null } }),
     call('map.change', {
@@ -408,4 +414,20 @@ describe('scripts', () => {
   ])('that are none are refused: %s', (text, code) => {
     expect(() => parseScript(text)).toThrow(expect.objectContaining({ code }));
   });
+});
+
+test('lights are set to strengths of their own; what does not shine, is gone or would be no strength is refused and changes nothing', () => {
+  const lamp = [...doc.entities.values()].find((e) => strengthOf(e) > 0)!;
+  const spawn = [...doc.entities.values()].find((e) => e.kind === 'spawn')!;
+  const set = (strengths: Record<string, number>) =>
+    doCommand(doc, call('light.strengths', { strengths }), context).doc;
+  expect(strengthOf(set({ [lamp.id]: 25 }).entities.get(lamp.id)!)).toBe(25);
+  for (const [strengths, code] of [
+    [{ [spawn.id]: 5 }, 'light.none'],
+    [{ nobody: 5 }, 'entity.unknown'],
+    [{ [lamp.id]: -1 }, 'entity.param'],
+    [{ [lamp.id]: 1e12 }, 'entity.param'],
+    [{ [lamp.id]: NaN }, 'command.args'],
+  ] as const)
+    expect(() => set(strengths)).toThrow(expect.objectContaining({ code }));
 });

@@ -5,6 +5,7 @@ import { argsFlaw, type ArgShape } from './args.ts';
 import { brushCommands } from './brush.ts';
 import type { Command, CommandContext, Outcome } from './command.ts';
 import { faceCommands } from './face.ts';
+import { lightCommands } from './light.ts';
 import { mapCommands } from './map.ts';
 import { pickCommands } from './pick.ts';
 import { roomCommands } from './room.ts';
@@ -18,6 +19,7 @@ export const COMMANDS = {
   ...roomCommands,
   ...faceCommands,
   ...thingCommands,
+  ...lightCommands,
   ...wireCommands,
   ...mapCommands,
 };

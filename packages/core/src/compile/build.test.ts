@@ -6,6 +6,7 @@ import { loopArea } from '../play/index.ts';
 import { dressSolid } from '../surface/index.ts';
 import { oneRoom, twoRooms } from '../testing/rooms.ts';
 import { buildLevel, STAGES } from './build.ts';
+import { assertFits } from './lighting/lighting.ts';
 import { levelCell, levelSees, markVisible, readLevel } from './level/index.ts';
 import { probe } from './probe.ts';
 
@@ -144,4 +145,51 @@ test('the triangles of each surface cover it once', () => {
     expect(area).toBeCloseTo(loopArea(surface.winding), 1);
   });
   expect(structure.surfaces.some((s) => s.winding.length > 4)).toBe(true);
+});
+
+test('a light that reaches nothing and a glow that nobody sees are told, with their places; others are not', () => {
+  const glass = { name: 'glass', width: 64, height: 64, texelsPerCm: 2, solidity: 'solid' as const, glow: 90 };
+  const materials = (name: string) => (name === 'glass' ? glass : undefined);
+  const block = (id: string, min: Vec3, size: number) =>
+    dressSolid(boxSolid({ min, max: [min[0] + size, min[1] + size, min[2] + size] }), id, 'glass', { role: 'detail' });
+  // One that glows in the room, one in its floor; a lamp in the open, one in a block, and a sun.
+  let doc = addBrushes(lit(oneRoom()), [block('open', [60, 60, 40], 30), block('within', [64, 64, -12], 8)]);
+  doc = placeEntity(doc, 'spotLight', [150, 150, 150], 0, 'spot');
+  doc = placeEntity(doc, 'pointLight', [75, 75, 55], 0, 'stuck');
+  doc = placeEntity(doc, 'sun', [200, 200, 200], 0, 'sun');
+  const { messages } = buildLevel(doc, 'sketch', {}, { materials }).report;
+  const of = (code: string) => messages.filter((m) => m.code === code);
+  // The sun comes into no room without a sky; the lamp in the block is told of by the check of its place, once.
+  expect(of('build.lightLost').map((m) => m.entities)).toEqual([['sun']]);
+  expect(of('check.lightPlace').map((m) => m.entities)).toEqual([['stuck']]);
+  expect(of('build.glowHidden').map((m) => [m.brushes, m.at])).toEqual([[['within'], [68, 68, -8]]]);
+});
+
+test('a lightmap that would be too large is refused with its size and what fits', () => {
+  expect(() => assertFits(1_000_000, 8)).not.toThrow();
+  expect(() => assertFits(96_000_000, 8)).toThrow(
+    expect.objectContaining({
+      code: 'build.tooFine',
+      message: expect.stringMatching(/96 million luxels, about 11\.5 GB\. Luxels of 16 cm/) as string,
+    }),
+  );
+  // What is said to fit does.
+  expect(() => assertFits(96_000_000 / 4, 16)).not.toThrow();
+  // And a build asks: luxels of a centimetre on a floor of 80 by 80 m are 64 million.
+  const fine = (doc: MapDocument) => ({
+    ...doc,
+    brushes: new Map(
+      [...doc.brushes].map(([id, b]) => [id, { ...b, faces: b.faces.map((f) => ({ ...f, grain: 0.125 })) }]),
+    ),
+  });
+  const slab = (id: string, min: Vec3, max: Vec3) => dressSolid(boxSolid({ min, max }), id, 'm');
+  const big = addBrushes(emptyMap('big'), [
+    slab('floor', [0, 0, -16], [8000, 8000, 0]),
+    slab('ceiling', [0, 0, 400], [8000, 8000, 416]),
+    slab('w', [-16, 0, 0], [0, 8000, 400]),
+    slab('e', [8000, 0, 0], [8016, 8000, 400]),
+    slab('s', [0, -16, 0], [8000, 0, 400]),
+    slab('n', [0, 8000, 0], [8000, 8016, 400]),
+  ]);
+  expect(() => buildLevel(fine(lit(big)), 'final')).toThrow(expect.objectContaining({ code: 'build.tooFine' }));
 });

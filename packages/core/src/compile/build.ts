@@ -1,4 +1,6 @@
-import { castsShadow, floods } from '../entity/index.ts';
+import { brushBounds, DRAWN_ROLES } from '../brush/index.ts';
+import { castsShadow, entityName, floods } from '../entity/index.ts';
+import { boxCenter } from '../math/index.ts';
 import { BUILD_RULES, runChecks, type Finding, type Leak } from '../checks/index.ts';
 import {
   doJob,
@@ -12,8 +14,9 @@ import {
 } from '../jobs/index.ts';
 import { stillBrushes, switchedLamps, type MapDocument } from '../map/index.ts';
 import type { MaterialLookup } from '../surface/index.ts';
-import { packLevel, writeLevel, type Level } from './level/index.ts';
-import { LIGHTING_JOBS, lightLevel, type Lighting, type LightingInput } from './lighting/index.ts';
+import { packLedger, packLevel, writeLevel, type Ledger, type Level } from './level/index.ts';
+import { LIGHTING_JOBS, lightLevel, skyGlow, type Lighting, type LightingInput } from './lighting/index.ts';
+import { kernelStarts } from './tracing/index.ts';
 import { buildStructure, placesOf, withBodies, type Seed, type Structure } from './structure/index.ts';
 import { buildVisibility, countBits, type Visibility } from './visibility/index.ts';
 
@@ -24,13 +27,20 @@ export const PRESETS = {
 } as const;
 export type Preset = keyof typeof PRESETS;
 
+/** How fine a build is: a preset, or a glance at the light while the map is worked on. */
+const FINENESS = {
+  ...PRESETS,
+  glance: { luxel: 32, samples: 1, links: 16, cheap: false, quick: true },
+} as const;
+export type Fineness = keyof typeof FINENESS;
+
 export const STAGES = ['structure', 'visibility', 'lighting', 'level'] as const;
 export type Stage = (typeof STAGES)[number];
 
 /** What a build found out, for people and for `report.json`. */
 export interface BuildReport {
   readonly map: string;
-  readonly preset: Preset;
+  readonly preset: Fineness;
   readonly sealed: boolean;
   readonly leak: Leak | null;
   readonly messages: readonly Finding[];
@@ -60,6 +70,8 @@ export interface BuildControl {
 export interface BuildResult {
   readonly level: Level;
   readonly bytes: Uint8Array;
+  /** Null unless it was asked for. */
+  readonly ledger: Ledger | null;
   readonly report: BuildReport;
   readonly structure: Structure;
   readonly visibility: Visibility | null;
@@ -80,6 +92,8 @@ export interface BuildWishes {
   readonly materials?: MaterialLookup;
   /** Direct light alone: nothing bounces. */
   readonly direct?: boolean;
+  /** The ledger as well: what each light gives. */
+  readonly ledger?: boolean;
 }
 
 /**
@@ -88,7 +102,7 @@ export interface BuildWishes {
  */
 export function buildLevel(
   doc: MapDocument,
-  preset: Preset,
+  preset: Fineness,
   control: BuildControl = {},
   wishes: BuildWishes = {},
 ): BuildResult {
@@ -105,7 +119,7 @@ export function buildLevel(
 export async function buildLevelOn(
   threads: { readonly open: () => Thread; readonly count: number },
   doc: MapDocument,
-  preset: Preset,
+  preset: Fineness,
   control: BuildControl = {},
   wishes: BuildWishes = {},
 ): Promise<BuildResult> {
@@ -123,12 +137,12 @@ export const BUILD_JOBS: readonly AnyJob[] = LIGHTING_JOBS;
 
 function* building(
   doc: MapDocument,
-  preset: Preset,
+  preset: Fineness,
   control: BuildControl,
   wishes: BuildWishes,
 ): Generator<DueJob, BuildResult, unknown> {
   const { kept } = control;
-  const options = { ...PRESETS[preset], ...(wishes.visibility ? { cheap: false } : {}) };
+  const options = { ...FINENESS[preset], ...(wishes.visibility ? { cheap: false } : {}) };
   const stage = (name: Stage): StageControl => {
     control.progress?.(name, 0);
     return { signal: control.signal, progress: (done) => control.progress?.(name, done), kept };
@@ -160,13 +174,16 @@ function* building(
     brushes: [...doc.brushes.values()].filter((b) => !b.owner || castsShadow(doc.entities.get(b.owner.id))),
     entities: [...doc.entities.values()],
     switched: switchedLamps(doc),
+    ledger: wishes.ledger,
     materials: wishes.materials ?? (() => undefined),
     options: {
       luxel: options.luxel,
+      quick: 'quick' in options,
       samples: options.samples,
       links: wishes.direct ? 0 : options.links,
       ambientColor,
       ambientLux,
+      sky: skyGlow(doc.settings),
     },
   };
   const lighting = yield* lightLevel(input, stage('lighting'));
@@ -176,12 +193,13 @@ function* building(
   const bytes = writeLevel(level);
   control.progress?.('level', 1);
   const report = makeReport(doc, preset, structure, visibility, lighting, level, bytes.length, wishes.materials);
-  return { level, bytes, structure, visibility, lighting, report };
+  const ledger = wishes.ledger ? packLedger(doc, structure, lighting) : null;
+  return { level, bytes, ledger, structure, visibility, lighting, report };
 }
 
 function makeReport(
   doc: MapDocument,
-  preset: Preset,
+  preset: Fineness,
   structure: Structure,
   visibility: Visibility | null,
   lighting: Lighting,
@@ -195,7 +213,7 @@ function makeReport(
     preset,
     sealed: visibility !== null,
     leak: structure.leak,
-    messages: messagesOf(doc, structure, visibility, materials),
+    messages: messagesOf(doc, structure, visibility, lighting, materials),
     counts: {
       brushes: doc.brushes.size,
       surfaces: structure.surfaces.length,
@@ -216,6 +234,7 @@ function messagesOf(
   doc: MapDocument,
   structure: Structure,
   visibility: Visibility | null,
+  lighting: Lighting,
   materials?: MaterialLookup,
 ): Finding[] {
   const say = (severity: Finding['severity'], code: string, text: string): Finding => ({
@@ -238,6 +257,15 @@ function messagesOf(
       ),
     );
   out.push(...runChecks(doc, { leak: structure.leak, placeOf: placesOf(structure), materials }, BUILD_RULES));
+  out.push(...lostLights(doc, structure, lighting, out, materials));
+  if (!kernelStarts())
+    out.push(
+      say(
+        'info',
+        'build.plain',
+        'WebAssembly cannot start here, so the light was found by plain code: it is the same, but takes several times as long.',
+      ),
+    );
   if (visibility && visibility.fellBack > 0)
     out.push(
       say(
@@ -248,4 +276,49 @@ function messagesOf(
     );
   if (visibility) out.push(say('info', 'build.sealed', 'The map is sealed.'));
   return out;
+}
+
+/** Lights that reach nothing, and faces that glow where nobody sees them; what is said of a light already is not said again. */
+function lostLights(
+  doc: MapDocument,
+  structure: Structure,
+  { lost }: Lighting,
+  said: readonly Finding[],
+  materials?: MaterialLookup,
+): Finding[] {
+  const known = new Set(said.flatMap((f) => f.entities ?? []));
+  const ofThings = lost.flatMap(({ group }): Finding[] => {
+    const thing = doc.entities.get(group);
+    if (!thing || known.has(group)) return [];
+    const text = `${entityName(thing)} reaches nothing: no light of it falls on any surface. Move it, turn it, or remove it.`;
+    return [
+      {
+        id: `build.lightLost ${group}`,
+        code: 'build.lightLost',
+        severity: 'warning',
+        text,
+        at: thing.at,
+        entities: [group],
+      },
+    ];
+  });
+  const drawn = new Set(structure.surfaces.flatMap((s) => s.brushes.map((brush) => `${brush} ${s.material}`)));
+  const hidden = [...doc.brushes.values()].flatMap((brush): Finding[] => {
+    const faces = brush.faces.filter((f) => f.show === undefined && (materials?.(f.material)?.glow ?? 0) > 0);
+    if (!DRAWN_ROLES.has(brush.role) || faces.length === 0) return [];
+    if (faces.some((f) => drawn.has(`${brush.id} ${f.material}`))) return [];
+    const text = 'A face that glows is hidden: solids cover it, or it looks out of the map. Move it into the open.';
+    const id = `build.glowHidden ${brush.id}`;
+    return [
+      {
+        id,
+        code: 'build.glowHidden',
+        severity: 'warning',
+        text,
+        at: boxCenter(brushBounds(brush)),
+        brushes: [brush.id],
+      },
+    ];
+  });
+  return [...ofThings, ...hidden];
 }

@@ -39,3 +39,4 @@ export * from './owning.ts';
 export * from './doors.ts';
 export * from './leaves.ts';
 export * from './wires.ts';
+export * from './moods.ts';

@@ -3,7 +3,8 @@ import { EditError } from './errors.ts';
 import type { Picked } from './brushes.ts';
 import { without } from './remake.ts';
 
-const named = (name: string): string => {
+/** A name without the space round it. Throws `name.length`. */
+export const named = (name: string): string => {
   const trimmed = name.trim();
   if (!trimmed || trimmed.length > 200) throw new EditError('name.length', 'A name has 1 to 200 characters.');
   return trimmed;

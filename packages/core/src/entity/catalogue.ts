@@ -24,6 +24,13 @@ export const isSpawn = (entity: Pick<Entity, 'kind'>): boolean => byKind.get(ent
 /** Whether it gives light. */
 export const shines = (entity: Pick<Entity, 'kind'>): boolean => byKind.get(entity.kind)?.shines ?? false;
 /** Whether the inside is flooded from it. */
+/** How strong a thing's light is set: candela or lux; 0 for what does not shine. */
+export function strengthOf(entity: Entity): number {
+  const key = byKind.get(entity.kind)?.strength;
+  const value = key ? paramOf(entity, key) : undefined;
+  return typeof value === 'number' ? value : 0;
+}
+
 export const floods = (entity: Pick<Entity, 'kind'>): boolean => byKind.get(entity.kind)?.floods ?? false;
 /** Whether its parts move in play. */
 export const moves = (entity: Pick<Entity, 'kind'> | undefined): boolean =>

@@ -112,6 +112,8 @@ interface KindFacts {
   /** Whether players begin there. */
   readonly spawns: boolean;
   readonly shines: boolean;
+  /** The parameter that says how strong its light is; null for what does not shine. */
+  readonly strength: string | null;
   /** Whether its parts move in play: their brushes then neither cut nor seal. */
   readonly moves: boolean;
   /** Whether it turns about its own place, so that this is best in the middle of its brushes. */
@@ -187,6 +189,7 @@ export function defineKind<P extends ParamSpecs>(file: KindFile<P>): EntityKind 
     leads: null,
     firstBody: null,
     turnsAboutMiddle: false,
+    strength: null,
     signals: {},
     actions: {},
     ...file,

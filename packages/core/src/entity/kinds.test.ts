@@ -11,7 +11,7 @@ import { runChecks } from '../checks/index.ts';
 import { aroundIn, emptyMap, parseMap, writeMap, type MapDocument } from '../map/index.ts';
 import { add, dot, length, mirror, normalize, rotation, sub, type Vec3 } from '../math/index.ts';
 import { paramFlaw } from '../params/index.ts';
-import { linearColor, lightTint, toLinear, toSrgb } from './color.ts';
+import { heatTint, linearColor, lightTint, toLinear, toSrgb } from './color.ts';
 import { coneShare, ENTITY_KINDS, entityKind, lightOf, type Entity, type Stroke } from './index.ts';
 
 const view = { right: [1, 0, 0] as Vec3, up: [0, 1, 0] as Vec3, number: 1 };
@@ -268,4 +268,40 @@ describe('a spot light', () => {
       { numRuns: 60 },
     );
   });
+});
+
+test('the colours of heat are those of a black body, as the eye sees it', () => {
+  // Planck's law, through fits to the CIE 1931 colour matching functions (Wyman, Sloan & Shirley, 2013).
+  const lobe = (l: number, middle: number, below: number, above: number) =>
+    Math.exp(-0.5 * ((l - middle) / (l < middle ? below : above)) ** 2);
+  const chromaticity = (kelvin: number) => {
+    let [X, Y, Z] = [0, 0, 0];
+    for (let l = 380; l <= 780; l++) {
+      const given = l ** -5 / (Math.exp(1.4387769e7 / (l * kelvin)) - 1);
+      X +=
+        given *
+        (1.056 * lobe(l, 599.8, 37.9, 31) + 0.362 * lobe(l, 442, 16, 26.7) - 0.065 * lobe(l, 501.1, 20.4, 26.2));
+      Y += given * (0.821 * lobe(l, 568.8, 46.9, 40.5) + 0.286 * lobe(l, 530.9, 16.3, 31.1));
+      Z += given * (1.217 * lobe(l, 437, 11.8, 36) + 0.681 * lobe(l, 459, 26, 13.8));
+    }
+    return [X / (X + Y + Z), Y / (X + Y + Z)] as const;
+  };
+  for (const kelvin of [2000, 2700, 4000, 5500, 6500, 9000]) {
+    const [r, g, b] = heatTint(kelvin);
+    const X = 0.4124564 * r + 0.3575761 * g + 0.1804375 * b;
+    const Y = 0.2126729 * r + 0.7151522 * g + 0.072175 * b;
+    const Z = 0.0193339 * r + 0.119192 * g + 0.9503041 * b;
+    const [x, y] = chromaticity(kelvin);
+    // Under 1900 K the colour lies beyond what screens show; 2000 K is just within.
+    expect(Math.abs(X / (X + Y + Z) - x)).toBeLessThan(0.01);
+    expect(Math.abs(Y / (X + Y + Z) - y)).toBeLessThan(0.01);
+    expect(Y).toBeCloseTo(1, 3);
+  }
+  const lamp = (params: Record<string, unknown>) =>
+    lightOf({ id: 'l', kind: 'pointLight', at: [0, 0, 0], turn: 0, params: params as never })!;
+  expect(lamp({ kelvin: 2700, candela: 10, color: '#0000ff' })).toMatchObject({
+    intensity: heatTint(2700).map((c) => c * 10),
+  });
+  expect(lamp({ size: 30 })).toMatchObject({ radius: 15 });
+  expect(lamp({})).not.toHaveProperty('radius');
 });

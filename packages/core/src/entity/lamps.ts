@@ -1,5 +1,6 @@
 import { scale, type Vec3 } from '../math/index.ts';
 import { params, type NumberParam } from '../params/index.ts';
+import { HEAT, heatTint, lightTint } from './color.ts';
 
 /** The strength of a lamp. */
 export const strength = (initial: number): NumberParam =>
@@ -9,6 +10,34 @@ export const strength = (initial: number): NumberParam =>
     min: 0,
     max: 1_000_000,
   });
+
+/** What colour light has: its own, or that of heat. */
+export const coloured = (initial: string, help: string) => ({
+  color: params.color(initial, { label: 'Colour', help }),
+  kelvin: params.quantity('K', 0, {
+    label: 'Temperature',
+    help: 'The colour of heat in place of the one above, from 1700 K: a candle 1900, an oil lamp 2200, a filament 2700, noon 5500, shade 7500; 0 for the one above',
+    min: 0,
+    max: HEAT.max,
+  }),
+});
+
+/** The colour of light that has {@link coloured} parameters. */
+export const tintOf = ({
+  color,
+  kelvin,
+}: {
+  readonly color: string;
+  readonly kelvin: number;
+}): [number, number, number] => (kelvin > 0 ? heatTint(kelvin) : lightTint(color));
+
+/** How large what shines is. */
+export const size: NumberParam = params.length(0, {
+  label: 'Size',
+  help: 'Width of what shines: the larger it is, the softer are shadows; 0 for sharp ones',
+  min: 0,
+  max: 400,
+});
 
 export const tinted = (tint: readonly [number, number, number], amount: number): Vec3 => scale(tint, amount);
 

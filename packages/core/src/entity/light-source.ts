@@ -9,6 +9,8 @@ export type LightSource =
       readonly intensity: Vec3;
       /** Absent: all round. */
       readonly cone?: LightCone;
+      /** Of the ball that shines, cm. Absent: a point. */
+      readonly radius?: number;
     }
   | {
       readonly type: 'parallel';
@@ -16,6 +18,8 @@ export type LightSource =
       readonly towards: Vec3;
       /** Lux on a surface that faces it. */
       readonly illuminance: Vec3;
+      /** Half of the angle under which it is seen, radians. Absent: all its light comes from one direction. */
+      readonly spread?: number;
     };
 
 /** Light within a cone: whole up to the inner angle from its axis, fading to none at the outer. */

@@ -3,6 +3,7 @@ export {
   doJob,
   dueJob,
   keptOr,
+  partOf,
   type AnyJob,
   type DueJob,
   type Job,

@@ -76,6 +76,12 @@ export const dueJob = <I, S, P, R, O>(job: Job<I, S, P, R, O>, input: I, control
   control,
 });
 
+/** The control of a part of some work: from one share of the whole to another. */
+export const partOf = (control: StageControl, from: number, to: number): StageControl => ({
+  ...control,
+  progress: (done) => control.progress?.(from + (to - from) * done),
+});
+
 /** A job that has begun: what is known of its results, and what is left to do. */
 export interface Begun<Shared, Item, Result> {
   readonly shared: Shared;

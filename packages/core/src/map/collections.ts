@@ -69,6 +69,27 @@ export const COLLECTION_SPECS: { readonly [C in Collection]: CollectionSpec<Item
     optional: true,
     references: [referenceIn('from', 'thing', 'entities', 'remove'), referenceIn('to', 'thing', 'entities', 'remove')],
   },
+  moods: {
+    label: 'Mood',
+    schema: schemas.mood,
+    optional: true,
+    references: [
+      {
+        to: 'entities',
+        of: ({ lights }) => lights.map((l) => l.thing),
+        // A mood goes on without lights that are gone; without any it is none.
+        renamed: (mood, name) => {
+          const lights = mood.lights.flatMap((l) => {
+            const thing = name(l.thing);
+            return thing === undefined ? [] : [thing === l.thing ? l : { ...l, thing }];
+          });
+          if (lights.length === 0) return null;
+          const same = lights.length === mood.lights.length && lights.every((l, i) => l === mood.lights[i]);
+          return same ? mood : { ...mood, lights };
+        },
+      },
+    ],
+  },
 };
 
 export const COLLECTIONS = Object.keys(COLLECTION_SPECS) as readonly Collection[];

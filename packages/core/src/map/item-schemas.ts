@@ -165,6 +165,25 @@ export const view = {
   },
 } as const;
 
+export const mood = {
+  type: 'object',
+  required: ['id', 'name', 'lights'],
+  properties: {
+    id,
+    name,
+    lights: {
+      type: 'array',
+      minItems: 1,
+      maxItems: 20_000,
+      items: {
+        type: 'object',
+        required: ['thing', 'strength'],
+        properties: { thing: id, strength: { type: 'number', minimum: 0, maximum: 1_000_000 } },
+      },
+    },
+  },
+} as const;
+
 const end = (what: string) => ({
   type: 'object',
   required: ['thing', what],

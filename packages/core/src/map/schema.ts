@@ -28,6 +28,7 @@ export const MAP_SCHEMA = {
         ambientColor: color,
         ambientLux: { type: 'number', minimum: 0, maximum: 100000 },
         skyColor: color,
+        skyNits: { type: 'number', minimum: 0, maximum: 100_000 },
         module: { type: 'number', exclusiveMinimum: 0, maximum: 4096 },
         texelsPerCm: { type: 'number', exclusiveMinimum: 0, maximum: 64 },
       },

@@ -26,4 +26,10 @@ export const SETTINGS = {
     max: 100_000,
   }),
   skyColor: params.color('#bcd3e6', { label: 'Sky colour', help: 'Colour of faces that show the sky' }),
+  skyNits: params.quantity('nt', 0, {
+    label: 'Sky light',
+    help: 'How bright the sky is that shines in through faces that show it, in nits: an overcast evening is 30, a clear day 3000; 0 lets only the sun in',
+    min: 0,
+    max: 100_000,
+  }),
 } satisfies ParamSpecs;

@@ -111,6 +111,8 @@ export interface MapSettings {
   readonly ambientColor: string;
   readonly ambientLux: number;
   readonly skyColor: string;
+  /** How bright the sky is that shines in, nits. Absent: 0. */
+  readonly skyNits?: number;
   /** The module in which sizes can be read and typed, cm. Absent: none. */
   readonly module?: number;
   /** Texels a cm that faces should have; the checks measure against it. Absent: two. */
@@ -130,6 +132,14 @@ export interface Wire {
   readonly times?: number;
 }
 
+/** How strong the lights of a map are together: a set of strengths to come back to. */
+export interface Mood {
+  readonly id: string;
+  readonly name: string;
+  /** Candela of lamps, lux of suns. */
+  readonly lights: readonly { readonly thing: string; readonly strength: number }[];
+}
+
 /** The collections of a document, and what each of them holds. `collections.ts` says what is to be known of them. */
 export interface Items {
   readonly rooms: Room;
@@ -141,6 +151,7 @@ export interface Items {
   readonly storeys: Storey;
   readonly views: SavedView;
   readonly wires: Wire;
+  readonly moods: Mood;
 }
 export type Collection = keyof Items;
 

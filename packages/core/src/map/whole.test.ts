@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import type { Brush } from '../brush/index.ts';
-import { addCopies, groupPicked, moveToLayer, placeEntity, removePicked } from '../edit/index.ts';
+import { addCopies, groupPicked, moveToLayer, placeEntity, saveMood, removePicked } from '../edit/index.ts';
 import { twoRooms } from '../testing/rooms.ts';
 import {
   applyChanges,
@@ -46,7 +46,7 @@ function knotted(): MapDocument {
     to: { thing: 'lift', action: 'call' },
     delay: 1.5,
   };
-  return { ...doc, wires: new Map([['w', wire]]) };
+  return saveMood({ ...doc, wires: new Map([['w', wire]]) }, 'Dusk', 'm');
 }
 
 const codeOf = (run: () => unknown): string | null => {

@@ -18,15 +18,28 @@ export function contentHash(data: string | Uint8Array): string {
 }
 
 function utf8(text: string): Uint8Array {
-  const out: number[] = [];
-  for (const char of text) {
-    const c = char.codePointAt(0)!;
-    if (c < 0x80) out.push(c);
-    else if (c < 0x800) out.push(0xc0 | (c >> 6), 0x80 | (c & 63));
-    else if (c < 0x10000) out.push(0xe0 | (c >> 12), 0x80 | ((c >> 6) & 63), 0x80 | (c & 63));
-    else out.push(0xf0 | (c >> 18), 0x80 | ((c >> 12) & 63), 0x80 | ((c >> 6) & 63), 0x80 | (c & 63));
+  // A character of two units takes four bytes, one of a single unit three at most.
+  const out = new Uint8Array(text.length * 3);
+  let n = 0;
+  for (let i = 0; i < text.length; i++) {
+    const c = text.codePointAt(i)!;
+    if (c < 0x80) out[n++] = c;
+    else if (c < 0x800) {
+      out[n++] = 0xc0 | (c >> 6);
+      out[n++] = 0x80 | (c & 63);
+    } else if (c < 0x10000) {
+      out[n++] = 0xe0 | (c >> 12);
+      out[n++] = 0x80 | ((c >> 6) & 63);
+      out[n++] = 0x80 | (c & 63);
+    } else {
+      i++;
+      out[n++] = 0xf0 | (c >> 18);
+      out[n++] = 0x80 | ((c >> 12) & 63);
+      out[n++] = 0x80 | ((c >> 6) & 63);
+      out[n++] = 0x80 | (c & 63);
+    }
   }
-  return Uint8Array.from(out);
+  return out.subarray(0, n);
 }
 
 /** A repeatable number in [0, 1) from whole numbers: the counter-based random source of the compile. */

@@ -2,7 +2,7 @@ import './build.css';
 import { Anchor, Button, Group, Progress, Stack, Text, Title, Tooltip } from '@mantine/core';
 import { IconStack3, IconPlayerPlay } from '@tabler/icons-react';
 import { Link, useParams } from 'react-router';
-import { Bar, BarChart, CartesianGrid, Legend, ResponsiveContainer, XAxis, YAxis } from 'recharts';
+import { Bar, BarChart, CartesianGrid, Legend, Line, LineChart, ResponsiveContainer, XAxis, YAxis } from 'recharts';
 import type { BuildRow } from '@yesca/contract';
 import { STAGES, type Finding, type Preset } from '@yesca/core';
 import { goToFinding } from '../../commands/viewing.ts';
@@ -204,7 +204,26 @@ function Run({ row }: { row: BuildRow }) {
           ))}
         </dl>
       )}
+      {bounces.length > 1 && <Bounces left={bounces} />}
     </section>
+  );
+}
+
+/** How much of the light can still come after each bounce. */
+function Bounces({ left }: { left: readonly number[] }) {
+  const rows = [1, ...left].map((share, bounce) => ({ bounce, left: Math.round(share * 1000) / 10 }));
+  return (
+    <>
+      <h3 className="panel-title">Light still on its way after each bounce, per cent</h3>
+      <ResponsiveContainer width="100%" height={110}>
+        <LineChart data={rows} margin={{ left: -18, right: 10, top: 6 }}>
+          <CartesianGrid vertical={false} stroke="var(--rule)" />
+          <XAxis dataKey="bounce" tick={{ fontSize: 10, fill: 'var(--ink-soft)' }} stroke="var(--rule-strong)" />
+          <YAxis tick={{ fontSize: 10, fill: 'var(--ink-soft)' }} stroke="var(--rule-strong)" />
+          <Line dataKey="left" stroke="var(--indigo)" strokeWidth={2} dot={{ r: 2 }} isAnimationActive={false} />
+        </LineChart>
+      </ResponsiveContainer>
+    </>
   );
 }
 

@@ -38,10 +38,11 @@ import { useBuild, isRunning } from '../build/useBuild.ts';
 import { useContent } from '../build/useContent.ts';
 import { Loading } from '../RouteState.tsx';
 import { PlayControls } from './controls.ts';
-import { makeLevelMesh } from './level-mesh.ts';
 import { aimCamera, radians } from '../../scene/aim.ts';
 import { Sounds } from '../../scene/sounds.ts';
 import { makeFigures } from '../../scene/figures.ts';
+import { makeLevelMesh } from '../../scene/level-mesh.ts';
+import { makeMirrors } from '../../scene/mirrors.ts';
 import { lookOf } from '../../scene/looks.ts';
 import { picturePages } from '../../scene/picture-pages.ts';
 import { playedFrom, playOn, walkerOf, type Played } from '../../scene/walker.ts';
@@ -461,6 +462,8 @@ function LevelScene({
     const pages = picturePages(gl, invalidate);
     return makeLevelMesh(level, pages, (name) => lookOf(pages, name, materials.get(name)));
   }, [level, gl, invalidate, materials]);
+  const mirrors = useMemo(() => makeMirrors(level, gl), [level, gl]);
+  useEffect(() => () => mirrors.dispose(), [mirrors]);
   const world = useMemo(() => worldOfLevel(level), [level]);
   const underfoot = useMemo(() => makeUnderfoot(level), [level]);
   const roomSize = useMemo(() => makeRoomSize(level), [level]);
@@ -507,7 +510,10 @@ function LevelScene({
     sounds.within(roomSize(cell));
     sounds.sound(world, state, on.told, delta, (feet) => substanceOf(underfoot(feet)));
     aimCamera(camera, eyes, radians(controls.yaw), radians(controls.pitch));
-    if (cell !== shown.current.cell) Object.assign(shown.current, { cell, drawn: mesh.show(cell) });
+    if (cell !== shown.current.cell) {
+      Object.assign(shown.current, { cell, drawn: mesh.show(cell) });
+      mirrors.show(mesh.drawn);
+    }
     const body = walkerOf(played.current)!;
     const ahead = lookedAt(world, placed, body, controls.yaw, controls.pitch);
     tell({
@@ -521,7 +527,7 @@ function LevelScene({
   });
   return (
     <>
-      {mesh.meshes.map((m) => (
+      {[...mesh.meshes, ...mirrors.meshes].map((m) => (
         <primitive key={m.uuid} object={m} />
       ))}
       <primitive object={figures.group} />

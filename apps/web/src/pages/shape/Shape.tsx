@@ -6,6 +6,7 @@ import {
   IconListDetails,
   IconPackage,
   IconAdjustments,
+  IconBulb,
   IconMaximize,
   IconMinimize,
   IconWalk,
@@ -21,6 +22,7 @@ import { Choice } from '../../fields/Choice.tsx';
 import { FlatView } from '../../panes/FlatView.tsx';
 import { EyePane } from '../../panes/EyePane.tsx';
 import { SheetPane } from '../../panes/SheetPane.tsx';
+import { Lights } from '../../panels/lights/Lights.tsx';
 import { Particulars } from '../../panels/Particulars.tsx';
 import { Register } from '../../panels/Register.tsx';
 import { Stock } from '../../panels/Stock.tsx';
@@ -28,7 +30,8 @@ import { ToolDock } from '../../panels/ToolDock.tsx';
 import type { PanePointer } from '../../tools/tool.ts';
 import { PaneMenu, type MenuAt } from './PaneMenu.tsx';
 import { useDisplay } from '../../state/display.ts';
-import { type PaneName, useLayout } from '../../state/layout.ts';
+import { toggleDrawer, useLayout, type Drawer, type PaneName } from '../../state/layout.ts';
+import { useLitMap } from './useLitMap.ts';
 
 /** A finding that was chosen on the Findings page is shown once the map is open. */
 function useFindingToSee(): void {
@@ -39,10 +42,17 @@ function useFindingToSee(): void {
   }, [finding]);
 }
 
+const DRAWERS = {
+  register: { title: 'Register', tip: 'what is in the map — Shift R', icon: IconListDetails, body: <Register /> },
+  stock: { title: 'Stock', tip: 'things to use — Shift S', icon: IconPackage, body: <Stock /> },
+  lights: { title: 'Lights', tip: 'what each gives, and how strong it is — Alt I', icon: IconBulb, body: <Lights /> },
+} as const;
+
 /** Where a map is drawn: drawers left and right, the Sheet and the Eye between, the tools below. */
 export function Shape() {
   useKeys();
   useFindingToSee();
+  useLitMap();
   const { drawer, particulars, full } = useLayout();
   const set = useLayout.setState;
   const [menu, setMenu] = useState<MenuAt | null>(null);
@@ -51,34 +61,26 @@ export function Shape() {
     <div className="shape">
       <aside className="rail" data-open={drawer !== null || undefined}>
         <div className="rail-tabs">
-          <Tooltip label="Register: what is in the map — Shift R" position="right">
-            <ActionIcon
-              aria-label="Register"
-              aria-pressed={drawer === 'register'}
-              onClick={() => set({ drawer: drawer === 'register' ? null : 'register' })}
-            >
-              <IconListDetails size={18} stroke={1.5} />
-            </ActionIcon>
-          </Tooltip>
-          <Tooltip label="Stock: things to use — Shift S" position="right">
-            <ActionIcon
-              aria-label="Stock"
-              aria-pressed={drawer === 'stock'}
-              onClick={() => set({ drawer: drawer === 'stock' ? null : 'stock' })}
-            >
-              <IconPackage size={18} stroke={1.5} />
-            </ActionIcon>
-          </Tooltip>
+          {(Object.keys(DRAWERS) as Drawer[]).map((name) => {
+            const { title, tip, icon: Icon } = DRAWERS[name];
+            return (
+              <Tooltip key={name} label={`${title}: ${tip}`} position="right">
+                <ActionIcon aria-label={title} aria-pressed={drawer === name} onClick={() => toggleDrawer(name)}>
+                  <Icon size={18} stroke={1.5} />
+                </ActionIcon>
+              </Tooltip>
+            );
+          })}
         </div>
         {drawer && (
           <div className="drawer">
             <div className="drawer-head">
-              {drawer === 'register' ? 'Register' : 'Stock'}
+              {DRAWERS[drawer].title}
               <ActionIcon size="sm" aria-label="Close the drawer" onClick={() => set({ drawer: null })}>
                 <IconLayoutSidebarLeftCollapse size={16} stroke={1.5} />
               </ActionIcon>
             </div>
-            <div className="drawer-body">{drawer === 'register' ? <Register /> : <Stock />}</div>
+            <div className="drawer-body">{DRAWERS[drawer].body}</div>
           </div>
         )}
       </aside>
@@ -182,11 +184,12 @@ function Framed({ name, children }: { name: PaneName; children: React.ReactNode 
         {name === 'eye' && (
           <Choice
             label="Eye mode"
-            tip="How the Eye shows surfaces: as clay, textured (T changes), with the grid of texels (Alt T), or coloured by density"
+            tip="How the Eye shows surfaces: as clay, textured (T changes), with the light of the map (S), with the grid of texels (Alt T), or coloured by density"
             value={eyeMode}
             options={[
               ['clay', 'Clay'],
               ['textured', 'Textured'],
+              ['lit', 'Lit'],
               ['texels', 'Texels'],
               ['density', 'Density'],
             ]}

@@ -37,7 +37,7 @@ export function MapParticulars({ doc }: { doc: MapDocument }) {
       <SectionLine />
       <Kinds />
       <Section title="Light and sky">
-        <Settings doc={doc} keys={['ambientColor', 'ambientLux', 'skyColor']} />
+        <Settings doc={doc} keys={['ambientColor', 'ambientLux', 'skyColor', 'skyNits']} />
       </Section>
       <Text size="xs" c="dimmed" px={10}>
         Select something to see its values here. Alt-click picks a single face.

@@ -3,3 +3,5 @@ export * from './level.ts';
 export * from './light-mix.ts';
 export * from './underfoot.ts';
 export * from './room-size.ts';
+export * from './ledger.ts';
+export * from './lux.ts';

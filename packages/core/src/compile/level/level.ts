@@ -39,7 +39,7 @@ export interface LevelMeta {
   readonly spaces: { readonly liquid: readonly Solid[]; readonly ladder: readonly Solid[] };
   readonly wires: readonly Wire[];
   /** Lamps that play can switch, with the tiles of the pages that each adds to. */
-  readonly layers: readonly Pick<LightLayer, 'thing' | 'tiles'>[];
+  readonly layers: readonly Omit<LightLayer, 'texels'>[];
 }
 
 /** Where a thing notices who is inside. */
@@ -73,6 +73,8 @@ export interface Level {
   readonly surfaceMaterial: Uint16Array;
   readonly surfacePage: Uint16Array;
   readonly surfaceNormal: Float32Array;
+  /** How much each reflects as a mirror, of 255. */
+  readonly surfaceMirror: Uint8Array;
   readonly surfaceCellFirst: Uint32Array;
   readonly surfaceCell: Uint32Array;
   readonly blockRoot: Int32Array;
@@ -88,7 +90,7 @@ export interface Level {
   readonly colliderPlane: Float64Array;
   readonly colliderBounds: Float64Array;
   readonly lightTexels: Uint32Array;
-  /** What each lamp of `meta.layers` gives at full strength, tile after tile. */
+  /** What each lamp of `meta.layers` gives at full strength as if its light were white, tile after tile. */
   readonly layerTexels: Uint32Array;
 }
 
@@ -126,7 +128,7 @@ export function packLevel(
       regions: regionsOf(doc),
       spaces: spacesOf(doc),
       wires: [...doc.wires.values()].sort((a, b) => (a.id < b.id ? -1 : 1)),
-      layers: lighting.layers.map(({ thing, tiles }) => ({ thing, tiles })),
+      layers: lighting.layers.map(withoutTexels),
     },
     ...packSurfaces(structure.surfaces, materials, lighting, kept.number),
     ...packTree(structure, kept),
@@ -136,6 +138,9 @@ export function packLevel(
     layerTexels: joined(lighting.layers),
   };
 }
+
+/** What a level says of a layer besides its texels. */
+export const withoutTexels = ({ texels: _, ...layer }: LightLayer): Omit<LightLayer, 'texels'> => layer;
 
 /** The regions of a map's things, by thing. */
 export const regionsOf = (doc: MapDocument): LevelRegion[] =>
@@ -225,6 +230,7 @@ function packSurfaces(
     surfaceMaterial: Uint16Array.from(surfaces.map((s) => materials.indexOf(s.material))),
     surfacePage: Uint16Array.from(surfaces.map((_, i) => lighting.places[i]?.page ?? NO_PAGE)),
     surfaceNormal: Float32Array.from(surfaces.flatMap((s) => s.plane.normal)),
+    surfaceMirror: Uint8Array.from(surfaces, (s) => Math.round(Math.min(1, s.mirror) * 255)),
     surfaceCellFirst: Uint32Array.from(surfaceCellFirst),
     surfaceCell: Uint32Array.from(cells),
   };
@@ -330,7 +336,7 @@ export function packColliders(brushes: readonly Brush[]) {
   };
 }
 
-function joined(parts: readonly { readonly texels: Uint32Array }[]): Uint32Array {
+export function joined(parts: readonly { readonly texels: Uint32Array }[]): Uint32Array {
   const out = new Uint32Array(parts.reduce((n, p) => n + p.texels.length, 0));
   let at = 0;
   for (const { texels } of parts) {

@@ -1,4 +1,6 @@
+import { LUMINANCE } from '../../entity/index.ts';
 import type { HotPairs } from './hot.ts';
+import { AT_ONCE, makeLinkSums, PER_PATCH, type LinkSums } from './link-sums.ts';
 import { NOWHERE } from './links.ts';
 
 /** The world as what bounces sees it: its patches, one list over all charts. */
@@ -28,6 +30,8 @@ export interface Bounced {
   readonly noise: Float32Array;
   /** What was left in flight after each bounce, as a share of what was given off at first. */
   readonly left: readonly number[];
+  /** What was given off at first: lux times cm². */
+  readonly whole: number;
 }
 
 /** Bounces end when less than this share of the light can still come. */
@@ -35,54 +39,74 @@ const ENOUGH = 0.01;
 const MOST = 200;
 
 /**
- * All bounces of some lights over links: each time a patch receives the mean of what its links' ends gave off before. Links that end
- * nowhere are left out of the mean, those that end outside bring nothing. What is given off at first goes light by light, so that
- * the outcome for several is the sum of those for each.
+ * All bounces of lights over links, of each light by itself: each time a patch receives the mean of what its links' ends gave off
+ * before. Links that end nowhere are left out of the mean, those that end outside bring nothing. What comes out grows with what is given off
+ * to the last bit that floats hold: the light of several is the sum of those of each, whatever their strengths.
  */
-export function bounce(world: PatchWorld, firsts: readonly First[]): Bounced {
-  const { area, reflects, links, count, share } = world;
+export function bounce(world: PatchWorld, firsts: readonly First[]): Bounced[] {
+  const sums = makeLinkSums(world.links, world.count);
+  const out: Bounced[] = [];
+  for (let at = 0; at < firsts.length; at += AT_ONCE)
+    out.push(...bounceSome(world, sums, firsts.slice(at, at + AT_ONCE)));
+  return out;
+}
+
+/** What is summed of a light, as a list of its own. */
+interface Flight {
+  readonly first: First;
+  readonly light: Float32Array;
+  readonly noise: Float32Array;
+  readonly left: number[];
+  readonly whole: number;
+  before: number;
+  done: boolean;
+}
+
+function bounceSome(world: PatchWorld, sums: LinkSums, firsts: readonly First[]): Bounced[] {
+  const { area, reflects, share } = world;
   const patches = area.length;
-  const light = new Float32Array(patches * 3);
-  const noise = new Float32Array(patches);
-  const power = (given: Float32Array): number => {
-    let sum = 0;
-    for (let p = 0; p < patches; p++) sum += area[p]! * (given[p * 3]! + given[p * 3 + 1]! + given[p * 3 + 2]!);
-    return sum;
-  };
-  const left: number[] = [];
-  const whole = firsts.reduce((sum, { given }) => sum + power(given), 0);
-  if (whole <= 0) return { light, noise, left };
-  for (const first of firsts) receiveFirst(world, first, light, noise);
-  for (let p = 0; p < patches; p++) noise[p] = Math.sqrt(noise[p]!);
-  let given: Float32Array = light.map((lux, i) => lux * reflects[i]!);
-  let next: Float32Array = new Float32Array(patches * 3);
-  let before = whole;
-  for (let n = 0; n < MOST; n++) {
-    const now = power(given);
-    // A geometric series: so much can still come if it goes on as it did.
-    left.push(now / (1 - Math.min(0.999, now / before)) / whole);
-    if (now <= 0 || left.at(-1)! < ENOUGH) break;
-    before = now;
+  sums.given.fill(0);
+  const flights = firsts.map((first, lane): Flight => {
+    let whole = 0;
     for (let p = 0; p < patches; p++) {
-      let [r, g, b] = [0, 0, 0];
-      for (let k = p * count; k < (p + 1) * count; k++) {
-        const q = links[k]! * 3;
-        if (q < 0) continue;
-        r += given[q]!;
-        g += given[q + 1]!;
-        b += given[q + 2]!;
-      }
-      const o = p * 3;
-      light[o]! += r * share[p]!;
-      light[o + 1]! += g * share[p]!;
-      light[o + 2]! += b * share[p]!;
-      next[o] = r * share[p]! * reflects[o]!;
-      next[o + 1] = g * share[p]! * reflects[o + 1]!;
-      next[o + 2] = b * share[p]! * reflects[o + 2]!;
+      const [from, to] = [p * 3, p * PER_PATCH + lane * 4];
+      const [r, g, b] = [first.given[from]!, first.given[from + 1]!, first.given[from + 2]!];
+      sums.given[to] = r;
+      sums.given[to + 1] = g;
+      sums.given[to + 2] = b;
+      sums.given[to + 3] = luminanceOf(first.given, from);
+      whole += area[p]! * (r + g + b);
     }
-    [given, next] = [next, given];
+    const done = whole <= 0;
+    const [light, noise] = [new Float32Array(patches * 3), new Float32Array(patches)];
+    return { first, light, noise, left: [], whole, before: whole, done };
+  });
+  sums.add(true);
+  flights.forEach((flight, lane) => receiveFirst(world, sums, flight, lane));
+  for (let n = 0; n < MOST && flights.some((f) => !f.done); n++) {
+    flights.forEach((flight, lane) => {
+      if (flight.done) return;
+      // What falls now: of the first bounce all that came, later what the links brought.
+      let now = 0;
+      for (let p = 0; p < patches; p++) {
+        const [o, k] = [p * 3, p * PER_PATCH + lane * 4];
+        for (let c = 0; c < 3; c++) {
+          const falls = n === 0 ? flight.light[o + c]! : sums.sums[k + c]! * share[p]!;
+          if (n > 0) flight.light[o + c]! += falls;
+          const given = falls * reflects[o + c]!;
+          sums.given[k + c] = given;
+          now += area[p]! * given;
+        }
+      }
+      // A geometric series: so much can still come if it goes on as it did.
+      flight.left.push(now / (1 - Math.min(0.999, now / flight.before)) / flight.whole);
+      flight.done = now <= 0 || flight.left.at(-1)! < ENOUGH;
+      flight.before = now;
+    });
+    if (flights.every((f) => f.done)) break;
+    sums.add(false);
   }
-  return { light, noise, left };
+  return flights.map(({ light, noise, left, whole }) => ({ light, noise, left, whole }));
 }
 
 /** What one link of each patch counts, of so many a patch. */
@@ -96,49 +120,49 @@ export function linkShares(links: Int32Array, count: number): Float32Array {
   return share;
 }
 
-/** Adds what one light brings at the first bounce: of hot patches straight, of others over links; and the square of its noise. */
+/** Takes what one light brings at the first bounce: of hot patches straight, of others over links; and its noise. */
 function receiveFirst(
   { area, links, count, share }: PatchWorld,
-  { given, hot }: First,
-  light: Float32Array,
-  noise: Float32Array,
+  { sums, squares }: LinkSums,
+  { first: { given, hot }, light, noise }: Flight,
+  lane: number,
 ): void {
   /** By patch: the last receiver that looks at it straight, and one. */
   const looked = new Int32Array(area.length);
   let k = 0;
   for (let p = 0; p < area.length; p++) {
+    const at = p * PER_PATCH + lane * 4;
+    let [r, g, b, l, square] = [sums[at]!, sums[at + 1]!, sums[at + 2]!, sums[at + 3]!, squares[at + 3]!];
     const from = k;
     for (; k < hot.share.length && hot.pairs[k * 2] === p; k++) looked[hot.pairs[k * 2 + 1]!] = p + 1;
-    let [r, g, b, squares] = [0, 0, 0, 0];
-    for (let l = p * count; l < (p + 1) * count; l++) {
-      const link = links[l]!;
-      if (link < 0 || looked[link] === p + 1) continue;
-      const q = link * 3;
-      if (given[q] === 0 && given[q + 1] === 0 && given[q + 2] === 0) continue;
-      r += given[q]!;
-      g += given[q + 1]!;
-      b += given[q + 2]!;
-      squares += luminanceOf(given, q) ** 2;
-    }
-    r *= share[p]!;
-    g *= share[p]!;
-    b *= share[p]!;
-    const mean = LUMINANCE[0] * r + LUMINANCE[1] * g + LUMINANCE[2] * b;
-    noise[p]! += Math.max(0, squares * share[p]! - mean * mean) * share[p]!;
+    // What is looked at straight is not to come over links as well.
+    if (k > from)
+      for (let n = p * count; n < (p + 1) * count; n++) {
+        const link = links[n]!;
+        if (link < 0 || looked[link] !== p + 1) continue;
+        const own = luminanceOf(given, link * 3);
+        r -= given[link * 3]!;
+        g -= given[link * 3 + 1]!;
+        b -= given[link * 3 + 2]!;
+        l -= own;
+        square -= own * own;
+      }
+    const mean = l * share[p]!;
+    noise[p] = Math.sqrt(Math.max(0, square * share[p]! - mean * mean) * share[p]!);
+    r = Math.max(0, r) * share[p]!;
+    g = Math.max(0, g) * share[p]!;
+    b = Math.max(0, b) * share[p]!;
     for (let h = from; h < k; h++) {
       const q = hot.pairs[h * 2 + 1]! * 3;
       r += given[q]! * hot.share[h]!;
       g += given[q + 1]! * hot.share[h]!;
       b += given[q + 2]! * hot.share[h]!;
     }
-    light[p * 3]! += r;
-    light[p * 3 + 1]! += g;
-    light[p * 3 + 2]! += b;
+    light[p * 3] = r;
+    light[p * 3 + 1] = g;
+    light[p * 3 + 2] = b;
   }
 }
-
-/** Rec. 709 */
-const LUMINANCE = [0.2126, 0.7152, 0.0722] as const;
 
 /** The luminance of three floats in a list. */
 export const luminanceOf = (list: Float32Array, at: number): number =>

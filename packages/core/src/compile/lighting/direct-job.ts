@@ -1,6 +1,5 @@
-import type { Brush } from '../../brush/index.ts';
-import { lightTint } from '../../entity/index.ts';
-import type { Job } from '../../jobs/index.ts';
+import { brushBounds, type Brush } from '../../brush/index.ts';
+import { dueJob, type DueJob, type Job, type StageControl } from '../../jobs/index.ts';
 import type { Vec3 } from '../../math/index.ts';
 import { locate, type Surface } from '../structure/index.ts';
 import { canSee, type Visibility } from '../visibility/index.ts';
@@ -9,125 +8,233 @@ import { directLight, type Direct, type DirectScene } from './direct.ts';
 import type { LightingInput } from './input.ts';
 import {
   collectLights,
+  glowing,
+  glowOf,
   litBrushes,
+  SKY,
   sourcesOf,
   splitSkies,
   type AreaLight,
+  type Light,
   type Lights,
   type Source,
 } from './lights.ts';
 import { isSampled, makeLuxels, spotOf, type Luxels } from './luxels.ts';
-import { chartNames } from './names.ts';
-import { makeOccluders } from './occluders.ts';
+import { frameNames, solidNames, sourceNames, stillShines, type NamedSolids } from './names.ts';
+import { sourceAt } from './light-sources.ts';
+import { makeOccluders, type Occluders } from './occluders.ts';
 import { Openings } from './openings.ts';
-import type { ChartLayer } from './pages.ts';
 import { patchesOf, type ChartPatches } from './patches.ts';
+import { makeQuickScene, quickLight } from './quick.ts';
 import { repairsOf, type Repair } from './repair.ts';
+import { Unshaded } from './unshaded.ts';
 
 /** What every chart is lit with. */
 export interface Shared {
   readonly brushes: readonly Brush[];
   readonly lights: Lights;
   readonly samples: number;
+  readonly quick: boolean;
 }
 
-/** A chart to light: its surface, the edge of its luxels (cm), and which lights may reach it: their places in {@link sourcesOf}. */
+/** A chart to light: its surface, the edge of its luxels (cm), and which lights may reach it: places in {@link sourcesOf}. */
 export interface ChartTask {
   readonly surface: Surface;
   readonly luxel: number;
   readonly sources: readonly number[];
+  /** What is the same for all lights is known. */
+  readonly framed?: boolean;
 }
 
-/** What falls on a chart directly. Luxels that lie in solids are still dark: `repairs` fill them when all light is there. */
-export interface LitChart {
-  /** Three floats (lux) a luxel with the gutter, row by row. */
-  readonly light: Float32Array;
-  /** Of each lamp that is kept apart, where its light comes to. */
-  readonly layers: readonly ChartLayer[];
+/** What one light gives a chart. Nothing in it changes with the light's strength. */
+export interface Shine {
+  /** A source's {@link Source.id}. */
+  readonly source: string;
+  /** What falls on each luxel with the gutter, row by row: lux for a strength of 1. */
+  readonly share: Float32Array;
+  /** The same of patches. */
+  readonly means: Float32Array;
+}
+
+/** What of a chart is the same for all lights. */
+export interface ChartFrame {
+  /** Of each luxel whether it is somewhere open. */
+  readonly open: Uint8Array;
   readonly patches: ChartPatches;
-  /** Which sources reach it: their places in {@link sourcesOf}. */
-  readonly reached: readonly number[];
-  /** What falls on each patch of each of those, lux for a strength of 1. */
-  readonly means: readonly Float32Array[];
   readonly repairs: readonly Repair[];
   /** Where luxels stand: two lattice coordinates each, NaN for those that are not used. */
   readonly spots: Float32Array;
 }
 
+/** What falls on a chart directly. Luxels that lie in solids are still dark: `repairs` fill them when all light is there. */
+export interface LitChart extends ChartFrame {
+  readonly shines: readonly Shine[];
+}
+
+/** What came of a task: of each of its sources what it gives, null for nothing. */
+interface Lit<F = ChartFrame | null> {
+  /** Null where it was known. */
+  readonly frame: F;
+  readonly shines: readonly (Shine | null)[];
+}
+
 /** Luxels a shard. */
 const SHARD_LUXELS = 4096;
 
+interface DirectInput {
+  readonly shared: Shared;
+  readonly tasks: readonly ChartTask[];
+}
+
 /**
- * Direct light from point lights and suns with shadows, and even ambient light, on charts of luxels. A chart is lit by itself, and
- * depends on the lights that reach it and the solids in their way alone. Surfaces that show the sky have none.
+ * Direct light with shadows on charts of luxels. A chart is lit by itself, and what each light gives it depends on that light and the
+ * solids in its way alone.
  */
-export const directJob: Job<LightingInput, Shared, ChartTask, LitChart, readonly LitChart[]> = {
+export const directJob: Job<DirectInput, Shared, ChartTask, Lit, readonly Lit[]> = {
   name: 'lighting',
-  cut: (input) => {
-    const { structure, visibility, brushes, options } = input;
-    const lights = lightsOf(input);
-    const glowing = glowingSurfaces(input);
-    const others = lights.points.length + lights.suns.length;
-    const sources = sourcesOf(lights).map(({ light, place }) => ({
-      place,
-      cell: light.type === 'point' ? locate(structure.blocks, light.at) : null,
-      cells: light.type === 'area' ? glowing[place - others]!.flatMap((s) => s.cells) : null,
-    }));
-    const items = structure.surfaces.flatMap((surface): ChartTask[] => {
-      if (surface.sky) return [];
-      const reached = sources.filter(
-        ({ cell, cells }) =>
-          !visibility ||
-          ((cell === null || mayLight(cell, surface, visibility)) &&
-            (cells === null || cells.some((c) => surface.cells.some((d) => canSee(visibility, c, d))))),
-      );
-      return [{ surface, luxel: options.luxel * surface.grain, sources: reached.map((s) => s.place) }];
-    });
-    return { shared: { brushes: litBrushes(brushes), lights, samples: options.samples }, items };
-  },
+  cut: ({ shared, tasks }) => ({ shared, items: tasks }),
   shard: SHARD_LUXELS,
   weight: ({ surface, luxel }) => {
     const { width, height } = makeChart(surface, luxel);
     return width * height;
   },
-  names: chartNames,
-  prepare: ({ brushes, lights, samples }) => {
-    const scene = sceneOf(brushes);
+  prepare: ({ brushes, lights, samples, quick }) => {
     const sources = sourcesOf(lights);
-    return (task) => lightChart(scene, sources, lights.ambient, samples, task);
+    if (quick) {
+      const [solids, scene] = [makeOccluders(brushes), makeQuickScene(brushes)];
+      const direct = (luxels: Luxels, light: Light) => quickLight(luxels, scene, light);
+      return (task) => lightChart(solids, direct, sources, samples, task);
+    }
+    const scene = sceneOf(brushes);
+    const direct = (luxels: Luxels, light: Light) => directLight(luxels, scene, light);
+    return (task) => lightChart(scene.all, direct, sources, samples, task);
   },
   merge: (_, lit) => lit,
-  memory: ({ light, layers, spots }) => [light.buffer, spots.buffer, ...layers.map((l) => l.light.buffer)],
+  memory: ({ frame, shines }) => [
+    ...(frame ? [frame.spots.buffer] : []),
+    ...shines.flatMap((shine) => (shine ? [shine.share.buffer, shine.means.buffer] : [])),
+  ],
 };
+
+/** What is kept of direct light from one build to the next. */
+export interface KeptDirect {
+  readonly solids: NamedSolids;
+  /** By the names of their frames: the frame, and what lights give, by their names. */
+  readonly charts: ReadonlyMap<
+    string,
+    { readonly frame: ChartFrame; readonly shines: ReadonlyMap<string, Shine | null> }
+  >;
+  /** How many times light had to be found that one light gives one chart. */
+  readonly made: number;
+}
+
+/** Direct light on all charts, in the order of their surfaces; what is kept of earlier work is not found again, light by light. */
+export function* litCharts(
+  input: LightingInput,
+  lights: Lights,
+  control: StageControl,
+): Generator<DueJob, LitChart[], unknown> {
+  const { kept } = control;
+  const { shared, tasks } = tasksOf(input, lights);
+  if (!kept) {
+    const all = (yield dueJob(directJob, { shared, tasks }, control)) as readonly Lit<ChartFrame>[];
+    return all.map(litOf);
+  }
+  const ofSolids = solidNames(shared.brushes, kept.hash);
+  const solids: NamedSolids = new Map(shared.brushes.map((b, i) => [ofSolids[i]!, brushBounds(b)]));
+  const frameOf = frameNames(shared, ofSolids, kept.hash);
+  const names = sourceNames(shared.lights, kept.hash);
+  const name = `direct ${input.options.luxel} ${shared.samples} ${shared.quick}`;
+  const before = kept.get(name) as KeptDirect | undefined;
+  const still = stillShines(before?.solids ?? solids, solids, shared.lights);
+  const asked = tasks.map((task) => {
+    const frame = frameOf(task);
+    const known = before?.charts.get(frame);
+    const missing = task.sources.filter((k) => !known?.shines.has(names[k]!) || !still(task, k));
+    return { task, frame, known, missing };
+  });
+  const todo = asked.filter(({ known, missing }) => !known || missing.length > 0);
+  const made = (yield dueJob(
+    directJob,
+    {
+      shared,
+      tasks: todo.map(({ task, missing, known }) => ({ ...task, sources: missing, framed: known !== undefined })),
+    },
+    control,
+  )) as readonly Lit[];
+  const fresh = new Map(todo.map((x, i) => [x, made[i]!]));
+  const charts = new Map<string, { frame: ChartFrame; shines: Map<string, Shine | null> }>();
+  const out = asked.map((x) => {
+    const { task, known, missing } = x;
+    const lit = fresh.get(x);
+    const own = new Map(missing.map((k, i) => [k, lit!.shines[i]!]));
+    const shines = new Map(
+      task.sources.map((k) => [names[k]!, own.has(k) ? own.get(k)! : known!.shines.get(names[k]!)!]),
+    );
+    const frame = known?.frame ?? lit!.frame!;
+    charts.set(x.frame, { frame, shines });
+    return litOf({ frame, shines: [...shines.values()] });
+  });
+  const count = todo.reduce((n, { missing }) => n + missing.length, 0);
+  if (count > 0 || !before || before.charts.size !== charts.size)
+    kept.put(name, { solids, charts, made: count } satisfies KeptDirect);
+  return out;
+}
+
+const litOf = ({ frame, shines }: Lit<ChartFrame>): LitChart => ({
+  ...frame,
+  shines: shines.filter((s) => s !== null),
+});
+
+/** What there is to light. Surfaces that show the sky have no light. */
+function tasksOf({ structure, visibility, brushes, options }: LightingInput, lights: Lights): DirectInput {
+  const sources = sourcesOf(lights).map(({ light }, place) => ({
+    place,
+    cell: light.type === 'point' ? locate(structure.blocks, light.at) : null,
+    cells: light.type === 'area' ? light.cells : null,
+  }));
+  const tasks = structure.surfaces.flatMap((surface): ChartTask[] => {
+    if (surface.sky) return [];
+    const reached = sources.filter(
+      ({ cell, cells }) =>
+        !visibility ||
+        ((cell === null || mayLight(cell, surface, visibility)) &&
+          (cells === null || cells.some((c) => surface.cells.some((d) => canSee(visibility, c, d))))),
+    );
+    return [{ surface, luxel: options.luxel * surface.grain, sources: reached.map((s) => s.place) }];
+  });
+  const shared = { brushes: litBrushes(brushes), lights, samples: options.samples, quick: options.quick ?? false };
+  return { shared, tasks };
+}
 
 /** The lights of a map that is to be lit. */
 export function lightsOf(input: LightingInput): Lights {
-  const { entities, switched, options, materials } = input;
-  const lights = collectLights(entities, options.ambientColor, options.ambientLux, new Set(switched));
-  const areas = glowingSurfaces(input).map((faces): AreaLight => {
-    const { glow, average } = materials(faces[0]!.material)!;
-    const luminance = lightTint(average ?? '#ffffff').map((c) => c * glow!) as unknown as Vec3;
-    return {
-      type: 'area',
-      brush: faces[0]!.brush,
-      faces: faces.map(({ winding, plane }) => ({ winding, normal: plane.normal })),
-      luminance,
-    };
-  });
-  return { ...lights, areas };
+  const { entities, options } = input;
+  const lights = collectLights(entities, options.ambientColor, options.ambientLux);
+  return { ...lights, areas: areasOf(input) };
 }
 
-/** The surfaces that glow, those of one brush and material together. */
-function glowingSurfaces({ structure, materials }: LightingInput): Surface[][] {
-  const byBrush = new Map<string, Surface[]>();
+/** The faces that shine: those that glow, and those that show a bright sky; of one brush and alike together. */
+function areasOf({ structure, materials, options }: LightingInput): AreaLight[] {
+  const lists = new Map<string, { group: string; luminance: Vec3; surfaces: Surface[] }>();
   for (const surface of structure.surfaces) {
-    if (surface.sky || !((materials(surface.material)?.glow ?? 0) > 0)) continue;
-    const key = `${surface.brush} ${surface.material}`;
-    const list = byBrush.get(key);
-    if (list) list.push(surface);
-    else byBrush.set(key, [surface]);
+    const facts = materials(surface.material);
+    const luminance = surface.sky ? options.sky : glowing(facts);
+    if (luminance.every((c) => c === 0)) continue;
+    const group = surface.sky ? SKY : glowOf(surface.material);
+    const key = `${surface.brush} ${group}`;
+    const list = lists.get(key);
+    if (list) list.surfaces.push(surface);
+    else lists.set(key, { group, luminance, surfaces: [surface] });
   }
-  return [...byBrush.values()];
+  return [...lists.values()].map(({ group, luminance, surfaces }) => ({
+    type: 'area',
+    brush: surfaces[0]!.brush,
+    group,
+    faces: surfaces.map(({ winding, plane }) => ({ winding, normal: plane.normal })),
+    cells: [...new Set(surfaces.flatMap((s) => s.cells))],
+    luminance,
+  }));
 }
 
 /** A light can only reach surfaces filed in cells seen from its own. */
@@ -137,46 +244,37 @@ function mayLight(cell: number | 'solid' | 'beyond', surface: Surface, visibilit
   return surface.cells.some((c) => canSee(visibility, cell, c));
 }
 
-function sceneOf(brushes: readonly Brush[]): DirectScene {
+export function sceneOf(brushes: readonly Brush[]): DirectScene {
   const { solids, skies } = splitSkies(brushes);
-  return { all: makeOccluders(brushes), solids: makeOccluders(solids), skies: makeOccluders(skies) };
+  const all = makeOccluders(brushes);
+  const open = makeOccluders(solids);
+  const unshaded = { all: new Unshaded(all), solids: new Unshaded(open) };
+  return { all, solids: open, skies: makeOccluders(skies), unshaded };
 }
 
 function lightChart(
-  scene: DirectScene,
+  solids: Occluders,
+  directOf: (luxels: Luxels, light: Light) => Direct | null,
   all: readonly Source[],
-  ambient: Vec3,
   samples: number,
-  { surface, luxel, sources }: ChartTask,
-): LitChart {
+  { surface, luxel, sources, framed }: ChartTask,
+): Lit {
   const chart = makeChart(surface, luxel);
-  const openings = new Openings(chart, scene.all);
+  // Nothing need be known of the luxels of a chart that faces none of the lights.
+  if (framed && sources.every((place) => !sourceAt({ chart, samples }, all[place]!.light)))
+    return { frame: null, shines: sources.map(() => null) };
+  const openings = new Openings(chart, solids);
   const luxels = makeLuxels(chart, samples, openings);
-  const count = luxels.width * luxels.height;
-  const add = (to: Float32Array, { share }: Direct, strength: Vec3): Float32Array => {
-    for (let k = 0; k < count; k++) {
-      if (share[k] === 0) continue;
-      for (let c = 0; c < 3; c++) to[k * 3 + c]! += strength[c]! * share[k]!;
-    }
-    return to;
-  };
-  const reached: number[] = [];
-  const directs: Direct[] = [];
-  const layers: ChartLayer[] = [];
-  const light = new Float32Array(count * 3);
-  for (const place of sources) {
-    const source = all[place]!;
-    const direct = directLight(luxels, scene, source.light);
-    if (!direct) continue;
-    reached.push(source.place);
-    directs.push(direct);
-    if (source.thing === null) add(light, direct, source.strength);
-    else layers.push({ thing: source.thing, light: add(new Float32Array(count * 3), direct, source.strength) });
-  }
-  const { patches, means } = patchesOf(luxels, openings, directs);
-  for (let k = 0; k < count; k++)
-    if (isSampled(luxels, k)) for (let c = 0; c < 3; c++) light[k * 3 + c]! += ambient[c]!;
-  return { light, layers, patches, reached, means, repairs: repairsOf(luxels, openings), spots: spotsOf(luxels) };
+  const directs = sources.map((place) => directOf(luxels, all[place]!.light));
+  const found = directs.filter((d) => d !== null);
+  const { patches, means } = patchesOf(luxels, openings, found);
+  let next = 0;
+  const shines = directs.map((direct, k): Shine | null =>
+    direct ? { source: all[sources[k]!]!.id, share: Float32Array.from(direct.share), means: means[next++]! } : null,
+  );
+  if (framed) return { frame: null, shines };
+  const open = Uint8Array.from({ length: luxels.width * luxels.height }, (_, k) => Number(isSampled(luxels, k)));
+  return { frame: { open, patches, repairs: repairsOf(luxels, openings), spots: spotsOf(luxels) }, shines };
 }
 
 function spotsOf(luxels: Luxels): Float32Array {

@@ -5,16 +5,12 @@ import { dressSolid, transformBrush } from '../../surface/index.ts';
 import type { Surface } from '../structure/index.ts';
 import { solidAt, makeTracer } from '../tracing/index.ts';
 import { chartPoint, makeChart } from './charts.ts';
-import { directLight, type DirectScene } from './direct.ts';
-import { addDirect, makeLitScene, splitSkies, type Lights, type PointLight, type SunLight } from './lights.ts';
+import { directLight } from './direct.ts';
+import { sceneOf } from './direct-job.ts';
+import { addDirect, makeLitScene, type Lights, type PointLight, type SunLight } from './lights.ts';
 import { makeLuxels, samplePlace, type Luxels } from './luxels.ts';
 import { makeOccluders } from './occluders.ts';
 import { Openings } from './openings.ts';
-
-const sceneOf = (brushes: readonly Brush[]): DirectScene => {
-  const { solids, skies } = splitSkies(brushes);
-  return { all: makeOccluders(brushes), solids: makeOccluders(solids), skies: makeOccluders(skies) };
-};
 
 /** The surface of a rectangle that is turned about its middle. */
 function floorAt(at: Vec3, size: number, degrees: number): Surface {
@@ -75,8 +71,7 @@ function byRays(luxels: Luxels, brushes: readonly Brush[], light: PointLight | S
   const scene = makeLitScene(brushes);
   const lights: Lights = {
     points: [],
-    switched: [],
-    suns: light.type === 'parallel' ? [light] : [],
+    suns: light.type === 'parallel' ? [{ ...light, thing: 'sun' }] : [],
     areas: [],
     ambient: [0, 0, 0],
   };

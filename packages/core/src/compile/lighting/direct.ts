@@ -1,18 +1,21 @@
-import { brushPlanes } from '../../brush/index.ts';
+import { brushPlanes, type Brush } from '../../brush/index.ts';
 import { OFF_SURFACE, type Vec3 } from '../../math/index.ts';
 import { enterBrush } from '../tracing/index.ts';
 import { Beam } from './beam.ts';
 import { chartPoint, clipRectangle, GUTTER } from './charts.ts';
-import { sourceAt, type SourceAt } from './light-sources.ts';
+import { rayLight, rowLight, sourceAt, type SourceAt } from './light-sources.ts';
 import { FAR, reachOfSky, type Light } from './lights.ts';
-import { samplePlace, type Luxels } from './luxels.ts';
+import { isSampled, samplePlace, spotOf, type Luxels } from './luxels.ts';
 import { stopsSegment, type Occluders } from './occluders.ts';
+import type { Unshaded } from './unshaded.ts';
 
 /** What light meets on its way: brushes that show the sky are apart, since the sun comes in through them. */
 export interface DirectScene {
   readonly all: Occluders;
   readonly solids: Occluders;
   readonly skies: Occluders;
+  /** What is seen of lights that have some size, past all solids. */
+  readonly unshaded: { readonly all: Unshaded; readonly solids: Unshaded };
 }
 
 /** What comes to the luxels of a chart for a strength of 1, lux: the mean over each, and over what of it is surface where that differs. */
@@ -31,12 +34,19 @@ export function directLight(luxels: Luxels, scene: DirectScene, light: Light): D
   if (luxels.tree.empty) return null;
   const source = sourceAt(luxels, light);
   if (!source) return null;
-  const walk = new Walk(luxels, light.type === 'parallel' ? scene.solids : scene.all, source);
+  const met = light.type === 'parallel' ? 'solids' : 'all';
+  const walk = new Walk(luxels, scene[met], source, scene.unshaded[met]);
   // The rays of a convex solid's faces never meet it but from behind, where they bring nothing.
   if (light.type === 'area') walk.leaveOut(light.brush);
   if (light.type === 'parallel') walk.comesThrough(scene.skies, light.towards);
   return walk.run();
 }
+
+/** Tiles up to this wide (cm) may be lit by a few of their luxels where a light is broad, when these differ by no more than this. */
+const SMOOTH = 130;
+const ALIKE = 0.04;
+
+const NO_SKIES: readonly Brush[] = [];
 
 /** One walk through the tree of a chart's luxels. */
 class Walk {
@@ -57,6 +67,7 @@ class Walk {
     private readonly luxels: Luxels,
     private readonly solids: Occluders,
     private readonly source: SourceAt,
+    private readonly unshaded: Unshaded,
   ) {
     this.beam = new Beam(solids, source.points);
     this.list = solids.scratch;
@@ -71,7 +82,7 @@ class Walk {
     this.skyList = solids.scratch;
   }
 
-  /** A brush that is not in the light's way. */
+  /** A brush that is not in the light's way, since its own faces shine. */
   leaveOut(brush: string): void {
     this.without = this.solids.brushes.findIndex((b) => b.id === brush);
   }
@@ -136,6 +147,7 @@ class Walk {
     if (known && end === own) return this.light(node);
     if (known && this.isShaded(own, end, through)) return;
     const [left, right] = [tree.children[node * 2]!, tree.children[node * 2 + 1]!];
+    if (this.source.shape?.broad && a1 - a0 <= SMOOTH && b1 - b0 <= SMOOTH && this.isSmooth(node, own, end)) return;
     if (left < 0 && right < 0) return this.tryEach(node, own, end, skyOwn, skyEnd);
     if (left >= 0) this.visit(left, own, end, skyOwn, skyEnd);
     if (right >= 0) this.visit(right, own, end, skyOwn, skyEnd);
@@ -242,42 +254,96 @@ class Walk {
       }
   }
 
+  /**
+   * Lights a small tile at once by five of its luxels, where they tell all of it: its corners and its middle are all dark, or all about as
+   * bright. The shadows of what is broad are broad as well.
+   */
+  private isSmooth(node: number, from: number, to: number): boolean {
+    const { luxels } = this;
+    const { tree, width, mask, samples, beyond } = luxels;
+    const [i0, j0, i1, j1] = [0, 1, 2, 3].map((k) => tree.luxels[node * 4 + k]!) as [number, number, number, number];
+    if (i1 - i0 < 2 && j1 - j0 < 2) return false;
+    const middle = ((j0 + j1) >> 1) * width + ((i0 + i1) >> 1);
+    const corners = [j0 * width + i0, j0 * width + i1 - 1, (j1 - 1) * width + i0, (j1 - 1) * width + i1 - 1];
+    if (![...corners, middle].every((k) => isSampled(luxels, k))) return false;
+    this.unshaded.sort(this.list, from, to, this.placeAt(...spotOf(luxels, middle)));
+    const seen = [...corners, middle].map((k) => this.seenFrom(...spotOf(luxels, k), from, to, NO_SKIES));
+    // From far away rays tell.
+    if (!seen.every((v) => v !== null)) return false;
+    const values = seen as [number, number, number, number, number];
+    const [low, high] = [Math.min(...values), Math.max(...values)];
+    if (high === 0) return true;
+    if (high - low > ALIKE * high) return false;
+    const all = (1 << (samples * samples)) - 1;
+    for (let j = j0; j < j1; j++)
+      for (let i = i0; i < i1; i++) {
+        const k = j * width + i;
+        if (mask[k] !== all || !Number.isNaN(beyond[k * 2]!)) return false;
+      }
+    const out = (this.out ??= this.dark());
+    for (let j = j0; j < j1; j++)
+      for (let i = i0; i < i1; i++) {
+        const u = i1 - i0 > 1 ? (i - i0) / (i1 - i0 - 1) : 0;
+        const v = j1 - j0 > 1 ? (j - j0) / (j1 - j0 - 1) : 0;
+        out[j * width + i] =
+          (values[0] * (1 - u) + values[1] * u) * (1 - v) + (values[2] * (1 - u) + values[3] * u) * v;
+      }
+    return true;
+  }
+
+  /** A place of the chart in the world, a little off the surface. */
+  private placeAt(a: number, b: number): Vec3 {
+    const { origin } = this;
+    const { s, t } = this.luxels.chart;
+    return [origin[0] + s[0] * a + t[0] * b, origin[1] + s[1] * a + t[1] * b, origin[2] + s[2] * a + t[2] * b];
+  }
+
+  /** What of a light of some size comes to a place; null for one that rays are sent to. */
+  private seenFrom(a: number, b: number, from: number, to: number, skies: readonly Brush[]): number | null {
+    const { list } = this;
+    const { shape } = this.source;
+    if (!shape?.isClose(a, b)) return null;
+    const p = this.placeAt(a, b);
+    const far = shape.towards && skies.length > 0 ? reachOfSky(skies, p, shape.towards) : FAR;
+    if (far < 0) return 0;
+    const normal = shape.normal(p);
+    const sum = this.unshaded.sum(p, shape.faces(p, far), list, from, to, (row, first, end) =>
+      rowLight(row, first, end, p, normal),
+    );
+    return shape.light(a, b, p, sum, far);
+  }
+
   /** A luxel that sees some of it, or does not: each place by itself. */
   private tryEach(node: number, from: number, to: number, skyFrom: number, skyTo: number): void {
-    const { tree, width, chart } = this.luxels;
-    const { s, t } = chart;
-    const { origin, source } = this;
+    const { tree, width } = this.luxels;
+    const { source } = this;
     const [i, j] = [tree.luxels[node * 4]!, tree.luxels[node * 4 + 1]!];
     const skies = Array.from(this.skyList.subarray(skyFrom, skyTo), (k) => this.skies!.solids.brushes[k]!);
+    const { shape } = source;
+    if (shape) this.unshaded.sort(this.list, from, to, this.placeAt(...spotOf(this.luxels, j * width + i)));
     let n = 0;
-    const value = this.mean(i, j, (a, b) => {
-      const x = origin[0] + s[0] * a + t[0] * b;
-      const y = origin[1] + s[1] * a + t[1] * b;
-      const z = origin[2] + s[2] * a + t[2] * b;
-      const { targets } = source;
-      let seen = 0;
-      next: for (let g = 0, count = source.aim(n++, a, b) * 5; g < count; g += 5) {
-        if (targets[g + 4] === 0) continue;
-        const w = targets[g + 3]!;
-        const dx = targets[g]! - w * x;
-        const dy = targets[g + 1]! - w * y;
-        const dz = targets[g + 2]! - w * z;
-        let far = w ? 1 : FAR;
-        if (skies.length > 0) {
-          far = reachOfSky(skies, [x, y, z], [dx, dy, dz]);
-          if (far < 0) continue;
-        }
+    const value = (shape?.broad ? this.atSpot : this.mean)(i, j, (a, b) => {
+      const whole = this.seenFrom(a, b, from, to, skies);
+      if (whole !== null) return whole;
+      const p = this.placeAt(a, b);
+      const [x, y, z] = p;
+      return rayLight(source.targets, source.aim(n++, a, b), p, skies, (dx, dy, dz, far) => {
         for (let k = from; k < to; k++)
-          if (stopsSegment(this.solids, this.list[k]!, x, y, z, dx, dy, dz, far)) continue next;
-        seen += targets[g + 4]!;
-      }
-      return seen;
+          if (stopsSegment(this.solids, this.list[k]!, x, y, z, dx, dy, dz, far)) return true;
+        return false;
+      });
     });
     if (value > 0) (this.out ??= this.dark())[j * width + i] = value;
   }
 
+  /** A function where a luxel stands. */
+  private readonly atSpot = (i: number, j: number, of: (a: number, b: number) => number): number => {
+    const k = j * this.luxels.width + i;
+    return isSampled(this.luxels, k) ? of(...spotOf(this.luxels, k)) : 0;
+  };
+
   /** The mean of a function over where a luxel is sampled, carried on to its middle. */
-  private mean(i: number, j: number, of: (a: number, b: number) => number): number {
+  private readonly mean = (i: number, j: number, of: (a: number, b: number) => number): number => {
     const { chart, samples, mask, only, beyond, width } = this.luxels;
     const k = j * width + i;
     const bits = mask[k]!;
@@ -301,7 +367,7 @@ class Walk {
     const far = of(beyond[k * 2]!, beyond[k * 2 + 1]!);
     // Twice as bright or dark so near by is the edge of a shadow, which does not go on.
     return near < 2 * far && far < 2 * near ? 2 * near - far : near;
-  }
+  };
 }
 
 function grown(list: Int32Array, most: number): Int32Array<ArrayBuffer> {

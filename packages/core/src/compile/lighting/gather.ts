@@ -31,14 +31,19 @@ interface Item {
   /** Where luxels stand: two lattice coordinates each, NaN for those that are not used. */
   readonly spots: Float32Array;
   readonly near: readonly NearPatch[];
-  /** For each list of light. */
-  readonly values: readonly {
-    /** What falls on each of them: three floats a patch. */
-    readonly light: Float32Array;
-    /** About how far that may be off, lux. */
-    readonly noise: Float32Array;
-  }[];
+  /** For each list of light; null where it brings nothing. */
+  readonly values: readonly (Values | null)[];
 }
+
+interface Values {
+  /** What falls on each of the patches: three floats each. */
+  readonly light: Float32Array;
+  /** About how far that may be off, lux. */
+  readonly noise: Float32Array;
+}
+
+/** For each list of light what it brings each luxel; null for nothing. */
+export type Lists = readonly (Float32Array | null)[];
 
 export interface GatherInput {
   readonly brushes: readonly Brush[];
@@ -47,9 +52,9 @@ export interface GatherInput {
 
 /**
  * Spreads what bounces from patches smoothly over luxels: between the middles of patches that lie around a luxel and that nothing
- * parts from it, so that no border shows and nothing comes through a wall. One list of three floats a luxel for each list of values.
+ * parts from it, so that no border shows and nothing comes through a wall. One list of three floats a luxel for each list of values, null for those that are.
  */
-export const gatherJob: Job<GatherInput, readonly Brush[], Item, Float32Array[], readonly Float32Array[][]> = {
+export const gatherJob: Job<GatherInput, readonly Brush[], Item, Lists, readonly Lists[]> = {
   name: 'gather',
   cut: ({ brushes, items }) => ({ shared: brushes, items }),
   shard: 8192,
@@ -62,19 +67,20 @@ export const gatherJob: Job<GatherInput, readonly Brush[], Item, Float32Array[],
     return (item) => gather(solids, item);
   },
   merge: (_, results) => results,
-  memory: (lights) => lights.map((l) => l.buffer),
+  memory: (lights) => lights.flatMap((l) => l?.buffer ?? []),
 };
 
-function gather(solids: Occluders, { surface, luxel, spots, near, values }: Item): Float32Array[] {
+function gather(solids: Occluders, { surface, luxel, spots, near, values: all }: Item): Lists {
+  const values = all.filter((v) => v !== null);
+  if (values.length === 0) return all.map(() => null);
   const chart = makeChart(surface, luxel);
   const [width, height] = [chart.width + 2 * GUTTER, chart.height + 2 * GUTTER];
   const lights = values.map(() => new Float32Array(width * height * 3));
-  if (near.length === 0) return lights;
   const edge = PATCH_LUXELS * luxel;
   const openings = new Openings(chart, solids, (NEAR + 1) * PATCH_LUXELS);
   const index = new CellIndex(near.flatMap(({ column, row }) => [column, row]));
   const own = near.flatMap((p, i) => (p.own ? [i] : []));
-  const even = evened({ near, values }, index, openings, edge);
+  const even = evened(near, values, index, openings, edge);
   const weights = new Float64Array(near.length);
   const patches = new Int32Array(near.length);
   for (let j = 0; j < height; j++)
@@ -114,7 +120,8 @@ function gather(solids: Occluders, { surface, luxel, spots, near, values }: Item
         }
       }
     }
-  return lights;
+  let next = 0;
+  return all.map((v) => (v ? lights[next++]! : null));
 }
 
 const tent = (way: number, edge: number): number => Math.max(0, 1 - Math.abs(way) / edge);
@@ -133,7 +140,8 @@ function nearestOf(list: readonly number[], near: readonly NearPatch[], a: numbe
  * differ by no more than noise does (Tomasi & Manduchi, Bilateral Filtering, 1998). Each list by itself.
  */
 function evened(
-  { near, values }: Pick<Item, 'near' | 'values'>,
+  near: readonly NearPatch[],
+  values: readonly Values[],
   index: CellIndex,
   openings: Openings,
   edge: number,

@@ -29,6 +29,8 @@ export interface HotPairs {
   readonly share: Float32Array;
 }
 
+export const NONE_HOT: HotPairs = { pairs: new Int32Array(0), share: new Float32Array(0) };
+
 export interface HotInput {
   readonly brushes: readonly Brush[];
   readonly charts: readonly LinkedChart[];

@@ -7,8 +7,21 @@ import { linksJob } from './links.ts';
 /** The jobs of the lighting stage: what a thread that helps with it has to know. */
 export const LIGHTING_JOBS = [directJob, linksJob, hotJob, gatherJob] as unknown as readonly AnyJob[];
 
-export { lightLevel, type Lighting } from './lighting.ts';
+export { OTHERS } from './groups.ts';
+export { lightLevel, TooFine, type Lighting } from './lighting.ts';
 export type { LightingInput, LightingOptions } from './input.ts';
-export { addDirect, collectLights, makeLitScene, type Lights, type LitScene } from './lights.ts';
+export {
+  addDirect,
+  collectLights,
+  EVEN,
+  glowing,
+  glowOf,
+  makeLitScene,
+  materialOfGlow,
+  SKY,
+  skyGlow,
+  type Lights,
+  type LitScene,
+} from './lights.ts';
 export { lightAt, LUX_SCALE, TILE, type ChartPlace, type LightLayer, type LightPage } from './pages.ts';
-export { packRgb9e5, unpackRgb9e5 } from './rgb9e5.ts';
+export { packRgb9e5, unpackInto, unpackRgb9e5 } from './rgb9e5.ts';

@@ -1,5 +1,6 @@
 import type { Brush } from '../../brush/index.ts';
 import type { Entity } from '../../entity/index.ts';
+import type { Vec3 } from '../../math/index.ts';
 import type { MaterialLookup } from '../../surface/index.ts';
 import type { Structure } from '../structure/index.ts';
 import type { Visibility } from '../visibility/index.ts';
@@ -11,6 +12,10 @@ export interface LightingOptions {
   readonly samples: number;
   readonly ambientColor: string;
   readonly ambientLux: number;
+  /** What faces that show the sky give off, nits. */
+  readonly sky: Vec3;
+  /** Direct light by a few rays a luxel: for a first look. */
+  readonly quick?: boolean;
   /** Links a patch for what bounces; 0 for direct light alone. */
   readonly links: number;
 }
@@ -22,6 +27,8 @@ export interface LightingInput {
   readonly entities: readonly Entity[];
   /** Lamps whose light is kept apart, so that play can switch them. */
   readonly switched?: readonly string[];
+  /** Whether what each other light adds is wanted apart as well. */
+  readonly ledger?: boolean;
   readonly materials: MaterialLookup;
   readonly options: LightingOptions;
 }

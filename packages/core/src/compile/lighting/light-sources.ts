@@ -1,3 +1,4 @@
+import type { Brush } from '../../brush/index.ts';
 import { coneShare } from '../../entity/index.ts';
 import {
   addScaled,
@@ -5,9 +6,11 @@ import {
   boxCenter,
   boxOf,
   clipBehind,
+  cosSinOf,
   cross,
   dot,
   length,
+  normalize,
   OFF_SURFACE,
   ON_PLANE,
   outlineArea,
@@ -18,8 +21,17 @@ import {
   type Vec3,
   type Winding,
 } from '../../math/index.ts';
-import { chartPoint } from './charts.ts';
-import { LEAST_LUX, type AreaLight, type Light, type PointLight, type SunLight } from './lights.ts';
+import { chartPoint, planeDirections } from './charts.ts';
+import {
+  brightnessOf,
+  FAR,
+  LEAST_LUX,
+  reachOfSky,
+  type AreaLight,
+  type Light,
+  type PointLight,
+  type SunLight,
+} from './lights.ts';
 import type { Luxels } from './luxels.ts';
 
 /** A place, with the last number 1; or a direction, with 0. */
@@ -45,12 +57,59 @@ export interface SourceAt {
    */
   readonly aim: (n: number, a: number, b: number) => number;
   readonly targets: Float64Array;
+  /** For what has some size: how it looks from places where something may be in the way. */
+  readonly shape?: Shape;
 }
 
-/** A light as a chart sees it; null when it shines on the chart's back. */
-export function sourceAt(luxels: Luxels, light: Light): SourceAt | null {
+/** What of a light can be seen as flat convex faces, past which solids cast their shadows. */
+export interface Shape {
+  /** Whether it is near enough to a place to be looked at whole; else a few rays tell. */
+  readonly isClose: (a: number, b: number) => boolean;
+  /** So large that one place of a luxel tells the mean over it. */
+  readonly broad?: boolean;
+  /** The direction of what is as far away as the sky: `far` cm. Absent of what stands in the world. */
+  readonly towards?: Vec3;
+  readonly faces: (p: Vec3, far: number) => readonly Winding[];
+  /** The light at a place of what {@link faces} are left, by the sum of their pieces: {@link rowLight} with a normal. */
+  readonly normal: (p: Vec3) => Vec3;
+  readonly light: (a: number, b: number, p: Vec3, sum: number, far: number) => number;
+}
+
+/** A chart, and how finely it is sampled. */
+type Sampled = Pick<Luxels, 'chart' | 'samples'>;
+
+/**
+ * The light that rays from a place to a light's targets bring, of the first `count`; `isStopped` says which meet something before
+ * their end. Rays to what is as far away as the sky must go out through a face of it, where there are any.
+ */
+export function rayLight(
+  targets: Float64Array,
+  count: number,
+  [x, y, z]: Vec3,
+  skies: readonly Brush[],
+  isStopped: (dx: number, dy: number, dz: number, far: number) => boolean,
+): number {
+  let seen = 0;
+  for (let g = 0; g < count * 5; g += 5) {
+    if (targets[g + 4] === 0) continue;
+    const w = targets[g + 3]!;
+    const dx = targets[g]! - w * x;
+    const dy = targets[g + 1]! - w * y;
+    const dz = targets[g + 2]! - w * z;
+    let far = w ? 1 : FAR;
+    if (w === 0 && skies.length > 0) {
+      far = reachOfSky(skies, [x, y, z], [dx, dy, dz]);
+      if (far < 0) continue;
+    }
+    if (!isStopped(dx, dy, dz, far)) seen += targets[g + 4]!;
+  }
+  return seen;
+}
+
+/** A light as a chart sees it; null when it shines on the chart's back. Few rays go to it from a luxel when `quick`. */
+export function sourceAt(luxels: Sampled, light: Light, quick = false): SourceAt | null {
   if (light.type === 'point') return pointSource(luxels, light);
-  return light.type === 'parallel' ? sunSource(luxels, light) : areaSource(luxels, light);
+  return light.type === 'parallel' ? sunSource(luxels, light) : areaSource(luxels, light, quick);
 }
 
 /** So many times its edge away, a square's middle tells the mean of a lamp's light over it to a thousandth. */
@@ -59,12 +118,12 @@ const FAR_AWAY = 24;
 /** So many times its edge away, a few places of a square do. */
 const AWAY = 5;
 
-function pointSource({ chart }: Luxels, { at, intensity, cone }: PointLight): SourceAt | null {
+function pointSource({ chart }: Sampled, { at, intensity, cone, radius = 0 }: PointLight): SourceAt | null {
   const { normal, distance } = chart.surface.plane;
   const along = dot(at, normal) - distance;
   if (along <= 0) return null;
   const [la, lb] = [dot(at, chart.s), dot(at, chart.t)];
-  const bright = intensity[0] + intensity[1] + intensity[2];
+  const bright = brightnessOf(intensity);
   // In the lattice's directions.
   const axis = cone && { ...cone, axis: [chart.s, chart.t, normal].map((d) => dot(cone.axis, d)) as unknown as Vec3 };
   /** A lamp's candela give lux a square metre, and distances are in cm. */
@@ -98,13 +157,47 @@ function pointSource({ chart }: Luxels, { at, intensity, cone }: PointLight): So
     targets[4] = lux(a, b);
     return 1;
   };
-  return { points: [[...at, 1]], lux, isWeak, isFar, isNear, over, aim, targets };
+  const whole: SourceAt = { points: [[...at, 1]], lux, isWeak, isFar, isNear, over, aim, targets };
+  if (radius <= 0) return whole;
+  /** As a disc that looks at a place: so a ball is seen. */
+  const disc = (p: Vec3): Winding => roundAt(at, normalize(sub(p, at)), radius);
+  const towards = (p: Vec3): Vec3 => normalize(sub(at, p));
+  const corners = [-1, 1].flatMap((x) =>
+    [-1, 1].flatMap((y) =>
+      [-1, 1].map((z): Homogeneous => [at[0] + x * radius, at[1] + y * radius, at[2] + z * radius, 1]),
+    ),
+  );
+  return {
+    ...whole,
+    points: corners,
+    shape: {
+      isClose: () => true,
+      faces: (p) => [disc(p)],
+      normal: towards,
+      light: (a, b, p, sum) => {
+        const all = faceLight(disc(p), p, towards(p));
+        return all > 0 ? lux(a, b) * Math.min(1, sum / all) : 0;
+      },
+    },
+  };
 }
 
-function sunSource({ chart }: Luxels, { towards }: SunLight): SourceAt | null {
+/** Corners of what is seen round. */
+const ROUND = 12;
+
+/** A round face about a place, seen from where its normal points. */
+function roundAt(at: Vec3, normal: Vec3, radius: number): Vec3[] {
+  const { s, t } = planeDirections(normal);
+  return Array.from({ length: ROUND }, (_, k) => {
+    const [c, d] = cosSinOf((2 * Math.PI * k) / ROUND);
+    return addScaled(addScaled(at, s, c * radius), t, d * radius);
+  });
+}
+
+function sunSource({ chart }: Sampled, { towards, spread = 0 }: SunLight): SourceAt | null {
   const cos = dot(towards, chart.surface.plane.normal);
   if (cos <= 0) return null;
-  return {
+  const whole: SourceAt = {
     points: [[...towards, 0]],
     lux: () => cos,
     isWeak: () => false,
@@ -113,6 +206,25 @@ function sunSource({ chart }: Luxels, { towards }: SunLight): SourceAt | null {
     over: () => cos,
     aim: () => 1,
     targets: Float64Array.of(...towards, 0, cos),
+  };
+  if (spread <= 0) return whole;
+  const [across, along] = [cosSinOf(spread)[1], cosSinOf(spread)[0]];
+  const back = scale(towards, -1);
+  /** As wide as it is seen, as far away as the sky is. */
+  const disc = (p: Vec3, far: number): Winding => roundAt(addScaled(p, towards, far), back, (far * across) / along);
+  return {
+    ...whole,
+    points: roundAt(towards, back, across / along).map((d): Homogeneous => [...d, 0]),
+    shape: {
+      towards,
+      isClose: () => true,
+      faces: (p, far) => [disc(p, far)],
+      normal: () => towards,
+      light: (_a, _b, p, sum, far) => {
+        const all = faceLight(disc(p, far), p, towards);
+        return all > 0 ? cos * Math.min(1, sum / all) : 0;
+      },
+    },
   };
 }
 
@@ -125,6 +237,7 @@ const SMALL = 16;
 /** Rays from a place to a glowing face are so many about, and at most. */
 const RAYS: Readonly<Record<number, number>> = { 1: 32, 2: 16, 4: 8 };
 const MOST_RAYS = 256;
+const QUICK_RAYS = 4;
 
 /** And as many from farther than so many times the faces' radius. */
 const PARTS = 4;
@@ -132,8 +245,11 @@ const FEW_RAYS: Readonly<Record<number, number>> = { 1: 12, 2: 3, 4: 1 };
 
 const MOST_CUTS = 5;
 
+/** Faces that shine over more than this (cm) from their middle, as the sky does, throw shadows far softer than a luxel. */
+const BROAD = 120;
+
 /** Glowing faces, as far as they lie before the chart's plane. Their light is known in closed form (Lambert, Photometria, 1760). */
-function areaSource({ chart, samples }: Luxels, { faces, luminance }: AreaLight): SourceAt | null {
+function areaSource({ chart, samples }: Sampled, { faces, luminance }: AreaLight, quick: boolean): SourceAt | null {
   const { s, t, surface } = chart;
   const { normal, distance } = surface.plane;
   const behind = { normal: scale(normal, -1), distance: -distance };
@@ -151,7 +267,7 @@ function areaSource({ chart, samples }: Luxels, { faces, luminance }: AreaLight)
   const whole = boxOf(seen.flatMap((f) => [...f.face]));
   const middle = boxCenter(whole);
   const radius = length(sub(whole.max, middle));
-  const bright = (luminance[0] + luminance[1] + luminance[2]) * seen.reduce((sum, f) => sum + f.area, 0);
+  const bright = brightnessOf(luminance) * seen.reduce((sum, f) => sum + f.area, 0);
   const place = chartPoint(chart, 0, 0);
   const [ma, mb, height] = [dot(middle, s), dot(middle, t), dot(middle, normal) - distance];
   const at = (a: number, b: number): Vec3 => [
@@ -226,11 +342,11 @@ function areaSource({ chart, samples }: Luxels, { faces, luminance }: AreaLight)
     count = 0;
     const light = lux(a, b);
     if (light <= 0) return 0;
-    const rays = RAYS[samples]!;
+    const rays = quick ? QUICK_RAYS : RAYS[samples]!;
     const way2 = (a - ma) ** 2 + (b - mb) ** 2 + height * height;
     if (way2 > (PARTS * radius) ** 2) {
       // Few rays from each place of a luxel, each time to other places of the faces, as many to each as it brings of the light.
-      const few = FEW_RAYS[samples]!;
+      const few = quick ? 1 : FEW_RAYS[samples]!;
       for (let k = 0; k < few; k++) {
         let part = ((n * few + k + 0.5) * 0.6180339887498949) % 1;
         let f = 0;
@@ -253,7 +369,14 @@ function areaSource({ chart, samples }: Luxels, { faces, luminance }: AreaLight)
     return count;
   };
   const points = seen.flatMap(({ drawn }) => drawn.map((p): Homogeneous => [...p, 1]));
-  return { points: cornersOf(points), lux, isWeak, isFar, isNear: () => false, over: () => 0, aim, targets };
+  const shape = {
+    broad: radius > BROAD,
+    faces: (p: Vec3) => seen.flatMap(({ face, facing, front }) => (dot(p, facing) > front ? [face] : [])),
+    normal: () => normal,
+    light: (_a: number, _b: number, _p: Vec3, sum: number) => sum,
+    isClose: (a: number, b: number) => (a - ma) ** 2 + (b - mb) ** 2 + height * height <= (PARTS * radius) ** 2,
+  };
+  return { points: cornersOf(points), lux, isWeak, isFar, isNear: () => false, over: () => 0, aim, targets, shape };
 }
 
 /** A face a little smaller, and off its solid. */
@@ -274,6 +397,22 @@ function cornersOf(points: readonly Homogeneous[]): Homogeneous[] {
     i & 4 ? max[2] : min[2],
     1,
   ]);
+}
+
+/** {@link faceLight} of corners in a row: three numbers each. */
+export function rowLight(row: Float64Array, from: number, to: number, [px, py, pz]: Vec3, [nx, ny, nz]: Vec3): number {
+  let sum = 0;
+  let [ax, ay, az] = [row[to - 3]! - px, row[to - 2]! - py, row[to - 1]! - pz];
+  for (let k = from; k < to; k += 3) {
+    const [bx, by, bz] = [row[k]! - px, row[k + 1]! - py, row[k + 2]! - pz];
+    const x = ay * bz - az * by;
+    const y = az * bx - ax * bz;
+    const z = ax * by - ay * bx;
+    const long = Math.sqrt(x * x + y * y + z * z);
+    if (long > 1e-12) sum += (arcTangent2(long, ax * bx + ay * by + az * bz) * (x * nx + y * ny + z * nz)) / long;
+    [ax, ay, az] = [bx, by, bz];
+  }
+  return Math.max(0, -sum / 2);
 }
 
 /** What falls on a place with a normal of a convex face that it sees all of, for a luminance of 1. */

@@ -1,27 +1,33 @@
 import { coneShare, lightOf, lightTint, type Entity, type LightSource } from '../../entity/index.ts';
 import type { Brush } from '../../brush/index.ts';
+import type { MaterialFacts } from '../../surface/index.ts';
 import { anyHit, enterBrush, makeTracer, type Tracer } from '../tracing/index.ts';
-import { dot, OFF_SURFACE, type Vec3, type Winding } from '../../math/index.ts';
+import { dot, OFF_SURFACE, scale, type Vec3, type Winding } from '../../math/index.ts';
 
 export type PointLight = Extract<LightSource, { type: 'point' }>;
-/** Faces of one convex solid that glow alike, as bright from all sides. */
+/** Faces of one convex solid that glow alike, or show the sky: as bright from all sides. */
 export interface AreaLight {
   readonly type: 'area';
   /** The solid: it is never in its own light's way. */
   readonly brush: string;
+  /** What its light is counted to: {@link glowOf} its material, or {@link SKY}. */
+  readonly group: string;
   /** Convex, counter-clockwise from the front. */
   readonly faces: readonly { readonly winding: Winding; readonly normal: Vec3 }[];
+  /** The cells that they can be seen from. */
+  readonly cells: readonly number[];
   /** Nits. */
   readonly luminance: Vec3;
 }
 export type Light = PointLight | SunLight | AreaLight;
 export type SunLight = Extract<LightSource, { type: 'parallel' }>;
 
+/** A light, and the thing that it is of. */
+export type OfThing<L> = L & { readonly thing: string };
+
 export interface Lights {
-  readonly points: readonly PointLight[];
-  /** Which of the points play can switch: the thing, or null. */
-  readonly switched: readonly (string | null)[];
-  readonly suns: readonly SunLight[];
+  readonly points: readonly OfThing<PointLight>[];
+  readonly suns: readonly OfThing<SunLight>[];
   readonly areas: readonly AreaLight[];
   /** Even light, lux. */
   readonly ambient: Vec3;
@@ -33,44 +39,77 @@ const tint = (color: unknown, strength: number): Vec3 => {
 };
 
 /** The lights of a map, in id order. */
-export function collectLights(
-  entities: Iterable<Entity>,
-  ambientColor: string,
-  ambientLux: number,
-  switched: ReadonlySet<string> = new Set(),
-): Lights {
+export function collectLights(entities: Iterable<Entity>, ambientColor: string, ambientLux: number): Lights {
   const things = new Map([...entities].map((e) => [e.id, e]));
   const sorted = [...things.values()].sort((a, b) => (a.id < b.id ? -1 : 1));
-  const points: PointLight[] = [];
-  const apart: (string | null)[] = [];
-  const suns: SunLight[] = [];
+  const points: OfThing<PointLight>[] = [];
+  const suns: OfThing<SunLight>[] = [];
   for (const e of sorted) {
     const source = lightOf(e, { thing: (id) => things.get(id), parts: () => [] });
-    if (source?.type === 'parallel') suns.push(source);
-    else if (source) {
-      points.push(source);
-      apart.push(switched.has(e.id) ? e.id : null);
-    }
+    if (source?.type === 'parallel') suns.push({ ...source, thing: e.id });
+    else if (source) points.push({ ...source, thing: e.id });
   }
-  return { points, switched: apart, suns, areas: [], ambient: tint(ambientColor, ambientLux) };
+  return { points, suns, areas: [], ambient: tint(ambientColor, ambientLux) };
 }
 
 /** A light of its own, among all: lamps first, then suns, then faces that glow. */
 export interface Source {
-  readonly place: number;
+  /** Its own name, which does not change with what other lights there are. */
+  readonly id: string;
   readonly light: Light;
   /** Candela, lux or nits. */
   readonly strength: Vec3;
-  /** The thing whose light is kept apart; null for what always shines. */
-  readonly thing: string | null;
+  /** What its light is counted to: its thing, {@link glowOf} its material, or {@link SKY}. */
+  readonly group: string;
 }
 
-export function sourcesOf({ points, switched, suns, areas }: Lights): Source[] {
+/** What the light of the sky is counted to, and the even light everywhere. */
+export const SKY = 'sky light';
+export const EVEN = 'even light';
+
+/** What the light of all faces of a material that glows is counted to. No id of a thing holds a space. */
+export const glowOf = (material: string): string => `glow ${material}`;
+
+/** The material whose glow a layer is of; null for those of things. */
+export const materialOfGlow = (name: string): string | null => (name.startsWith('glow ') ? name.slice(5) : null);
+
+/** What a material gives off, nits. */
+export const glowing = (facts: MaterialFacts | undefined): Vec3 =>
+  facts?.glow ? scale(lightTint(facts.average ?? '#ffffff'), facts.glow) : [0, 0, 0];
+
+/** What the sky of a map gives off, nits. */
+export const skyGlow = ({ skyColor, skyNits = 0 }: { readonly skyColor: string; readonly skyNits?: number }): Vec3 =>
+  tint(skyColor, skyNits);
+
+export function sourcesOf({ points, suns, areas }: Lights): Source[] {
+  const ofThing = (light: OfThing<PointLight | SunLight>, strength: Vec3): Source => ({
+    id: light.thing,
+    light,
+    strength,
+    group: light.thing,
+  });
   return [
-    ...points.map((light, i) => ({ light, strength: light.intensity, thing: switched[i]! })),
-    ...suns.map((light) => ({ light, strength: light.illuminance, thing: null })),
-    ...areas.map((light) => ({ light, strength: light.luminance, thing: null })),
-  ].map((source, place) => ({ ...source, place }));
+    ...points.map((light) => ofThing(light, light.intensity)),
+    ...suns.map((light) => ofThing(light, light.illuminance)),
+    ...areas.map((light) => ({
+      id: `${light.group} ${light.brush}`,
+      light,
+      strength: light.luminance,
+      group: light.group,
+    })),
+  ];
+}
+
+/**
+ * How bright a light is: the power of two that is not below the sum of its strength. Where it is too weak to count depends on that alone,
+ * so that light that was found is of use for a lamp that is dimmed a little.
+ */
+export function brightnessOf(strength: Vec3): number {
+  const sum = strength[0] + strength[1] + strength[2];
+  if (!(sum > 0)) return 0;
+  let bright = 2 ** -20;
+  while (bright < sum && bright < 2 ** 60) bright *= 2;
+  return bright;
 }
 
 /** Point lights that give less than this (lux) at a place are left out there: a hundredth of what an eye makes out. */

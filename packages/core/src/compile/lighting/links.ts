@@ -41,7 +41,7 @@ export const linksJob: Job<LinksInput, LinksInput, number, Int32Array, readonly 
   shard: SHARD,
   weight: () => 8,
   names: (shared, hash) => {
-    const all = nameOf(shared, hash);
+    const all = nameOfLinks(shared, hash);
     return (chart) => `${all} ${chart}`;
   },
   prepare: makeLinker,
@@ -50,7 +50,7 @@ export const linksJob: Job<LinksInput, LinksInput, number, Int32Array, readonly 
 };
 
 /** Names all that links depend on. */
-const nameOf = ({ brushes, charts, count }: LinksInput, hash: KeptResults['hash']): string =>
+export const nameOfLinks = ({ brushes, charts, count }: LinksInput, hash: KeptResults['hash']): string =>
   hash(
     JSON.stringify([
       count,

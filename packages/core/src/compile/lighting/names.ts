@@ -3,54 +3,78 @@ import { boxCenter, boxOf, buildBvh, eachSwept, growBox, scale, sub, type Box, t
 import type { KeptResults } from '../../jobs/index.ts';
 import { GUTTER } from './charts.ts';
 import type { ChartTask, Shared } from './direct-job.ts';
-import { FAR, sourcesOf } from './lights.ts';
+import { brightnessOf, FAR, sourcesOf, type Lights, type Source } from './lights.ts';
 
-/**
- * Names charts by all that their light depends on: the surface, how finely it is sampled, the lights that may reach it, and the
- * solids between them and it, or where its luxels reach into. Solids elsewhere may change without it.
- */
-export function chartNames(
-  { brushes, lights, samples }: Shared,
+/** The solids that were lit, each by a name for what light meets of it, with its box. */
+export type NamedSolids = ReadonlyMap<string, Box>;
+
+/** The names of brushes, in their order; two that are alike have the same. */
+export const solidNames = (brushes: readonly Brush[], hash: KeptResults['hash']): string[] =>
+  brushes.map((b) => hash(contentOf(b)));
+
+/** Names lights by all that matters to where they shine, in the order of {@link sourcesOf}. */
+export const sourceNames = (lights: Lights, hash: KeptResults['hash']): string[] =>
+  sourcesOf(lights).map((source) => hash(JSON.stringify(nameOfSource(source))));
+
+/** As far as a chart's luxels, their gutter, and what they are filled from reach. */
+const reachOf = ({ surface, luxel }: ChartTask): Box => growBox(boxOf(surface.winding), (GUTTER + 1) * luxel + 1);
+
+/** Names what of a chart is the same for all lights: the surface, how finely it is sampled, the solids (by `names`) that its luxels reach into. */
+export function frameNames(
+  { brushes, samples, quick }: Shared,
+  names: readonly string[],
   hash: KeptResults['hash'],
 ): (task: ChartTask) => string {
   const boxes = brushes.map(brushBounds);
   const tree = buildBvh(boxes);
-  const named = new Map<number, string>();
-  const nameOf = (item: number): string => {
-    let name = named.get(item);
-    if (!name) named.set(item, (name = hash(contentOf(brushes[item]!))));
-    return name;
-  };
-  const all = sourcesOf(lights);
-  return ({ surface, luxel, sources }) => {
-    // Luxels, their gutter, and what they are filled from reach so far beyond the surface.
-    const box = growBox(boxOf(surface.winding), (GUTTER + 1) * luxel + 1);
-    const centre = boxCenter(box);
-    const met = new Set<number>();
-    const along = (way: Vec3, from: Box = box) => eachSwept(tree, boxes, from, way, (item) => met.add(item));
-    along([0, 0, 0]);
-    for (const place of sources) {
-      const { light } = all[place]!;
-      if (light.type === 'point') along(sub(light.at, centre));
-      else if (light.type === 'parallel') along(scale(light.towards, FAR));
-      // All ways to a face lie in what the surface sweeps on its way to the face's middle, grown by as much as the face is large.
-      else {
-        const face = boxOf(light.faces.flatMap((f) => f.winding));
-        const half = Math.max(...[0, 1, 2].map((k) => face.max[k]! - face.min[k]!)) / 2;
-        along(sub(boxCenter(face), centre), growBox(box, half));
-      }
-    }
-    return JSON.stringify([
-      surface.winding,
-      surface.plane,
-      luxel,
-      samples,
-      sources.map((place) => [all[place]!.place, all[place]!.light, all[place]!.thing]),
-      lights.ambient,
-      [...met].map(nameOf).sort(),
-    ]);
+  return (task) => {
+    const met: string[] = [];
+    eachSwept(tree, boxes, reachOf(task), [0, 0, 0], (item) => met.push(names[item]!));
+    const { surface, luxel } = task;
+    return hash(JSON.stringify([surface.winding, surface.plane, luxel, samples, quick, met.sort()]));
   };
 }
+
+/** Tells whether what a light gives a chart is still what it was among other solids: none that came or went lies between them. */
+export function stillShines(
+  before: NamedSolids,
+  now: NamedSolids,
+  lights: Lights,
+): (task: ChartTask, place: number) => boolean {
+  const other = (some: NamedSolids, than: NamedSolids) =>
+    [...some].flatMap(([name, box]) => (than.has(name) ? [] : [box]));
+  const boxes = [...other(before, now), ...other(now, before)];
+  if (boxes.length === 0) return () => true;
+  const tree = buildBvh(boxes);
+  const sources = sourcesOf(lights);
+  return (task, place) => {
+    const box = reachOf(task);
+    const centre = boxCenter(box);
+    const { light } = sources[place]!;
+    let met = false;
+    const along = (way: Vec3, from: Box = box) => eachSwept(tree, boxes, from, way, () => (met = true));
+    if (light.type === 'point') along(sub(light.at, centre));
+    else if (light.type === 'parallel') along(scale(light.towards, FAR));
+    // All ways to a face lie in what the surface sweeps on its way to the face's middle, grown by as much as the face is large.
+    else {
+      const face = boxOf(light.faces.flatMap((f) => f.winding));
+      const half = Math.max(...[0, 1, 2].map((k) => face.max[k]! - face.min[k]!)) / 2;
+      along(sub(boxCenter(face), centre), growBox(box, half));
+    }
+    return !met;
+  };
+}
+
+/** A light without its colour, and with as much of its strength as matters to where it shines. */
+const nameOfSource = ({ id, light, strength }: Source): readonly unknown[] => [
+  id,
+  light.type === 'point'
+    ? [light.at, light.cone, light.radius]
+    : light.type === 'parallel'
+      ? [light.towards, light.spread]
+      : light.faces.map(({ winding, normal }) => [winding, normal]),
+  brightnessOf(strength),
+];
 
 /** What light meets of a brush. */
 const contentOf = ({ vertices, faces }: Brush): string =>

@@ -25,51 +25,43 @@ export interface ChartPlace {
 /** Edge of a layer's tiles, texels. */
 export const TILE = 32;
 
-/** What a lamp that play can switch adds to the pages at full strength: tiles of them, where it adds anything. */
+/** Tiles along an edge of a page are fewer than this. */
+const ACROSS = 4096;
+
+/** What one light adds to the pages: tiles of them, where it adds anything. */
 export interface LightLayer {
+  /** The thing, or what glows: what its light is counted to. */
   readonly thing: string;
+  /** Colour that the texels are still to be multiplied by: they are as if the light were white. */
+  readonly tint: Vec3;
+  /** Of what strength the texels are: candela, lux or nits. */
+  readonly strength: number;
+  /** What of white light of that strength comes straight to all surfaces together, lm. */
+  readonly flux: number;
   /** Page, and column and row of the tile on it. */
   readonly tiles: readonly (readonly [page: number, column: number, row: number])[];
   /** Packed as the pages are, `TILE²` texels a tile, row by row. */
   readonly texels: Uint32Array;
 }
 
-/** What a lamp that is kept apart gives a chart with its gutter: three floats (lux) a luxel, row by row. */
-export interface ChartLayer {
-  readonly thing: string;
-  readonly light: Float32Array;
-}
-
 /** Pages are filled up to about this many texels. */
 const PAGE_TEXELS = 1536 * 1536;
 
-/** Packs charts onto pages. */
-export function packPages(
-  charts: readonly (Chart | null)[],
-  values: readonly (Float32Array | null)[],
-): { readonly pages: readonly LightPage[]; readonly places: readonly (ChartPlace | null)[] } {
-  const pages: LightPage[] = [];
+/** Finds places for charts, and the sizes of the pages they come to. */
+export function layOutPages(charts: readonly (Chart | null)[]): {
+  readonly sizes: readonly (readonly [width: number, height: number])[];
+  readonly places: readonly (ChartPlace | null)[];
+} {
+  const sizes: [number, number][] = [];
   const places: (ChartPlace | null)[] = charts.map(() => null);
   let group: { w: number; h: number; x: number; y: number; i: number }[] = [];
   let area = 0;
   const close = () => {
     if (group.length === 0) return;
     const { w, h } = potpack(group);
-    const texels = new Uint32Array(w * h);
-    for (const box of group) {
-      const value = values[box.i]!;
-      for (let y = 0; y < box.h; y++)
-        for (let x = 0; x < box.w; x++) {
-          const k = (y * box.w + x) * 3;
-          texels[(box.y + y) * w + box.x + x] = packRgb9e5(
-            value[k]! / LUX_SCALE,
-            value[k + 1]! / LUX_SCALE,
-            value[k + 2]! / LUX_SCALE,
-          );
-        }
-      places[box.i] = { page: pages.length, chart: charts[box.i]!, x: box.x + GUTTER, y: box.y + GUTTER };
-    }
-    pages.push({ width: w, height: h, texels });
+    for (const box of group)
+      places[box.i] = { page: sizes.length, chart: charts[box.i]!, x: box.x + GUTTER, y: box.y + GUTTER };
+    sizes.push([w, h]);
     group = [];
     area = 0;
   };
@@ -81,41 +73,64 @@ export function packPages(
     area += box.w * box.h;
   });
   close();
-  return { pages, places };
+  return { sizes, places };
 }
 
-/** Puts what single lamps give onto tiles of the pages. */
-export function packLayers(
-  places: readonly (ChartPlace | null)[],
-  layers: readonly (readonly ChartLayer[])[],
-): LightLayer[] {
-  const byThing = new Map<string, Map<string, { at: readonly [number, number, number]; texels: Uint32Array }>>();
-  places.forEach((place, i) => {
-    if (!place) return;
-    const w = place.chart.width + 2 * GUTTER;
-    const [left, top] = [place.x - GUTTER, place.y - GUTTER];
-    for (const { thing, light } of layers[i]!) {
-      let tiles = byThing.get(thing);
-      if (!tiles) byThing.set(thing, (tiles = new Map()));
-      for (let k = 0; k * 3 < light.length; k++) {
-        const [r, g, b] = [light[k * 3]!, light[k * 3 + 1]!, light[k * 3 + 2]!];
-        if (r + g + b <= 0) continue;
-        const [x, y] = [left + (k % w), top + Math.floor(k / w)];
-        const at = [place.page, Math.floor(x / TILE), Math.floor(y / TILE)] as const;
-        const key = at.join();
-        let tile = tiles.get(key);
-        if (!tile) tiles.set(key, (tile = { at, texels: new Uint32Array(TILE * TILE) }));
-        tile.texels[(y % TILE) * TILE + (x % TILE)] = packRgb9e5(r / LUX_SCALE, g / LUX_SCALE, b / LUX_SCALE);
+const packLux = (light: Float32Array, k: number): number =>
+  packRgb9e5(light[k * 3]! / LUX_SCALE, light[k * 3 + 1]! / LUX_SCALE, light[k * 3 + 2]! / LUX_SCALE);
+
+/** Pages that are written chart by chart: three floats (lux) a luxel with the gutter, row by row. */
+export class PageWriter {
+  readonly pages: readonly LightPage[];
+
+  constructor(sizes: readonly (readonly [number, number])[]) {
+    this.pages = sizes.map(([width, height]) => ({ width, height, texels: new Uint32Array(width * height) }));
+  }
+
+  write({ page, chart, x, y }: ChartPlace, light: Float32Array): void {
+    const { width, texels } = this.pages[page]!;
+    const w = chart.width + 2 * GUTTER;
+    const first = (y - GUTTER) * width + x - GUTTER;
+    for (let k = 0; k * 3 < light.length; k++) texels[first + Math.floor(k / w) * width + (k % w)] = packLux(light, k);
+  }
+}
+
+/** A layer that is written chart by chart. */
+export class LayerWriter {
+  /** By page, row and column. */
+  private readonly tiles = new Map<number, Uint32Array>();
+
+  write({ page, chart, x, y }: ChartPlace, light: Float32Array): void {
+    const w = chart.width + 2 * GUTTER;
+    const h = chart.height + 2 * GUTTER;
+    for (let j = 0, k = 0; j < h; j++) {
+      const v = y - GUTTER + j;
+      const row = (page * ACROSS + Math.floor(v / TILE)) * ACROSS;
+      let [column, tile]: [number, Uint32Array | undefined] = [-1, undefined];
+      for (let i = 0; i < w; i++, k++) {
+        const word = packLux(light, k);
+        if (word === 0) continue;
+        const u = x - GUTTER + i;
+        if (Math.floor(u / TILE) !== column) {
+          column = Math.floor(u / TILE);
+          tile = this.tiles.get(row + column);
+          if (!tile) this.tiles.set(row + column, (tile = new Uint32Array(TILE * TILE)));
+        }
+        tile![(v % TILE) * TILE + (u % TILE)] = word;
       }
     }
-  });
-  const inOrder = <T>(map: ReadonlyMap<string, T>) => [...map].sort(([a], [b]) => (a < b ? -1 : 1));
-  return inOrder(byThing).map(([thing, tiles]) => {
-    const all = inOrder(tiles).map(([, tile]) => tile);
+  }
+
+  done(): Pick<LightLayer, 'tiles' | 'texels'> {
+    const all = [...this.tiles].sort(([a], [b]) => a - b);
     const texels = new Uint32Array(all.length * TILE * TILE);
-    all.forEach((t, k) => texels.set(t.texels, k * TILE * TILE));
-    return { thing, tiles: all.map((t) => t.at), texels };
-  });
+    all.forEach(([, t], k) => texels.set(t, k * TILE * TILE));
+    const tiles = all.map(([key]) => {
+      const row = Math.floor(key / ACROSS);
+      return [Math.floor(row / ACROSS), key % ACROSS, row % ACROSS] as const;
+    });
+    return { tiles, texels };
+  }
 }
 
 /** The page coordinates (0 to 1) at which a surface's light for a world point lies. */

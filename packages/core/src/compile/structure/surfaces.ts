@@ -43,7 +43,9 @@ export function collectSurfaces(grid: BlockGrid, keep: (cell: number) => boolean
           frame: face.frame,
           sky: face.show === 'sky',
           grain: face.grain ?? 1,
+          mirror: face.mirror ?? 0,
           brush: piece.brush.id,
+          brushes: [piece.brush.id],
           face: face.id,
         };
         entry = {
@@ -69,6 +71,7 @@ export function collectSurfaces(grid: BlockGrid, keep: (cell: number) => boolean
         s.material,
         s.sky,
         s.grain,
+        s.mirror,
         ...p.normal.map((c) => Math.round(c * 1e6)),
         Math.round(p.distance * 100),
         ...[...s.frame.u, ...s.frame.v].map((c) => Math.round(c * 1e5)),
@@ -105,7 +108,12 @@ function joinAll(list: Surface[]): Surface[] {
         if (!match || !other || other !== before[match.owner]) continue;
         const winding = joinWindings(s.winding, e, other.winding, match.edge, s.plane.normal);
         if (!winding) continue;
-        all[i] = { ...s, winding, cells: [...new Set([...s.cells, ...other.cells])].sort((a, b) => a - b) };
+        all[i] = {
+          ...s,
+          winding,
+          brushes: [...new Set([...s.brushes, ...other.brushes])].sort(),
+          cells: [...new Set([...s.cells, ...other.cells])].sort((a, b) => a - b),
+        };
         all[match.owner] = null;
         merged = true;
         break;

@@ -31,7 +31,12 @@ export interface Surface {
   readonly sky: boolean;
   /** Edge of a luxel against the rest. */
   readonly grain: number;
+  /** How much of the light it reflects as a mirror, 0 to 1. */
+  readonly mirror: number;
+  /** The brush that it is a face of, or the first of several. */
   readonly brush: string;
+  /** All brushes of whose flush faces it is made, that one among them. */
+  readonly brushes: readonly string[];
   readonly face: number;
   /** The cells it can be seen from, ascending. */
   readonly cells: readonly number[];

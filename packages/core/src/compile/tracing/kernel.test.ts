@@ -5,7 +5,8 @@ import { boxSolid, brushPlanes, findFlaw, hullOf, type Brush } from '../../brush
 import { hashRandom, normalize, rotation, type Vec3 } from '../../math/index.ts';
 import { dressSolid, transformBrush } from '../../surface/index.ts';
 import { kernelBytes } from '../../../../../scripts/kernel-bytes.ts';
-import { kernelRays, kernelStarts } from './kernel.ts';
+import { kernelStarts } from './kernel-module.ts';
+import { kernelRays } from './kernel.ts';
 import { plainRays, type Rays } from './rays.ts';
 
 test('the kernel’s bytes are those of its source; `npm run generate` makes them anew', async () => {
@@ -105,9 +106,10 @@ test('the kernel meets what lies in its way, and that first, within a hundredth 
         expect(within(brushes[solids[k]!]!, o, d, places[k]! + 0.02, 0.01)).not.toBeNull();
       }
     }),
-    { numRuns: 25 },
+    // The first of them is full of solids, whatever the others draw.
+    { numRuns: 25, examples: [[1, 90, [0, 0, 0]]] },
   );
-  expect(Math.min(hits, misses)).toBeGreaterThan(200);
+  expect(Math.min(hits, misses)).toBeGreaterThan(20);
 });
 
 test('plain rays answer as the kernel does, ray by ray and together', () => {

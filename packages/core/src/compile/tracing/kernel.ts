@@ -1,5 +1,5 @@
 import type { Brush } from '../../brush/index.ts';
-import bytes from './kernel-bytes.generated.js';
+import { startKernel } from './kernel-module.ts';
 import type { Rays } from './rays.ts';
 import { makeWideTree } from './wide-tree.ts';
 
@@ -13,54 +13,31 @@ interface Exports {
   readonly firstHits: Exports['anyHits'];
 }
 
-/** As much of the standard's interface as is needed here; core is compiled without that of pages. */
-declare const WebAssembly: {
-  readonly Module: new (bytes: Uint8Array) => object;
-  readonly Instance: new (module: object, imports: object) => { readonly exports: unknown };
-  readonly Memory: new (size: { initial: number }) => { readonly buffer: ArrayBuffer };
-};
-
-const PAGE = 65_536;
+/** Where the tree lies in memory. */
+const TREE = 65_536;
 
 /** Rays that are traced in one call. */
 const BATCH = 1024;
 
-/** Compiled once in a thread; null where that cannot be done. */
-const compiled: { module?: object | null } = {};
-
-function module(): object | null {
-  if (compiled.module === undefined)
-    try {
-      compiled.module = new WebAssembly.Module(Uint8Array.from(bytes));
-    } catch {
-      compiled.module = null;
-    }
-  return compiled.module;
-}
-
-/** Whether rays can be traced by the kernel here. */
-export const kernelStarts = (): boolean => module() !== null;
-
 /** Rays by the WebAssembly kernel, or null where it cannot start. Coordinates are 32-bit floats round the solids' middle. */
 export function kernelRays(brushes: readonly Brush[]): Rays | null {
-  const code = module();
-  if (!code) return null;
   // Rays, results and the stack come first, then the tree.
   const out = BATCH * 32;
   const stack = out + BATCH * 8;
-  const base = PAGE;
+  const base = TREE;
   const tree = makeWideTree(brushes, base);
   // Beside the waiting entries the kernel keeps its scratch there.
   if (stack + tree.waiting * 8 + 64 > base) return null;
-  const memory = new WebAssembly.Memory({ initial: 1 + Math.ceil((tree.bytes.byteLength + 64) / PAGE) });
-  new Uint8Array(memory.buffer).set(new Uint8Array(tree.bytes), base);
-  const kernel = new WebAssembly.Instance(code, { env: { memory } }).exports as Exports;
+  const started = startKernel<Exports>(base + tree.bytes.byteLength + 64);
+  if (!started) return null;
+  const { memory, kernel } = started;
+  new Uint8Array(memory).set(new Uint8Array(tree.bytes), base);
   kernel.setUp(base, base + tree.solids, stack);
   const [mx, my, mz] = tree.middle;
-  const rays = new Float32Array(memory.buffer, 0, BATCH * 8);
-  const bits = new Uint8Array(memory.buffer, out, BATCH);
-  const found = new Int32Array(memory.buffer, out, BATCH * 2);
-  const places = new Float32Array(memory.buffer, out, BATCH * 2);
+  const rays = new Float32Array(memory, 0, BATCH * 8);
+  const bits = new Uint8Array(memory, out, BATCH);
+  const found = new Int32Array(memory, out, BATCH * 2);
+  const places = new Float32Array(memory, out, BATCH * 2);
 
   /** Copies rays in, as many as a batch holds. */
   const load = (list: Float64Array, from: number, count: number): void => {

@@ -1,9 +1,8 @@
 import { add, cosine, cosSinOf, cross, hypot, length, normalize, scale, sub, type Vec3 } from '../../math/index.ts';
 import { params, type ParamSpecs, type ValuesOf } from '../../params/index.ts';
-import { lightTint } from '../color.ts';
 import { coneHandle, sideOf, wayHandle } from '../handles.ts';
 import { defineKind, type Around } from '../kind.ts';
-import { dimReach, strength, tinted } from '../lamps.ts';
+import { coloured, dimReach, size, strength, tinted, tintOf } from '../lamps.ts';
 import { arrow, round, seenFrom, type SpaceLine } from '../strokes.ts';
 import { lampActions, lampBehaviour, lampSignals, switching } from '../switching.ts';
 import type { Entity } from '../types.ts';
@@ -11,8 +10,9 @@ import type { Entity } from '../types.ts';
 const CONE = { min: 1, max: 170 } as const;
 
 const specs = {
-  color: params.color('#ffe9c9', { label: 'Colour', help: 'Colour of the light' }),
+  ...coloured('#ffe9c9', 'Colour of the light'),
   candela: strength(600),
+  size,
   cone: params.angle(60, { label: 'Cone', help: 'Full angle within which it shines, in degrees', ...CONE }),
   soft: params.part(0.3, {
     label: 'Soft edge',
@@ -59,6 +59,7 @@ export const spotLight = defineKind({
   label: 'Spot light',
   help: 'Shines in a cone from one point towards another, or towards a thing, and fades with the square of the distance.',
   family: 'Light',
+  strength: 'candela',
   standsAt: 220,
   floods: true,
   params: specs,
@@ -91,12 +92,13 @@ export const spotLight = defineKind({
     return [...(free ? [wayHandle('aim', 'Aim', aim)] : []), coneHandle('cone', 'Cone', aim, lamp.values.cone, CONE)];
   },
   light: (lamp, around) => {
-    const { color, candela, cone, soft } = lamp.values;
+    const { candela, cone, soft, size } = lamp.values;
     const half = (cone * Math.PI) / 360;
     return {
       type: 'point',
       at: lamp.at,
-      intensity: tinted(lightTint(color), candela),
+      intensity: tinted(tintOf(lamp.values), candela),
+      ...(size > 0 && { radius: size / 2 }),
       cone: {
         axis: normalize(aimOf(lamp, around)),
         inner: cosine(half * (1 - soft)),

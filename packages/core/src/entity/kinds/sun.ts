@@ -1,9 +1,8 @@
 import { cosSin, type Vec3 } from '../../math/index.ts';
 import { params } from '../../params/index.ts';
-import { lightTint } from '../color.ts';
 import { facingHandle } from '../handles.ts';
 import { compass, defineKind } from '../kind.ts';
-import { tinted } from '../lamps.ts';
+import { coloured, tinted, tintOf } from '../lamps.ts';
 import { arrow, seenFrom, star } from '../strokes.ts';
 
 /** Unit vector towards the sun: `turn` is the compass direction it stands in (0 east, counter-clockwise). */
@@ -18,10 +17,11 @@ export const sun = defineKind({
   label: 'Sun',
   help: 'Parallel light that comes in through faces that show the sky. Its place in the map does not matter.',
   family: 'Light',
+  strength: 'lux',
   standsAt: 150,
   facing: compass('Stands towards'),
   params: {
-    color: params.color('#fff1d6', { label: 'Colour', help: 'Colour of the sunlight' }),
+    ...coloured('#fff1d6', 'Colour of the sunlight'),
     lux: params.quantity('lx', 400, {
       label: 'Strength',
       help: 'Illuminance in lux on a surface that faces the sun',
@@ -29,6 +29,12 @@ export const sun = defineKind({
       max: 1_000_000,
     }),
     height: params.angle(50, { label: 'Height', help: 'Degrees of the sun above the horizon', min: 1, max: 90 }),
+    spread: params.angle(0, {
+      label: 'Width',
+      help: 'How wide the sun is in the sky, in degrees: the real one 0.53; the wider, the softer are shadows',
+      min: 0,
+      max: 20,
+    }),
   },
   symbol: ({ turn, values }, view) => {
     const [x, y] = seenFrom(view, sunDirection(turn, values.height));
@@ -39,6 +45,7 @@ export const sun = defineKind({
   light: ({ turn, values }) => ({
     type: 'parallel',
     towards: sunDirection(turn, values.height),
-    illuminance: tinted(lightTint(values.color), values.lux),
+    illuminance: tinted(tintOf(values), values.lux),
+    ...(values.spread > 0 && { spread: (values.spread * Math.PI) / 360 }),
   }),
 });

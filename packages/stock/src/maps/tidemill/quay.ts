@@ -25,6 +25,6 @@ export function quay(d: Draft): void {
   for (const x of [336, 624]) d.box([x, -208, 0], [x + 24, -184, 304], 'oak-plank', 'Post');
   d.solid(wedgeSolid({ min: [304, -224, 304], max: [680, -32, 368] }, 'north'), 'roof-tile', 'Canopy');
   d.thing('spawn', [1400, -420, 0], 'Millers 1', 165, { for: 'team', team: 'Millers' });
-  d.thing('sun', [700, -400, 500], 'Late sun', 232, { lux: 380, height: 56, color: '#ffe2b4' });
+  d.thing('sun', [700, -400, 500], 'Late sun', 232, { lux: 420, height: 34, kelvin: 3900, spread: 0.53 });
   d.thing('pointLight', [492, -120, 280], 'Gate lamp', 0, { candela: 90, color: '#ffcf8a' });
 }

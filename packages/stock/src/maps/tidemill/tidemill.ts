@@ -6,6 +6,7 @@ import {
   openDoorway,
   openWall,
   saveView,
+  setMirror,
   type MapDocument,
   type Point2,
 } from '@yesca/core';
@@ -54,12 +55,19 @@ export function tidemill(): MapDocument {
   stairTower(d);
   dressing(d);
   machines(d);
+  wet(d);
   return settleIds(sheets(d.doc));
+}
+
+/** The race mirrors what hangs over it, and the hall's floor is wet from it. */
+function wet(d: Draft): void {
+  d.doc = setMirror(d.doc, d.faces(d.called('Race'), [0, 0, 1]), 0.3);
+  d.doc = setMirror(d.doc, d.faces(d.partsOf('hall', 'floor'), [0, 0, 1]), 0.12);
 }
 
 function rooms(): MapDocument {
   let doc = emptyMap('Halyard Tidemill');
-  doc = { ...doc, settings: { ...doc.settings, ambientLux: 11, ambientColor: '#c4d2e8', skyColor: '#b9d0e2' } };
+  doc = { ...doc, settings: { ...doc.settings, ambientLux: 7, ambientColor: '#c4d2e8', skyColor: '#b9d0e2' } };
   doc = addRoom(
     doc,
     { name: 'Quay', footprint: rectangle(-256, -704, 1600, -32), floor: 0, ceiling: 672, wall: 32, open: true },

@@ -1,10 +1,18 @@
 /** @jest-environment jsdom */
-import { buildLevel, changeEntity, levelCell, placeEntity, shines, unpackRgb9e5, type Level } from '@yesca/core';
+import {
+  buildLevel,
+  changeEntity,
+  levelCell,
+  LUX_SCALE,
+  placeEntity,
+  shines,
+  unpackRgb9e5,
+  type Level,
+} from '@yesca/core';
 import { TEMPLATES } from '@yesca/stock';
-import { DataArrayTexture, Vector4, type DataTexture, type ShaderMaterial } from 'three';
-import { lookOf, type BatchedLook } from '../../scene/looks.ts';
-import type { PicturePages } from '../../scene/picture-pages.ts';
-import { batchBrushes, edgeGeometry, GHOST_BATCH, SKY_BATCH } from '../../panes/eye-geometry.ts';
+import { DataArrayTexture, Vector4, type DataTexture, type ShaderMaterial, type Vector2 } from 'three';
+import { lookOf, type BatchedLook } from './looks.ts';
+import type { PicturePages } from './picture-pages.ts';
 import { makeLevelMesh } from './level-mesh.ts';
 
 const doc = TEMPLATES.find((t) => t.key === 'two-rooms')!.make('Two');
@@ -42,46 +50,27 @@ test('from a cell only the surfaces of cells it may see are drawn', () => {
   expect(own).toBeLessThan(level.surfaceMaterial.length);
 });
 
+test('marked surfaces are drawn, whoever may see them; light is shown as it is told', () => {
+  const mesh = makeLevelMesh(level, PAGES, LOOK);
+  const marked = Uint8Array.from(level.surfaceMaterial, (_, s) => Number(s % 3 === 0));
+  expect(mesh.draw(marked)).toBe(marked.reduce((n, m) => n + m, 0));
+  const { uniforms } = mesh.meshes[0]!.material as ShaderMaterial;
+  const inPlay = uniforms.exposure!.value as number;
+  mesh.expose({ stops: -1, bands: [2, 1600], side: [300, 'left'] });
+  expect(uniforms.exposure!.value).toBe(inPlay / 2);
+  expect((uniforms.bands!.value as Vector2).toArray()).toEqual([2 / LUX_SCALE, 1600 / LUX_SCALE]);
+  expect((uniforms.side!.value as Vector2).toArray()).toEqual([300, 1]);
+  mesh.expose({ stops: 0, bands: null, side: null });
+  expect([uniforms.exposure!.value, (uniforms.bands!.value as Vector2).y]).toEqual([inPlay, 0]);
+  mesh.dispose();
+});
+
 test('the light pages hold the level’s light', () => {
   const mesh = makeLevelMesh(level, PAGES, LOOK);
   const { lightPage } = (mesh.meshes[0]!.material as ShaderMaterial).uniforms as { lightPage: { value: DataTexture } };
   const texels = lightPage.value.image.data as unknown as Uint32Array;
   expect(texels).toHaveLength(level.meta.pages[0]![0] * level.meta.pages[0]![1]);
   expect(Math.max(...[...texels].map((t) => unpackRgb9e5(t)[1]))).toBeGreaterThan(0);
-});
-
-describe('the Eye’s meshes', () => {
-  test('hold every face once, by material, with sky and unseen apart', () => {
-    const brushes = [...doc.brushes.values()].map((b, i) =>
-      i === 0
-        ? {
-            ...b,
-            faces: b.faces.map((f, k) =>
-              k === 0
-                ? { ...f, material: 'hidden', show: 'sky' as const }
-                : k === 1
-                  ? { ...f, material: 'hidden', show: 'unseen' as const }
-                  : f,
-            ),
-          }
-        : i === 1
-          ? { ...b, role: 'clip' as const }
-          : b,
-    );
-    const asked = new Set<string>();
-    const batches = batchBrushes(brushes, (name) => (asked.add(name), { key: 'page', size: [512, 512], layer: 0 }));
-    const triangles = batches.reduce((n, b) => n + b.geometry.index!.count / 3, 0);
-    expect(triangles).toBe(brushes.reduce((n, b) => n + b.faces.reduce((m, f) => m + f.loop.length - 2, 0), 0));
-    expect(batches.find((b) => b.key === SKY_BATCH)!.geometry.index!.count).toBe(6);
-    expect(batches.find((b) => b.key === GHOST_BATCH)!.geometry.index!.count / 6).toBe(1 + 6);
-    // What does not show need not be loaded.
-    expect([...asked]).toContain('limewash');
-    expect([...asked]).not.toContain('hidden');
-  });
-  test('outline each edge once', () => {
-    const box = [...doc.brushes.values()].find((b) => b.vertices.length === 8)!;
-    expect(edgeGeometry([box]).getAttribute('position').count).toBe(24);
-  });
 });
 
 test('a lamp that is switched changes the pages that it shines on, and they are drawn anew', () => {

@@ -9,17 +9,30 @@ import {
   RGBFormat,
   UnsignedInt5999Type,
   type Material,
+  type ShaderMaterial,
+  type Vector2,
 } from 'three';
-import { LUX_SCALE, markVisible, mixLight, NO_PAGE, type Level, type Pose } from '@yesca/core';
-import { batchMaterial, drawOrder, type BatchedLook } from '../../scene/looks.ts';
-import type { PicturePages } from '../../scene/picture-pages.ts';
-import { skyMaterial } from '../../scene/sky.ts';
+import {
+  LUX_SCALE,
+  markVisible,
+  mixLight,
+  NO_PAGE,
+  type Level,
+  type LightMix,
+  type Pose,
+  type Share,
+} from '@yesca/core';
+import { batchMaterial, drawOrder, type BatchedLook } from './looks.ts';
+import type { PicturePages } from './picture-pages.ts';
+import { skyMaterial } from './sky.ts';
 
 /** Surfaces that show the sky. */
 const SKY = 'sky';
 
 /** Lux that a white wall shows as full white before the tone curve bends. */
 const WHITE_LUX = 55;
+const IN_PLAY = LUX_SCALE / WHITE_LUX;
+const NO_BANDS = [0, 0] as const;
 
 interface LevelBatch {
   readonly mesh: Mesh;
@@ -33,21 +46,41 @@ interface LevelBatch {
 /** What is broken or away is drawn with it. */
 const NOTHING = new MeshBasicMaterial({ visible: false });
 
+/** How light is shown. */
+export interface Exposure {
+  /** So many times as bright as in Play, as a power of two. */
+  readonly stops: number;
+  /** Lux below and above which surfaces are striped; null for none. */
+  readonly bands: readonly [dark: number, bright: number] | null;
+  /** What is shown on one side only of a line down the picture: the line (pixels from the left), and which side. Null for both sides. */
+  readonly side: readonly [line: number, side: 'left' | 'right'] | null;
+}
+
 /** A level as meshes by material and light page, of which only what the viewer's cell may see is drawn. */
 export interface LevelMesh {
   readonly meshes: readonly Mesh[];
   /** Puts a part of a thing where it is, or takes it out of the picture. */
   readonly move: (thing: string, part: number, pose: Pose, away: boolean) => void;
   /** Lets lamps that can be switched shine with a share of their strength; those that are not named stay as they are. */
-  readonly shine: (shares: ReadonlyMap<string, number>) => void;
+  readonly shine: (shares: ReadonlyMap<string, Share>) => void;
   /** Draws for a viewer in a cell. Gives how many surfaces that is. */
   readonly show: (cell: number) => number;
+  /** Draws the surfaces that are marked, whoever may see them. Gives how many. */
+  readonly draw: (marked: Uint8Array) => number;
+  /** The surfaces that are drawn. */
+  readonly drawn: Uint8Array;
+  /** How bright and in what way light is shown. */
+  readonly expose: (exposure: Exposure) => void;
   readonly dispose: () => void;
 }
 
-/** Builds the meshes; `lookOf` gives a material's place on the pages of pictures. */
-export function makeLevelMesh(level: Level, pages: PicturePages, lookOf: (material: string) => BatchedLook): LevelMesh {
-  const mix = mixLight(level);
+/** Builds the meshes; `lookOf` gives a material's place on the pages of pictures, `mix` the light. */
+export function makeLevelMesh(
+  level: Level,
+  pages: PicturePages,
+  lookOf: (material: string) => BatchedLook,
+  mix: LightMix = mixLight(level),
+): LevelMesh {
   const light = lightPages(level, mix.texels);
   const looks = level.meta.materials.map(lookOf);
   const groups = new Map<string, number[]>();
@@ -81,7 +114,7 @@ export function makeLevelMesh(level: Level, pages: PicturePages, lookOf: (materi
         ? skyMaterial(level.meta.settings.skyColor)
         : batchMaterial(pages, look.key, {
             view: 'textured',
-            light: { by: 'map', page: light[level.surfacePage[first]!]!, exposure: LUX_SCALE / WHITE_LUX },
+            light: { by: 'map', page: light[level.surfacePage[first]!]!, exposure: IN_PLAY },
           }),
     );
     mesh.renderOrder = sky ? 0 : drawOrder(look.key);
@@ -94,6 +127,24 @@ export function makeLevelMesh(level: Level, pages: PicturePages, lookOf: (materi
     level.meta.bodies.map(({ thing, part }, k) => [`${thing} ${part}`, batches.filter((b) => b.body === k)]),
   );
   const visible = new Uint8Array(level.surfaceMaterial.length);
+  const draw = (marked: Uint8Array): number => {
+    visible.set(marked);
+    let drawn = 0;
+    for (const { mesh, surfaces, index } of batches) {
+      let n = 0;
+      for (const s of surfaces) {
+        if (!marked[s]) continue;
+        drawn++;
+        const part = level.index.subarray(level.surfaceIndexFirst[s], level.surfaceIndexFirst[s + 1]);
+        index.set(part, n);
+        n += part.length;
+      }
+      mesh.geometry.index!.needsUpdate = true;
+      mesh.geometry.setDrawRange(0, n);
+      mesh.visible = n > 0;
+    }
+    return drawn;
+  };
   return {
     meshes: batches.map((b) => b.mesh),
     move: (thing, part, p, away) => {
@@ -108,21 +159,20 @@ export function makeLevelMesh(level: Level, pages: PicturePages, lookOf: (materi
     },
     show: (cell) => {
       markVisible(level, cell, visible);
-      let drawn = 0;
-      for (const { mesh, surfaces, index } of batches) {
-        let n = 0;
-        for (const s of surfaces) {
-          if (!visible[s]) continue;
-          drawn++;
-          const part = level.index.subarray(level.surfaceIndexFirst[s], level.surfaceIndexFirst[s + 1]);
-          index.set(part, n);
-          n += part.length;
-        }
-        mesh.geometry.index!.needsUpdate = true;
-        mesh.geometry.setDrawRange(0, n);
-        mesh.visible = n > 0;
+      return draw(visible);
+    },
+    draw,
+    drawn: visible,
+    expose: ({ stops, bands, side }) => {
+      for (const { own } of batches) {
+        const { uniforms } = own as Partial<ShaderMaterial>;
+        if (!uniforms?.lightPage) continue;
+        uniforms.exposure!.value = IN_PLAY * 2 ** stops;
+        (uniforms.bands!.value as Vector2).set(
+          ...(bands ? ([bands[0] / LUX_SCALE, bands[1] / LUX_SCALE] as const) : NO_BANDS),
+        );
+        (uniforms.side!.value as Vector2).set(side?.[0] ?? 0, side ? (side[1] === 'left' ? 1 : -1) : 0);
       }
-      return drawn;
     },
     dispose: () => {
       for (const { mesh, own } of batches) {

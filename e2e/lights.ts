@@ -1,0 +1,82 @@
+import assert from 'node:assert/strict';
+import { changeEntity, placeEntity, type MapDocument } from '@yesca/core';
+import { TEMPLATES } from '@yesca/stock';
+import { until } from './browser.ts';
+import type { Test } from './harness.ts';
+import { eyePoint, Workshop } from './workshop.ts';
+
+/** The room of the template with two lamps, one of them red. */
+function rooms(): MapDocument {
+  let doc = TEMPLATES.find((t) => t.key === 'one-room')!.make('Lamps');
+  for (const e of doc.entities.values())
+    if (e.kind === 'pointLight')
+      doc = changeEntity(doc, e.id, { name: 'White lamp', params: { candela: 200, color: '#ffffff' } });
+  const [x, y] = [...doc.entities.values()].find((e) => e.kind === 'pointLight')!.at;
+  doc = placeEntity(doc, 'pointLight', [x + 90, y + 60, 160], 0, 'red');
+  return changeEntity(doc, 'red', { name: 'Red lamp', params: { candela: 80, color: '#ff3010' } });
+}
+
+/** Light is found within this on a busy machine, ms. */
+const LIT = 60_000;
+
+export const lights: Test = [
+  'the light of a map is seen while it is made: live, metered, set to so many lux, muted, and beside a build',
+  async (world) => {
+    const w = await Workshop.withMap(world, rooms());
+    const from = () => w.text('[data-testid=lit-from]');
+    const meter = async () => parseFloat(await w.text('[data-testid=meter]'));
+    await w.keys('Alt+i', 's');
+    await until(from, (t) => t === 'Live, as fine as review', 'the light is found', LIT);
+    // The floor beyond the white lamp.
+    const doc = await w.document();
+    const lamp = [...doc.entities.values()].find((e) => e.name === 'White lamp')!;
+    const spawn = [...doc.entities.values()].find((e) => e.kind === 'spawn')!;
+    await w.page.mouse.move(...(await eyePoint(w.page, [lamp.at[0] + 100, lamp.at[1], spawn.at[2]])));
+    await until(meter, (lux) => lux > 1, 'the meter reads the floor');
+    const before = await meter();
+    await w.keys('Alt+k');
+    // Without the white lamp there is less, and alone it gives the rest but for the even light.
+    await w.press('Without White lamp');
+    await until(meter, (lux) => lux < 0.8 * before, 'the lamp is out');
+    const without = await meter();
+    await w.press('Without White lamp');
+    await until(meter, (lux) => Math.abs(lux - before) < 0.02 * before, 'it is lit again');
+    await w.press('White lamp alone');
+    await until(meter, (lux) => Math.abs(lux + without - before) < 0.03 * before, 'it shines alone');
+    await w.press('White lamp alone');
+    assert.equal((await w.document()).entities.get('red')!.params.candela, 80);
+    // All lamps so strong together that there are 40 lux, and back.
+    await w.fill('Make it here', '40');
+    await until(meter, (lux) => Math.abs(lux - 40) < 0.5, 'the place has 40 lux');
+    const set = (await w.document()).entities.get('red')!.params.candela as number;
+    assert.ok(Math.abs(set - 80) > 5, `the red lamp has ${set} cd`);
+    assert.equal(await from(), 'Live, as fine as review');
+    await w.keys('Control+z');
+    await until(meter, (lux) => Math.abs(lux - before) < 0.02 * before, 'undone');
+    // A lamp that is moved is lit anew.
+    await w.press('Red lamp');
+    await w.page.hover('[data-pane=plan]');
+    for (let i = 0; i < 4; i++) await w.keys('ArrowLeft');
+    await until(meter, (lux) => Math.abs(lux - before) > 0.02 * before, 'the light follows the lamp', LIT);
+    await until(from, (t) => t === 'Live, as fine as review', 'the light is fine again', LIT);
+    await w.saved();
+    await w.build('Sketch');
+    await w.press('Shape');
+    await w.page.waitForSelector('[data-pane=eye] canvas');
+    await w.page.waitForSelector('[data-testid=lit-from]');
+    await w.choose('Compare with', 'sketch');
+    const line = (await w.page.waitForSelector('[role=slider][aria-label^="Between the two builds"]'))!;
+    const place = () => line.evaluate((e) => Number(e.getAttribute('aria-valuenow')));
+    assert.equal(await place(), 50);
+    await line.focus();
+    await w.keys('ArrowLeft', 'ArrowLeft');
+    assert.equal(await place(), 46);
+    await until(
+      () => w.text('[data-testid=meter]'),
+      (t) => t.includes('beside'),
+      'both builds are metered',
+    );
+    w.clean();
+    await w.page.close();
+  },
+];

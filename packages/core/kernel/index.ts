@@ -1,0 +1,2 @@
+export * from './tracer';
+export * from './link-sums';

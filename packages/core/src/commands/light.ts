@@ -1,0 +1,17 @@
+import { removeMood, saveMood, setStrengths, takeMood } from '../edit/index.ts';
+import { a } from './args.ts';
+import { command } from './command.ts';
+
+export const lightCommands = {
+  /** Candela of lamps, lux of suns, each its own. */
+  'light.strengths': command(
+    ({ strengths }) =>
+      Object.keys(strengths).length === 1 ? 'Change a light’s strength' : 'Change the lights’ strength',
+    { strengths: a.numbers },
+    (doc, { strengths }) => setStrengths(doc, strengths),
+  ),
+  /** Keeps how strong all lights are; a mood of that name is replaced. */
+  'mood.save': command('Keep a mood', { name: a.name }, (doc, { name }) => saveMood(doc, name)),
+  'mood.take': command('Take up a mood', { mood: a.id }, (doc, { mood }) => takeMood(doc, mood)),
+  'mood.remove': command('Remove a mood', { mood: a.id }, (doc, { mood }) => removeMood(doc, mood)),
+};
