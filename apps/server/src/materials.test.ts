@@ -191,7 +191,7 @@ describe('bad files are refused with a sentence, and the good ones beside them a
     expect(await refusal({ 'notes.txt': Buffer.from('hello') })).toEqual(['image.kind']);
     expect(await refusal({ 'jpeg.png': await plain().jpeg().toBuffer() })).toEqual(['image.notWhatItSays']);
     expect(await refusal({ 'wide.png': await plain(9000, 16).png().toBuffer() })).toEqual(['image.tooManyPixels']);
-    expect(await refusal({ 'large.png': await plain(8000, 8000).png({ compressionLevel: 9 }).toBuffer() })).toEqual([
+    expect(await refusal({ 'large.png': await plain(8000, 8000).png({ compressionLevel: 1 }).toBuffer() })).toEqual([
       'image.tooManyPixels',
     ]);
     const frames = await Promise.all(
@@ -225,10 +225,10 @@ describe('bad files are refused with a sentence, and the good ones beside them a
     const zip = zipSync({ 'in.png': good });
     expect(await refusal({ 'cut.zip': zip.subarray(0, zip.length - 30) })).toEqual(['zip.broken']);
     expect(
-      await refusal({ 'bomb.zip': zipSync({ 'zeros.png': new Uint8Array(30 * 1024 * 1024) }, { level: 9 }) }),
+      await refusal({ 'bomb.zip': zipSync({ 'zeros.png': new Uint8Array(30 * 1024 * 1024) }, { level: 1 }) }),
     ).toEqual(['zip.bomb']);
     expect(
-      await refusal({ 'huge.zip': zipSync({ 'zeros.png': new Uint8Array(40 * 1024 * 1024) }, { level: 9 }) }),
+      await refusal({ 'huge.zip': zipSync({ 'zeros.png': new Uint8Array(40 * 1024 * 1024) }, { level: 1 }) }),
     ).toEqual(['image.tooLarge']);
     expect(
       await refusal({

@@ -1,4 +1,4 @@
-import { removeMood, saveMood, setStrengths, takeMood } from '../edit/index.ts';
+import { removeMood, saveMood, setStrengths, takeMood, wireMood } from '../edit/index.ts';
 import { a } from './args.ts';
 import { command } from './command.ts';
 
@@ -13,5 +13,11 @@ export const lightCommands = {
   /** Keeps how strong all lights are; a mood of that name is replaced. */
   'mood.save': command('Keep a mood', { name: a.name }, (doc, { name }) => saveMood(doc, name)),
   'mood.take': command('Take up a mood', { mood: a.id }, (doc, { mood }) => takeMood(doc, mood)),
+  /** In play, the signal lets each light of the mood fade to it. */
+  'mood.wire': command(
+    'Wire a mood',
+    { mood: a.id, from: a.record({ thing: a.id, signal: a.name }) },
+    (doc, { mood, from }) => wireMood(doc, mood, from),
+  ),
   'mood.remove': command('Remove a mood', { mood: a.id }, (doc, { mood }) => removeMood(doc, mood)),
 };

@@ -1,7 +1,7 @@
 import { emptyMap, parseMap, writeMap, type MapDocument } from '../map/index.ts';
 import { strengthOf } from '../entity/index.ts';
 import { changeEntity, duplicatePicked, placeEntity, removePicked } from './index.ts';
-import { removeMood, saveMood, setStrengths, takeMood } from './moods.ts';
+import { removeMood, saveMood, setStrengths, takeMood, wireMood } from './moods.ts';
 
 const lamps = (): MapDocument => {
   let doc = placeEntity(emptyMap('t'), 'pointLight', [0, 0, 100], 0, 'a');
@@ -60,4 +60,28 @@ test('what cannot be kept or taken is refused, and moods in files are looked at'
     spoil(copy);
     expect(() => parseMap(JSON.stringify(copy))).toThrow(expect.objectContaining({ name: 'MapFileError' }));
   }
+});
+
+test('a signal takes up a mood by wires that fade each light to so many times its strength', () => {
+  const doc = setStrengths(saveMood(placeEntity(lamps(), 'zone', [0, 0, 0], 0, 'z'), 'Dusk', 'dusk'), {
+    a: 20,
+    sun: 3600,
+  });
+  const from = { thing: 'z', signal: 'entered' };
+  const wired = wireMood(doc, 'dusk', from);
+  expect([...wired.wires.values()].map(({ to, value }) => [to.thing, to.action, value])).toEqual([
+    ['a', 'fade', 2],
+    ['sun', 'fade', 0.25],
+  ]);
+  expect(parseMap(writeMap(wired)).wires).toEqual(wired.wires);
+  // Wired again after a change, the same wires say so; another signal has wires of its own.
+  const again = wireMood(setStrengths(wired, { a: 10 }), 'dusk', from);
+  expect([...again.wires.values()].map((w) => w.value)).toEqual([4, 0.25]);
+  expect(wireMood(again, 'dusk', { thing: 'z', signal: 'left' }).wires.size).toBe(4);
+  expect(() => wireMood(setStrengths(doc, { a: 0 }), 'dusk', from)).toThrow(
+    expect.objectContaining({ code: 'mood.dark' }),
+  );
+  expect(() => wireMood(doc, 'dusk', { thing: 'z', signal: 'sings' })).toThrow(
+    expect.objectContaining({ code: 'wire.signal' }),
+  );
 });

@@ -1,8 +1,9 @@
-import { entityKind, shines, strengthOf } from '../entity/index.ts';
-import { newId, type MapDocument, type Mood } from '../map/index.ts';
+import { entityKind, entityName, shines, strengthOf } from '../entity/index.ts';
+import { newId, type MapDocument, type Mood, type Wire } from '../map/index.ts';
 import { changeEntity } from './entities.ts';
 import { EditError } from './errors.ts';
 import { named } from './sheets.ts';
+import { addWire, changeWire } from './wires.ts';
 
 /** Sets how strong lights are, each its own: candela of lamps, lux of suns. */
 export function setStrengths(doc: MapDocument, strengths: Readonly<Record<string, number>>): MapDocument {
@@ -41,4 +42,27 @@ export function removeMood(doc: MapDocument, id: string): MapDocument {
   const moods = new Map(doc.moods);
   moods.delete(id);
   return { ...doc, moods };
+}
+
+/**
+ * Lets a signal take up a mood in play: a wire to each of its lights, which then fades to as many times the strength it has in the map.
+ * Wires that are there already from that signal change.
+ */
+export function wireMood(doc: MapDocument, id: string, from: Wire['from']): MapDocument {
+  return moodOf(doc, id).lights.reduce((d, { thing, strength }) => {
+    const lamp = d.entities.get(thing)!;
+    const own = strengthOf(lamp);
+    if (own <= 0 && strength <= 0) return d;
+    if (own <= 0)
+      throw new EditError(
+        'mood.dark',
+        `${entityName(lamp)} has no strength in the map, so no share of it is as bright as the mood wants. Take up a mood in which it shines first, and let it not be lit at first.`,
+      );
+    const wire = { from, to: { thing, action: 'fade' }, value: strength / own };
+    const before = [...d.wires.values()].find(
+      (w) =>
+        w.from.thing === from.thing && w.from.signal === from.signal && w.to.thing === thing && w.to.action === 'fade',
+    );
+    return before ? changeWire(d, before.id, { value: wire.value }) : addWire(d, wire);
+  }, doc);
 }

@@ -58,7 +58,7 @@ export interface Behaviour<T> {
   readonly way?: (thing: T, around: Around) => readonly (readonly Pose[])[];
   /** What is heard from it all the while; null for nothing. */
   readonly hum?: (thing: T, memory: Memory) => Hum | null;
-  /** For what shines and can be switched: the share of its strength that it shines with, 0 to 1. */
+  /** For what shines and can be switched: how many times its strength it shines with. */
   readonly shine?: (thing: T, memory: Memory) => number;
   /** Whether its parts, or what lies on it, are not there. Absent: always there. */
   readonly gone?: (memory: Memory) => boolean;

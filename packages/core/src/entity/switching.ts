@@ -16,12 +16,17 @@ export const switching = {
   }),
 } satisfies ParamSpecs;
 
+/** A lamp may be told to shine with so many times its strength. */
+const MOST = 1000;
+
 /** What a lamp remembers. */
 interface Now extends Record<string, Memory[string]> {
-  /** The share of its strength that it shines with, 0 to 1. */
+  /** How many times its strength it shines with. */
   readonly share: number;
   /** The share that it goes to. */
   readonly to: number;
+  /** How much it changes in the time that it fades. */
+  readonly pace: number;
 }
 
 export const lampSignals = {
@@ -37,7 +42,12 @@ export const lampActions = {
     label: 'fade',
     help: 'Goes to a part of its strength, in the time that it fades in',
     values: {
-      strength: params.part(0.5, { label: 'Part', help: 'How much of its strength it then shines with, 0 to 1' }),
+      strength: params.quantity('×', 0.5, {
+        label: 'Part',
+        help: 'How much of its strength it then shines with: 1 is all of it, 2 twice as much',
+        min: 0,
+        max: MOST,
+      }),
     },
   },
 } as const;
@@ -52,24 +62,25 @@ function told(now: Now, action: string, value: unknown): number {
     case 'toggle':
       return now.to > 0 ? 0 : 1;
     case 'fade':
-      return typeof value === 'number' && Number.isFinite(value) ? Math.min(1, Math.max(0, value)) : 0.5;
+      return typeof value === 'number' && Number.isFinite(value) ? Math.min(MOST, Math.max(0, value)) : 0.5;
     default:
       return now.to;
   }
 }
 
-/** Lamps go to what they are told, at an even pace, and shine with that share of their strength. */
+/** Lamps go to what they are told, at an even pace, and shine with so many times their strength. */
 export const lampBehaviour: Behaviour<Thing<typeof switching>> = {
-  begin: ({ values }): Now => ({ share: values.lit ? 1 : 0, to: values.lit ? 1 : 0 }),
+  begin: ({ values }): Now => ({ share: values.lit ? 1 : 0, to: values.lit ? 1 : 0, pace: 1 }),
   step: ({ values }, memory, happenings, moment): Memory => {
     let now = memory as Now;
     for (const h of happenings) {
       if (h.what !== 'action') continue;
       const to = told(now, h.action, h.value);
-      if (to !== now.to) now = { ...now, to };
+      // Between dark and full strength always as fast; to and from more than that no slower.
+      if (to !== now.to) now = { ...now, to, pace: Math.max(1, to, now.share) };
     }
     if (now.share === now.to) return now;
-    const most = values.fades > 0 ? moment.dt / values.fades : 1;
+    const most = values.fades > 0 ? (now.pace * moment.dt) / values.fades : Infinity;
     const left = now.to - now.share;
     // Sums of steps are off by rounding: what is nearly there is there.
     const share = Math.abs(left) <= most + 1e-9 ? now.to : now.share + Math.sign(left) * most;

@@ -1,8 +1,8 @@
 import './lights.css';
 import { ActionIcon, Button, Progress, Select, Slider, Text, Tooltip, UnstyledButton } from '@mantine/core';
-import { IconBulb, IconBulbOff, IconFocus2, IconTrash } from '@tabler/icons-react';
+import { IconBulb, IconBulbOff, IconFocus2 } from '@tabler/icons-react';
 import { memo, useMemo } from 'react';
-import { call, entityKind, entityName, shines, strengthOf } from '@yesca/core';
+import { call, entityKind, entityName, strengthOf } from '@yesca/core';
 import { makeLux, holdMeter } from '../../commands/lights.ts';
 import { KindSymbol } from '../../fields/KindSymbol.tsx';
 import { LengthField } from '../../fields/LengthField.tsx';
@@ -16,9 +16,9 @@ import { luxThere, useMeter } from '../../state/meter.ts';
 import { notifyError } from '../../state/notify.ts';
 import { useBuilds } from '../../state/remote.ts';
 import { selectOnly, toggleThings } from '../../state/selection.ts';
-import { askName } from '../ask-name.tsx';
 import { Behind, useFollowed } from '../Behind.tsx';
 import { run } from '../particulars/shared.tsx';
+import { Moods } from './Moods.tsx';
 import { lightRows, type LightRow } from './rows.ts';
 
 /** All that shines in a map: what each gives of its light, how strong it is, and how it would be without the others. */
@@ -177,39 +177,6 @@ function Compare() {
 
 const whenOf = (at: string): string =>
   new Date(at).toLocaleString('en-GB', { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' });
-
-/** Sets of strengths that the map keeps. */
-function Moods() {
-  const moods = useEditor((s) => s.doc.moods);
-  const any = useEditor((s) => [...s.doc.entities.values()].some(shines));
-  if (!any) return null;
-  const keep = () =>
-    askName('Keep how strong all lights are', `Mood ${moods.size + 1}`, (name) => run(call('mood.save', { name })));
-  return (
-    <div className="lights-state" role="group" aria-label="Moods">
-      {[...moods.values()].map(({ id, name, lights }) => (
-        <div key={id} className="mood-row">
-          <Tooltip label={`Makes ${lights.length} lights as strong as they were in it; undo brings them back`}>
-            <UnstyledButton className="light-name" onClick={() => run(call('mood.take', { mood: id }))}>
-              <IconBulb size={14} stroke={1.5} />
-              <span className="row-label">{name}</span>
-            </UnstyledButton>
-          </Tooltip>
-          <Tooltip label="Remove this mood; the lights stay as they are">
-            <ActionIcon size="xs" aria-label={`Remove ${name}`} onClick={() => run(call('mood.remove', { mood: id }))}>
-              <IconTrash size={13} stroke={1.5} />
-            </ActionIcon>
-          </Tooltip>
-        </div>
-      ))}
-      <Tooltip label="A mood is a set of strengths to come back to: keeping one of the same name replaces it">
-        <Button variant="default" size="compact-xs" onClick={keep}>
-          Keep this mood
-        </Button>
-      </Tooltip>
-    </div>
-  );
-}
 
 const showLux = (lux: number): string => (lux >= 100 ? lux.toFixed(0) : lux >= 1 ? lux.toFixed(1) : lux.toFixed(2));
 

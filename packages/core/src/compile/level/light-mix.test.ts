@@ -119,6 +119,12 @@ test('in play a lamp is switched and fades at an even pace, and says when it is 
   state = order(world, state, 'b', 'toggle');
   run(3);
   expect(share()).toBe(1);
+  // More than its own strength takes no longer, there and back.
+  state = order(world, state, 'b', 'fade', 5);
+  run(1);
+  expect(share()).toBeCloseTo(3.5, 1);
+  run(1);
+  expect(share()).toBe(5);
   state = order(world, state, 'b', 'off');
   run(3);
   expect([share(), told.filter((t) => t === 'dark').length]).toEqual([0, 1]);

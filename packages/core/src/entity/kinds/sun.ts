@@ -4,6 +4,7 @@ import { facingHandle } from '../handles.ts';
 import { compass, defineKind } from '../kind.ts';
 import { coloured, tinted, tintOf } from '../lamps.ts';
 import { arrow, seenFrom, star } from '../strokes.ts';
+import { lampActions, lampBehaviour, lampSignals, switching } from '../switching.ts';
 
 /** Unit vector towards the sun: `turn` is the compass direction it stands in (0 east, counter-clockwise). */
 function sunDirection(turn: number, height: number): Vec3 {
@@ -35,7 +36,11 @@ export const sun = defineKind({
       min: 0,
       max: 20,
     }),
+    ...switching,
   },
+  signals: lampSignals,
+  actions: lampActions,
+  behaviour: lampBehaviour,
   symbol: ({ turn, values }, view) => {
     const [x, y] = seenFrom(view, sunDirection(turn, values.height));
     return [{ circle: 7, fill: 'paper' }, { circle: 2.5 }, ...arrow([-x, -y], 9, 30)];
