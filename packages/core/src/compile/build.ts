@@ -12,7 +12,7 @@ import {
   type StageControl,
   type Thread,
 } from '../jobs/index.ts';
-import { stillBrushes, switchedLamps, type MapDocument } from '../map/index.ts';
+import { partsOf, stillBrushes, switchedLamps, type MapDocument } from '../map/index.ts';
 import type { MaterialLookup } from '../surface/index.ts';
 import { packLedger, packLevel, writeLevel, type Ledger, type Level } from './level/index.ts';
 import { LIGHTING_JOBS, lightLevel, skyGlow, type Lighting, type LightingInput } from './lighting/index.ts';
@@ -174,6 +174,7 @@ function* building(
     brushes: [...doc.brushes.values()].filter((b) => !b.owner || castsShadow(doc.entities.get(b.owner.id))),
     entities: [...doc.entities.values()],
     switched: switchedLamps(doc),
+    region: (thing) => partsOf(doc, thing).flat(),
     ledger: wishes.ledger,
     materials: wishes.materials ?? (() => undefined),
     options: {

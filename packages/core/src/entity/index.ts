@@ -2,7 +2,7 @@ export * from './types.ts';
 export * from './catalogue.ts';
 export * from './color.ts';
 export { star, type Reach, type SpaceLine, type Stroke, type SymbolPoint, type SymbolView } from './strokes.ts';
-export { coneShare, type LightCone, type LightSource } from './light-source.ts';
+export { coneShare, endShare, lightShape, strengthOfLight, type LightCone, type LightSource } from './light-source.ts';
 export type { Carried, Handle, ThingChange } from './handles.ts';
 export type { Around, BeginsFor, EntityKind, FigureBody, Port, ThingFlaw, Trade } from './kind.ts';
 export { doorWith, type Leaf as DoorLeaf } from './kinds/door.ts';

@@ -1,5 +1,5 @@
 import type { Box, Vec3 } from '../math/index.ts';
-import { readValues, type ParamSpecs, type ValuesOf } from '../params/index.ts';
+import { readValues, type ParamSpecs, type ParamValue, type ValuesOf } from '../params/index.ts';
 import type { Behaviour } from './behaviour.ts';
 import type { Handle } from './handles.ts';
 import type { LightSource } from './light-source.ts';
@@ -140,6 +140,8 @@ interface KindFacts {
   readonly carries: boolean;
   /** Height (cm) at which the pointer takes hold of it in the Eye. */
   readonly grip: number;
+  /** Values that make it like a thing that people know. */
+  readonly presets: readonly { readonly label: string; readonly values: Readonly<Record<string, ParamValue>> }[];
   readonly signals: Readonly<Record<string, Port>>;
   readonly actions: Readonly<Record<string, Port>>;
 }
@@ -190,6 +192,7 @@ export function defineKind<P extends ParamSpecs>(file: KindFile<P>): EntityKind 
     firstBody: null,
     turnsAboutMiddle: false,
     strength: null,
+    presets: [],
     signals: {},
     actions: {},
     ...file,

@@ -305,3 +305,16 @@ test('the colours of heat are those of a black body, as the eye sees it', () => 
   expect(lamp({ size: 30 })).toMatchObject({ radius: 15 });
   expect(lamp({})).not.toHaveProperty('radius');
 });
+
+test('what is like a thing that people know has values that its kind has, each within its bounds', () => {
+  const all = ENTITY_KINDS.flatMap((kind) => kind.presets.map((preset) => ({ kind, preset })));
+  expect(all.length).toBeGreaterThan(12);
+  for (const { kind, preset } of all)
+    for (const [key, value] of Object.entries(preset.values))
+      expect([kind.kind, preset.label, key, kind.params[key] && paramFlaw(kind.params[key], value)]).toEqual([
+        kind.kind,
+        preset.label,
+        key,
+        null,
+      ]);
+});

@@ -39,7 +39,24 @@ export const size: NumberParam = params.length(0, {
   max: 400,
 });
 
+/** Where the light of a lamp comes to an end. */
+export const ends: NumberParam = params.length(0, {
+  label: 'Ends at',
+  help: 'How far its light goes, in cm: it is the true one for half of the way and then fades to nothing; 0 for no end',
+  min: 0,
+  max: 100_000,
+});
+
+/** What a {@link LightSource} has of {@link size} and {@link ends}. */
+export const extent = ({ size, ends }: { readonly size: number; readonly ends: number }) => ({
+  ...(size > 0 && { radius: size / 2 }),
+  ...(ends > 0 && { end: ends }),
+});
+
 export const tinted = (tint: readonly [number, number, number], amount: number): Vec3 => scale(tint, amount);
 
 /** The distance (cm) at which a lamp gives 5 lux, the light of a dim corridor: drawn as its reach. */
-export const dimReach = (candela: number): number => Math.sqrt(Math.max(0, candela) / 5) * 100;
+export function dimReach({ candela, ends }: { readonly candela: number; readonly ends: number }): number {
+  const reach = Math.sqrt(Math.max(0, candela) / 5) * 100;
+  return ends > 0 ? Math.min(reach, ends) : reach;
+}

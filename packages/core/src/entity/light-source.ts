@@ -11,6 +11,8 @@ export type LightSource =
       readonly cone?: LightCone;
       /** Of the ball that shines, cm. Absent: a point. */
       readonly radius?: number;
+      /** Where its light comes to an end, cm. Absent: nowhere. */
+      readonly end?: number;
     }
   | {
       readonly type: 'parallel';
@@ -20,7 +22,35 @@ export type LightSource =
       readonly illuminance: Vec3;
       /** Half of the angle under which it is seen, radians. Absent: all its light comes from one direction. */
       readonly spread?: number;
+    }
+  | {
+      /** Even light in a region, in place of that of the map. */
+      readonly type: 'even';
+      /** Lux. */
+      readonly illuminance: Vec3;
+      /** How far beyond the region (cm) it goes over into the light outside. */
+      readonly edge: number;
     };
+
+/** Candela or lux of a light. */
+export const strengthOfLight = (light: LightSource): Vec3 =>
+  light.type === 'point' ? light.intensity : light.illuminance;
+
+/** All of a light but its strength and colour, as text. */
+export function lightShape(light: LightSource): string {
+  const shape = light.type === 'point' ? { ...light, intensity: 0 } : { ...light, illuminance: 0 };
+  return JSON.stringify(shape);
+}
+
+/**
+ * How much of a lamp's light is left at the square of a distance from it (cm²), from 1 to 0 at its end: as good as all through the first
+ * half of the way, and without a seam at its end.
+ */
+export function endShare(end: number | undefined, d2: number): number {
+  if (end === undefined) return 1;
+  const part = d2 / (end * end);
+  return part >= 1 ? 0 : (1 - part * part) ** 2;
+}
 
 /** Light within a cone: whole up to the inner angle from its axis, fading to none at the outer. */
 export interface LightCone {

@@ -10,6 +10,7 @@ import {
   wrapDegrees,
   type CommandArgs,
   type Entity,
+  type EntityKind,
   type MapDocument,
 } from '@yesca/core';
 import { freeSelection, separateSelection, tryIt } from '../../commands/doors.ts';
@@ -71,6 +72,20 @@ export function EntityParticulars({ doc, entities }: { doc: MapDocument; entitie
             onChange={(turn) => change({ turn: wrapDegrees(turn) })}
           />
         )}
+        {kind && kind.presets.length > 0 && (
+          <Tooltip label="Gives it the values of a thing that people know; each can be changed afterwards">
+            <Select
+              label="Like"
+              placeholder="its own values"
+              data={kind.presets.map((p) => p.label)}
+              value={presetOf(kind, entities)}
+              onChange={(label) => {
+                const preset = kind.presets.find((p) => p.label === label);
+                if (preset) change({ params: preset.values });
+              }}
+            />
+          </Tooltip>
+        )}
         {kind && (
           <ParamPanel
             specs={kind.params}
@@ -118,6 +133,15 @@ export function EntityParticulars({ doc, entities }: { doc: MapDocument; entitie
     </>
   );
 }
+
+/** The known thing that all of some things are like; null for none. */
+const presetOf = ({ presets, params }: EntityKind, entities: readonly Entity[]): string | null =>
+  presets.find(({ values }) =>
+    entities.every((e) => {
+      const own = readValues(params, e.params);
+      return Object.entries(values).every(([key, value]) => own[key] === value);
+    }),
+  )?.label ?? null;
 
 /** Whether a thing rides on another, directly or by something else. */
 function ridesOn(doc: MapDocument, thing: string, on: string): boolean {

@@ -1,5 +1,5 @@
 import type { Brush } from '../../brush/index.ts';
-import { lightOf, lightTint, type Entity, type LightSource } from '../../entity/index.ts';
+import { lightOf, lightShape, lightTint, strengthOfLight, type Entity } from '../../entity/index.ts';
 import { aroundIn, litAtFirst, type MapDocument } from '../../map/index.ts';
 import { contentHash, scale, type Vec3 } from '../../math/index.ts';
 import type { MaterialLookup } from '../../surface/index.ts';
@@ -15,7 +15,7 @@ import {
 } from '../lighting/index.ts';
 import type { Structure } from '../structure/index.ts';
 import { readContainer, writeContainer } from './container.ts';
-import { joined, withoutTexels } from './level.ts';
+import { joined, regionOf, withoutTexels } from './level.ts';
 import { splitLayers } from './light-mix.ts';
 
 /**
@@ -47,15 +47,14 @@ export interface Built {
 export const brushMark = ({ vertices, faces, role, stops }: Brush): string =>
   contentHash(JSON.stringify([vertices, faces, role, stops]));
 
-const strengthOf = (light: LightSource): Vec3 => (light.type === 'point' ? light.intensity : light.illuminance);
-
 /** A mark that changes with all of a thing's light but its colour and how strong it is, as long as it is any. */
 export function lightMark(doc: MapDocument, thing: Entity): string {
   const light = lightOf(thing, aroundIn(doc));
   if (!light) return '';
-  const shines = strengthOf(light).some((c) => c > 0);
-  const where = light.type === 'point' ? [light.at, light.cone, light.radius] : [light.towards, light.spread];
-  return contentHash(JSON.stringify([shines, where]));
+  const shines = strengthOfLight(light).some((c) => c > 0);
+  return contentHash(
+    `${shines} ${lightShape(light)} ${light.type === 'even' ? JSON.stringify(regionOf(doc, thing.id)) : ''}`,
+  );
 }
 
 export function packLedger(doc: MapDocument, structure: Structure, lighting: Lighting): Ledger {
@@ -119,7 +118,7 @@ export function layerColors(
     if (material !== null) return glowing(materials(material));
     const thing = doc.entities.get(name);
     const light = thing && lightOf(thing, around);
-    return light ? scale(strengthOf(light), litAtFirst(thing)) : [0, 0, 0];
+    return light ? scale(strengthOfLight(light), litAtFirst(thing)) : [0, 0, 0];
   };
   return new Map(
     layers.map(({ thing, strength }) => [thing, strength > 0 ? scale(now(thing), 1 / strength) : ([0, 0, 0] as Vec3)]),

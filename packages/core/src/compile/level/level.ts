@@ -148,9 +148,12 @@ export const regionsOf = (doc: MapDocument): LevelRegion[] =>
     .filter((e) => entityKind(e.kind)?.body === 'zone')
     .sort((a, b) => (a.id < b.id ? -1 : 1))
     .flatMap(({ id }) => {
-      const solids = partsOf(doc, id).flat().map(solidOf);
+      const solids = regionOf(doc, id);
       return solids.length ? [{ thing: id, solids }] : [];
     });
+
+/** What a thing that is a region fills. */
+export const regionOf = (doc: MapDocument, id: string): Solid[] => partsOf(doc, id).flat().map(solidOf);
 
 /** The brushes of a map in which one moves otherwise, by what they are. */
 export function spacesOf({ brushes }: MapDocument): LevelMeta['spaces'] {

@@ -72,6 +72,7 @@ function byRays(luxels: Luxels, brushes: readonly Brush[], light: PointLight | S
   const lights: Lights = {
     points: [],
     suns: light.type === 'parallel' ? [{ ...light, thing: 'sun' }] : [],
+    evens: [],
     areas: [],
     ambient: [0, 0, 0],
   };

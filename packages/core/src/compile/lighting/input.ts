@@ -30,5 +30,7 @@ export interface LightingInput {
   /** Whether what each other light adds is wanted apart as well. */
   readonly ledger?: boolean;
   readonly materials: MaterialLookup;
+  /** The brushes that say where a thing of the map does what it does. */
+  readonly region: (thing: string) => readonly Brush[];
   readonly options: LightingOptions;
 }

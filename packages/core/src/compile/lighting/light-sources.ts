@@ -1,5 +1,5 @@
 import type { Brush } from '../../brush/index.ts';
-import { coneShare } from '../../entity/index.ts';
+import { coneShare, endShare } from '../../entity/index.ts';
 import {
   addScaled,
   arcTangent2,
@@ -118,7 +118,7 @@ const FAR_AWAY = 24;
 /** So many times its edge away, a few places of a square do. */
 const AWAY = 5;
 
-function pointSource({ chart }: Sampled, { at, intensity, cone, radius = 0 }: PointLight): SourceAt | null {
+function pointSource({ chart }: Sampled, { at, intensity, cone, radius = 0, end }: PointLight): SourceAt | null {
   const { normal, distance } = chart.surface.plane;
   const along = dot(at, normal) - distance;
   if (along <= 0) return null;
@@ -132,7 +132,7 @@ function pointSource({ chart }: Sampled, { at, intensity, cone, radius = 0 }: Po
     const db = b - lb;
     const d2 = da * da + db * db + along * along;
     const d = Math.sqrt(d2);
-    const plain = (along * 10_000) / (d2 * d);
+    const plain = ((along * 10_000) / (d2 * d)) * endShare(end, d2);
     const given = axis ? plain * coneShare(axis, da / d, db / d, -along / d) : plain;
     return given * bright < LEAST_LUX ? 0 : given;
   };
@@ -143,15 +143,20 @@ function pointSource({ chart }: Sampled, { at, intensity, cone, radius = 0 }: Po
   };
   const isWeak = (a0: number, b0: number, a1: number, b1: number): boolean => {
     const d2 = least2(a0, b0, a1, b1);
-    return ((along * 10_000) / (d2 * Math.sqrt(d2))) * bright < LEAST_LUX;
+    return ((along * 10_000) / (d2 * Math.sqrt(d2))) * bright * endShare(end, d2) < LEAST_LUX;
   };
   // The edge of a cone is narrower than light is smooth.
   const isFar = (a0: number, b0: number, size: number): boolean =>
     !axis && least2(a0, b0, a0 + size, b0 + size) > (FAR_AWAY * size) ** 2;
   const isNear = (a0: number, b0: number, size: number): boolean =>
     !axis && least2(a0, b0, a0 + size, b0 + size) < (AWAY * size) ** 2;
-  const over = (polygon: readonly (readonly [number, number])[]): number =>
-    (solidAngle(polygon.map(([a, b]): Vec3 => [a - la, b - lb, along])) * 10_000) / outlineArea(polygon);
+  const over = (polygon: readonly (readonly [number, number])[]): number => {
+    const all = (solidAngle(polygon.map(([a, b]): Vec3 => [a - la, b - lb, along])) * 10_000) / outlineArea(polygon);
+    if (end === undefined) return all;
+    // So small a piece is near the lamp or far from its end, where the share changes little over it.
+    const [a, b] = [0, 1].map((k) => polygon.reduce((sum, p) => sum + p[k]!, 0) / polygon.length) as [number, number];
+    return all * endShare(end, least2(a, b, a, b));
+  };
   const targets = Float64Array.of(...at, 1, 0);
   const aim = (_: number, a: number, b: number): number => {
     targets[4] = lux(a, b);

@@ -114,6 +114,20 @@ describe('a point light', () => {
     }
   });
 
+  test('that ends somewhere is whole near it, less beyond half of the way, and nothing from there on', () => {
+    let doc = lamp(inside(hall()), [500, 500, 20], 900);
+    const id = [...doc.entities.values()].find((e) => e.kind === 'pointLight')!.id;
+    doc = changeEntity(doc, id, { params: { ends: 300 } });
+    const result = buildLevel(doc, 'final');
+    for (const x of [580, 620, 700, 760, 790, 812, 900]) {
+      const p: Vec3 = [middle(x, 8), middle(500, 8), 0];
+      const d2 = (p[0] - 500) ** 2 + (p[1] - 500) ** 2 + 20 ** 2;
+      const share = d2 < 300 ** 2 ? (1 - (d2 / 300 ** 2) ** 2) ** 2 : 0;
+      const expected = ((900 * 20) / d2 ** 1.5) * 10_000 * share;
+      expect(Math.abs(luxAt(result, p, [0, 0, 1]) - expected)).toBeLessThan(0.02 * expected + 0.001);
+    }
+  });
+
   test('throws the shadow of a slab where geometry says', () => {
     // A slab from x = 400 to 450 at height 100, lamp at height 200 over x = 300: the shadow reaches from 500 to 600.
     const slab = dressSolid(boxSolid({ min: [400, 100, 99], max: [450, 900, 100] }), 'slab', 'slate', {

@@ -2,6 +2,7 @@ import { partOf, type DueJob, type StageControl } from '../../jobs/index.ts';
 import { bounces } from './bounces.ts';
 import { makeChart } from './charts.ts';
 import { lightsOf, litCharts, type LitChart } from './direct-job.ts';
+import { evenRegions, evenShares } from './evens.ts';
 import { groupsOf, openArea, type Group } from './groups.ts';
 import type { LightingInput } from './input.ts';
 import { EVEN, sourcesOf, type Source } from './lights.ts';
@@ -73,18 +74,30 @@ export function* lightLevel(input: LightingInput, control: StageControl): Genera
   const { sizes, places } = layOutPages(chartOf.map((i) => (i === null ? null : charts[i]!)));
   const pages = new PageWriter(sizes);
   const writers = groups.map((g) => (g.switched || input.ledger ? new LayerWriter() : null));
-  const even = input.ledger ? new LayerWriter() : null;
+  const regions = evenRegions(lights.evens, input.region);
+  /** The even light: that of the map, and of each region. */
+  const evens = [
+    { thing: EVEN, color: lights.ambient },
+    ...regions.map(({ light }) => ({ thing: light.thing, color: light.illuminance })),
+  ].map((e) => ({ ...e, writer: input.ledger ? new LayerWriter() : null, sum: 0 }));
+  let openLuxels = 0;
   places.forEach((place, s) => {
     if (!place) return;
     const i = chartOf[s]!;
     const { open, repairs } = lit[i]!;
     const light = new Float32Array(open.length * 3);
-    if (even) {
-      const own = Float32Array.from(light, (_, n) => open[Math.floor(n / 3)]!);
+    const shares = evenShares(charts[i]!, lit[i]!, regions);
+    openLuxels += open.reduce((sum, is) => sum + is, 0) * charts[i]!.size ** 2;
+    [shares.rest, ...shares.regions].forEach((share, e) => {
+      if (!share) return;
+      const { color, writer } = evens[e]!;
+      for (let n = 0; n < share.length; n++) for (let c = 0; c < 3; c++) light[n * 3 + c]! += share[n]! * color[c]!;
+      evens[e]!.sum += share.reduce((sum, x) => sum + x, 0) * charts[i]!.size ** 2;
+      if (!writer) return;
+      const own = Float32Array.from(light, (_, n) => share[Math.floor(n / 3)]!);
       repair(own, repairs);
-      even.write(place, own);
-    }
-    open.forEach((is, n) => is && light.set(lights.ambient, n * 3));
+      writer.write(place, own);
+    });
     groups.forEach((group, g) => {
       const own = groupLight(group, lit[i]!, lists[i]![g] ?? null);
       if (!own) return;
@@ -107,9 +120,14 @@ export function* lightLevel(input: LightingInput, control: StageControl): Genera
   return {
     pages: pages.pages,
     layers: layersOf(true),
-    ledger: even
-      ? [...layersOf(false), { thing: EVEN, tint: lights.ambient, strength: 1, flux: openArea(lit), ...even.done() }]
-      : [],
+    ledger: [
+      ...layersOf(false),
+      ...evens.flatMap(({ thing, color, writer, sum }): LightLayer[] => {
+        // The layer holds shares, so its light is of a strength of 1.
+        const flux = openLuxels > 0 ? (openArea(lit) * sum) / openLuxels : 0;
+        return writer ? [{ thing, tint: color, strength: 1, flux, ...writer.done() }] : [];
+      }),
+    ],
     places,
     luxels,
     repaired: lit.reduce((n, c) => n + c.repairs.length, 0),

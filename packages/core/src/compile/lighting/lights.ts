@@ -1,4 +1,4 @@
-import { coneShare, lightOf, lightTint, type Entity, type LightSource } from '../../entity/index.ts';
+import { coneShare, endShare, lightOf, lightTint, type Entity, type LightSource } from '../../entity/index.ts';
 import type { Brush } from '../../brush/index.ts';
 import type { MaterialFacts } from '../../surface/index.ts';
 import { anyHit, enterBrush, makeTracer, type Tracer } from '../tracing/index.ts';
@@ -21,6 +21,7 @@ export interface AreaLight {
 }
 export type Light = PointLight | SunLight | AreaLight;
 export type SunLight = Extract<LightSource, { type: 'parallel' }>;
+export type EvenLight = Extract<LightSource, { type: 'even' }>;
 
 /** A light, and the thing that it is of. */
 export type OfThing<L> = L & { readonly thing: string };
@@ -29,7 +30,9 @@ export interface Lights {
   readonly points: readonly OfThing<PointLight>[];
   readonly suns: readonly OfThing<SunLight>[];
   readonly areas: readonly AreaLight[];
-  /** Even light, lux. */
+  /** Even light of regions: where several lie over each other, the later ones count. */
+  readonly evens: readonly OfThing<EvenLight>[];
+  /** Even light elsewhere, lux. */
   readonly ambient: Vec3;
 }
 
@@ -44,12 +47,14 @@ export function collectLights(entities: Iterable<Entity>, ambientColor: string, 
   const sorted = [...things.values()].sort((a, b) => (a.id < b.id ? -1 : 1));
   const points: OfThing<PointLight>[] = [];
   const suns: OfThing<SunLight>[] = [];
+  const evens: OfThing<EvenLight>[] = [];
   for (const e of sorted) {
     const source = lightOf(e, { thing: (id) => things.get(id), parts: () => [] });
     if (source?.type === 'parallel') suns.push({ ...source, thing: e.id });
+    else if (source?.type === 'even') evens.push({ ...source, thing: e.id });
     else if (source) points.push({ ...source, thing: e.id });
   }
-  return { points, suns, areas: [], ambient: tint(ambientColor, ambientLux) };
+  return { points, suns, evens, areas: [], ambient: tint(ambientColor, ambientLux) };
 }
 
 /** A light of its own, among all: lamps first, then suns, then faces that glow. */
@@ -177,7 +182,7 @@ export function addDirect(
   const ox = p[0] + normal[0] * OFF_SURFACE;
   const oy = p[1] + normal[1] * OFF_SURFACE;
   const oz = p[2] + normal[2] * OFF_SURFACE;
-  for (const { at, intensity, cone } of points) {
+  for (const { at, intensity, cone, end } of points) {
     const dx = at[0] - p[0];
     const dy = at[1] - p[1];
     const dz = at[2] - p[2];
@@ -186,7 +191,7 @@ export function addDirect(
     const d2 = dx * dx + dy * dy + dz * dz;
     // d is in cm: 1/m² is 10⁴/cm².
     const d = Math.sqrt(d2);
-    let factor = (along * 10_000) / (d2 * d);
+    let factor = ((along * 10_000) / (d2 * d)) * endShare(end, d2);
     if (cone) factor *= coneShare(cone, -dx / d, -dy / d, -dz / d);
     if (factor * (intensity[0] + intensity[1] + intensity[2]) < LEAST_LUX) continue;
     if (anyHit(scene.all, ox, oy, oz, at[0] - ox, at[1] - oy, at[2] - oz, 1)) continue;

@@ -1,5 +1,6 @@
 import { brushBounds, type Brush } from '../../brush/index.ts';
 import { boxCenter, boxOf, buildBvh, eachSwept, growBox, scale, sub, type Box, type Vec3 } from '../../math/index.ts';
+import { lightShape } from '../../entity/index.ts';
 import type { KeptResults } from '../../jobs/index.ts';
 import { GUTTER } from './charts.ts';
 import type { ChartTask, Shared } from './direct-job.ts';
@@ -68,11 +69,7 @@ export function stillShines(
 /** A light without its colour, and with as much of its strength as matters to where it shines. */
 const nameOfSource = ({ id, light, strength }: Source): readonly unknown[] => [
   id,
-  light.type === 'point'
-    ? [light.at, light.cone, light.radius]
-    : light.type === 'parallel'
-      ? [light.towards, light.spread]
-      : light.faces.map(({ winding, normal }) => [winding, normal]),
+  light.type === 'area' ? light.faces.map(({ winding, normal }) => [winding, normal]) : lightShape(light),
   brightnessOf(strength),
 ];
 

@@ -2,6 +2,7 @@ import type { EntityKind } from '../kind.ts';
 import { door } from './door.ts';
 import { breakable } from './breakable.ts';
 import { checkpoint } from './checkpoint.ts';
+import { evenLight } from './even-light.ts';
 import { exit } from './exit.ts';
 import { lift } from './lift.ts';
 import { mover } from './mover.ts';
@@ -30,4 +31,5 @@ export const ENTITY_KINDS: readonly EntityKind[] = [
   pointLight,
   spotLight,
   sun,
+  evenLight,
 ];

@@ -2,7 +2,7 @@ import { add, cosine, cosSinOf, cross, hypot, length, normalize, scale, sub, typ
 import { params, type ParamSpecs, type ValuesOf } from '../../params/index.ts';
 import { coneHandle, sideOf, wayHandle } from '../handles.ts';
 import { defineKind, type Around } from '../kind.ts';
-import { coloured, dimReach, size, strength, tinted, tintOf } from '../lamps.ts';
+import { coloured, dimReach, ends, extent, size, strength, tinted, tintOf } from '../lamps.ts';
 import { arrow, round, seenFrom, type SpaceLine } from '../strokes.ts';
 import { lampActions, lampBehaviour, lampSignals, switching } from '../switching.ts';
 import type { Entity } from '../types.ts';
@@ -13,6 +13,7 @@ const specs = {
   ...coloured('#ffe9c9', 'Colour of the light'),
   candela: strength(600),
   size,
+  ends,
   cone: params.angle(60, { label: 'Cone', help: 'Full angle within which it shines, in degrees', ...CONE }),
   soft: params.part(0.3, {
     label: 'Soft edge',
@@ -63,6 +64,14 @@ export const spotLight = defineKind({
   standsAt: 220,
   floods: true,
   params: specs,
+  presets: [
+    { label: 'Hand torch', values: { candela: 1500, kelvin: 5500, cone: 22, soft: 0.6, size: 4 } },
+    { label: 'Reading lamp', values: { candela: 200, kelvin: 2700, cone: 80, soft: 0.4, size: 8 } },
+    { label: 'Ceiling lamp', values: { candela: 400, kelvin: 3000, cone: 120, soft: 0.6, size: 25 } },
+    { label: 'Street lamp', values: { candela: 1200, kelvin: 2000, cone: 140, soft: 0.5, size: 30 } },
+    { label: 'Flood lamp', values: { candela: 6000, kelvin: 4500, cone: 100, soft: 0.4, size: 40 } },
+    { label: 'Lighthouse', values: { candela: 60_000, kelvin: 5000, cone: 8, soft: 0.3, size: 60 } },
+  ],
   signals: lampSignals,
   actions: lampActions,
   behaviour: lampBehaviour,
@@ -83,7 +92,7 @@ export const spotLight = defineKind({
     return [...coneLines(aim, lamp.values.cone, 36), [[0, 0, 0], scale(normalize(aim), MARK_LENGTH)]];
   },
   reach: (lamp, around) => [
-    ...coneLines(aimOf(lamp, around), lamp.values.cone, dimReach(lamp.values.candela)).map((line) => ({ line })),
+    ...coneLines(aimOf(lamp, around), lamp.values.cone, dimReach(lamp.values)).map((line) => ({ line })),
   ],
   handles: (lamp, around) => {
     const aim = aimOf(lamp, around);
@@ -92,13 +101,13 @@ export const spotLight = defineKind({
     return [...(free ? [wayHandle('aim', 'Aim', aim)] : []), coneHandle('cone', 'Cone', aim, lamp.values.cone, CONE)];
   },
   light: (lamp, around) => {
-    const { candela, cone, soft, size } = lamp.values;
+    const { candela, cone, soft } = lamp.values;
     const half = (cone * Math.PI) / 360;
     return {
       type: 'point',
       at: lamp.at,
       intensity: tinted(tintOf(lamp.values), candela),
-      ...(size > 0 && { radius: size / 2 }),
+      ...extent(lamp.values),
       cone: {
         axis: normalize(aimOf(lamp, around)),
         inner: cosine(half * (1 - soft)),
