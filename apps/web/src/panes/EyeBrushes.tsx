@@ -1,10 +1,10 @@
 import { useThree } from '@react-three/fiber';
 import { memo, useEffect, useMemo } from 'react';
-import { MeshBasicMaterial, type Material } from 'three';
-import { NATURAL_TEXELS_PER_CM, type Brush } from '@yesca/core';
+import { MeshBasicMaterial, ShaderMaterial, type Material } from 'three';
+import { INITIAL_SETTINGS, NATURAL_TEXELS_PER_CM, type Brush, type MapSettings } from '@yesca/core';
 import { batchMaterial, drawOrder, lookOf, type BatchedLook } from '../scene/looks.ts';
 import { picturePages, type PicturePages } from '../scene/picture-pages.ts';
-import { skyMaterial } from '../scene/sky.ts';
+import { followSky, skyMaterial } from '../scene/sky.ts';
 import type { Chunks } from '../state/chunks.ts';
 import { useDisplay } from '../state/display.ts';
 import { useEditor } from '../state/editor.ts';
@@ -16,7 +16,7 @@ import { useInks } from './inks.ts';
  * Brushes, drawn by the pages their pictures lie on: textured, as clay, or with what the Eye's mode tells of their texture.
  * `still` is what stands still, `live` what a gesture changes.
  */
-export function EyeBrushes({ still, live, sky }: { still: Chunks; live: readonly Brush[]; sky: string }) {
+export function EyeBrushes({ still, live, sky }: { still: Chunks; live: readonly Brush[]; sky: MapSettings }) {
   const { gl, invalidate } = useThree();
   const pages = picturePages(gl, invalidate);
   const looks = useLooks(pages, sky);
@@ -55,7 +55,7 @@ const Chunk = memo(function Chunk({ brushes, pages, materials, looks }: ChunkPro
 });
 
 /** How batches look in the Eye's mode: one material for each, shared by all chunks. */
-function useLooks(pages: PicturePages, sky: string): (batch: string) => Material {
+function useLooks(pages: PicturePages, sky: MapSettings): (batch: string) => Material {
   const { invalidate } = useThree();
   const { ink, soft } = useInks();
   // What light has not reached yet is seen by the light of the workroom.
@@ -72,7 +72,8 @@ function useLooks(pages: PicturePages, sky: string): (batch: string) => Material
           // From inside, regions and clip brushes would lie over all that is seen.
           depthWrite: false,
         });
-      if (batch === SKY_BATCH) return skyMaterial(sky);
+      // What it shows is set below, whenever the sky changes.
+      if (batch === SKY_BATCH) return skyMaterial(INITIAL_SETTINGS);
       return batchMaterial(pages, batch, { view, light: { by: 'shade' }, wanted, ink });
     };
     const of = (batch: string): Material => {
@@ -81,7 +82,12 @@ function useLooks(pages: PicturePages, sky: string): (batch: string) => Material
       return material;
     };
     return { known, of };
-  }, [view, pages, wanted, sky, ink, soft]);
+  }, [view, pages, wanted, ink, soft]);
+  useEffect(() => {
+    const material = made.of(SKY_BATCH);
+    if (material instanceof ShaderMaterial) followSky(material, sky);
+    invalidate();
+  }, [made, sky, invalidate]);
   useEffect(() => {
     invalidate();
     return () => made.known.forEach((m) => m.dispose());

@@ -62,6 +62,11 @@ export function EyeLit({ lit, still, live }: { lit: Lit; still: Chunks; live: re
   const mirrors = useMemo(() => makeMirrors(lit.level, gl), [lit, gl]);
   useEffect(() => () => mirrors.dispose(), [mirrors]);
   useShares(mesh, lit);
+  const settings = useEditor((s) => (s.draft ?? s.doc).settings);
+  useEffect(() => {
+    mesh.follow(settings);
+    invalidate();
+  }, [mesh, settings, invalidate]);
   const beside = useLit((s) => s.beside !== null);
   useExposure(mesh, beside ? 'right' : null);
   useEffect(() => {
@@ -110,6 +115,7 @@ export function EyeBeside({ lit }: { lit: Lit }) {
 
 function useExposure(mesh: LevelMesh, side: 'left' | 'right' | null): void {
   const { invalidate, gl, size } = useThree();
+
   const split = useLit((s) => s.split);
   const { stops, banded, dark, bright } = useLitOptions();
   useEffect(() => {

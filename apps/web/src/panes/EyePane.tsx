@@ -97,13 +97,12 @@ function Selected({ doc }: { doc: MapDocument }) {
 /** What is seen. Apart from the pane, so that a gesture draws it anew and nothing round it. */
 function Scene() {
   const { doc, still, live } = useShown('eye', paneInUse);
-  const { skyColor } = doc.settings;
   const lit = useShownLit();
   const beside = useLit((s) => s.beside);
   const rest = lit ? unlit(lit, still, live) : { still, live };
   return (
     <>
-      <EyeBrushes {...rest} sky={skyColor} />
+      <EyeBrushes {...rest} sky={doc.settings} />
       {lit && <EyeLit lit={lit} still={still} live={live} />}
       {lit && beside && <EyeBeside lit={beside.lit} />}
       <Selected doc={doc} />

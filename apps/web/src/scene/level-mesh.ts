@@ -7,9 +7,9 @@ import {
   Mesh,
   MeshBasicMaterial,
   RGBFormat,
+  ShaderMaterial,
   UnsignedInt5999Type,
   type Material,
-  type ShaderMaterial,
   type Vector2,
 } from 'three';
 import {
@@ -19,12 +19,13 @@ import {
   NO_PAGE,
   type Level,
   type LightMix,
+  type MapSettings,
   type Pose,
   type Share,
 } from '@yesca/core';
 import { batchMaterial, drawOrder, type BatchedLook } from './looks.ts';
 import type { PicturePages } from './picture-pages.ts';
-import { skyMaterial } from './sky.ts';
+import { followSky, skyMaterial } from './sky.ts';
 
 /** Surfaces that show the sky. */
 const SKY = 'sky';
@@ -71,6 +72,8 @@ export interface LevelMesh {
   readonly drawn: Uint8Array;
   /** How bright and in what way light is shown. */
   readonly expose: (exposure: Exposure) => void;
+  /** Shows the sky and the fog of a map as they are now. */
+  readonly follow: (settings: MapSettings) => void;
   readonly dispose: () => void;
 }
 
@@ -111,10 +114,10 @@ export function makeLevelMesh(
     const mesh = new Mesh(
       geometry,
       sky
-        ? skyMaterial(level.meta.settings.skyColor)
+        ? skyMaterial(level.meta.settings)
         : batchMaterial(pages, look.key, {
             view: 'textured',
-            light: { by: 'map', page: light[level.surfacePage[first]!]!, exposure: IN_PLAY },
+            light: { by: 'map', page: light[level.surfacePage[first]!]!, exposure: IN_PLAY, air: level.meta.settings },
           }),
     );
     mesh.renderOrder = sky ? 0 : drawOrder(look.key);
@@ -173,6 +176,9 @@ export function makeLevelMesh(
         );
         (uniforms.side!.value as Vector2).set(side?.[0] ?? 0, side ? (side[1] === 'left' ? 1 : -1) : 0);
       }
+    },
+    follow: (settings) => {
+      for (const { own } of batches) if (own instanceof ShaderMaterial) followSky(own, settings);
     },
     dispose: () => {
       for (const { mesh, own } of batches) {

@@ -8,9 +8,10 @@ import {
   type Texture,
   type Vector3,
 } from 'three';
-import type { Solidity } from '@yesca/core';
+import type { MapSettings, Solidity } from '@yesca/core';
 import type { SurfaceView } from '../state/display.ts';
 import type { PicturePages } from './picture-pages.ts';
+import { fogUniforms } from './sky.ts';
 
 /** Colours of the density view: too coarse, as wanted, too fine. */
 export const DENSITY_COLORS = { coarse: '#4a6fb0', right: '#d9cfbc', fine: '#b0523f' } as const;
@@ -19,11 +20,11 @@ const CLAY = '#d9cfbc';
 
 /**
  * What surfaces are lit by: shade that is part of their corners (`color`), a page of light (its place in `light`; `exposure` is
- * what one of its units counts), or a lamp in front of them, by which relief and roughness are seen.
+ * what one of its units counts; through the fog in the `air`), or a lamp in front of them, by which relief and roughness are seen.
  */
 export type SurfaceLight =
   | { readonly by: 'shade' }
-  | { readonly by: 'map'; readonly page: Texture; readonly exposure: number }
+  | { readonly by: 'map'; readonly page: Texture; readonly exposure: number; readonly air: Partial<MapSettings> }
   | {
       readonly by: 'lamp';
       readonly at: Vector3;
@@ -41,6 +42,7 @@ uniform vec2 size;
 #ifdef BY_MAP
 attribute vec2 light;
 varying vec2 vLight;
+varying vec3 vSeen;
 #endif
 #ifdef BY_SHADE
 varying vec3 vShade;
@@ -52,6 +54,7 @@ void main() {
   vPlace = position;
   #ifdef BY_MAP
   vLight = light;
+  vSeen = (modelViewMatrix * vec4(position, 1.0)).xyz;
   #endif
   #ifdef BY_SHADE
   vShade = color;
@@ -89,7 +92,10 @@ uniform sampler2D lightPage;
 uniform float exposure;
 uniform vec2 bands;
 uniform vec2 side;
+uniform vec3 fogColor;
+uniform float fogDensity;
 varying vec2 vLight;
+varying vec3 vSeen;
 const vec3 LUMINANCE = vec3(0.2126, 0.7152, 0.0722);
 const vec3 TOO_DARK = vec3(0.07, 0.2, 0.55);
 const vec3 TOO_BRIGHT = vec3(0.72, 0.16, 0.1);
@@ -103,6 +109,8 @@ vec3 lit(vec3 albedo) {
   #endif
   // Bright light bends over instead of clipping.
   vec3 shown = 1.0 - exp(-albedo * light * 1.35);
+  // What is lost on the way fades as an exponential (Koschmieder, Theorie der horizontalen Sichtweite, 1924).
+  shown = mix(fogColor, shown, exp(-fogDensity * length(vSeen)));
   // Stripes of the screen, so that they are told from what the surface shows.
   float stripe = step(0.5, fract((gl_FragCoord.x + gl_FragCoord.y) / 14.0));
   if (bands.y > 0.0 && lux < bands.x) return mix(shown, TOO_DARK, 0.3 + 0.4 * stripe);
@@ -250,6 +258,7 @@ function lightUniforms(light: SurfaceLight): Record<string, { value: unknown }> 
       exposure: { value: light.exposure },
       bands: { value: new Vector2() },
       side: { value: new Vector2() },
+      ...fogUniforms(light.air),
     };
   if (light.by === 'shade') return {};
   const { at, relief, rough } = light;

@@ -205,6 +205,7 @@ function everyCall(doc: MapDocument): Call[] {
     call('light.strengths', { strengths: { [lamp!.id]: 25 } }),
     call('mood.save', { name: 'Dusk' }),
     call('mood.take', { mood }),
+    call('map.sky', { sky: 'dusk' }),
     call('mood.wire', { mood, from: { thing: zone!.id, signal: 'entered' } }),
     call('mood.remove', { mood }),
     call('map.rename', { name: 'Other' }),

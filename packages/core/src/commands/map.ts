@@ -11,12 +11,14 @@ import {
   renameGroup,
   renameMap,
   saveView,
+  takeSky,
 } from '../edit/index.ts';
 import {
   applyChanges,
   COLLECTIONS,
   migrateChanges,
   SETTINGS,
+  SKIES,
   type MapChanges,
   type MapSettings,
   type SavedView,
@@ -66,6 +68,10 @@ export const mapCommands = {
   /** A setting that is null is unset. */
   'map.settings': command(settingsLabel, { settings: a.params }, (doc, { settings }) =>
     changeSettings(doc, Object.fromEntries(Object.entries(settings).map(([key, v]) => [key, v ?? undefined]))),
+  ),
+  /** A sky that people know: its colours and light, the even light under it, and what suns there are become its sun. */
+  'map.sky': command('Change the sky', { sky: a.choice(...SKIES.map((s) => s.id)) }, (doc, { sky }) =>
+    takeSky(doc, sky),
   ),
   /** Puts items as they are: what a merge or an earlier revision comes to. */
   'map.change': command(

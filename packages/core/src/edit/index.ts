@@ -40,3 +40,4 @@ export * from './doors.ts';
 export * from './leaves.ts';
 export * from './wires.ts';
 export * from './moods.ts';
+export * from './sky.ts';

@@ -41,8 +41,10 @@ export function heatTint(kelvin: number): [number, number, number] {
 }
 
 /** A light's colour scaled so that its luminance (Rec. 709 weights) is one: strength alone then says how bright it is. */
-export function lightTint(hex: unknown): [number, number, number] {
-  const [r, g, b] = linearColor(hex);
+export const lightTint = (hex: unknown): [number, number, number] => asLight(linearColor(hex));
+
+/** The same of a colour in linear light. */
+export function asLight([r, g, b]: readonly [number, number, number]): [number, number, number] {
   const y = LUMINANCE[0] * r + LUMINANCE[1] * g + LUMINANCE[2] * b;
   return y > 1e-6 ? [r / y, g / y, b / y] : [1, 1, 1];
 }

@@ -114,6 +114,8 @@ interface KindFacts {
   readonly shines: boolean;
   /** The parameter that says how strong its light is; null for what does not shine. */
   readonly strength: string | null;
+  /** For what stands in the sky, whichever way it is turned: the parameter that says how high. */
+  readonly inSky: string | null;
   /** Whether its parts move in play: their brushes then neither cut nor seal. */
   readonly moves: boolean;
   /** Whether it turns about its own place, so that this is best in the middle of its brushes. */
@@ -192,6 +194,7 @@ export function defineKind<P extends ParamSpecs>(file: KindFile<P>): EntityKind 
     firstBody: null,
     turnsAboutMiddle: false,
     strength: null,
+    inSky: null,
     presets: [],
     signals: {},
     actions: {},

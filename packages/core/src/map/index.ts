@@ -5,6 +5,7 @@ export { emptyMap, itemDifferences, itemsOf, putItems, withItems, type ItemDiffe
 export { letGoOfMissing } from './whole.ts';
 export { MAP_VERSION, migrateItem } from './migrate.ts';
 export { SETTINGS } from './settings.ts';
+export { SKIES, skyLook, skyMean, type Sky } from './sky.ts';
 export * from './ids.ts';
 export * from './schema.ts';
 export * from './file.ts';

@@ -26,10 +26,23 @@ export const SETTINGS = {
     max: 100_000,
   }),
   skyColor: params.color('#bcd3e6', { label: 'Sky colour', help: 'Colour of faces that show the sky' }),
+  skyHorizon: params.color('#d8f3ff', { label: 'Horizon', help: 'Colour of the sky above the horizon' }),
+  skyClouds: params.part(0, { label: 'Clouds', help: 'How much of the sky clouds cover, 0 to 1' }),
   skyNits: params.quantity('nt', 0, {
     label: 'Sky light',
     help: 'How bright the sky is that shines in through faces that show it, in nits: an overcast evening is 30, a clear day 3000; 0 lets only the sun in',
     min: 0,
     max: 100_000,
+  }),
+  fogReach: params.length(0, {
+    label: 'Fog ends sight',
+    help: 'How far one sees through the fog: of what is there a twentieth is left to see; 0 for none',
+    min: 0,
+    max: 1_000_000,
+  }),
+  fogColor: params.color('#c3ccd2', {
+    label: 'Fog colour',
+    help: 'What far things fade into',
+    shownWhen: (v) => typeof v.fogReach === 'number' && v.fogReach > 0,
   }),
 } satisfies ParamSpecs;

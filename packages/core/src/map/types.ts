@@ -111,8 +111,15 @@ export interface MapSettings {
   readonly ambientColor: string;
   readonly ambientLux: number;
   readonly skyColor: string;
+  /** Absent: paler than the sky. */
+  readonly skyHorizon?: string;
+  /** How much of the sky clouds cover, 0 to 1. Absent: none. */
+  readonly skyClouds?: number;
   /** How bright the sky is that shines in, nits. Absent: 0. */
   readonly skyNits?: number;
+  readonly fogColor?: string;
+  /** How far (cm) one sees through the fog: of what is there a twentieth. Absent or 0: there is none. */
+  readonly fogReach?: number;
   /** The module in which sizes can be read and typed, cm. Absent: none. */
   readonly module?: number;
   /** Texels a cm that faces should have; the checks measure against it. Absent: two. */

@@ -20,6 +20,7 @@ import { playFrom } from '../../commands/playing.ts';
 import { useEditor } from '../../state/editor.ts';
 import { selectOnly } from '../../state/selection.ts';
 import { LengthField } from '../../fields/LengthField.tsx';
+import { SkyDome, type InSky } from '../../fields/SkyDome.tsx';
 import { TextField } from '../../fields/TextField.tsx';
 import { ParamPanel } from '../params/ParamPanel.tsx';
 import { thingChoices } from './thing-choices.ts';
@@ -63,6 +64,7 @@ export function EntityParticulars({ doc, entities }: { doc: MapDocument; entitie
             />
           ))}
         </SimpleGrid>
+        {single && kind?.inSky && <Standing thing={first} height={kind.inSky} />}
         {kind?.facing && (
           <LengthField
             label={kind.facing.label}
@@ -131,6 +133,24 @@ export function EntityParticulars({ doc, entities }: { doc: MapDocument; entitie
       </Section>
       {single && <Wires key={first.id} doc={doc} entity={first} />}
     </>
+  );
+}
+
+/** Where something stands in the sky, to be dragged. */
+function Standing({ thing, height }: { thing: Entity; height: string }) {
+  const { params } = entityKind(thing.kind)!;
+  const shown = useEditor((s) => (s.draft ?? s.doc).entities.get(thing.id)) ?? thing;
+  const spec = params[height];
+  const change = (to: InSky) =>
+    call('thing.change', { things: [thing.id], turn: to.turn, params: { [height]: to.height } });
+  return (
+    <SkyDome
+      label="Its place in the sky"
+      at={{ turn: shown.turn, height: readValues(params, shown.params)[height] as number }}
+      least={spec?.type === 'number' ? spec.min : 0}
+      onMove={(to) => useEditor.getState().preview(change(to))}
+      onChange={(to) => run(change(to))}
+    />
   );
 }
 

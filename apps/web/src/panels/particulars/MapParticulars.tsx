@@ -1,8 +1,9 @@
-import { Button, Chip, Group, SimpleGrid, Text } from '@mantine/core';
+import { Button, Chip, Group, Select, SimpleGrid, Text, Tooltip } from '@mantine/core';
 import {
   call,
   ROLES,
   SETTINGS,
+  SKIES,
   wrapDegrees,
   type MapDocument,
   type MapSettings,
@@ -37,12 +38,41 @@ export function MapParticulars({ doc }: { doc: MapDocument }) {
       <SectionLine />
       <Kinds />
       <Section title="Light and sky">
-        <Settings doc={doc} keys={['ambientColor', 'ambientLux', 'skyColor', 'skyNits']} />
+        <SkyChoice doc={doc} />
+        <Settings
+          doc={doc}
+          keys={[
+            'ambientColor',
+            'ambientLux',
+            'skyColor',
+            'skyHorizon',
+            'skyClouds',
+            'skyNits',
+            'fogReach',
+            'fogColor',
+          ]}
+        />
       </Section>
       <Text size="xs" c="dimmed" px={10}>
         Select something to see its values here. Alt-click picks a single face.
       </Text>
     </>
+  );
+}
+
+/** Skies that people know: each sets the sky, the even light under it, and what suns there are. */
+function SkyChoice({ doc: { settings } }: { doc: MapDocument }) {
+  const now = SKIES.find((s) => Object.entries(s.settings).every(([k, v]) => settings[k as keyof MapSettings] === v));
+  return (
+    <Tooltip label="Sets the sky, the even light under it, and the suns of the map as they are under such a sky">
+      <Select
+        label="Sky like"
+        placeholder="its own values"
+        data={SKIES.map(({ id, label }) => ({ value: id, label }))}
+        value={now?.id ?? null}
+        onChange={(sky) => sky && run(call('map.sky', { sky }))}
+      />
+    </Tooltip>
   );
 }
 

@@ -1,6 +1,7 @@
-import { coneShare, endShare, lightOf, lightTint, type Entity, type LightSource } from '../../entity/index.ts';
+import { asLight, coneShare, endShare, lightOf, lightTint, type Entity, type LightSource } from '../../entity/index.ts';
 import type { Brush } from '../../brush/index.ts';
 import type { MaterialFacts } from '../../surface/index.ts';
+import { skyMean, type MapSettings } from '../../map/index.ts';
 import { anyHit, enterBrush, makeTracer, type Tracer } from '../tracing/index.ts';
 import { dot, OFF_SURFACE, scale, type Vec3, type Winding } from '../../math/index.ts';
 
@@ -83,8 +84,7 @@ export const glowing = (facts: MaterialFacts | undefined): Vec3 =>
   facts?.glow ? scale(lightTint(facts.average ?? '#ffffff'), facts.glow) : [0, 0, 0];
 
 /** What the sky of a map gives off, nits. */
-export const skyGlow = ({ skyColor, skyNits = 0 }: { readonly skyColor: string; readonly skyNits?: number }): Vec3 =>
-  tint(skyColor, skyNits);
+export const skyGlow = (settings: MapSettings): Vec3 => scale(asLight(skyMean(settings)), settings.skyNits ?? 0);
 
 export function sourcesOf({ points, suns, areas }: Lights): Source[] {
   const ofThing = (light: OfThing<PointLight | SunLight>, strength: Vec3): Source => ({

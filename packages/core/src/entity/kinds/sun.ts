@@ -19,6 +19,7 @@ export const sun = defineKind({
   help: 'Parallel light that comes in through faces that show the sky. Its place in the map does not matter.',
   family: 'Light',
   strength: 'lux',
+  inSky: 'height',
   standsAt: 150,
   facing: compass('Stands towards'),
   params: {
