@@ -66,11 +66,11 @@ const sky = (
 
 /** Strengths are for play, whose picture is white from some 55 lux on a white wall: under the real sky all of them are a hundred times as bright. */
 export const SKIES: readonly Sky[] = [
-  sky('clear', 'Clear day', ['#a6c8f0', '#dde9f2', 0.1, 60], ['#c9d8ee', 6], [700, 55, 5500, 0.53]),
-  sky('fair', 'Fair, with clouds', ['#a9c6e8', '#dfe7ec', 0.45, 55], ['#ccd6e4', 6], [450, 45, 5200, 1]),
-  sky('overcast', 'Overcast', ['#bcc5cc', '#ccd2d5', 0.95, 45], ['#ccd2d8', 6], [30, 50, 6500, 20]),
-  sky('storm', 'Before a storm', ['#66727a', '#8e979b', 0.85, 14], ['#9ea8b0', 3], [12, 35, 6000, 15]),
-  sky('low', 'Low sun', ['#c4b8b4', '#f0c594', 0.3, 16], ['#c9c2cf', 4], [260, 8, 2900, 0.53]),
+  sky('clear', 'Clear day', ['#a6c8f0', '#dde9f2', 0.1, 30], ['#c9d8ee', 5], [320, 55, 5500, 0.53]),
+  sky('fair', 'Fair, with clouds', ['#a9c6e8', '#dfe7ec', 0.45, 28], ['#ccd6e4', 5], [220, 45, 5200, 1]),
+  sky('overcast', 'Overcast', ['#bcc5cc', '#ccd2d5', 0.95, 26], ['#ccd2d8', 5], [20, 50, 6500, 20]),
+  sky('storm', 'Before a storm', ['#66727a', '#8e979b', 0.85, 9], ['#9ea8b0', 3], [8, 35, 6000, 15]),
+  sky('low', 'Low sun', ['#c4b8b4', '#f0c594', 0.3, 12], ['#c9c2cf', 4], [200, 8, 2900, 0.53]),
   sky('dusk', 'Dusk', ['#55648a', '#d98f6a', 0.25, 5], ['#8d90ad', 2], [18, 2, 2200, 1]),
   sky('night', 'Moonlit night', ['#232f4c', '#31405f', 0.15, 0.4], ['#6b7ca8', 0.6], [4, 45, 7500, 0.53]),
 ];
