@@ -67,7 +67,12 @@ export function runProbe(path: string, { points, json }: { points: string; json?
   const doc = readMap(path);
   const wanted = readPoints(points);
   // Lighting is asked point by point; the coarsest luxels are enough for the rest.
-  const answers = probe(doc, buildLevel(doc, 'sketch', {}, { visibility: 'full', direct: true }), wanted);
+  const answers = probe(
+    doc,
+    buildLevel(doc, 'sketch', {}, { visibility: 'full', direct: true, materials: shipped }),
+    wanted,
+    shipped,
+  );
   if (json) console.log(JSON.stringify(answers, null, 2));
   else
     for (const a of answers)

@@ -8,11 +8,13 @@ import { tidemill } from './maps/tidemill/tidemill.ts';
 import { RECIPES } from './materials/recipes/index.ts';
 import { renderMaterial } from './materials/render.ts';
 import type { Material } from './materials/types.ts';
+import { writeMasks } from './materials/masks.ts';
 
 const here = new URL('..', import.meta.url);
 const pictures = new URL('assets/materials/', here);
 
-if (!process.argv.includes('--maps')) {
+const [only] = process.argv.slice(2);
+if (!only) {
   mkdirSync(pictures, { recursive: true });
   for (const file of readdirSync(pictures)) rmSync(new URL(file, pictures));
   const materials: Material[] = [];
@@ -28,6 +30,8 @@ if (!process.argv.includes('--maps')) {
   );
   console.log(`${materials.length} materials`);
 }
+if (only !== '--maps') await writeMasks(pictures);
+if (only === '--masks') process.exit(0);
 const sounds = new URL('assets/sounds/', here);
 mkdirSync(sounds, { recursive: true });
 for (const name of Object.keys(SOUNDS) as SoundName[])

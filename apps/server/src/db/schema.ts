@@ -91,6 +91,7 @@ export const materials = pgTable(
     height: integer('height').notNull(),
     texelsPerCm: doublePrecision('texels_per_cm').notNull(),
     average: text('average').notNull(),
+    mask: text('mask'),
     roughness: doublePrecision('roughness').notNull(),
     regions: jsonb('regions').$type<Region[]>().notNull().default([]),
     content: text('content').notNull(),

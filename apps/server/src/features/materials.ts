@@ -48,6 +48,7 @@ function shown(m: MaterialRow): Material {
     height: m.height,
     texelsPerCm: m.texelsPerCm,
     average: m.average,
+    ...(m.mask ? { mask: m.mask } : {}),
     roughness: m.roughness,
     pack: m.packId,
     content: m.content.slice(0, 12),
@@ -430,6 +431,7 @@ function factsOf({ name: { stem, folders }, albedo, roughness, listed }: FoundMa
     height: albedo.height,
     texelsPerCm: listed?.texelsPerCm ?? densityOfName(stem, albedo.width),
     average: albedo.average,
+    mask: albedo.mask,
     roughness: Math.round((roughness?.mean ?? 0.8) * 100) / 100,
     regions: fits,
   };

@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto';
 import sharp, { type Metadata } from 'sharp';
-import type { Solidity } from '@yesca/core';
+import { maskOf, type Solidity } from '@yesca/core';
 import { LIMITS, type Refused } from './unpack.ts';
 
 /** A picture's file, read. */
@@ -26,6 +26,8 @@ export interface Decoded {
   readonly content: string;
   readonly solidity: Solidity;
   readonly average: string;
+  /** Of what is not solid; null otherwise. */
+  readonly mask: string | null;
   /** Mean of the first channel, 0 to 1. */
   readonly mean: number;
   /** Something that was changed on the way, as a sentence. */
@@ -146,6 +148,7 @@ export async function decodePicture(file: Picture): Promise<Decoded | Refused> {
       content: createHash('sha256').update(`${width}×${height}`).update(data).digest('hex'),
       solidity,
       average: `#${[0, 1, 2].map((c) => channel(c).toString(16).padStart(2, '0')).join('')}`,
+      mask: solidity === 'solid' ? null : maskOf(data, width, height),
       mean: channel(0) / 255,
       ...(meta.space !== 'srgb' || (meta.hasProfile && meta.icc && !isPlainProfile(meta.icc))
         ? { note: 'Its colours were converted from their own profile to sRGB.' }

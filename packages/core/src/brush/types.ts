@@ -72,6 +72,8 @@ export interface Brush {
   readonly layer?: string;
   /** What it holds back, where that is not what its role does. None of them: everything passes. */
   readonly stops?: readonly Stoppable[];
+  /** Light goes through it as if it were not there. Absent: it casts a shadow. */
+  readonly shadow?: false;
 }
 
 /** Dresses a solid made from other brushes: faces take what lay in their plane. The first source gives id and role. */

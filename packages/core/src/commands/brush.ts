@@ -12,6 +12,7 @@ import {
   repairPicked,
   reshapeBrushes,
   setPassable,
+  setShadow,
   setRole,
   shellPicked,
   snapToGrid,
@@ -109,6 +110,9 @@ export const brushCommands = {
   ),
   'brush.passable': command('Passable', { brushes, passable: a.yes }, (doc, { brushes, passable }) =>
     setPassable(doc, new Set(brushes), passable),
+  ),
+  'brush.shadow': command('Casts shadow', { brushes, casts: a.yes }, (doc, { brushes, casts }) =>
+    setShadow(doc, new Set(brushes), casts),
   ),
   'brush.giveBack': command('Give back to the room', { brushes }, (doc, { brushes }) =>
     giveBack(doc, new Set(brushes)),

@@ -169,6 +169,7 @@ function everyCall(doc: MapDocument): Call[] {
     call('brush.repair', {}),
     call('brush.role', { brushes, role: 'clip' }),
     call('brush.passable', { brushes, passable: true }),
+    call('brush.shadow', { brushes, casts: false }),
     call('brush.giveBack', { brushes: [...doc.brushes.values()].filter((b) => b.room?.released).map((b) => b.id) }),
     call('brush.sheet', { material: 'fern', at: [256, 256, 0], normal: [0, 0, 1] }),
     call('brush.cross', { brushes }),

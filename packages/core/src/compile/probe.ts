@@ -1,5 +1,6 @@
 import type { MapDocument } from '../map/index.ts';
 import { length, normalize, type Vec3 } from '../math/index.ts';
+import type { MaterialLookup } from '../surface/index.ts';
 import type { BuildResult } from './build.ts';
 import { levelCell, levelSees } from './level/index.ts';
 import { addDirect, collectLights, makeLitScene } from './lighting/index.ts';
@@ -19,8 +20,13 @@ export interface ProbeAnswer {
 }
 
 /** What is at some points of a built map: open or not, the cell and what it sees, and the light that falls there. */
-export function probe(doc: MapDocument, { level }: BuildResult, points: readonly ProbePoint[]): ProbeAnswer[] {
-  const scene = makeLitScene(doc.brushes.values());
+export function probe(
+  doc: MapDocument,
+  { level }: BuildResult,
+  points: readonly ProbePoint[],
+  materials: MaterialLookup = () => undefined,
+): ProbeAnswer[] {
+  const scene = makeLitScene(doc.brushes.values(), materials);
   const lights = collectLights(doc.entities.values(), doc.settings.ambientColor, doc.settings.ambientLux);
   return points.map(({ at, normal }) => {
     const cell = levelCell(level, at);

@@ -174,6 +174,18 @@ export function setRole(doc: MapDocument, ids: ReadonlySet<string>, role: Role):
   return out;
 }
 
+/** Lets brushes cast a shadow, or light go through them as if they were not there. */
+export function setShadow(doc: MapDocument, ids: ReadonlySet<string>, casts: boolean): MapDocument {
+  const brushes = new Map(doc.brushes);
+  for (const id of ids) {
+    const b = brushes.get(id);
+    if (!b) continue;
+    const { shadow: _, ...bare } = b;
+    brushes.set(id, casts ? bare : { ...bare, shadow: false });
+  }
+  return { ...doc, brushes };
+}
+
 /** Lets players and all else pass through brushes, or not, whatever their role. */
 export function setPassable(doc: MapDocument, ids: ReadonlySet<string>, passable: boolean): MapDocument {
   const brushes = new Map(doc.brushes);

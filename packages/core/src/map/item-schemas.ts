@@ -72,6 +72,7 @@ export const brush = {
     group: id,
     layer: id,
     stops: { type: 'array', items: { type: 'string', enum: [...STOPPABLE] }, uniqueItems: true },
+    shadow: { const: false },
     name: { type: 'string', maxLength: 200 },
     vertices: { type: 'array', items: point, minItems: 4, maxItems: 512 },
     faces: {

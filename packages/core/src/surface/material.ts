@@ -42,6 +42,8 @@ export interface MaterialFacts {
   readonly regions?: readonly Region[];
   /** Mean colour of what is there, in sRGB, `#rrggbb`: what light that bounces off it is tinted by. */
   readonly average?: string;
+  /** Of what is not solid how much of the picture hides what is behind it: {@link maskOf}. */
+  readonly mask?: string;
   /** Light given off, nits. Absent: none. */
   readonly glow?: number;
   /**

@@ -112,6 +112,19 @@ export function BrushParticulars({ doc, selection }: { doc: MapDocument; selecti
             />
           </Tooltip>
         )}
+        {brushes.some((b) => b.role === 'structure' || b.role === 'detail') && (
+          <Tooltip label="Whether light ends at it in a build; off, it goes through. What has holes or is seen through dims it by its picture">
+            <Switch
+              size="xs"
+              label="Casts shadow"
+              checked={brushes.every((b) => b.shadow !== false)}
+              onChange={(e) => {
+                const casts = e.currentTarget.checked;
+                run(call('brush.shadow', { brushes: brushes.map((b) => b.id), casts }));
+              }}
+            />
+          </Tooltip>
+        )}
         {brushes.length > 0 && (
           <SimpleGrid cols={2} spacing={4}>
             <Select

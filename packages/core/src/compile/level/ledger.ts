@@ -44,8 +44,8 @@ export interface Built {
 }
 
 /** A mark that changes with what is seen of a brush. */
-export const brushMark = ({ vertices, faces, role, stops }: Brush): string =>
-  contentHash(JSON.stringify([vertices, faces, role, stops]));
+export const brushMark = ({ vertices, faces, role, stops, shadow }: Brush): string =>
+  contentHash(JSON.stringify([vertices, faces, role, stops, shadow]));
 
 /** A mark that changes with all of a thing's light but its colour and how strong it is, as long as it is any. */
 export function lightMark(doc: MapDocument, thing: Entity): string {

@@ -52,7 +52,7 @@ export function* bounces(
 ): Generator<DueJob, { readonly lists: readonly Lists[]; readonly left: readonly number[] }, unknown> {
   const { options } = input;
   const { kept } = control;
-  const brushes = litBrushes(input.brushes);
+  const { solids: brushes } = litBrushes(input.brushes, input.materials);
   const linked = charts.map(({ surface, size, outline }, i) => ({
     plane: surface.plane,
     luxel: size,

@@ -28,10 +28,14 @@ import { patchesOf, type ChartPatches } from './patches.ts';
 import { makeQuickScene, quickLight } from './quick.ts';
 import { repairsOf, type Repair } from './repair.ts';
 import { Unshaded } from './unshaded.ts';
+import { veiled } from './veiled.ts';
+import { Veils, type Veil } from './veils.ts';
 
 /** What every chart is lit with. */
 export interface Shared {
+  /** What light ends at, and what it comes through in part. */
   readonly brushes: readonly Brush[];
+  readonly veils: readonly Veil[];
   readonly lights: Lights;
   readonly samples: number;
   readonly quick: boolean;
@@ -98,15 +102,16 @@ export const directJob: Job<DirectInput, Shared, ChartTask, Lit, readonly Lit[]>
     const { width, height } = makeChart(surface, luxel);
     return width * height;
   },
-  prepare: ({ brushes, lights, samples, quick }) => {
+  prepare: ({ brushes, veils: some, lights, samples, quick }) => {
     const sources = sourcesOf(lights);
+    const veils = new Veils(some);
     if (quick) {
       const [solids, scene] = [makeOccluders(brushes), makeQuickScene(brushes)];
-      const direct = (luxels: Luxels, light: Light) => quickLight(luxels, scene, light);
+      const direct = (luxels: Luxels, light: Light) => veiled(quickLight(luxels, scene, light), luxels, light, veils);
       return (task) => lightChart(solids, direct, sources, samples, task);
     }
     const scene = sceneOf(brushes);
-    const direct = (luxels: Luxels, light: Light) => directLight(luxels, scene, light);
+    const direct = (luxels: Luxels, light: Light) => veiled(directLight(luxels, scene, light), luxels, light, veils);
     return (task) => lightChart(scene.all, direct, sources, samples, task);
   },
   merge: (_, lit) => lit,
@@ -141,7 +146,10 @@ export function* litCharts(
     return all.map(litOf);
   }
   const ofSolids = solidNames(shared.brushes, kept.hash);
-  const solids: NamedSolids = new Map(shared.brushes.map((b, i) => [ofSolids[i]!, brushBounds(b)]));
+  const solids: NamedSolids = new Map([
+    ...shared.brushes.map((b, i) => [ofSolids[i]!, brushBounds(b)] as const),
+    ...shared.veils.map((v) => [kept.hash(JSON.stringify(v)), brushBounds(v.brush)] as const),
+  ]);
   const frameOf = frameNames(shared, ofSolids, kept.hash);
   const names = sourceNames(shared.lights, kept.hash);
   const name = `direct ${input.options.luxel} ${shared.samples} ${shared.quick}`;
@@ -187,7 +195,7 @@ const litOf = ({ frame, shines }: Lit<ChartFrame>): LitChart => ({
 });
 
 /** What there is to light. Surfaces that show the sky have no light. */
-function tasksOf({ structure, visibility, brushes, options }: LightingInput, lights: Lights): DirectInput {
+function tasksOf({ structure, visibility, brushes, materials, options }: LightingInput, lights: Lights): DirectInput {
   const sources = sourcesOf(lights).map(({ light }, place) => ({
     place,
     cell: light.type === 'point' ? locate(structure.blocks, light.at) : null,
@@ -203,7 +211,8 @@ function tasksOf({ structure, visibility, brushes, options }: LightingInput, lig
     );
     return [{ surface, luxel: options.luxel * surface.grain, sources: reached.map((s) => s.place) }];
   });
-  const shared = { brushes: litBrushes(brushes), lights, samples: options.samples, quick: options.quick ?? false };
+  const { solids, veils } = litBrushes(brushes, materials);
+  const shared = { brushes: solids, veils, lights, samples: options.samples, quick: options.quick ?? false };
   return { shared, tasks };
 }
 

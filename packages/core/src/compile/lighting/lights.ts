@@ -1,9 +1,11 @@
 import { asLight, coneShare, endShare, lightOf, lightTint, type Entity, type LightSource } from '../../entity/index.ts';
 import type { Brush } from '../../brush/index.ts';
-import type { MaterialFacts } from '../../surface/index.ts';
+import type { MaterialFacts, MaterialLookup } from '../../surface/index.ts';
 import { skyMean, type MapSettings } from '../../map/index.ts';
 import { anyHit, enterBrush, makeTracer, type Tracer } from '../tracing/index.ts';
 import { dot, OFF_SURFACE, scale, type Vec3, type Winding } from '../../math/index.ts';
+
+import { veilOf, Veils, type Veil } from './veils.ts';
 
 export type PointLight = Extract<LightSource, { type: 'point' }>;
 /** Faces of one convex solid that glow alike, or show the sky: as bright from all sides. */
@@ -128,16 +130,25 @@ export interface LitScene {
   readonly all: Tracer;
   readonly solids: Tracer;
   readonly skies: readonly Brush[];
+  readonly veils: Veils;
 }
 
-/** What sight passes through lets light through whole: leaves and netting throw no shadow yet, rather than that of a board. */
-const stopsLight = ({ stops }: Brush): boolean => stops?.includes('sight') ?? true;
+/** What sight passes through lets light through: whole, but for what is a veil. */
+const stopsLight = ({ stops, shadow }: Brush): boolean => shadow !== false && (stops?.includes('sight') ?? true);
 
-/** The brushes of a map that light meets, in id order. */
-export const litBrushes = (brushes: Iterable<Brush>): Brush[] =>
-  [...brushes]
-    .filter((b) => (b.role === 'structure' || b.role === 'detail') && stopsLight(b))
-    .sort((a, b) => (a.id < b.id ? -1 : 1));
+/** The brushes of a map that light ends at, and those that it comes through in part, each in id order. */
+export function litBrushes(
+  brushes: Iterable<Brush>,
+  materials: MaterialLookup,
+): { readonly solids: Brush[]; readonly veils: Veil[] } {
+  const drawn = [...brushes].filter((b) => b.role === 'structure' || b.role === 'detail');
+  drawn.sort((a, b) => (a.id < b.id ? -1 : 1));
+  const veils = drawn.map((b) => veilOf(b, materials));
+  return {
+    solids: drawn.filter((b, i) => !veils[i] && stopsLight(b)),
+    veils: veils.filter((v) => v !== null),
+  };
+}
 
 /** Brushes that show the sky apart from those that do not. */
 export function splitSkies(brushes: readonly Brush[]): { readonly solids: Brush[]; readonly skies: Brush[] } {
@@ -146,10 +157,10 @@ export function splitSkies(brushes: readonly Brush[]): { readonly solids: Brush[
 }
 
 /** The solids of a map, ready for light. */
-export function makeLitScene(brushes: Iterable<Brush>): LitScene {
-  const drawn = litBrushes(brushes);
+export function makeLitScene(brushes: Iterable<Brush>, materials: MaterialLookup = () => undefined): LitScene {
+  const { solids: drawn, veils } = litBrushes(brushes, materials);
   const { solids, skies } = splitSkies(drawn);
-  return { all: makeTracer(drawn), solids: makeTracer(solids), skies };
+  return { all: makeTracer(drawn), solids: makeTracer(solids), skies, veils: new Veils(veils) };
 }
 
 /** How far a ray goes until it meets the sky; `FAR` when there is none in its way, −1 when another face of a sky brush comes first. */
@@ -195,16 +206,18 @@ export function addDirect(
     if (cone) factor *= coneShare(cone, -dx / d, -dy / d, -dz / d);
     if (factor * (intensity[0] + intensity[1] + intensity[2]) < LEAST_LUX) continue;
     if (anyHit(scene.all, ox, oy, oz, at[0] - ox, at[1] - oy, at[2] - oz, 1)) continue;
+    factor *= scene.veils.through([ox, oy, oz], [at[0] - ox, at[1] - oy, at[2] - oz], 1);
     out[0]! += intensity[0] * factor;
     out[1]! += intensity[1] * factor;
     out[2]! += intensity[2] * factor;
   }
   for (const { towards, illuminance } of lights.suns) {
-    const cos = dot(towards, normal);
+    let cos = dot(towards, normal);
     if (cos <= 0) continue;
     // Up to the sky, or all the way out of a map without one, nothing may stand between.
     const reach = reachOfSky(scene.skies, [ox, oy, oz], towards);
     if (reach < 0 || anyHit(scene.solids, ox, oy, oz, towards[0], towards[1], towards[2], reach)) continue;
+    cos *= scene.veils.through([ox, oy, oz], towards, reach);
     out[0]! += illuminance[0] * cos;
     out[1]! += illuminance[1] * cos;
     out[2]! += illuminance[2] * cos;

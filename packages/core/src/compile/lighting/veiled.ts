@@ -1,0 +1,45 @@
+import { OFF_SURFACE, type Vec3 } from '../../math/index.ts';
+import { chartPoint } from './charts.ts';
+import type { Direct } from './direct.ts';
+import { sourceAt } from './light-sources.ts';
+import { FAR, type Light } from './lights.ts';
+import { spotOf, type Luxels } from './luxels.ts';
+import type { Veils } from './veils.ts';
+
+/**
+ * What comes of a light to the luxels of a chart through leaves, nets and panes on its way: looked at from where each luxel stands, towards
+ * as many places of the light as a first look takes.
+ */
+export function veiled(direct: Direct | null, luxels: Luxels, light: Light, veils: Veils): Direct | null {
+  if (!direct || veils.none) return direct;
+  const { chart, width } = luxels;
+  const { normal } = chart.surface.plane;
+  const source = sourceAt(luxels, light, true)!;
+  const { targets } = source;
+  // A face that glows does not stand in its own way.
+  const own = light.type === 'area' ? light.brush : undefined;
+  const part = (k: number): number => {
+    const [a, b] = spotOf(luxels, k);
+    const on = chartPoint(chart, a, b);
+    const p: Vec3 = [on[0] + normal[0] * OFF_SURFACE, on[1] + normal[1] * OFF_SURFACE, on[2] + normal[2] * OFF_SURFACE];
+    const count = source.aim(k % width, a, b);
+    let [all, seen] = [0, 0];
+    for (let g = 0; g < count * 5; g += 5) {
+      const [w, comes] = [targets[g + 3]!, targets[g + 4]!];
+      if (comes === 0) continue;
+      const way: Vec3 = [targets[g]! - w * p[0], targets[g + 1]! - w * p[1], targets[g + 2]! - w * p[2]];
+      all += comes;
+      seen += comes * veils.through(p, way, w ? 1 : FAR, own);
+    }
+    return all > 0 ? seen / all : 1;
+  };
+  const parts = new Map<number, number>();
+  const share = direct.share.map((light, k) => {
+    if (light === 0) return 0;
+    const comes = part(k);
+    if (comes < 1) parts.set(k, comes);
+    return light * comes;
+  });
+  const surface = new Map([...direct.surface].map(([k, light]) => [k, light * (parts.get(k) ?? 1)]));
+  return { share, surface };
+}

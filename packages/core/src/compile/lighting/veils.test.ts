@@ -1,0 +1,129 @@
+import { boxSolid, type Brush } from '../../brush/index.ts';
+import { addBrushes, addRoom, changeEntity, changeSettings, placeEntity } from '../../edit/index.ts';
+import { emptyMap, type MapDocument } from '../../map/index.ts';
+import { rotation, type Vec3 } from '../../math/index.ts';
+import { coverAt, dressSolid, maskOf, transformBrush, type MaterialFacts } from '../../surface/index.ts';
+import { DRESS, rectangle, roomSpec } from '../../testing/rooms.ts';
+import { buildLevel, type BuildResult } from '../build.ts';
+import { brightness, lightPlace, luxAt } from '../level/index.ts';
+import { probe } from '../probe.ts';
+
+const facts = { width: 64, height: 64, texelsPerCm: 1 };
+const grey = '8'.repeat(1024);
+/** The left half of each row hides everything. */
+const half = `${'f'.repeat(16)}${'0'.repeat(16)}`.repeat(32);
+const materials = (name: string): MaterialFacts | undefined =>
+  ({
+    gauze: { ...facts, name, solidity: 'cutOut' as const, mask: grey },
+    blind: { ...facts, width: 256, height: 256, name, solidity: 'cutOut' as const, mask: half },
+    glass: { ...facts, name, solidity: 'seeThrough' as const },
+    slate: { ...facts, name, solidity: 'solid' as const },
+    lamp: { ...facts, name, solidity: 'solid' as const, average: '#ffffff', glow: 5000 },
+  })[name];
+
+const hall = (open = false): MapDocument => {
+  const doc = addRoom(emptyMap('hall'), roomSpec(rectangle(0, 0, 800, 800), { ceiling: 400, open }), DRESS);
+  return placeEntity(changeSettings(doc, { ambientLux: 0, skyNits: 0 }), 'spawn', [700, 700, 0], 0, 's');
+};
+const lit = (doc: MapDocument): MapDocument =>
+  changeEntity(placeEntity(doc, 'pointLight', [400, 400, 300], 0, 'l'), 'l', { params: { candela: 500 } });
+const sheet = (
+  material: string,
+  more: Partial<Brush> = {},
+  min: Vec3 = [300, 300, 150],
+  max: Vec3 = [500, 500, 151],
+) => ({
+  ...dressSolid(boxSolid({ min, max }), 'sheet', material, { role: 'detail' }),
+  ...more,
+});
+const build = (doc: MapDocument): BuildResult => buildLevel(doc, 'review', {}, { direct: true, materials });
+function lux({ level }: BuildResult, p: Vec3): number {
+  return brightness(luxAt(level.meta.pages, level.lightTexels, lightPlace(level, level.surfaceMaterial.keys(), p)!));
+}
+
+test('a picture’s mask tells how much of it hides what is behind, square by square', () => {
+  // A picture of 64 by 32 whose right third is empty.
+  const rgba = new Uint8Array(64 * 32 * 4).map((_, i) => (i % 4 === 3 && Math.floor(i / 4) % 64 < 43 ? 255 : 0));
+  const mask = maskOf(rgba, 64, 32);
+  expect(mask).toHaveLength(1024);
+  const cover = (u: number, v: number) => coverAt({ solidity: 'cutOut', mask }, u, v);
+  expect([cover(0.2, 0.1), cover(0.6, 0.9), cover(0.8, 0.5), cover(1.2, -3.5)]).toEqual([1, 1, 0, 1]);
+  const all = Array.from({ length: 400 }, (_, i) => cover((i + 0.5) / 400, 0.3)).reduce((a, b) => a + b) / 400;
+  expect(all).toBeCloseTo(43 / 64, 1);
+  // A single pixel is all of the picture; of what nothing is known something is taken.
+  expect(maskOf([0, 0, 0, 136], 1, 1)).toBe('8'.repeat(1024));
+  expect(coverAt({ solidity: 'solid' }, 0, 0)).toBe(1);
+  expect(coverAt({ solidity: 'seeThrough' }, 0, 0)).toBeGreaterThan(0);
+});
+
+test('lamps, the sun and faces that glow are dimmed by what they come through, as much as it covers', () => {
+  const part = 1 - 8 / 15;
+  const sunny = changeEntity(placeEntity(hall(true), 'sun', [0, 0, 0], 0, 'sun'), 'sun', { params: { height: 80 } });
+  const glow = dressSolid(boxSolid({ min: [380, 380, 300], max: [420, 420, 310] }), 'glow', 'lamp', { role: 'detail' });
+  for (const doc of [lit(hall()), sunny, addBrushes(hall(), [glow])])
+    for (const degrees of [0, 27]) {
+      const veil = transformBrush(sheet('gauze'), rotation(2, degrees, [400, 400, 0]), true)!;
+      const [bare, dim] = [build(doc), build(addBrushes(doc, [veil]))];
+      for (const p of [
+        [400, 400, 0],
+        [380, 420, 0],
+      ] as Vec3[])
+        expect(lux(dim, p) / lux(bare, p)).toBeCloseTo(part, 2);
+      // Beside its shadow nothing changes.
+      expect(lux(dim, [40, 60, 0]) / lux(bare, [40, 60, 0])).toBeCloseTo(1, 3);
+    }
+});
+
+test('the shadow is that of the picture, where geometry says', () => {
+  // At two texels a cm the picture repeats every 128 cm, hiding what is west in each: seen from a lamp at 300 over a floor, twice as wide from 150 up.
+  const [bare, dim] = [build(lit(hall())), build(addBrushes(lit(hall()), [sheet('blind')]))];
+  let [dark, bright] = [0, 0];
+  for (let x = 310; x < 490; x += 4) {
+    const at = x % 128;
+    // Away from the edges of its stripes by more than what is between two luxels.
+    if (Math.min(Math.abs(at - 64), at, 128 - at) < 18) continue;
+    // Seen from the top of the sheet, where light enters it.
+    const floor = 400 + (x - 400) * (300 / 149);
+    if (floor < 100 || floor > 700) continue;
+    const share = lux(dim, [floor, 400, 0]) / lux(bare, [floor, 400, 0]);
+    if (at < 64) {
+      expect(share).toBeLessThan(0.05);
+      dark++;
+    } else {
+      expect(share).toBeGreaterThan(0.95);
+      bright++;
+    }
+  }
+  expect(Math.min(dark, bright)).toBeGreaterThan(4);
+});
+
+test('a pane lets light in, a board that casts no shadow all of it, and structure none', () => {
+  const share = (more: Partial<Brush>, material: string) =>
+    lux(build(addBrushes(lit(hall()), [sheet(material, more)])), [400, 400, 0]) /
+    lux(build(lit(hall())), [400, 400, 0]);
+  expect(share({}, 'glass')).toBeCloseTo(1 - coverAt({ solidity: 'seeThrough' }, 0, 0), 2);
+  expect(share({ shadow: false }, 'slate')).toBeCloseTo(1, 3);
+  expect(share({ shadow: false }, 'gauze')).toBeCloseTo(1, 3);
+  expect(share({ role: 'structure' }, 'gauze')).toBe(0);
+  expect(share({}, 'slate')).toBe(0);
+  // The light that is asked for at a point says the same.
+  const doc = addBrushes(lit(hall()), [sheet('glass')]);
+  const [answer] = probe(doc, build(doc), [{ at: [400, 400, 0], normal: [0, 0, 1] }], materials);
+  expect(brightness(answer!.illuminance as Vec3) / lux(build(doc), [400, 400, 0])).toBeCloseTo(1, 1);
+});
+
+test('what is kept of earlier builds knows a veil that moved, and one that became another', () => {
+  const kept = new Map<string, unknown>();
+  const store = {
+    get: (key: string) => kept.get(key),
+    put: (key: string, value: unknown) => void kept.set(key, value),
+    hash: (text: string) => text,
+  };
+  const doc = lit(hall());
+  const [away, other] = [sheet('gauze', {}, [100, 100, 150], [300, 300, 151]), sheet('blind')];
+  for (const veil of [sheet('gauze'), away, other, sheet('blind', { shadow: false })]) {
+    const map = addBrushes(doc, [veil]);
+    const with_ = buildLevel(map, 'sketch', { kept: store as never }, { direct: true, materials }).bytes;
+    expect(Buffer.compare(with_, buildLevel(map, 'sketch', {}, { direct: true, materials }).bytes)).toBe(0);
+  }
+});

@@ -1,0 +1,59 @@
+import { brushBounds, type Brush, type Face } from '../../brush/index.ts';
+import { boxOf, buildBvh, eachSwept, type Box, type Bvh, type Vec3 } from '../../math/index.ts';
+import { coverAt, texelAt, type MaterialFacts, type MaterialLookup } from '../../surface/index.ts';
+import { enterBrush } from '../tracing/index.ts';
+
+/** A brush that lets some of the light through which meets it, with what is known of its materials. Plain data: threads are sent it. */
+export interface Veil {
+  readonly brush: Brush;
+  /** By name. */
+  readonly facts: Readonly<Record<string, Pick<MaterialFacts, 'width' | 'height' | 'solidity' | 'mask'>>>;
+}
+
+const isSeen = (face: Face): boolean => face.show !== 'unseen';
+
+/** What a brush is as a veil: one of detail whose faces that are seen all have holes or are seen through; null for any other. */
+export function veilOf(brush: Brush, materials: MaterialLookup): Veil | null {
+  if (brush.role !== 'detail' || brush.shadow === false) return null;
+  const facts: Record<string, MaterialFacts> = {};
+  for (const face of brush.faces) {
+    if (!isSeen(face)) continue;
+    const known = materials(face.material);
+    if (face.show === 'sky' || !known || known.solidity === 'solid') return null;
+    const { width, height, solidity, mask } = known;
+    facts[face.material] = { width, height, solidity, ...(mask && { mask }) } as MaterialFacts;
+  }
+  return Object.keys(facts).length > 0 ? { brush, facts } : null;
+}
+
+/** What light comes through on its way: leaves, nets, bars and panes. */
+export class Veils {
+  private readonly boxes: readonly Box[];
+  private readonly tree: Bvh;
+
+  constructor(private readonly veils: readonly Veil[]) {
+    this.boxes = veils.map((v) => brushBounds(v.brush));
+    this.tree = buildBvh(this.boxes);
+  }
+
+  get none(): boolean {
+    return this.veils.length === 0;
+  }
+
+  /** The part of the light that comes from `o` along `d` to `far`, 0 to 1, but for the brush `except`. What lies on the start is left out: a face does not veil itself. */
+  through(o: Vec3, d: Vec3, far: number, except?: string): number {
+    let part = 1;
+    const way: Vec3 = [d[0] * far, d[1] * far, d[2] * far];
+    eachSwept(this.tree, this.boxes, boxOf([o]), way, (item) => {
+      const { brush, facts } = this.veils[item]!;
+      if (part === 0 || brush.id === except) return;
+      const hit = enterBrush(brush, o, d, far);
+      const face = hit && hit.face >= 0 ? brush.faces[hit.face]! : null;
+      if (!hit || !face || !isSeen(face)) return;
+      const { width, height, ...known } = facts[face.material]! as MaterialFacts;
+      const [x, y] = texelAt(face.frame, [o[0] + d[0] * hit.at, o[1] + d[1] * hit.at, o[2] + d[2] * hit.at]);
+      part *= 1 - coverAt(known, x / width, y / height);
+    });
+    return part;
+  }
+}
