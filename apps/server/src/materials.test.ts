@@ -129,6 +129,10 @@ describe('import', () => {
     await send({ 'hedge.png': await drawn(1), 'skylight.png': await drawn(0.5) });
     expect((await material('hedge')).solidity).toBe('cutOut');
     expect((await material('skylight')).solidity).toBe('seeThrough');
+    // What of them hides what is behind, in 32 rows of as many squares.
+    expect((await material('hedge')).mask).toBe(`${'f'.repeat(16)}${'0'.repeat(16)}`.repeat(32));
+    expect((await material('skylight')).mask).toBe(`${'8'.repeat(16)}${'6'.repeat(16)}`.repeat(32));
+    expect(await material('limewash')).not.toHaveProperty('mask');
   });
   test('the same pixels under another name are found, and no pack is made for them', async () => {
     const file = await png();

@@ -43,7 +43,7 @@ function isLit(lit: Lit, brush: Brush): boolean {
   return ids.has(brush.id) && lit.covers(brush);
 }
 
-function useLevelMesh(lit: Lit): LevelMesh {
+export function useLevelMesh(lit: Lit): LevelMesh {
   const { gl, invalidate } = useThree();
   const materials = useLibrary((s) => s.materials);
   const mesh = useMemo(() => {
@@ -86,7 +86,7 @@ export function EyeLit({ lit, still, live }: { lit: Lit; still: Chunks; live: re
 }
 
 /** Lets each lamp shine as it is set, also while it is being set. */
-function useShares(mesh: LevelMesh, lit: Lit): void {
+export function useShares(mesh: LevelMesh, lit: Lit): void {
   const { invalidate } = useThree();
   const doc = useEditor((s) => s.draft ?? s.doc);
   const materials = useLibrary((s) => s.materials);
@@ -117,11 +117,11 @@ function useExposure(mesh: LevelMesh, side: 'left' | 'right' | null): void {
   const { invalidate, gl, size } = useThree();
 
   const split = useLit((s) => s.split);
-  const { stops, banded, dark, bright } = useLitOptions();
+  const { stops, banded, dark, bright, luxels } = useLitOptions();
   useEffect(() => {
     // The line lies where it is on the screen: in pixels of the picture.
     const line = split * size.width * gl.getPixelRatio();
-    mesh.expose({ stops, bands: banded ? [dark, bright] : null, side: side && [line, side] });
+    mesh.expose({ stops, bands: banded ? [dark, bright] : null, luxels, side: side && [line, side] });
     invalidate();
-  }, [mesh, stops, banded, dark, bright, side, split, size, gl, invalidate]);
+  }, [mesh, stops, banded, dark, bright, luxels, side, split, size, gl, invalidate]);
 }

@@ -28,12 +28,13 @@ import { EyeBrushes } from './EyeBrushes.tsx';
 import { EyeCamera } from './EyeCamera.tsx';
 import { EyeController } from './eye-controller.ts';
 import { EyeOverlay } from './EyeOverlay.tsx';
+import { EyeDifference } from './EyeDifference.tsx';
 import { EyeBeside, EyeLit, unlit, useShownLit } from './EyeLit.tsx';
 import { EyeMarks } from './EyeMarks.tsx';
 import { useCamera } from '../state/camera.ts';
 import { useDisplay } from '../state/display.ts';
 import { eyeMemory } from '../state/eye.ts';
-import { useLit } from '../state/lit.ts';
+import { useLit, useLitOptions } from '../state/lit.ts';
 import { pointMeter } from '../state/meter.ts';
 import { useTrial } from '../state/trial.ts';
 import { endTrial } from '../scene/trial.ts';
@@ -99,12 +100,15 @@ function Scene() {
   const { doc, still, live } = useShown('eye', paneInUse);
   const lit = useShownLit();
   const beside = useLit((s) => s.beside);
+  const difference = useLitOptions((s) => s.difference);
+  const differs = lit && beside && difference;
   const rest = lit ? unlit(lit, still, live) : { still, live };
   return (
     <>
-      <EyeBrushes {...rest} sky={doc.settings} />
-      {lit && <EyeLit lit={lit} still={still} live={live} />}
-      {lit && beside && <EyeBeside lit={beside.lit} />}
+      {!differs && <EyeBrushes {...rest} sky={doc.settings} />}
+      {lit && !differs && <EyeLit lit={lit} still={still} live={live} />}
+      {lit && beside && !differs && <EyeBeside lit={beside.lit} />}
+      {differs && <EyeDifference lit={lit} beside={beside.lit} />}
       <Selected doc={doc} />
       <EyeOverlay doc={doc} />
       <Figure />

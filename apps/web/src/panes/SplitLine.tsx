@@ -1,5 +1,5 @@
 import type { KeyboardEvent, PointerEvent } from 'react';
-import { useLit } from '../state/lit.ts';
+import { useLit, useLitOptions } from '../state/lit.ts';
 import { useShownLit } from './EyeLit.tsx';
 
 /** How far an arrow moves the line, and how near to the edges it comes, as a share of the pane. */
@@ -13,7 +13,8 @@ export function SplitLine() {
   const lit = useShownLit();
   const beside = useLit((s) => s.beside);
   const split = useLit((s) => s.split);
-  if (!lit || !beside) return null;
+  const difference = useLitOptions((s) => s.difference);
+  if (!lit || !beside || difference) return null;
   const drag = (event: PointerEvent<HTMLDivElement>) => {
     event.stopPropagation();
     if (event.type === 'pointerdown') event.currentTarget.setPointerCapture(event.pointerId);

@@ -32,7 +32,8 @@ const SKY = 'sky';
 
 /** Lux that a white wall shows as full white before the tone curve bends. */
 const WHITE_LUX = 55;
-const IN_PLAY = LUX_SCALE / WHITE_LUX;
+/** What a unit of light's texels counts in Play. */
+export const IN_PLAY = LUX_SCALE / WHITE_LUX;
 const NO_BANDS = [0, 0] as const;
 
 interface LevelBatch {
@@ -53,6 +54,10 @@ export interface Exposure {
   readonly stops: number;
   /** Lux below and above which surfaces are striped; null for none. */
   readonly bands: readonly [dark: number, bright: number] | null;
+  /** Whether lines between luxels are drawn over it. */
+  readonly luxels?: boolean;
+  /** Whether light is drawn as it is, in what its texels count, rather than as it is seen. */
+  readonly bare?: boolean;
   /** What is shown on one side only of a line down the picture: the line (pixels from the left), and which side. Null for both sides. */
   readonly side: readonly [line: number, side: 'left' | 'right'] | null;
 }
@@ -166,11 +171,13 @@ export function makeLevelMesh(
     },
     draw,
     drawn: visible,
-    expose: ({ stops, bands, side }) => {
+    expose: ({ stops, bands, side, luxels = false, bare = false }) => {
       for (const { own } of batches) {
         const { uniforms } = own as Partial<ShaderMaterial>;
         if (!uniforms?.lightPage) continue;
         uniforms.exposure!.value = IN_PLAY * 2 ** stops;
+        uniforms.lattice!.value = luxels ? 0.55 : 0;
+        uniforms.bare!.value = bare;
         (uniforms.bands!.value as Vector2).set(
           ...(bands ? ([bands[0] / LUX_SCALE, bands[1] / LUX_SCALE] as const) : NO_BANDS),
         );

@@ -91,6 +91,8 @@ vec3 lit(vec3 albedo) {
 uniform sampler2D lightPage;
 uniform float exposure;
 uniform vec2 bands;
+uniform float lattice;
+uniform bool bare;
 uniform vec2 side;
 uniform vec3 fogColor;
 uniform float fogDensity;
@@ -99,9 +101,20 @@ varying vec3 vSeen;
 const vec3 LUMINANCE = vec3(0.2126, 0.7152, 0.0722);
 const vec3 TOO_DARK = vec3(0.07, 0.2, 0.55);
 const vec3 TOO_BRIGHT = vec3(0.72, 0.16, 0.1);
+// Between luxels, as thin as a pixel; where they crowd, every eighth is left.
+float latticeLine(vec2 at) {
+  vec2 width = max(fwidth(at), 1e-6);
+  vec2 near = abs(fract(at - 0.5) - 0.5) / width;
+  return (1.0 - min(min(near.x, near.y), 1.0)) * (1.0 - smoothstep(0.15, 0.4, max(width.x, width.y)));
+}
+float luxelLine() {
+  vec2 at = vLight * vec2(textureSize(lightPage, 0));
+  return max(latticeLine(at) * 0.6, latticeLine(at / 8.0));
+}
 vec3 lit(vec3 albedo) {
   if ((gl_FragCoord.x - side.x) * side.y > 0.0) discard;
   vec3 light = texture(lightPage, vLight).rgb;
+  if (bare) return light;
   float lux = dot(light, LUMINANCE);
   light *= exposure;
   #ifdef GLOWS
@@ -111,6 +124,7 @@ vec3 lit(vec3 albedo) {
   vec3 shown = 1.0 - exp(-albedo * light * 1.35);
   // What is lost on the way fades as an exponential (Koschmieder, Theorie der horizontalen Sichtweite, 1924).
   shown = mix(fogColor, shown, exp(-fogDensity * length(vSeen)));
+  if (lattice > 0.0) shown = mix(shown, vec3(dot(shown, LUMINANCE) < 0.35 ? 0.95 : 0.05), luxelLine() * lattice);
   // Stripes of the screen, so that they are told from what the surface shows.
   float stripe = step(0.5, fract((gl_FragCoord.x + gl_FragCoord.y) / 14.0));
   if (bands.y > 0.0 && lux < bands.x) return mix(shown, TOO_DARK, 0.3 + 0.4 * stripe);
@@ -257,6 +271,8 @@ function lightUniforms(light: SurfaceLight): Record<string, { value: unknown }> 
       lightPage: { value: light.page },
       exposure: { value: light.exposure },
       bands: { value: new Vector2() },
+      lattice: { value: 0 },
+      bare: { value: false },
       side: { value: new Vector2() },
       ...fogUniforms(light.air),
     };

@@ -72,13 +72,17 @@ export const useLitOptions = keptStore<{
   readonly banded: boolean;
   readonly dark: number;
   readonly bright: number;
-}>('lit', { live: true, stops: 0, banded: false, dark: 2, bright: 2000 }, [
-  'live',
-  'stops',
-  'banded',
-  'dark',
-  'bright',
-]);
+  /** Whether lines between luxels are shown. */
+  readonly luxels: boolean;
+  /** How much light may take of a level, MB: what takes more is said. */
+  readonly budget: number;
+  /** Whether, beside another build, the picture is by how much light differs. */
+  readonly difference: boolean;
+}>(
+  'lit',
+  { live: true, stops: 0, banded: false, dark: 2, bright: 2000, luxels: false, budget: 32, difference: false },
+  ['luxels', 'budget', 'difference', 'live', 'stops', 'banded', 'dark', 'bright'],
+);
 
 /** Reads what was lit. */
 export function readLit(
@@ -110,6 +114,10 @@ export function useMapLit(): Lit | null {
   const mapId = useEditor((s) => s.mapId);
   return useLit((s) => (s.lit?.mapId === mapId ? s.lit : null));
 }
+
+/** What the light of a level takes of it, bytes: its pages, and the layers of lamps that play can switch. */
+export const lightBytes = ({ lightTexels, layerTexels }: Pick<Level, 'lightTexels' | 'layerTexels'>): number =>
+  (lightTexels.length + layerTexels.length) * 4;
 
 /** Whether anything but the even light shines: what is dark is seen by the light of the workroom instead. */
 export const hasLight = ({ ledger }: Lit): boolean => ledger.layers.some((l) => l.thing !== EVEN);

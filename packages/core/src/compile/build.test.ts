@@ -4,6 +4,7 @@ import { emptyMap, parseMap, writeMap, type MapDocument } from '../map/index.ts'
 import { cross, dot, length, sub, type Vec3 } from '../math/index.ts';
 import { loopArea } from '../play/index.ts';
 import { dressSolid } from '../surface/index.ts';
+import { litRooms } from '../testing/lit-rooms.ts';
 import { oneRoom, twoRooms } from '../testing/rooms.ts';
 import { buildLevel, STAGES } from './build.ts';
 import { assertFits } from './lighting/lighting.ts';
@@ -192,4 +193,15 @@ test('a lightmap that would be too large is refused with its size and what fits'
     slab('n', [0, 8000, 0], [8000, 8016, 400]),
   ]);
   expect(() => buildLevel(fine(lit(big)), 'final')).toThrow(expect.objectContaining({ code: 'build.tooFine' }));
+});
+
+test('a report tells what light takes by material and by what it is part of: together all luxels', () => {
+  const { report, lighting } = buildLevel(litRooms(), 'sketch', {}, { direct: true });
+  const sum = (part: 'structure' | 'detail' | 'moving') => report.light!.reduce((n, share) => n + share[part], 0);
+  expect(sum('structure') + sum('detail') + sum('moving')).toBe(lighting.luxels);
+  expect(sum('moving')).toBe(0);
+  const brick = report.light!.find((s) => s.material === 'brick')!;
+  expect([brick.structure, brick.detail > 0]).toEqual([0, true]);
+  const all = report.light!.map((s) => s.structure + s.detail + s.moving);
+  expect(all).toEqual([...all].sort((a, b) => b - a));
 });

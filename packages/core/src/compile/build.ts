@@ -58,6 +58,16 @@ export interface BuildReport {
   };
   /** After each bounce how much of the light could still come, as a share of what was given off at first. Absent of old builds. */
   readonly bounces?: readonly number[];
+  /** Luxels on faces of each material, the most first, by what the faces are part of. Absent of old builds. */
+  readonly light?: readonly LightShare[];
+}
+
+/** What of the lightmaps goes to one material. */
+export interface LightShare {
+  readonly material: string;
+  readonly structure: number;
+  readonly detail: number;
+  readonly moving: number;
 }
 
 export interface BuildControl {
@@ -227,7 +237,24 @@ function makeReport(
       seen: visibility && inside ? countBits(visibility.rows) / (inside * inside) : 1,
     },
     bounces: lighting.left,
+    light: lightShares(doc, structure, lighting),
   };
+}
+
+function lightShares({ brushes }: MapDocument, { surfaces, bodyFirst }: Structure, { places }: Lighting): LightShare[] {
+  const shares = new Map<string, { structure: number; detail: number; moving: number }>();
+  surfaces.forEach(({ material, brush }, i) => {
+    const place = places[i];
+    if (!place) return;
+    let share = shares.get(material);
+    if (!share) shares.set(material, (share = { structure: 0, detail: 0, moving: 0 }));
+    const part = i >= bodyFirst[0]! ? 'moving' : brushes.get(brush)?.role === 'structure' ? 'structure' : 'detail';
+    share[part] += place.chart.width * place.chart.height;
+  });
+  const all = (s: Omit<LightShare, 'material'>) => s.structure + s.detail + s.moving;
+  return [...shares]
+    .map(([material, share]) => ({ material, ...share }))
+    .sort((a, b) => all(b) - all(a) || (a.material < b.material ? -1 : 1));
 }
 
 /** What the checks that concern a build say of its structure, and what only a build finds out. */

@@ -4,7 +4,7 @@ import { IconStack3, IconPlayerPlay } from '@tabler/icons-react';
 import { Link, useParams } from 'react-router';
 import { Bar, BarChart, CartesianGrid, Legend, Line, LineChart, ResponsiveContainer, XAxis, YAxis } from 'recharts';
 import type { BuildRow } from '@yesca/contract';
-import { STAGES, type Finding, type Preset } from '@yesca/core';
+import { STAGES, type Finding, type LightShare, type Preset } from '@yesca/core';
 import { goToFinding } from '../../commands/viewing.ts';
 import { FindingRow, hasPlace } from '../../panels/FindingRow.tsx';
 import { EyePane } from '../../panes/EyePane.tsx';
@@ -12,6 +12,7 @@ import { SheetPane } from '../../panes/SheetPane.tsx';
 import { isRunning, useBuild } from './useBuild.ts';
 import { useContent } from './useContent.ts';
 import { useCurrent } from '../../state/current.ts';
+import { materialLabel } from '../../state/library.ts';
 
 const PRESET_CARDS: readonly { readonly preset: Preset; readonly label: string; readonly gives: string }[] = [
   { preset: 'sketch', label: 'Sketch', gives: 'Walk it now: coarse visibility, 32 cm luxels, rough bounces' },
@@ -205,6 +206,7 @@ function Run({ row }: { row: BuildRow }) {
         </dl>
       )}
       {bounces.length > 1 && <Bounces left={bounces} />}
+      {row.report?.light && row.report.light.length > 0 && <Memory light={row.report.light} />}
     </section>
   );
 }
@@ -222,6 +224,64 @@ function Bounces({ left }: { left: readonly number[] }) {
           <YAxis tick={{ fontSize: 10, fill: 'var(--ink-soft)' }} stroke="var(--rule-strong)" />
           <Line dataKey="left" stroke="var(--indigo)" strokeWidth={2} dot={{ r: 2 }} isAnimationActive={false} />
         </LineChart>
+      </ResponsiveContainer>
+    </>
+  );
+}
+
+/** So many materials are told apart; what the others take is together. */
+const MOST_MATERIALS = 8;
+/** Bytes of a luxel in a level. */
+const LUXEL_BYTES = 4;
+const PARTS = { structure: 'var(--ink-soft)', detail: 'var(--indigo)', moving: 'var(--ochre)' } as const;
+
+/** What the light of a build takes, by the materials it lies on and what they are part of. */
+function Memory({ light }: { light: readonly LightShare[] }) {
+  const rest = light.slice(MOST_MATERIALS);
+  const sum = (part: keyof typeof PARTS) => rest.reduce((n, share) => n + share[part], 0);
+  const rows = [
+    ...light.slice(0, MOST_MATERIALS).map((share) => ({ ...share, material: materialLabel(share.material) })),
+    ...(rest.length > 0
+      ? [
+          {
+            material: `${rest.length} others`,
+            structure: sum('structure'),
+            detail: sum('detail'),
+            moving: sum('moving'),
+          },
+        ]
+      : []),
+  ].map(({ material, ...parts }) => ({
+    material,
+    ...Object.fromEntries(Object.entries(parts).map(([part, n]) => [part, Math.round((n * LUXEL_BYTES) / 100) / 10])),
+  }));
+  return (
+    <>
+      <h3 className="panel-title">What light takes by material, kB</h3>
+      <ResponsiveContainer width="100%" height={40 + rows.length * 20}>
+        <BarChart data={rows} layout="vertical" margin={{ left: 40, right: 10, top: 4 }}>
+          <CartesianGrid horizontal={false} stroke="var(--rule)" />
+          <XAxis type="number" tick={{ fontSize: 10, fill: 'var(--ink-soft)' }} stroke="var(--rule-strong)" />
+          <YAxis
+            type="category"
+            dataKey="material"
+            width={90}
+            interval={0}
+            tick={{ fontSize: 10, fill: 'var(--ink-soft)' }}
+            stroke="var(--rule-strong)"
+          />
+          <Legend wrapperStyle={{ fontSize: 11 }} iconSize={9} />
+          {(Object.keys(PARTS) as (keyof typeof PARTS)[]).map((part) => (
+            <Bar
+              key={part}
+              dataKey={part}
+              stackId="light"
+              fill={PARTS[part]}
+              maxBarSize={14}
+              isAnimationActive={false}
+            />
+          ))}
+        </BarChart>
       </ResponsiveContainer>
     </>
   );

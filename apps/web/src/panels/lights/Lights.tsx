@@ -11,7 +11,7 @@ import { useDisplay } from '../../state/display.ts';
 import { useEditor } from '../../state/editor.ts';
 import { toggled } from '../../state/lists.ts';
 import { materialLabel, useLibrary } from '../../state/library.ts';
-import { hasLight, litOfBuild, useLit, useLitOptions, useMapLit } from '../../state/lit.ts';
+import { hasLight, lightBytes, litOfBuild, useLit, useLitOptions, useMapLit, type Lit } from '../../state/lit.ts';
 import { luxThere, useMeter } from '../../state/meter.ts';
 import { notifyError } from '../../state/notify.ts';
 import { useBuilds } from '../../state/remote.ts';
@@ -73,7 +73,7 @@ function ShowIt() {
 function Shown() {
   const lit = useMapLit();
   const done = useLit((s) => s.done);
-  const { live, stops, banded, dark, bright } = useLitOptions();
+  const { live, stops, banded, dark, bright, luxels } = useLitOptions();
   const set = useLitOptions.setState;
   const from = !lit
     ? 'No light yet'
@@ -120,6 +120,13 @@ function Shown() {
         value={banded}
         onChange={(on) => set({ banded: on })}
       />
+      <Toggle
+        label="Show luxels"
+        tip="Lines between the luxels, each eighth one stronger: how fine the light is where"
+        value={luxels}
+        onChange={(on) => set({ luxels: on })}
+      />
+      {lit && <Budget lit={lit} />}
       <Compare />
       {banded && (
         <div className="lights-pair">
@@ -143,11 +150,37 @@ function Shown() {
   );
 }
 
+/** What the light takes, against what it may. */
+function Budget({ lit }: { lit: Lit }) {
+  const budget = useLitOptions((s) => s.budget);
+  const megabytes = lightBytes(lit.level) / 1e6;
+  return (
+    <div className="lights-budget" data-over={megabytes > budget || undefined}>
+      <LengthField
+        label={`Light takes ${megabytes.toFixed(1)} of`}
+        tip={`${(lit.level.lightTexels.length / 1e6).toFixed(2)} million luxels on ${lit.level.meta.pages.length} pages, as fine as ${lit.preset}; with what play can switch. Type what it may take`}
+        unit="MB"
+        value={budget}
+        onChange={(v) => useLitOptions.setState({ budget: Math.max(0.1, v) })}
+      />
+      <Progress
+        size={4}
+        value={Math.min(100, (megabytes / budget) * 100)}
+        color={megabytes > budget ? 'var(--madder)' : 'var(--indigo)'}
+        aria-label="What the light takes of what it may"
+      />
+      {megabytes > budget && (
+        <Text size="xs">Too much: give large faces a coarser grain, or join lamps that are switched together.</Text>
+      )}
+    </div>
+  );
+}
+
 /** Another build to see beside what is shown. */
 function Compare() {
   const mapId = useEditor((s) => s.mapId);
   const beside = useLit((s) => s.beside);
-  const { data: builds } = useBuilds(mapId ?? '');
+  const { data: builds, mutate } = useBuilds(mapId ?? '');
   const done = builds?.filter((b) => b.status === 'done') ?? [];
   const choose = async (id: string | null): Promise<void> => {
     const build = done.find((b) => b.id === id);
@@ -159,19 +192,32 @@ function Compare() {
       notifyError(error);
     }
   };
+  const difference = useLitOptions((s) => s.difference);
   return (
-    <Tooltip label="Shows another build left of a line in the Eye that can be dragged">
-      <Select
-        size="xs"
-        label="Compare with"
-        placeholder={done.length > 0 ? 'a build' : 'no builds yet'}
-        clearable
-        disabled={done.length === 0}
-        value={beside?.build ?? null}
-        data={done.map((b) => ({ value: b.id, label: `${b.preset}, ${whenOf(b.startedAt)}` }))}
-        onChange={(id) => void choose(id)}
-      />
-    </Tooltip>
+    <>
+      <Tooltip label="Shows another build left of a line in the Eye that can be dragged">
+        <Select
+          size="xs"
+          label="Compare with"
+          placeholder={done.length > 0 ? 'a build' : 'no builds yet'}
+          nothingFoundMessage="Build the map first (Ctrl B): its builds are listed here."
+          clearable
+          // Others may have built it meanwhile.
+          onDropdownOpen={() => void mutate()}
+          value={beside?.build ?? null}
+          data={done.map((b) => ({ value: b.id, label: `${b.preset}, ${whenOf(b.startedAt)}` }))}
+          onChange={(id) => void choose(id)}
+        />
+      </Tooltip>
+      {beside && (
+        <Toggle
+          label="Show the difference"
+          tip="Red where it is brighter than that build, blue where it is darker, by up to a stop: twice or half. Lines lie a quarter of a stop apart, and what only one of them has is striped"
+          value={difference}
+          onChange={(on) => useLitOptions.setState({ difference: on })}
+        />
+      )}
+    </>
   );
 }
 
