@@ -1,6 +1,15 @@
 import { useFrame, useThree } from '@react-three/fiber';
 import { useEffect, useMemo } from 'react';
-import { BufferAttribute, BufferGeometry, HalfFloatType, Mesh, Scene, ShaderMaterial, WebGLRenderTarget } from 'three';
+import {
+  BufferAttribute,
+  BufferGeometry,
+  HalfFloatType,
+  Mesh,
+  Scene,
+  ShaderMaterial,
+  WebGLRenderTarget,
+  type Texture,
+} from 'three';
 import { IN_PLAY, type LevelMesh } from '../scene/level-mesh.ts';
 import { materialFacts } from '../state/library.ts';
 import { sharesThen, type Lit } from '../state/lit.ts';
@@ -10,7 +19,7 @@ import { useLevelMesh, useShares } from './EyeLit.tsx';
 const FULL_STOPS = 1;
 
 /** Both lights in what their texels count; less than a hundredth of a lux apart is alike. */
-const differenceMaterial = (): ShaderMaterial =>
+const differenceMaterial = (ours: Texture, theirs: Texture): ShaderMaterial =>
   new ShaderMaterial({
     vertexShader: /* glsl */ `
 varying vec2 vUv;
@@ -44,7 +53,12 @@ void main() {
   if (a.a == 0.0 || b.a == 0.0) color = mix(color, vec3(0.1), step(0.5, fract((gl_FragCoord.x + gl_FragCoord.y) / 10.0)) * 0.5);
   gl_FragColor = linearToOutputTexel(vec4(color, 1.0));
 }`,
-    uniforms: { ours: { value: null }, theirs: { value: null }, full: { value: FULL_STOPS }, seen: { value: IN_PLAY } },
+    uniforms: {
+      ours: { value: ours },
+      theirs: { value: theirs },
+      full: { value: FULL_STOPS },
+      seen: { value: IN_PLAY },
+    },
     depthTest: false,
     depthWrite: false,
   });
@@ -62,13 +76,14 @@ export function EyeDifference({ lit, beside }: { lit: Lit; beside: Lit }) {
   const ours = useLevelMesh(lit);
   const theirs = useLevelMesh(beside);
   useShares(ours, lit);
+  const views = useMemo(() => [ours, theirs].map((mesh) => viewOf(mesh)), [ours, theirs]);
   const picture = useMemo(() => {
-    const mesh = new Mesh(screen(), differenceMaterial());
+    const [a, b] = views.map(({ target }) => target.texture);
+    const mesh = new Mesh(screen(), differenceMaterial(a!, b!));
     mesh.frustumCulled = false;
     mesh.renderOrder = -1;
     return mesh;
-  }, []);
-  const views = useMemo(() => [ours, theirs].map((mesh) => viewOf(mesh)), [ours, theirs]);
+  }, [views]);
   useEffect(() => {
     theirs.shine(sharesThen(beside, materialFacts));
     for (const mesh of [ours, theirs]) {
@@ -80,11 +95,9 @@ export function EyeDifference({ lit, beside }: { lit: Lit; beside: Lit }) {
   useEffect(() => {
     const ratio = gl.getPixelRatio();
     for (const { target } of views) target.setSize(size.width * ratio, size.height * ratio);
-    picture.material.uniforms.ours!.value = views[0]!.target.texture;
-    picture.material.uniforms.theirs!.value = views[1]!.target.texture;
     invalidate();
     return () => views.forEach(({ target }) => target.dispose());
-  }, [views, picture, size, gl, invalidate]);
+  }, [views, size, gl, invalidate]);
   useEffect(
     () => () => {
       picture.geometry.dispose();
