@@ -1,5 +1,15 @@
-import { BoxGeometry, CylinderGeometry, Group, Mesh, MeshBasicMaterial, type BufferGeometry } from 'three';
-import { entityKind, type Entity, type FigureBody, type Pose } from '@yesca/core';
+import { BoxGeometry, Color, CylinderGeometry, Group, Mesh, ShaderMaterial, Vector3, type BufferGeometry } from 'three';
+import {
+  entityKind,
+  HARMONICS,
+  type Entity,
+  type FigureBody,
+  type MapSettings,
+  type Pose,
+  type ProbeLight,
+} from '@yesca/core';
+import { WHITE_LUX } from './level-mesh.ts';
+import { fogUniforms } from './sky.ts';
 
 /** What stands in a map in play besides its brushes: stands with what lies on them. */
 export interface Figures {
@@ -8,6 +18,8 @@ export interface Figures {
   readonly has: (thing: string) => boolean;
   /** Puts a thing's figure where it is, and shows or hides what may be taken off it. */
   readonly show: (thing: string, pose: Pose, away: boolean) => void;
+  /** Lets a thing's figure be seen by light from every side. */
+  readonly light: (thing: string, light: ProbeLight) => void;
   readonly dispose: () => void;
 }
 
@@ -22,28 +34,66 @@ function bodyGeometry({ shape, size: [x, y, z] }: FigureBody): BufferGeometry {
   return round;
 }
 
-/** A colour a little darker on bodies lower down: there is no light to tell them apart. */
+/**
+ * A plain colour in light that comes from every side as nine coefficients say (Ramamoorthi & Hanrahan, An Efficient Representation for
+ * Irradiance Environment Maps, 2001), seen as the surfaces of a level are.
+ */
+const figureMaterial = (color: Color, light: readonly Vector3[], air: Partial<MapSettings>): ShaderMaterial =>
+  new ShaderMaterial({
+    vertexShader: /* glsl */ `
+varying vec3 vNormal;
+varying vec3 vSeen;
+void main() {
+  vNormal = mat3(modelMatrix) * normal;
+  vec4 seen = modelViewMatrix * vec4(position, 1.0);
+  vSeen = seen.xyz;
+  gl_Position = projectionMatrix * seen;
+}`,
+    fragmentShader: /* glsl */ `
+uniform vec3 albedo;
+uniform vec3 coefficients[9];
+uniform vec3 fogColor;
+uniform float fogDensity;
+varying vec3 vNormal;
+varying vec3 vSeen;
+const float PI = 3.14159265;
+void main() {
+  vec3 n = normalize(vNormal);
+  vec3 light = PI * 0.2820948 * coefficients[0]
+    + PI * 2.0 / 3.0 * 0.4886025 * (n.y * coefficients[1] + n.z * coefficients[2] + n.x * coefficients[3])
+    + PI / 4.0 * (1.0925484 * (n.x * n.y * coefficients[4] + n.y * n.z * coefficients[5] + n.x * n.z * coefficients[7])
+      + 0.3153916 * (3.0 * n.z * n.z - 1.0) * coefficients[6]
+      + 0.5462742 * (n.x * n.x - n.y * n.y) * coefficients[8]);
+  vec3 shown = 1.0 - exp(-albedo * max(light, vec3(0.0)) * 1.35 / WHITE_LUX);
+  shown = mix(fogColor, shown, exp(-fogDensity * length(vSeen)));
+  gl_FragColor = linearToOutputTexel(vec4(shown, 1.0));
+}`,
+    defines: { WHITE_LUX: WHITE_LUX.toFixed(1) },
+    uniforms: { albedo: { value: color }, coefficients: { value: light }, ...fogUniforms(air) },
+  });
+
+/** A colour a little darker on bodies lower down: even light does not tell them apart. */
 const shadeOf = (k: number): number => 0.82 + 0.09 * k;
 
-export function makeFigures(entities: readonly Entity[]): Figures {
+export function makeFigures(entities: readonly Entity[], air: Partial<MapSettings>): Figures {
   const group = new Group();
-  const made = new Map<string, { group: Group; taken: Mesh[] }>();
+  const made = new Map<string, { group: Group; taken: Mesh[]; light: Vector3[] }>();
   for (const e of entities) {
     const bodies = entityKind(e.kind)?.figure(e) ?? [];
     if (bodies.length === 0) continue;
     const figure = new Group();
     const taken: Mesh[] = [];
+    const light = Array.from({ length: HARMONICS }, () => new Vector3());
     const { at } = e;
     bodies.forEach((body, k) => {
-      const material = new MeshBasicMaterial({ color: body.color });
-      material.color.multiplyScalar(shadeOf(k));
-      const mesh = new Mesh(bodyGeometry(body), material);
+      const color = new Color(body.color).multiplyScalar(shadeOf(k));
+      const mesh = new Mesh(bodyGeometry(body), figureMaterial(color, light, air));
       mesh.position.set(at[0] + body.at[0], at[1] + body.at[1], at[2] + body.at[2]);
       figure.add(mesh);
       if (body.taken) taken.push(mesh);
     });
     figure.matrixAutoUpdate = false;
-    made.set(e.id, { group: figure, taken });
+    made.set(e.id, { group: figure, taken, light });
     group.add(figure);
   }
   return {
@@ -56,11 +106,13 @@ export function makeFigures(entities: readonly Entity[]): Figures {
       figure.group.matrixWorldNeedsUpdate = true;
       for (const mesh of figure.taken) mesh.visible = !away;
     },
+    light: (thing, light) =>
+      made.get(thing)?.light.forEach((c, k) => c.set(light[k * 3]!, light[k * 3 + 1]!, light[k * 3 + 2]!)),
     dispose: () =>
       group.traverse((o) => {
         if (!(o instanceof Mesh)) return;
         (o.geometry as BufferGeometry).dispose();
-        (o.material as MeshBasicMaterial).dispose();
+        (o.material as ShaderMaterial).dispose();
       }),
   };
 }

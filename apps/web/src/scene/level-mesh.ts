@@ -11,6 +11,7 @@ import {
   UnsignedInt5999Type,
   type Material,
   type Vector2,
+  type Vector3,
 } from 'three';
 import {
   LUX_SCALE,
@@ -31,7 +32,7 @@ import { followSky, skyMaterial } from './sky.ts';
 const SKY = 'sky';
 
 /** Lux that a white wall shows as full white before the tone curve bends. */
-const WHITE_LUX = 55;
+export const WHITE_LUX = 55;
 /** What a unit of light's texels counts in Play. */
 export const IN_PLAY = LUX_SCALE / WHITE_LUX;
 const NO_BANDS = [0, 0] as const;
@@ -67,6 +68,8 @@ export interface LevelMesh {
   readonly meshes: readonly Mesh[];
   /** Puts a part of a thing where it is, or takes it out of the picture. */
   readonly move: (thing: string, part: number, pose: Pose, away: boolean) => void;
+  /** How much brighter it is, by red, green and blue, where a part of a thing is than where it was lit. */
+  readonly carry: (thing: string, part: number, times: readonly [number, number, number]) => void;
   /** Lets lamps that can be switched shine with a share of their strength; those that are not named stay as they are. */
   readonly shine: (shares: ReadonlyMap<string, Share>) => void;
   /** Draws for a viewer in a cell. Gives how many surfaces that is. */
@@ -161,6 +164,10 @@ export function makeLevelMesh(
         mesh.matrixWorldNeedsUpdate = true;
         mesh.material = away ? NOTHING : own;
       }
+    },
+    carry: (thing, part, times) => {
+      for (const { own } of ofPart.get(`${thing} ${part}`) ?? [])
+        ((own as Partial<ShaderMaterial>).uniforms?.carried?.value as Vector3 | undefined)?.set(...times);
     },
     shine: (shares) => {
       for (const page of mix.shine(shares)) light[page]!.needsUpdate = true;

@@ -1,13 +1,4 @@
-import {
-  Color,
-  CustomBlending,
-  OneFactor,
-  ShaderMaterial,
-  Vector2,
-  ZeroFactor,
-  type Texture,
-  type Vector3,
-} from 'three';
+import { Color, CustomBlending, OneFactor, ShaderMaterial, Vector2, Vector3, ZeroFactor, type Texture } from 'three';
 import type { MapSettings, Solidity } from '@yesca/core';
 import type { SurfaceView } from '../state/display.ts';
 import type { PicturePages } from './picture-pages.ts';
@@ -92,6 +83,7 @@ uniform sampler2D lightPage;
 uniform float exposure;
 uniform vec2 bands;
 uniform float lattice;
+uniform vec3 carried;
 uniform bool bare;
 uniform vec2 side;
 uniform vec3 fogColor;
@@ -116,7 +108,7 @@ vec3 lit(vec3 albedo) {
   vec3 light = texture(lightPage, vLight).rgb;
   if (bare) return light;
   float lux = dot(light, LUMINANCE);
-  light *= exposure;
+  light *= exposure * carried;
   #ifdef GLOWS
   light = max(light, vec3(1.0));
   #endif
@@ -272,6 +264,7 @@ function lightUniforms(light: SurfaceLight): Record<string, { value: unknown }> 
       exposure: { value: light.exposure },
       bands: { value: new Vector2() },
       lattice: { value: 0 },
+      carried: { value: new Vector3(1, 1, 1) },
       bare: { value: false },
       side: { value: new Vector2() },
       ...fogUniforms(light.air),

@@ -92,7 +92,7 @@ export function light(open: () => Thread, count: number): Service<LightInput, Li
           kept: store,
           progress: (stage, done) => progress(BEGINS[stage] + (ENDS[stage] - BEGINS[stage]) * done),
         },
-        { materials: (name) => known.get(name), ledger: true },
+        { materials: (name) => known.get(name), ledger: true, probes: false },
       );
       return { level: bytes, ledger: writeLedger(ledger!) };
     },

@@ -15,7 +15,16 @@ import {
 import { partsOf, stillBrushes, switchedLamps, type MapDocument } from '../map/index.ts';
 import type { MaterialLookup } from '../surface/index.ts';
 import { packLedger, packLevel, writeLevel, type Ledger, type Level } from './level/index.ts';
-import { LIGHTING_JOBS, lightLevel, skyGlow, type Lighting, type LightingInput } from './lighting/index.ts';
+import {
+  LIGHTING_JOBS,
+  lightLevel,
+  lightProbes,
+  lightsOf,
+  NO_PROBES,
+  skyGlow,
+  type Lighting,
+  type LightingInput,
+} from './lighting/index.ts';
 import { kernelStarts } from './tracing/index.ts';
 import { buildStructure, placesOf, withBodies, type Seed, type Structure } from './structure/index.ts';
 import { buildVisibility, countBits, type Visibility } from './visibility/index.ts';
@@ -104,6 +113,8 @@ export interface BuildWishes {
   readonly direct?: boolean;
   /** The ledger as well: what each light gives. */
   readonly ledger?: boolean;
+  /** False: without the light of what moves, which only play needs. */
+  readonly probes?: false;
 }
 
 /**
@@ -200,7 +211,8 @@ function* building(
   const lighting = yield* lightLevel(input, stage('lighting'));
   control.progress?.('lighting', 1);
   stage('level');
-  const level = packLevel(doc, preset, structure, visibility, lighting);
+  const probes = wishes.probes === false ? NO_PROBES : lightProbes(input, lightsOf(input), lighting);
+  const level = packLevel(doc, preset, structure, visibility, lighting, probes);
   const bytes = writeLevel(level);
   control.progress?.('level', 1);
   const report = makeReport(doc, preset, structure, visibility, lighting, level, bytes.length, wishes.materials);

@@ -5,6 +5,7 @@ export * from './box.ts';
 export * from './affine.ts';
 export * from './winding.ts';
 export * from './hash.ts';
+export * from './harmonics.ts';
 export * from './bvh.ts';
 export * from './outline.ts';
 export * from './degrees.ts';

@@ -41,6 +41,7 @@ import { PlayControls } from './controls.ts';
 import { aimCamera, radians } from '../../scene/aim.ts';
 import { Sounds } from '../../scene/sounds.ts';
 import { makeFigures } from '../../scene/figures.ts';
+import { makeMovingLight } from '../../scene/moving-light.ts';
 import { makeLevelMesh } from '../../scene/level-mesh.ts';
 import { makeMirrors } from '../../scene/mirrors.ts';
 import { lookOf } from '../../scene/looks.ts';
@@ -470,17 +471,19 @@ function LevelScene({
   const played = useRef<Played | null>(null);
   const heard = useRef<Sounds | null>(null);
   useEffect(() => () => heard.current?.close(), []);
-  const figures = useMemo(() => makeFigures(level.meta.entities), [level]);
+  const figures = useMemo(() => makeFigures(level.meta.entities, level.meta.settings), [level]);
   useEffect(() => () => figures.dispose(), [figures]);
   const standing = useMemo(
     () => world.things.flatMap(({ entity }, k) => (figures.has(entity.id) ? [{ id: entity.id, k }] : [])),
     [world, figures],
   );
-  const shown = useRef({ cell: -3, drawn: 0, mixed: 0 });
+  const moving = useMemo(() => makeMovingLight(level, mesh, figures), [level, mesh, figures]);
+  const shown = useRef({ cell: -3, drawn: 0, mixed: 0, shares: '' });
   useEffect(() => {
     // Another mesh shows nothing yet.
     shown.current.cell = -3;
     shown.current.mixed = 0;
+    shown.current.shares = '';
     return () => mesh.dispose();
   }, [mesh]);
   useFrame((_, delta) => {
@@ -499,9 +502,22 @@ function LevelScene({
       mesh.move(world.things[thing]!.entity.id, part, placed.poses[k]!, isAway(world, state, thing)),
     );
     for (const { id, k } of standing) figures.show(id, poseOfThing(world, state, k), isAway(world, state, k));
+    const shares = lampShares(world, state);
+    const told = [...shares.values()].join();
+    moving.follow(
+      world.bodies.map(({ thing, part }, k) => ({
+        thing: world.things[thing]!.entity.id,
+        part,
+        pose: placed.poses[k]!,
+      })),
+      standing.map(({ id, k }) => ({ thing: id, part: 0, pose: poseOfThing(world, state, k) })),
+      shares,
+      told !== shown.current.shares,
+    );
+    shown.current.shares = told;
     const now = performance.now();
     if (now - shown.current.mixed > MIX_EVERY) {
-      mesh.shine(lampShares(world, state));
+      mesh.shine(shares);
       shown.current.mixed = now;
     }
     const sounds = (heard.current ??= new Sounds());

@@ -5,3 +5,4 @@ export * from './underfoot.ts';
 export * from './room-size.ts';
 export * from './ledger.ts';
 export * from './lux.ts';
+export * from './probes.ts';

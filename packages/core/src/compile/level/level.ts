@@ -15,7 +15,7 @@ import {
   type Vec3,
 } from '../../math/index.ts';
 import { texelAt } from '../../surface/index.ts';
-import { lightAt, type LightLayer, type Lighting } from '../lighting/index.ts';
+import { lightAt, type LightLayer, type Lighting, type LightProbes } from '../lighting/index.ts';
 import type { BlockGrid, Cell, Structure, Surface } from '../structure/index.ts';
 import type { Visibility } from '../visibility/index.ts';
 import { readContainer, writeContainer, type LevelArray } from './container.ts';
@@ -38,6 +38,10 @@ export interface LevelMeta {
   /** Where one swims, and where one climbs. */
   readonly spaces: { readonly liquid: readonly Solid[]; readonly ladder: readonly Solid[] };
   readonly wires: readonly Wire[];
+  /** Edge of the lattice on which light probes lie, cm. */
+  readonly probeStep: number;
+  /** Lamps of `probeLampFirst`. */
+  readonly probeLamps: readonly string[];
   /** Lamps that play can switch, with the tiles of the pages that each adds to. */
   readonly layers: readonly Omit<LightLayer, 'texels'>[];
 }
@@ -90,6 +94,12 @@ export interface Level {
   readonly colliderPlane: Float64Array;
   readonly colliderBounds: Float64Array;
   readonly lightTexels: Uint32Array;
+  /** Places of light probes on their lattice, and their light: see `LightProbes`. */
+  readonly probePlace: Int32Array;
+  readonly probeLight: Float32Array;
+  readonly probeLampFirst: Uint32Array;
+  readonly probeLamp: Uint32Array;
+  readonly probeLampLight: Float32Array;
   /** What each lamp of `meta.layers` gives at full strength as if its light were white, tile after tile. */
   readonly layerTexels: Uint32Array;
 }
@@ -104,6 +114,7 @@ export function packLevel(
   structure: Structure,
   visibility: Visibility | null,
   lighting: Lighting,
+  probes: LightProbes,
 ): Level {
   const materials = [...new Set(structure.surfaces.map((s) => s.material))].sort();
   const colliders = [...doc.brushes.values()]
@@ -128,6 +139,8 @@ export function packLevel(
       regions: regionsOf(doc),
       spaces: spacesOf(doc),
       wires: [...doc.wires.values()].sort((a, b) => (a.id < b.id ? -1 : 1)),
+      probeStep: probes.step,
+      probeLamps: probes.lamps,
       layers: lighting.layers.map(withoutTexels),
     },
     ...packSurfaces(structure.surfaces, materials, lighting, kept.number),
@@ -135,6 +148,11 @@ export function packLevel(
     pvsWords: visibility ? visibility.rows : new Uint32Array(0),
     ...packColliders(colliders),
     lightTexels: joined(lighting.pages),
+    probePlace: probes.place,
+    probeLight: probes.light,
+    probeLampFirst: probes.lampFirst,
+    probeLamp: probes.lampProbe,
+    probeLampLight: probes.lampLight,
     layerTexels: joined(lighting.layers),
   };
 }

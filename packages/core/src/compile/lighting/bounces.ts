@@ -1,6 +1,6 @@
 import { linearColor } from '../../entity/index.ts';
 import { dueJob, partOf, type DueJob, type KeptResults, type StageControl } from '../../jobs/index.ts';
-import type { MaterialLookup } from '../../surface/index.ts';
+import type { MaterialFacts, MaterialLookup } from '../../surface/index.ts';
 import { bounce, linkShares, luminanceOf, type Bounced, type PatchWorld } from './bounce.ts';
 import type { Chart } from './charts.ts';
 import type { LitChart } from './direct-job.ts';
@@ -20,6 +20,10 @@ const MOST_REFLECTED = 0.95;
 
 /** Lux of what bounces of one light that are not kept: many times under what is seen. */
 const LEAST_BOUNCED = 0.0005;
+
+/** How much of red, green and blue light a material gives back. */
+export const reflectanceOf = (facts: MaterialFacts | undefined): readonly number[] =>
+  (facts?.average ? linearColor(facts.average) : [UNKNOWN, UNKNOWN, UNKNOWN]).map((c) => Math.min(MOST_REFLECTED, c));
 
 /** How much of it is done after links, and after looks at hot patches. */
 const LINKED = 0.5;
@@ -156,8 +160,7 @@ function worldOf(
   lit.forEach(({ patches }, i) => {
     area.set(patches.area, first);
     all.set(links[i]!, first * count);
-    const color = materials(charts[i]!.surface.material)?.average;
-    const given = (color ? linearColor(color) : [UNKNOWN, UNKNOWN, UNKNOWN]).map((c) => Math.min(MOST_REFLECTED, c));
+    const given = reflectanceOf(materials(charts[i]!.surface.material));
     for (let p = first; p < first + patches.area.length; p++) reflects.set(given, p * 3);
     first += patches.area.length;
   });

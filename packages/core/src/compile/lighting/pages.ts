@@ -1,7 +1,7 @@
 import potpack from 'potpack';
-import type { Vec3 } from '../../math/index.ts';
+import { scale, type Vec3 } from '../../math/index.ts';
 import { GUTTER, type Chart } from './charts.ts';
-import { packRgb9e5 } from './rgb9e5.ts';
+import { packRgb9e5, unpackRgb9e5 } from './rgb9e5.ts';
 
 /** Lux are divided by this before they are packed, so that full sunlight stays within the packed range. */
 export const LUX_SCALE = 16;
@@ -139,4 +139,14 @@ export function lightAt({ page, chart, x, y }: ChartPlace, p: Vec3, pages: reado
   const a = (chart.s[0] * p[0] + chart.s[1] * p[1] + chart.s[2] * p[2]) / chart.size - chart.s0;
   const b = (chart.t[0] * p[0] + chart.t[1] * p[1] + chart.t[2] * p[2]) / chart.size - chart.t0;
   return [(x + a) / width, (y + b) / height];
+}
+
+/** The light of the luxel that a world point of a surface lies in, lux. */
+export function luxelLux({ page, chart, x, y }: ChartPlace, p: Vec3, pages: readonly LightPage[]): Vec3 {
+  const { width, texels } = pages[page]!;
+  const along = (s: Vec3, first: number, count: number) =>
+    Math.max(0, Math.min(count - 1, Math.floor((s[0] * p[0] + s[1] * p[1] + s[2] * p[2]) / chart.size) - first));
+  const i = x + along(chart.s, chart.s0, chart.width);
+  const j = y + along(chart.t, chart.t0, chart.height);
+  return scale(unpackRgb9e5(texels[j * width + i]!), LUX_SCALE);
 }

@@ -1,0 +1,323 @@
+import { brushBounds, type Brush } from '../../brush/index.ts';
+import { cosSinOf, dot, HARMONICS, harmonics, sub, uniteBoxes, type Box, type Vec3 } from '../../math/index.ts';
+import { coneShare, endShare } from '../../entity/index.ts';
+import { locate, type Structure, type Surface } from '../structure/index.ts';
+import { reflectanceOf } from './bounces.ts';
+import { evenRegions, evenShare } from './evens.ts';
+import type { LightingInput } from './input.ts';
+import type { Lighting } from './lighting.ts';
+import { luxelLux } from './pages.ts';
+import {
+  FAR,
+  glowing,
+  litBrushes,
+  reachOfSky,
+  type Lights,
+  type OfThing,
+  type PointLight,
+  type SunLight,
+} from './lights.ts';
+import { makeQuickScene, type QuickScene } from './quick.ts';
+import { Veils } from './veils.ts';
+
+/**
+ * The light at places all over a map, from every side: for what moves, and for what has no light of its own. It lies on a lattice, twice as
+ * dense where light changes.
+ */
+export interface LightProbes {
+  /** Edge of a square of the lattice, cm: probes lie at even places of it, and at odd ones where light changes. */
+  readonly step: number;
+  /** Places on the lattice. 3 a probe */
+  readonly place: Int32Array;
+  /** Coefficients of the light in red, green and blue, lux: those of one colour are three apart. 27 a probe */
+  readonly light: Float32Array;
+  /** What lamps that play can switch add, by the order of `lamps`: of lamp `i` those of `lampFirst[i] … lampFirst[i + 1]`. */
+  readonly lamps: readonly string[];
+  readonly lampFirst: Uint32Array;
+  /** The probe that a lamp adds to. */
+  readonly lampProbe: Uint32Array;
+  /** As if its light were white, at full strength: lux on what faces it, and the way to it. 4 */
+  readonly lampLight: Float32Array;
+}
+
+/** Half of the way between probes where light changes little, cm. */
+const STEP = 64;
+
+/** More are not made: they lie farther apart instead. */
+const MOST = 12_000;
+
+/** Light is looked for in so many directions from each. */
+const RAYS = 96;
+
+/** Neighbours whose light differs by more than this factor have probes between them. */
+const CHANGES = 1.7;
+
+/** Directions that are spread evenly (a Fibonacci lattice on the sphere). */
+const WAYS = Array.from({ length: RAYS }, (_, k): Vec3 => {
+  const z = 1 - (2 * k + 1) / RAYS;
+  const r = Math.sqrt(1 - z * z);
+  const [c, d] = cosSinOf(2.399963229728653 * k);
+  return [r * c, r * d, z];
+});
+
+/** No probes at all. */
+export const NO_PROBES: LightProbes = {
+  step: STEP,
+  place: new Int32Array(0),
+  light: new Float32Array(0),
+  lamps: [],
+  lampFirst: new Uint32Array(1),
+  lampProbe: new Uint32Array(0),
+  lampLight: new Float32Array(0),
+};
+
+/** Finds the light at probes all over the inside of a map that was lit. */
+export function lightProbes(input: LightingInput, lights: Lights, lighting: Lighting): LightProbes {
+  const { structure } = input;
+  const bounds = insideOf(structure, input.brushes);
+  if (!bounds) return NO_PROBES;
+  const step = stepFor(bounds);
+  const finder = new Finder(input, lights, lighting);
+  const found = new Map<string, number>();
+  const places: number[] = [];
+  const light: number[] = [];
+  const brightness: number[] = [];
+  /** The probe at a place of the lattice, found when it is first asked for; −1 where none can be. */
+  const probeAt = (i: number, j: number, k: number): number => {
+    const key = `${i} ${j} ${k}`;
+    let n = found.get(key);
+    if (n !== undefined) return n;
+    const p: Vec3 = [i * step, j * step, k * step];
+    const at = finder.isOpen(p) ? finder.at(p) : null;
+    n = at ? places.length / 3 : -1;
+    found.set(key, n);
+    if (!at) return n;
+    places.push(i, j, k);
+    light.push(...at);
+    brightness.push(at[0]! + at[1]! + at[2]!);
+    return n;
+  };
+  const even = (from: number, to: number) => {
+    const out: number[] = [];
+    for (let k = Math.floor(from / step / 2); k <= Math.ceil(to / step / 2); k++) out.push(k * 2);
+    return out;
+  };
+  const [xs, ys, zs] = [0, 1, 2].map((k) => even(bounds.min[k]!, bounds.max[k]!)) as [number[], number[], number[]];
+  for (const k of zs) for (const j of ys) for (const i of xs) probeAt(i, j, k);
+  // Between neighbours of which one is much brighter, or where one of them lies in a wall.
+  const coarse = places.length / 3;
+  for (let n = 0; n < coarse && places.length / 3 < MOST; n++) {
+    const [i, j, k] = [places[n * 3]!, places[n * 3 + 1]!, places[n * 3 + 2]!];
+    for (const [a, b, c] of AXES) {
+      const other = found.get(`${i + a * 2} ${j + b * 2} ${k + c * 2}`) ?? -1;
+      if (other < 0) {
+        // Narrow places may lie between the even ones.
+        probeAt(i + a, j + b, k + c);
+        continue;
+      }
+      const [one, two] = [brightness[n]!, brightness[other]!];
+      if (Math.max(one, two) < CHANGES * Math.min(one, two)) continue;
+      for (let u = -1; u <= 1; u++)
+        for (let v = -1; v <= 1; v++)
+          if (a) probeAt(i + a, j + u, k + v);
+          else if (b) probeAt(i + u, j + b, k + v);
+          else probeAt(i + u, j + v, k + c);
+    }
+  }
+  const count = places.length / 3;
+  return {
+    step,
+    place: Int32Array.from(places),
+    light: Float32Array.from(light),
+    ...finder.lampsAt(
+      Array.from({ length: count }, (_, n): Vec3 => [
+        places[n * 3]! * step,
+        places[n * 3 + 1]! * step,
+        places[n * 3 + 2]! * step,
+      ]),
+    ),
+  };
+}
+
+const AXES = [
+  [1, 0, 0],
+  [-1, 0, 0],
+  [0, 1, 0],
+  [0, -1, 0],
+  [0, 0, 1],
+  [0, 0, -1],
+] as const;
+
+/** What the inside fills, as far as there are brushes. */
+function insideOf({ cells }: Structure, brushes: readonly Brush[]): Box | null {
+  const inside = cells.filter((c) => c.inside);
+  if (inside.length === 0 || brushes.length === 0) return null;
+  const [a, b] = [uniteBoxes(inside.map((c) => c.bounds)), uniteBoxes(brushes.map(brushBounds))];
+  const each = (f: (k: number) => number) => [0, 1, 2].map(f) as unknown as Vec3;
+  return { min: each((k) => Math.max(a.min[k]!, b.min[k]!)), max: each((k) => Math.min(a.max[k]!, b.max[k]!)) };
+}
+
+/** Probes lie twice as far apart for as long as there would be too many. */
+function stepFor({ min, max }: Box): number {
+  let step = STEP;
+  const count = () => [0, 1, 2].reduce((n, k) => n * Math.max(1, (max[k]! - min[k]!) / (2 * step)), 1);
+  while (count() > MOST) step *= 2;
+  return step;
+}
+
+/** Finds light at places. */
+class Finder {
+  private readonly scene: QuickScene;
+  private readonly veils: Veils;
+  private readonly brushes: readonly Brush[];
+  private readonly surfacesOf = new Map<string, number[]>();
+  private readonly regions;
+  private readonly fixed: readonly (OfThing<PointLight> | OfThing<SunLight>)[];
+  private readonly switched: readonly (OfThing<PointLight> | OfThing<SunLight>)[];
+  private readonly list = new Float64Array(RAYS * 7);
+  private readonly hits = new Int32Array(RAYS);
+  private readonly ways = new Float64Array(RAYS);
+  private readonly basis = new Float64Array(HARMONICS);
+
+  constructor(
+    private readonly input: LightingInput,
+    private readonly lights: Lights,
+    private readonly lighting: Lighting,
+  ) {
+    const { solids, veils } = litBrushes(input.brushes, input.materials);
+    this.brushes = solids;
+    this.scene = makeQuickScene(solids);
+    this.veils = new Veils(veils);
+    input.structure.surfaces.forEach((s, i) => {
+      for (const brush of s.brushes) {
+        const own = this.surfacesOf.get(brush);
+        if (own) own.push(i);
+        else this.surfacesOf.set(brush, [i]);
+      }
+    });
+    this.regions = evenRegions(lights.evens, input.region);
+    const apart = new Set(input.switched);
+    const all = [...lights.points, ...lights.suns];
+    this.fixed = all.filter((l) => !apart.has(l.thing));
+    this.switched = all.filter((l) => apart.has(l.thing));
+  }
+
+  isOpen(p: Vec3): boolean {
+    const cell = locate(this.input.structure.blocks, p);
+    return typeof cell === 'number' && this.input.structure.cells[cell]!.inside;
+  }
+
+  /** The coefficients of what comes to a place: 27. */
+  at(p: Vec3): Float64Array {
+    const out = new Float64Array(HARMONICS * 3);
+    const add = (way: Vec3, light: readonly number[]) => {
+      harmonics(...way, this.basis);
+      for (let k = 0; k < HARMONICS; k++) for (let c = 0; c < 3; c++) out[k * 3 + c]! += this.basis[k]! * light[c]!;
+    };
+    for (const light of this.fixed) {
+      const comes = this.comes(p, light);
+      if (!comes) continue;
+      const strength = light.type === 'point' ? light.intensity : light.illuminance;
+      add(
+        comes.way,
+        strength.map((s) => s * comes.share),
+      );
+    }
+    // As bright from all sides: what falls on any surface is π times that.
+    this.evenAt(p).forEach((lux, c) => (out[c]! += (lux / Math.PI) * 4 * Math.PI * 0.28209479177387814));
+    const { list, hits, ways } = this;
+    WAYS.forEach((way, k) => list.set([...p, ...way, FAR], k * 7));
+    this.scene.all.firstHits(list, RAYS, hits, ways);
+    const each = (4 * Math.PI) / RAYS;
+    WAYS.forEach((way, k) => {
+      if (hits[k]! < 0) return;
+      const there: Vec3 = [p[0] + way[0] * ways[k]!, p[1] + way[1] * ways[k]!, p[2] + way[2] * ways[k]!];
+      const nits = this.nits(this.brushes[hits[k]!]!, there, way);
+      if (nits)
+        add(
+          way,
+          nits.map((n) => n * each),
+        );
+    });
+    return out;
+  }
+
+  /** How bright what a ray meets is, seen along its way. */
+  private nits(brush: Brush, p: Vec3, way: Vec3): Vec3 | null {
+    const { structure, materials, options } = this.input;
+    for (const i of this.surfacesOf.get(brush.id) ?? []) {
+      const surface = structure.surfaces[i]!;
+      if (!holds(surface, p, way)) continue;
+      if (surface.sky) return options.sky;
+      const facts = materials(surface.material);
+      const glow = glowing(facts);
+      const place = this.lighting.places[i];
+      if (!place) return glow;
+      const lux = luxelLux(place, p, this.lighting.pages);
+      const reflects = reflectanceOf(facts);
+      return lux.map((l, c) => (l * reflects[c]!) / Math.PI + glow[c]!) as unknown as Vec3;
+    }
+    return null;
+  }
+
+  private evenAt(p: Vec3): Vec3 {
+    let light = this.lights.ambient;
+    for (const region of this.regions) {
+      const share = evenShare(region, p);
+      if (share > 0) light = light.map((l, c) => l + (region.light.illuminance[c]! - l) * share) as unknown as Vec3;
+    }
+    return light;
+  }
+
+  /** What comes of a lamp of one candela or a sun of one lux on what faces it; null for nothing. */
+  private comes(p: Vec3, light: PointLight | SunLight): { readonly way: Vec3; readonly share: number } | null {
+    if (light.type === 'parallel') {
+      const far = this.scene.skies.length > 0 ? reachOfSky(this.scene.skies, p, light.towards) : FAR;
+      if (far < 0 || this.scene.solids.anyHit(...p, ...light.towards, far)) return null;
+      return { way: light.towards, share: this.veils.through(p, light.towards, far) };
+    }
+    const d = sub(light.at, p);
+    const d2 = Math.max(dot(d, d), 1);
+    const l = Math.sqrt(d2);
+    const way: Vec3 = [d[0] / l, d[1] / l, d[2] / l];
+    let share = (10_000 / d2) * endShare(light.end, d2);
+    if (light.cone) share *= coneShare(light.cone, -way[0], -way[1], -way[2]);
+    if (share === 0 || this.scene.all.anyHit(...p, ...d, 1)) return null;
+    return { way, share: share * this.veils.through(p, d, 1) };
+  }
+
+  /** What each lamp that play can switch adds to probes. */
+  lampsAt(places: readonly Vec3[]): Pick<LightProbes, 'lamps' | 'lampFirst' | 'lampProbe' | 'lampLight'> {
+    const lampFirst = [0];
+    const lampProbe: number[] = [];
+    const lampLight: number[] = [];
+    for (const light of this.switched) {
+      const strength = Math.max(...(light.type === 'point' ? light.intensity : light.illuminance));
+      places.forEach((p, n) => {
+        const comes = this.comes(p, light);
+        if (!comes || comes.share * strength < 0.01) return;
+        lampProbe.push(n);
+        lampLight.push(comes.share * strength, ...comes.way);
+      });
+      lampFirst.push(lampProbe.length);
+    }
+    return {
+      lamps: this.switched.map((l) => l.thing),
+      lampFirst: Uint32Array.from(lampFirst),
+      lampProbe: Uint32Array.from(lampProbe),
+      lampLight: Float32Array.from(lampLight),
+    };
+  }
+}
+
+/** Whether a place that a ray met lies on a surface's front. */
+function holds({ plane: { normal, distance }, winding }: Surface, p: Vec3, way: Vec3): boolean {
+  if (dot(normal, way) >= 0 || Math.abs(dot(normal, p) - distance) > 0.5) return false;
+  return winding.every((a, i) => {
+    const b = winding[(i + 1) % winding.length]!;
+    const [ex, ey, ez] = [b[0] - a[0], b[1] - a[1], b[2] - a[2]];
+    const [px, py, pz] = [p[0] - a[0], p[1] - a[1], p[2] - a[2]];
+    const side = (ey * pz - ez * py) * normal[0] + (ez * px - ex * pz) * normal[1] + (ex * py - ey * px) * normal[2];
+    return side >= -0.5;
+  });
+}
