@@ -42,9 +42,12 @@ export function directLight(luxels: Luxels, scene: DirectScene, light: Light): D
   return walk.run();
 }
 
-/** Tiles up to this wide (cm) may be lit by a few of their luxels where a light is broad, when these differ by no more than this. */
+/** Tiles up to this wide (cm) may be lit by a few of their luxels where a light is broad. */
 const SMOOTH = 130;
+/** They are when these differ by no more than this; or by more, by no more than `SLOPE`, as long as the middle is what the corners tell to `BENT`. */
 const ALIKE = 0.04;
+const SLOPE = 0.5;
+const BENT = 0.01;
 
 const NO_SKIES: readonly Brush[] = [];
 
@@ -54,6 +57,8 @@ class Walk {
   /** Made when a tile is lit: most lights do not reach most charts. */
   private out: Float64Array | null = null;
   private readonly surface = new Map<number, number>();
+  /** What of a broad light comes to luxels, NaN where that was not asked yet. */
+  private found: Float64Array | null = null;
   private readonly corners = new Float64Array(12);
   /** The solids of the tile at hand and of those it lies in, one list after the other. */
   private list: Int32Array;
@@ -267,13 +272,18 @@ class Walk {
     const corners = [j0 * width + i0, j0 * width + i1 - 1, (j1 - 1) * width + i0, (j1 - 1) * width + i1 - 1];
     if (![...corners, middle].every((k) => isSampled(luxels, k))) return false;
     this.unshaded.sort(this.list, from, to, this.placeAt(...spotOf(luxels, middle)));
-    const seen = [...corners, middle].map((k) => this.seenFrom(...spotOf(luxels, k), from, to, NO_SKIES));
+    const seen = [...corners, middle].map((k) => this.knownAt(k, from, to));
     // From far away rays tell.
     if (!seen.every((v) => v !== null)) return false;
     const values = seen as [number, number, number, number, number];
     const [low, high] = [Math.min(...values), Math.max(...values)];
     if (high === 0) return true;
-    if (high - low > ALIKE * high) return false;
+    if (high - low > ALIKE * high) {
+      const mean = (values[0] + values[1] + values[2] + values[3]) / 4;
+      if (high - low > SLOPE * high || Math.abs(values[4] - mean) > BENT * high) return false;
+      // What stands near throws a shadow that may fall between them.
+      if (this.isNearby(node, from, to)) return false;
+    }
     const all = (1 << (samples * samples)) - 1;
     for (let j = j0; j < j1; j++)
       for (let i = i0; i < i1; i++) {
@@ -289,6 +299,40 @@ class Walk {
           (values[0] * (1 - u) + values[1] * u) * (1 - v) + (values[2] * (1 - u) + values[3] * u) * v;
       }
     return true;
+  }
+
+  /** What of a broad light comes to where a luxel stands: found once. */
+  private knownAt(k: number, from: number, to: number): number | null {
+    const found = (this.found ??= new Float64Array(this.luxels.width * this.luxels.height).fill(NaN));
+    if (!Number.isNaN(found[k]!)) return found[k]!;
+    const value = this.seenFrom(...spotOf(this.luxels, k), from, to, NO_SKIES);
+    if (value !== null) found[k] = value;
+    return value;
+  }
+
+  /** Whether any of some solids stands as near to a tile as the tile is wide. */
+  private isNearby(node: number, from: number, to: number): boolean {
+    const { corners } = this;
+    const { bounds } = this.solids;
+    const { places } = this.luxels.tree;
+    const wide = Math.max(places[node * 4 + 2]! - places[node * 4]!, places[node * 4 + 3]! - places[node * 4 + 1]!);
+    const edge = (axis: number, of: (...values: number[]) => number) =>
+      of(corners[axis]!, corners[3 + axis]!, corners[6 + axis]!, corners[9 + axis]!);
+    const low = [0, 1, 2].map((axis) => edge(axis, Math.min) - wide);
+    const high = [0, 1, 2].map((axis) => edge(axis, Math.max) + wide);
+    for (let i = from; i < to; i++) {
+      const b = this.list[i]! * 6;
+      if (
+        bounds[b]! < high[0]! &&
+        bounds[b + 3]! > low[0]! &&
+        bounds[b + 1]! < high[1]! &&
+        bounds[b + 4]! > low[1]! &&
+        bounds[b + 2]! < high[2]! &&
+        bounds[b + 5]! > low[2]!
+      )
+        return true;
+    }
+    return false;
   }
 
   /** A place of the chart in the world, a little off the surface. */
@@ -322,6 +366,11 @@ class Walk {
     const { shape } = source;
     if (shape) this.unshaded.sort(this.list, from, to, this.placeAt(...spotOf(this.luxels, j * width + i)));
     let n = 0;
+    const known = shape?.broad ? this.found?.[j * width + i] : undefined;
+    if (known !== undefined && !Number.isNaN(known)) {
+      if (known > 0) (this.out ??= this.dark())[j * width + i] = known;
+      return;
+    }
     const value = (shape?.broad ? this.atSpot : this.mean)(i, j, (a, b) => {
       const whole = this.seenFrom(a, b, from, to, skies);
       if (whole !== null) return whole;
