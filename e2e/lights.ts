@@ -76,6 +76,73 @@ export const lights: Test = [
       (t) => t.includes('beside'),
       'both builds are metered',
     );
+    // By how much they differ is a picture of its own, without the line.
+    await w.press('Show the difference');
+    await w.page.waitForFunction(() => document.querySelector('[aria-label^="Between the two builds"]') === null);
+    await w.press('Show the difference');
+    await w.page.waitForSelector('[aria-label^="Between the two builds"]');
+    await w.press('Show luxels');
+    w.clean();
+    await w.page.close();
+  },
+];
+
+export const skies: Test = [
+  'a sky is chosen with its sun, the sun is dragged over the dome, a lamp is made like a candle, and a signal takes up a mood',
+  async (world) => {
+    let map = placeEntity(rooms(), 'sun', [300, 300, 200], 200, 'sun');
+    map = placeEntity(map, 'zone', [300, 300, 0], 0, 'zone');
+    map = changeEntity(changeEntity(map, 'sun', { name: 'Late sun' }), 'zone', { name: 'Doormat' });
+    const w = await Workshop.withMap(world, map);
+    await w.keys('Alt+i', 'Escape');
+    await w.choose('Sky like', 'Dusk');
+    let doc = await w.document();
+    assert.deepEqual([doc.settings.skyHorizon, doc.settings.skyNits], ['#d98f6a', 5]);
+    assert.equal(doc.entities.get('sun')!.params.height, 2);
+    assert.equal(await (await w.field('Sky like')).evaluate((e) => e.value), 'Dusk');
+    await w.keys('Control+z');
+    assert.notEqual((await w.document()).settings.skyHorizon, '#d98f6a');
+    // Dragged to the north, half of the way up.
+    await w.press('Late sun');
+    const dome = (await w.page.waitForSelector('[role=slider][aria-label="Its place in the sky"]'))!;
+    await dome.scrollIntoView();
+    const { x, y, width } = (await dome.boundingBox())!;
+    const [cx, cy] = [x + width / 2, y + width / 2];
+    await w.page.mouse.move(cx + 10, cy + 10);
+    await w.page.mouse.down();
+    await w.page.mouse.move(cx, cy - (46 / 112) * width * 0.5, { steps: 4 });
+    await w.page.mouse.up();
+    doc = await w.document();
+    const sun = doc.entities.get('sun')!;
+    assert.ok(Math.abs(sun.turn - 90) <= 2, `it stands ${sun.turn}° from east`);
+    assert.ok(Math.abs((sun.params.height as number) - 45) <= 2, `it is ${sun.params.height as number}° high`);
+    await dome.focus();
+    await w.keys('Shift+ArrowUp');
+    assert.equal((await w.document()).entities.get('sun')!.params.height, (sun.params.height as number) + 15);
+    await w.press('Red lamp');
+    await w.choose('Like', 'Candle');
+    const { candela, kelvin } = (await w.document()).entities.get('red')!.params;
+    assert.deepEqual([candela, kelvin], [1, 1900]);
+    // A mood is kept, the lamp is changed, and a zone takes the mood up in play.
+    await w.press('Keep this mood');
+    await w.asked();
+    await w.page.keyboard.down('Control');
+    await w.page.keyboard.press('a');
+    await w.page.keyboard.up('Control');
+    await w.type('By candle');
+    await w.keys('Enter');
+    await w.answered();
+    await w.fill('Strength of Red lamp, typed', '4');
+    await w.press('Wire By candle');
+    await w.choose('When', 'Doormat is entered');
+    const wires = [...(await w.document()).wires.values()];
+    assert.deepEqual(
+      wires.map(({ from, to }) => [from.thing, from.signal, to.action]),
+      wires.map(() => ['zone', 'entered', 'fade']),
+    );
+    assert.equal(wires.find((wire) => wire.to.thing === 'red')!.value, 0.25);
+    await w.keys('Control+z');
+    assert.equal((await w.document()).wires.size, 0);
     w.clean();
     await w.page.close();
   },

@@ -1,7 +1,7 @@
 import { blocking } from './blocking.ts';
 import { firstMap, leakingMap } from './first-map.ts';
 import { runAll } from './harness.ts';
-import { lights } from './lights.ts';
+import { lights, skies } from './lights.ts';
 import { doubleDoor, grilleAndPool, liftAndHatch } from './moving.ts';
 import { replays } from './replay.ts';
 import { revisions } from './revisions.ts';
@@ -20,6 +20,7 @@ const all = [
   liftAndHatch,
   grilleAndPool,
   lights,
+  skies,
   replays,
   revisions,
   faces,

@@ -67,7 +67,9 @@ function wet(d: Draft): void {
 
 function rooms(): MapDocument {
   let doc = emptyMap('Halyard Tidemill');
-  doc = { ...doc, settings: { ...doc.settings, ambientLux: 7, ambientColor: '#c4d2e8', skyColor: '#b9d0e2' } };
+  // Late in the day, a few clouds; what shines in is the sun alone, and the even light stands for the sky's.
+  const sky = { skyColor: '#b4cbe0', skyHorizon: '#f3d9b4', skyClouds: 0.35 };
+  doc = { ...doc, settings: { ...doc.settings, ambientLux: 7, ambientColor: '#c4d2e8', ...sky } };
   doc = addRoom(
     doc,
     { name: 'Quay', footprint: rectangle(-256, -704, 1600, -32), floor: 0, ceiling: 672, wall: 32, open: true },
