@@ -108,6 +108,7 @@ export function makeLevelMesh(
   const attributes = {
     position: new BufferAttribute(level.position, 3),
     light: new BufferAttribute(level.light, 2),
+    gain: new BufferAttribute(level.gain, 1, true),
     ...pictureAttributes(level, looks),
   };
   const batches: LevelBatch[] = [...groups.values()].map((surfaces) => {

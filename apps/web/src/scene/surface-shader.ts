@@ -1,5 +1,5 @@
 import { Color, CustomBlending, OneFactor, ShaderMaterial, Vector2, Vector3, ZeroFactor, type Texture } from 'three';
-import type { MapSettings, Solidity } from '@yesca/core';
+import { WHOLE_GAIN, type MapSettings, type Solidity } from '@yesca/core';
 import type { SurfaceView } from '../state/display.ts';
 import type { PicturePages } from './picture-pages.ts';
 import { fogUniforms } from './sky.ts';
@@ -32,7 +32,9 @@ varying vec3 vPlace;
 uniform vec2 size;
 #ifdef BY_MAP
 attribute vec2 light;
+attribute float gain;
 varying vec2 vLight;
+varying float vGain;
 varying vec3 vSeen;
 #endif
 #ifdef BY_SHADE
@@ -45,6 +47,7 @@ void main() {
   vPlace = position;
   #ifdef BY_MAP
   vLight = light;
+  vGain = gain * (255.0 / WHOLE_GAIN);
   vSeen = (modelViewMatrix * vec4(position, 1.0)).xyz;
   #endif
   #ifdef BY_SHADE
@@ -89,6 +92,7 @@ uniform vec2 side;
 uniform vec3 fogColor;
 uniform float fogDensity;
 varying vec2 vLight;
+varying float vGain;
 varying vec3 vSeen;
 const vec3 LUMINANCE = vec3(0.2126, 0.7152, 0.0722);
 const vec3 TOO_DARK = vec3(0.07, 0.2, 0.55);
@@ -105,7 +109,7 @@ float luxelLine() {
 }
 vec3 lit(vec3 albedo) {
   if ((gl_FragCoord.x - side.x) * side.y > 0.0) discard;
-  vec3 light = texture(lightPage, vLight).rgb;
+  vec3 light = texture(lightPage, vLight).rgb * vGain;
   if (bare) return light;
   float lux = dot(light, LUMINANCE);
   light *= exposure * carried;
@@ -295,6 +299,7 @@ export function surfaceMaterial(
     fragmentShader: FRAGMENTS[view],
     defines: {
       LAYERS: standIns.length,
+      WHOLE_GAIN: WHOLE_GAIN.toFixed(1),
       [{ shade: 'BY_SHADE', map: 'BY_MAP', lamp: 'BY_LAMP' }[light.by]]: '',
       ...(light.by === 'lamp' && light.relief && { RELIEF: '' }),
       ...(light.by === 'lamp' && typeof light.rough !== 'number' && { ROUGH: '' }),

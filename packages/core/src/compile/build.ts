@@ -18,9 +18,11 @@ import { packLedger, packLevel, writeLevel, type Ledger, type Level } from './le
 import {
   LIGHTING_JOBS,
   lightLevel,
+  LightFinder,
   lightProbes,
   lightsOf,
   NO_PROBES,
+  roundGains,
   skyGlow,
   type Lighting,
   type LightingInput,
@@ -211,8 +213,10 @@ function* building(
   const lighting = yield* lightLevel(input, stage('lighting'));
   control.progress?.('lighting', 1);
   stage('level');
-  const probes = wishes.probes === false ? NO_PROBES : lightProbes(input, lightsOf(input), lighting);
-  const level = packLevel(doc, preset, structure, visibility, lighting, probes);
+  const finder = new LightFinder(input, lightsOf(input), lighting);
+  const probes = wishes.probes === false ? NO_PROBES : lightProbes(input, finder);
+  const gains = roundGains(structure.surfaces, (p) => (finder.isOpen(p) ? finder.parts(p) : null));
+  const level = packLevel(doc, preset, structure, visibility, lighting, probes, gains);
   const bytes = writeLevel(level);
   control.progress?.('level', 1);
   const report = makeReport(doc, preset, structure, visibility, lighting, level, bytes.length, wishes.materials);

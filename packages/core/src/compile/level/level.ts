@@ -72,6 +72,8 @@ export interface Level {
   readonly position: Float32Array;
   readonly texel: Float32Array;
   readonly light: Float32Array;
+  /** How much brighter a corner is than the light of its flat face, so that round things look round: of {@link WHOLE_GAIN}. */
+  readonly gain: Uint8Array;
   readonly index: Uint32Array;
   readonly surfaceIndexFirst: Uint32Array;
   readonly surfaceMaterial: Uint16Array;
@@ -104,6 +106,9 @@ export interface Level {
   readonly layerTexels: Uint32Array;
 }
 
+/** A corner's gain of 1. The most is 4. */
+export const WHOLE_GAIN = 63;
+
 /** Page number of surfaces that show the sky and carry no light. */
 export const NO_PAGE = 0xffff;
 
@@ -115,6 +120,7 @@ export function packLevel(
   visibility: Visibility | null,
   lighting: Lighting,
   probes: LightProbes,
+  gains: readonly (Float32Array | null)[],
 ): Level {
   const materials = [...new Set(structure.surfaces.map((s) => s.material))].sort();
   const colliders = [...doc.brushes.values()]
@@ -143,7 +149,7 @@ export function packLevel(
       probeLamps: probes.lamps,
       layers: lighting.layers.map(withoutTexels),
     },
-    ...packSurfaces(structure.surfaces, materials, lighting, kept.number),
+    ...packSurfaces(structure.surfaces, materials, lighting, gains, kept.number),
     ...packTree(structure, kept),
     pvsWords: visibility ? visibility.rows : new Uint32Array(0),
     ...packColliders(colliders),
@@ -216,8 +222,10 @@ function packSurfaces(
   surfaces: readonly Surface[],
   materials: readonly string[],
   lighting: Lighting,
+  gains: readonly (Float32Array | null)[],
   number: Int32Array,
 ) {
+  const gain: number[] = [];
   const position: number[] = [];
   const texel: number[] = [];
   const light: number[] = [];
@@ -229,12 +237,13 @@ function packSurfaces(
     const base = position.length / 3;
     // A fan round the middle never makes a flat triangle, even with corners on straight edges.
     const points = s.winding.length > 4 ? [...s.winding, windingCentroid(s.winding)] : s.winding;
-    for (const p of points) {
+    points.forEach((p, k) => {
+      gain.push(Math.round((gains[i]?.[k] ?? 1) * WHOLE_GAIN));
       position.push(...p);
       texel.push(...texelAt(s.frame, p));
       const place = lighting.places[i];
       light.push(...(place ? lightAt(place, p, lighting.pages) : [0, 0]));
-    }
+    });
     const n = s.winding.length;
     if (points.length > n) for (let k = 0; k < n; k++) index.push(base + n, base + k, base + ((k + 1) % n));
     else for (let k = 2; k < n; k++) index.push(base, base + k - 1, base + k);
@@ -246,6 +255,7 @@ function packSurfaces(
     position: Float32Array.from(position),
     texel: Float32Array.from(texel),
     light: Float32Array.from(light),
+    gain: Uint8Array.from(gain),
     index: Uint32Array.from(index),
     surfaceIndexFirst: Uint32Array.from(surfaceIndexFirst),
     surfaceMaterial: Uint16Array.from(surfaces.map((s) => materials.indexOf(s.material))),

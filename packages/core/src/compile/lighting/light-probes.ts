@@ -1,5 +1,5 @@
 import { brushBounds, type Brush } from '../../brush/index.ts';
-import { cosSinOf, dot, HARMONICS, harmonics, sub, uniteBoxes, type Box, type Vec3 } from '../../math/index.ts';
+import { cosSinOf, dot, HARMONICS, harmonics, scale, sub, uniteBoxes, type Box, type Vec3 } from '../../math/index.ts';
 import { coneShare, endShare } from '../../entity/index.ts';
 import { locate, type Structure, type Surface } from '../structure/index.ts';
 import { reflectanceOf } from './bounces.ts';
@@ -72,12 +72,10 @@ export const NO_PROBES: LightProbes = {
 };
 
 /** Finds the light at probes all over the inside of a map that was lit. */
-export function lightProbes(input: LightingInput, lights: Lights, lighting: Lighting): LightProbes {
-  const { structure } = input;
-  const bounds = insideOf(structure, input.brushes);
+export function lightProbes({ structure, brushes }: LightingInput, finder: LightFinder): LightProbes {
+  const bounds = insideOf(structure, brushes);
   if (!bounds) return NO_PROBES;
   const step = stepFor(bounds);
-  const finder = new Finder(input, lights, lighting);
   const found = new Map<string, number>();
   const places: number[] = [];
   const light: number[] = [];
@@ -165,8 +163,17 @@ function stepFor({ min, max }: Box): number {
   return step;
 }
 
-/** Finds light at places. */
-class Finder {
+/** What a lamp or a sun gives to what faces it, lux, and the way to it. */
+export interface Straight {
+  readonly way: Vec3;
+  readonly light: Vec3;
+}
+
+/** The first harmonic is the same everywhere. */
+const EVENLY = 0.28209479177387814;
+
+/** Finds the light at places of a map that was lit. */
+export class LightFinder {
   private readonly scene: QuickScene;
   private readonly veils: Veils;
   private readonly brushes: readonly Brush[];
@@ -209,22 +216,21 @@ class Finder {
 
   /** The coefficients of what comes to a place: 27. */
   at(p: Vec3): Float64Array {
-    const out = new Float64Array(HARMONICS * 3);
-    const add = (way: Vec3, light: readonly number[]) => {
-      harmonics(...way, this.basis);
-      for (let k = 0; k < HARMONICS; k++) for (let c = 0; c < 3; c++) out[k * 3 + c]! += this.basis[k]! * light[c]!;
-    };
-    for (const light of this.fixed) {
+    const { straight, rest } = this.parts(p);
+    for (const { way, light } of straight) this.add(rest, way, light);
+    return rest;
+  }
+
+  /** What comes to a place: of each lamp and sun that is seen from it, and the coefficients of all else. */
+  parts(p: Vec3): { readonly straight: readonly Straight[]; readonly rest: Float64Array } {
+    const rest = new Float64Array(HARMONICS * 3);
+    const straight = this.fixed.flatMap((light): Straight[] => {
       const comes = this.comes(p, light);
-      if (!comes) continue;
       const strength = light.type === 'point' ? light.intensity : light.illuminance;
-      add(
-        comes.way,
-        strength.map((s) => s * comes.share),
-      );
-    }
+      return comes ? [{ way: comes.way, light: scale(strength, comes.share) }] : [];
+    });
     // As bright from all sides: what falls on any surface is π times that.
-    this.evenAt(p).forEach((lux, c) => (out[c]! += (lux / Math.PI) * 4 * Math.PI * 0.28209479177387814));
+    this.evenAt(p).forEach((lux, c) => (rest[c]! += 4 * lux * EVENLY));
     const { list, hits, ways } = this;
     WAYS.forEach((way, k) => list.set([...p, ...way, FAR], k * 7));
     this.scene.all.firstHits(list, RAYS, hits, ways);
@@ -233,13 +239,14 @@ class Finder {
       if (hits[k]! < 0) return;
       const there: Vec3 = [p[0] + way[0] * ways[k]!, p[1] + way[1] * ways[k]!, p[2] + way[2] * ways[k]!];
       const nits = this.nits(this.brushes[hits[k]!]!, there, way);
-      if (nits)
-        add(
-          way,
-          nits.map((n) => n * each),
-        );
+      if (nits) this.add(rest, way, scale(nits, each));
     });
-    return out;
+    return { straight, rest };
+  }
+
+  private add(out: Float64Array, way: Vec3, light: Vec3): void {
+    harmonics(...way, this.basis);
+    for (let k = 0; k < HARMONICS; k++) for (let c = 0; c < 3; c++) out[k * 3 + c]! += this.basis[k]! * light[c]!;
   }
 
   /** How bright what a ray meets is, seen along its way. */
