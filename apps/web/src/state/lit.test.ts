@@ -45,6 +45,8 @@ test('only what moves light, or lets it begin, asks for light to be found anew',
   expect(same(changeEntity(doc, 'spot', { params: { cone: 20 } }))).toBe(false);
   expect(same(shifted)).toBe(false);
   expect(same(changeSettings(doc, { skyNits: 30 }))).toBe(false);
+  expect(same(changeSettings(doc, { bounced: 2 }))).toBe(false);
+  expect(same(changeSettings(doc, { skyClouds: 0.5, fogReach: 900 }))).toBe(true);
   const dark = changeEntity(doc, lamp.id, { params: { candela: 0 } });
   expect(sameButStrengths(dark, doc)).toBe(false);
 });

@@ -168,6 +168,7 @@ export function sameButStrengths(a: MapDocument, b: MapDocument): boolean {
   if (a.brushes !== b.brushes && !sameItems(a.brushes, b.brushes)) return false;
   // A sky that did not shine has no light that could be turned up.
   if ((a.settings.skyNits ?? 0) > 0 !== (b.settings.skyNits ?? 0) > 0) return false;
+  if (a.settings.bounced !== b.settings.bounced) return false;
   if (a.entities === b.entities) return true;
   const of = (doc: MapDocument) =>
     [...doc.entities.values()]

@@ -190,7 +190,7 @@ function* building(
         () => buildVisibility(world, { cheap: options.cheap }, stage('visibility')),
       );
   control.progress?.('visibility', 1);
-  const { ambientColor, ambientLux } = doc.settings;
+  const { ambientColor, ambientLux, bounced } = doc.settings;
   const input: LightingInput = {
     structure,
     visibility,
@@ -207,6 +207,7 @@ function* building(
       links: wishes.direct ? 0 : options.links,
       ambientColor,
       ambientLux,
+      bounced,
       sky: skyGlow(doc.settings),
     },
   };

@@ -28,6 +28,7 @@ export const MAP_SCHEMA = {
         ambientColor: color,
         ambientLux: { type: 'number', minimum: 0, maximum: 100000 },
         skyColor: color,
+        bounced: { type: 'number', minimum: 0, maximum: 4 },
         skyHorizon: color,
         skyClouds: { type: 'number', minimum: 0, maximum: 1 },
         fogColor: color,

@@ -25,6 +25,12 @@ export const SETTINGS = {
     min: 0,
     max: 100_000,
   }),
+  bounced: params.quantity('×', 1, {
+    label: 'Bounced light',
+    help: 'How strong light is that bounces: 1 is as it is, 0 none, 2 twice as much, for the look of it',
+    min: 0,
+    max: 4,
+  }),
   skyColor: params.color('#bcd3e6', { label: 'Sky colour', help: 'Colour of faces that show the sky' }),
   skyHorizon: params.color('#d8f3ff', { label: 'Horizon', help: 'Colour of the sky above the horizon' }),
   skyClouds: params.part(0, { label: 'Clouds', help: 'How much of the sky clouds cover, 0 to 1' }),

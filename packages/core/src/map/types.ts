@@ -110,6 +110,8 @@ export interface MapSettings {
   /** Even light everywhere: colour and strength in lux. */
   readonly ambientColor: string;
   readonly ambientLux: number;
+  /** How many times as strong as it is light bounces. Absent: 1. */
+  readonly bounced?: number;
   readonly skyColor: string;
   /** Absent: paler than the sky. */
   readonly skyHorizon?: string;

@@ -44,6 +44,7 @@ export function MapParticulars({ doc }: { doc: MapDocument }) {
           keys={[
             'ambientColor',
             'ambientLux',
+            'bounced',
             'skyColor',
             'skyHorizon',
             'skyClouds',

@@ -181,3 +181,17 @@ describe('a lamp in a room', () => {
     expect(more[2]!).toBeCloseTo(less[2]!, 2);
   });
 });
+
+test('what bounces counts as many times as the map asks: with twice of it there is the direct light, and twice the rest', () => {
+  const doc = lamp(room('grey 186'), [200, 150, 200], 200);
+  const mean = (map: MapDocument) => {
+    const { lighting } = buildLevel(map, 'sketch', {}, { materials, probes: false });
+    const lit = lighting.pages.flatMap((p) => [...p.texels]).map((t) => unpackRgb9e5(t)[1]!);
+    return lit.reduce((sum, l) => sum + l, 0) / lit.length;
+  };
+  const [none, once, twice] = [0, undefined, 2].map((bounced) =>
+    mean(bounced === undefined ? doc : changeSettings(doc, { bounced })),
+  );
+  expect(once!).toBeGreaterThan(1.2 * none!);
+  expect((twice! - none!) / (once! - none!)).toBeCloseTo(2, 2);
+});

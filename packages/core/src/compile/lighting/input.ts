@@ -18,6 +18,8 @@ export interface LightingOptions {
   readonly quick?: boolean;
   /** Links a patch for what bounces; 0 for direct light alone. */
   readonly links: number;
+  /** How many times as strong what bounces counts. Absent: 1. */
+  readonly bounced?: number;
 }
 
 export interface LightingInput {

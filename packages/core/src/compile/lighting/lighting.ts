@@ -99,7 +99,7 @@ export function* lightLevel(input: LightingInput, control: StageControl): Genera
       writer.write(place, own);
     });
     groups.forEach((group, g) => {
-      const own = groupLight(group, lit[i]!, lists[i]![g] ?? null);
+      const own = groupLight(group, lit[i]!, lists[i]![g] ?? null, options.bounced ?? 1);
       if (!own) return;
       if (!group.switched)
         for (let n = 0; n < light.length; n += 3)
@@ -142,9 +142,14 @@ function lostOf(lit: readonly LitChart[], sources: readonly Source[]): Source[] 
 }
 
 /** What a group's lights give a chart directly and by bounces, as if they were white; null for nothing. */
-function groupLight({ parts }: Group, { shines, open }: LitChart, bounced: Float32Array | null): Float32Array | null {
+function groupLight(
+  { parts }: Group,
+  { shines, open }: LitChart,
+  bounced: Float32Array | null,
+  times: number,
+): Float32Array | null {
   // What came of bounces may be kept for later builds: it is not changed.
-  let light = bounced?.slice() ?? null;
+  let light = times > 0 ? (bounced?.map((l) => l * times) ?? null) : null;
   for (const { source, share } of shines) {
     const strength = parts.get(source);
     if (!strength) continue;
