@@ -214,9 +214,11 @@ function* building(
   const lighting = yield* lightLevel(input, stage('lighting'));
   control.progress?.('lighting', 1);
   stage('level');
-  const finder = new LightFinder(input, lightsOf(input), lighting);
-  const probes = wishes.probes === false ? NO_PROBES : lightProbes(input, finder);
-  const gains = roundGains(structure.surfaces, (p) => (finder.isOpen(p) ? finder.parts(p) : null));
+  let made: LightFinder | null = null;
+  // A map without probes and round things needs none.
+  const finder = () => (made ??= new LightFinder(input, lightsOf(input), lighting));
+  const probes = wishes.probes === false ? NO_PROBES : lightProbes(input, finder());
+  const gains = roundGains(structure.surfaces, (p) => (finder().isOpen(p) ? finder().parts(p) : null));
   const level = packLevel(doc, preset, structure, visibility, lighting, probes, gains);
   const bytes = writeLevel(level);
   control.progress?.('level', 1);
