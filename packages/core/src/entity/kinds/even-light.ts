@@ -5,8 +5,8 @@ import { coloured, tinted, tintOf } from '../lamps.ts';
 
 export const evenLight = defineKind({
   kind: 'evenLight',
-  label: 'Even light',
-  help: 'A region made of brushes whose even light is another than that of the map: brighter, darker or of another colour.',
+  label: 'Region of even light',
+  help: 'Made of brushes: its even light is another than that of the map: brighter, darker or of another colour.',
   family: 'Light',
   strength: 'lux',
   standsAt: 0,
