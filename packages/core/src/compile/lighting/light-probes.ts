@@ -169,6 +169,9 @@ export interface Straight {
   readonly light: Vec3;
 }
 
+/** Lamps that give less than this (lux) to what faces them are left out. */
+const WEAK = 0.005;
+
 /** The first harmonic is the same everywhere. */
 const EVENLY = 0.28209479177387814;
 
@@ -289,7 +292,8 @@ export class LightFinder {
     const way: Vec3 = [d[0] / l, d[1] / l, d[2] / l];
     let share = (10_000 / d2) * endShare(light.end, d2);
     if (light.cone) share *= coneShare(light.cone, -way[0], -way[1], -way[2]);
-    if (share === 0 || this.scene.all.anyHit(...p, ...d, 1)) return null;
+    const [r, g, b] = light.intensity;
+    if (share * (r + g + b) < WEAK || this.scene.all.anyHit(...p, ...d, 1)) return null;
     return { way, share: share * this.veils.through(p, d, 1) };
   }
 

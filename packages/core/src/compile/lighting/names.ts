@@ -1,10 +1,11 @@
 import { brushBounds, type Brush } from '../../brush/index.ts';
-import { boxCenter, boxOf, buildBvh, eachSwept, growBox, scale, sub, type Box, type Vec3 } from '../../math/index.ts';
+import { boxOf, buildBvh, eachSwept, growBox, type Box } from '../../math/index.ts';
 import { lightShape } from '../../entity/index.ts';
 import type { KeptResults } from '../../jobs/index.ts';
 import { GUTTER } from './charts.ts';
 import type { ChartTask, Shared } from './direct-job.ts';
-import { brightnessOf, FAR, sourcesOf, type Lights, type Source } from './lights.ts';
+import { eachOnTheWay } from './light-ways.ts';
+import { brightnessOf, sourcesOf, type Lights, type Source } from './lights.ts';
 
 /** The solids that were lit, each by a name for what light meets of it, with its box. */
 export type NamedSolids = ReadonlyMap<string, Box>;
@@ -49,19 +50,8 @@ export function stillShines(
   const tree = buildBvh(boxes);
   const sources = sourcesOf(lights);
   return (task, place) => {
-    const box = reachOf(task);
-    const centre = boxCenter(box);
-    const { light } = sources[place]!;
     let met = false;
-    const along = (way: Vec3, from: Box = box) => eachSwept(tree, boxes, from, way, () => (met = true));
-    if (light.type === 'point') along(sub(light.at, centre));
-    else if (light.type === 'parallel') along(scale(light.towards, FAR));
-    // All ways to a face lie in what the surface sweeps on its way to the face's middle, grown by as much as the face is large.
-    else {
-      const face = boxOf(light.faces.flatMap((f) => f.winding));
-      const half = Math.max(...[0, 1, 2].map((k) => face.max[k]! - face.min[k]!)) / 2;
-      along(sub(boxCenter(face), centre), growBox(box, half));
-    }
+    eachOnTheWay(tree, boxes, reachOf(task), sources[place]!.light, () => (met = true));
     return !met;
   };
 }

@@ -1,7 +1,8 @@
-import { OFF_SURFACE, type Vec3 } from '../../math/index.ts';
-import { chartPoint } from './charts.ts';
+import { boxOf, growBox, OFF_SURFACE, type Vec3 } from '../../math/index.ts';
+import { chartPoint, GUTTER } from './charts.ts';
 import type { Direct } from './direct.ts';
 import { sourceAt } from './light-sources.ts';
+import { eachOnTheWay } from './light-ways.ts';
 import { FAR, type Light } from './lights.ts';
 import { spotOf, type Luxels } from './luxels.ts';
 import type { Veils } from './veils.ts';
@@ -10,9 +11,12 @@ import type { Veils } from './veils.ts';
  * What comes of a light to the luxels of a chart through leaves, nets and panes on its way: looked at from where each luxel stands, towards
  * as many places of the light as a first look takes.
  */
-export function veiled(direct: Direct | null, luxels: Luxels, light: Light, veils: Veils): Direct | null {
-  if (!direct || veils.none) return direct;
+export function veiled(direct: Direct | null, luxels: Luxels, light: Light, all: Veils): Direct | null {
+  if (!direct || all.none) return direct;
   const { chart, width } = luxels;
+  const reach = growBox(boxOf(chart.surface.winding), (GUTTER + 1) * chart.size);
+  const veils = all.among((tree, boxes, take) => eachOnTheWay(tree, boxes, reach, light, take));
+  if (veils.none) return direct;
   const { normal } = chart.surface.plane;
   const source = sourceAt(luxels, light, true)!;
   const { targets } = source;
@@ -23,15 +27,15 @@ export function veiled(direct: Direct | null, luxels: Luxels, light: Light, veil
     const on = chartPoint(chart, a, b);
     const p: Vec3 = [on[0] + normal[0] * OFF_SURFACE, on[1] + normal[1] * OFF_SURFACE, on[2] + normal[2] * OFF_SURFACE];
     const count = source.aim(k % width, a, b);
-    let [all, seen] = [0, 0];
+    let [sum, seen] = [0, 0];
     for (let g = 0; g < count * 5; g += 5) {
       const [w, comes] = [targets[g + 3]!, targets[g + 4]!];
       if (comes === 0) continue;
       const way: Vec3 = [targets[g]! - w * p[0], targets[g + 1]! - w * p[1], targets[g + 2]! - w * p[2]];
-      all += comes;
+      sum += comes;
       seen += comes * veils.through(p, way, w ? 1 : FAR, own);
     }
-    return all > 0 ? seen / all : 1;
+    return sum > 0 ? seen / sum : 1;
   };
   const parts = new Map<number, number>();
   const share = direct.share.map((light, k) => {

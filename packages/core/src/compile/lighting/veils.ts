@@ -40,6 +40,13 @@ export class Veils {
     return this.veils.length === 0;
   }
 
+  /** Those that a search among their boxes takes. */
+  among(search: (tree: Bvh, boxes: readonly Box[], take: (item: number) => void) => void): Veils {
+    const taken = new Set<Veil>();
+    search(this.tree, this.boxes, (item) => taken.add(this.veils[item]!));
+    return taken.size === this.veils.length ? this : new Veils([...taken]);
+  }
+
   /** The part of the light that comes from `o` along `d` to `far`, 0 to 1, but for the brush `except`. What lies on the start is left out: a face does not veil itself. */
   through(o: Vec3, d: Vec3, far: number, except?: string): number {
     let part = 1;
