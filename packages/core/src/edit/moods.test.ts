@@ -81,6 +81,11 @@ test('a signal takes up a mood by wires that fade each light to so many times it
   expect(() => wireMood(setStrengths(doc, { a: 0 }), 'dusk', from)).toThrow(
     expect.objectContaining({ code: 'mood.dark' }),
   );
+  // Regions of even light cannot be switched: they are left out.
+  const even = (d: MapDocument) => saveMood(placeEntity(d, 'evenLight', [0, 0, 0], 0, 'e'), 'All', 'all');
+  expect(wireMood(even(doc), 'all', from).wires.size).toBe(2);
+  const alone = even(placeEntity(emptyMap('t'), 'zone', [0, 0, 0], 0, 'z'));
+  expect(() => wireMood(alone, 'all', from)).toThrow(expect.objectContaining({ code: 'mood.noLamps' }));
   expect(() => wireMood(doc, 'dusk', { thing: 'z', signal: 'sings' })).toThrow(
     expect.objectContaining({ code: 'wire.signal' }),
   );

@@ -46,10 +46,13 @@ export function removeMood(doc: MapDocument, id: string): MapDocument {
 
 /**
  * Lets a signal take up a mood in play: a wire to each of its lights, which then fades to as many times the strength it has in the map.
- * Wires that are there already from that signal change.
+ * Wires that are there already from that signal change. Regions of even light stay as they are.
  */
 export function wireMood(doc: MapDocument, id: string, from: Wire['from']): MapDocument {
-  return moodOf(doc, id).lights.reduce((d, { thing, strength }) => {
+  const lights = moodOf(doc, id).lights.filter(({ thing }) => entityKind(doc.entities.get(thing)!.kind)?.actions.fade);
+  if (lights.length === 0)
+    throw new EditError('mood.noLamps', 'None of its lights can be switched in play: lamps and suns can.');
+  return lights.reduce((d, { thing, strength }) => {
     const lamp = d.entities.get(thing)!;
     const own = strengthOf(lamp);
     if (own <= 0 && strength <= 0) return d;
