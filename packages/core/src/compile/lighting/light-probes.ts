@@ -60,6 +60,13 @@ const WAYS = Array.from({ length: RAYS }, (_, k): Vec3 => {
   return [r * c, r * d, z];
 });
 
+/** The harmonics of each of them. */
+const WAY_HARMONICS = (() => {
+  const all = new Float64Array(RAYS * HARMONICS);
+  WAYS.forEach(([x, y, z], k) => harmonics(x, y, z, all.subarray(k * HARMONICS, (k + 1) * HARMONICS)));
+  return all;
+})();
+
 /** No probes at all. */
 export const NO_PROBES: LightProbes = {
   step: STEP,
@@ -182,6 +189,8 @@ export class LightFinder {
   private readonly brushes: readonly Brush[];
   private readonly surfacesOf = new Map<string, number[]>();
   private readonly regions;
+  /** Of each surface what it gives off, and of light that falls on it gives back, seen from anywhere. */
+  private readonly looks: readonly { readonly glow: Vec3; readonly reflects: Vec3 }[];
   private readonly fixed: readonly (OfThing<PointLight> | OfThing<SunLight>)[];
   private readonly switched: readonly (OfThing<PointLight> | OfThing<SunLight>)[];
   private readonly list = new Float64Array(RAYS * 7);
@@ -198,6 +207,16 @@ export class LightFinder {
     this.brushes = solids;
     this.scene = makeQuickScene(solids);
     this.veils = new Veils(veils);
+    const known = new Map<string, { glow: Vec3; reflects: Vec3 }>();
+    this.looks = input.structure.surfaces.map(({ material }) => {
+      let look = known.get(material);
+      if (!look) {
+        const facts = input.materials(material);
+        look = { glow: glowing(facts), reflects: scale(reflectanceOf(facts) as unknown as Vec3, 1 / Math.PI) };
+        known.set(material, look);
+      }
+      return look;
+    });
     input.structure.surfaces.forEach((s, i) => {
       for (const brush of s.brushes) {
         const own = this.surfacesOf.get(brush);
@@ -235,37 +254,45 @@ export class LightFinder {
     // As bright from all sides: what falls on any surface is π times that.
     this.evenAt(p).forEach((lux, c) => (rest[c]! += 4 * lux * EVENLY));
     const { list, hits, ways } = this;
-    WAYS.forEach((way, k) => list.set([...p, ...way, FAR], k * 7));
+    for (let k = 0, n = 0; k < RAYS; k++) {
+      for (let c = 0; c < 3; c++) list[n++] = p[c]!;
+      for (let c = 0; c < 3; c++) list[n++] = WAYS[k]![c]!;
+      list[n++] = FAR;
+    }
     this.scene.all.firstHits(list, RAYS, hits, ways);
     const each = (4 * Math.PI) / RAYS;
-    WAYS.forEach((way, k) => {
-      if (hits[k]! < 0) return;
-      const there: Vec3 = [p[0] + way[0] * ways[k]!, p[1] + way[1] * ways[k]!, p[2] + way[2] * ways[k]!];
+    for (let k = 0; k < RAYS; k++) {
+      if (hits[k]! < 0) continue;
+      const way = WAYS[k]!;
+      const far = ways[k]!;
+      const there: Vec3 = [p[0] + way[0] * far, p[1] + way[1] * far, p[2] + way[2] * far];
       const nits = this.nits(this.brushes[hits[k]!]!, there, way);
-      if (nits) this.add(rest, way, scale(nits, each));
-    });
+      if (!nits) continue;
+      for (let m = 0; m < HARMONICS; m++) {
+        const part = WAY_HARMONICS[k * HARMONICS + m]! * each;
+        for (let c = 0; c < 3; c++) rest[m * 3 + c]! += part * nits[c]!;
+      }
+    }
     return { straight, rest };
   }
 
   private add(out: Float64Array, way: Vec3, light: Vec3): void {
-    harmonics(...way, this.basis);
+    harmonics(way[0], way[1], way[2], this.basis);
     for (let k = 0; k < HARMONICS; k++) for (let c = 0; c < 3; c++) out[k * 3 + c]! += this.basis[k]! * light[c]!;
   }
 
   /** How bright what a ray meets is, seen along its way. */
   private nits(brush: Brush, p: Vec3, way: Vec3): Vec3 | null {
-    const { structure, materials, options } = this.input;
+    const { structure, options } = this.input;
     for (const i of this.surfacesOf.get(brush.id) ?? []) {
       const surface = structure.surfaces[i]!;
       if (!holds(surface, p, way)) continue;
       if (surface.sky) return options.sky;
-      const facts = materials(surface.material);
-      const glow = glowing(facts);
+      const { glow, reflects } = this.looks[i]!;
       const place = this.lighting.places[i];
       if (!place) return glow;
       const lux = luxelLux(place, p, this.lighting.pages);
-      const reflects = reflectanceOf(facts);
-      return lux.map((l, c) => (l * reflects[c]!) / Math.PI + glow[c]!) as unknown as Vec3;
+      return [lux[0] * reflects[0] + glow[0], lux[1] * reflects[1] + glow[1], lux[2] * reflects[2] + glow[2]];
     }
     return null;
   }
@@ -324,11 +351,12 @@ export class LightFinder {
 /** Whether a place that a ray met lies on a surface's front. */
 function holds({ plane: { normal, distance }, winding }: Surface, p: Vec3, way: Vec3): boolean {
   if (dot(normal, way) >= 0 || Math.abs(dot(normal, p) - distance) > 0.5) return false;
-  return winding.every((a, i) => {
-    const b = winding[(i + 1) % winding.length]!;
+  for (let i = 0, j = winding.length - 1; i < winding.length; j = i++) {
+    const [a, b] = [winding[j]!, winding[i]!];
     const [ex, ey, ez] = [b[0] - a[0], b[1] - a[1], b[2] - a[2]];
     const [px, py, pz] = [p[0] - a[0], p[1] - a[1], p[2] - a[2]];
     const side = (ey * pz - ez * py) * normal[0] + (ez * px - ex * pz) * normal[1] + (ex * py - ey * px) * normal[2];
-    return side >= -0.5;
-  });
+    if (side < -0.5) return false;
+  }
+  return true;
 }
