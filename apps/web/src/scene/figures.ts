@@ -9,6 +9,7 @@ import {
   type ProbeLight,
 } from '@yesca/core';
 import { WHITE_LUX } from './level-mesh.ts';
+import { SEEN } from './seen.ts';
 import { fogUniforms } from './sky.ts';
 
 /** What stands in a map in play besides its brushes: stands with what lies on them. */
@@ -52,10 +53,8 @@ void main() {
     fragmentShader: /* glsl */ `
 uniform vec3 albedo;
 uniform vec3 coefficients[9];
-uniform vec3 fogColor;
-uniform float fogDensity;
 varying vec3 vNormal;
-varying vec3 vSeen;
+${SEEN}
 const float PI = 3.14159265;
 void main() {
   vec3 n = normalize(vNormal);
@@ -64,8 +63,7 @@ void main() {
     + PI / 4.0 * (1.0925484 * (n.x * n.y * coefficients[4] + n.y * n.z * coefficients[5] + n.x * n.z * coefficients[7])
       + 0.3153916 * (3.0 * n.z * n.z - 1.0) * coefficients[6]
       + 0.5462742 * (n.x * n.x - n.y * n.y) * coefficients[8]);
-  vec3 shown = 1.0 - exp(-albedo * max(light, vec3(0.0)) * 1.35 / WHITE_LUX);
-  shown = mix(fogColor, shown, exp(-fogDensity * length(vSeen)));
+  vec3 shown = asSeen(albedo * max(light, vec3(0.0)) / WHITE_LUX);
   gl_FragColor = linearToOutputTexel(vec4(shown, 1.0));
 }`,
     defines: { WHITE_LUX: WHITE_LUX.toFixed(1) },

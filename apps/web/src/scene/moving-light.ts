@@ -1,7 +1,7 @@
 import {
   applyAffine,
+  boxCenter,
   type Level,
-  type LevelBody,
   makeLevelProbes,
   type Pose,
   type ProbeLight,
@@ -43,7 +43,7 @@ export function makeMovingLight(
   const probes = makeLevelProbes(level);
   const light: ProbeLight = new Float32Array(27);
   const rest: ProbeLight = new Float32Array(27);
-  const middles = new Map(level.meta.bodies.map((b) => [`${b.thing} ${b.part}`, middleOf(b)]));
+  const middles = new Map(level.meta.bodies.map((b) => [`${b.thing} ${b.part}`, boxCenter(b.bounds)]));
   const places = new Map(level.meta.entities.map((e): [string, Vec3] => [e.id, [e.at[0], e.at[1], e.at[2] + ABOVE]]));
   const last = new Map<string, Vec3>();
   /** Where it is now, when its light is to be looked up. */
@@ -75,9 +75,3 @@ export function makeMovingLight(
 
 /** Light is looked up so far above where a figure stands, cm. */
 const ABOVE = 30;
-
-const middleOf = ({ bounds: { min, max } }: LevelBody): Vec3 => [
-  (min[0] + max[0]) / 2,
-  (min[1] + max[1]) / 2,
-  (min[2] + max[2]) / 2,
-];

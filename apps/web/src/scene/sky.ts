@@ -1,18 +1,19 @@
 import { ShaderMaterial, Vector3 } from 'three';
-import { linearColor, skyLook, type MapSettings } from '@yesca/core';
+import { linearColor, SETTINGS, skyLook, type MapSettings } from '@yesca/core';
 
 type Uniforms = Record<string, { value: unknown }>;
 
 /** What three's shaders are given for the fog of a map: its colour, and how much a centimetre takes; 0 for none. */
-export const fogUniforms = ({ fogColor = FOG_COLOR, fogReach = 0 }: Partial<MapSettings>): Uniforms => ({
+export const fogUniforms = ({
+  fogColor = SETTINGS.fogColor.initial,
+  fogReach = 0,
+}: Partial<MapSettings>): Uniforms => ({
   fogColor: { value: new Vector3(...linearColor(fogColor)) },
   // A twentieth is left at the end of sight.
   fogDensity: { value: fogReach > 0 ? Math.log(20) / fogReach : 0 },
 });
 
-const FOG_COLOR = '#c3ccd2';
-
-/** Clouds are drawn this much larger or smaller than the first that were tried, and have so many sizes of ripples. */
+/** What the sky's shader is given of a map. */
 const skyUniforms = (settings: MapSettings): Uniforms => {
   const { zenith, horizon, clouds } = skyLook(settings);
   return {

@@ -2,6 +2,7 @@ import { Color, CustomBlending, OneFactor, ShaderMaterial, Vector2, Vector3, Zer
 import { WHOLE_GAIN, type MapSettings, type Solidity } from '@yesca/core';
 import type { SurfaceView } from '../state/display.ts';
 import type { PicturePages } from './picture-pages.ts';
+import { SEEN } from './seen.ts';
 import { fogUniforms } from './sky.ts';
 
 /** Colours of the density view: too coarse, as wanted, too fine. */
@@ -69,6 +70,12 @@ vec4 picture() {
   vec4 standIn = standIns[int(vLayer + 0.5)];
   return standIn.a < 0.0 ? found : standIn;
 }
+// Lines between whole places of a lattice, as thin as a pixel; they fade while they crowd: from and to so many in a pixel.
+float latticeLine(vec2 at, float from, float to) {
+  vec2 width = max(fwidth(at), 1e-6);
+  vec2 near = abs(fract(at - 0.5) - 0.5) / width;
+  return (1.0 - min(min(near.x, near.y), 1.0)) * (1.0 - smoothstep(from, to, max(width.x, width.y)));
+}
 
 #ifdef BY_SHADE
 varying vec3 vShade;
@@ -89,23 +96,16 @@ uniform float lattice;
 uniform vec3 carried;
 uniform bool bare;
 uniform vec2 side;
-uniform vec3 fogColor;
-uniform float fogDensity;
 varying vec2 vLight;
 varying float vGain;
-varying vec3 vSeen;
+${SEEN}
 const vec3 LUMINANCE = vec3(0.2126, 0.7152, 0.0722);
 const vec3 TOO_DARK = vec3(0.07, 0.2, 0.55);
 const vec3 TOO_BRIGHT = vec3(0.72, 0.16, 0.1);
-// Between luxels, as thin as a pixel; where they crowd, every eighth is left.
-float latticeLine(vec2 at) {
-  vec2 width = max(fwidth(at), 1e-6);
-  vec2 near = abs(fract(at - 0.5) - 0.5) / width;
-  return (1.0 - min(min(near.x, near.y), 1.0)) * (1.0 - smoothstep(0.15, 0.4, max(width.x, width.y)));
-}
+// Between luxels; where they crowd, every eighth is left.
 float luxelLine() {
   vec2 at = vLight * vec2(textureSize(lightPage, 0));
-  return max(latticeLine(at) * 0.6, latticeLine(at / 8.0));
+  return max(latticeLine(at, 0.15, 0.4) * 0.6, latticeLine(at / 8.0, 0.15, 0.4));
 }
 vec3 lit(vec3 albedo) {
   if ((gl_FragCoord.x - side.x) * side.y > 0.0) discard;
@@ -116,10 +116,7 @@ vec3 lit(vec3 albedo) {
   #ifdef GLOWS
   light = max(light, vec3(1.0));
   #endif
-  // Bright light bends over instead of clipping.
-  vec3 shown = 1.0 - exp(-albedo * light * 1.35);
-  // What is lost on the way fades as an exponential (Koschmieder, Theorie der horizontalen Sichtweite, 1924).
-  shown = mix(fogColor, shown, exp(-fogDensity * length(vSeen)));
+  vec3 shown = asSeen(albedo * light);
   if (lattice > 0.0) shown = mix(shown, vec3(dot(shown, LUMINANCE) < 0.35 ? 0.95 : 0.05), luxelLine() * lattice);
   // Stripes of the screen, so that they are told from what the surface shows.
   float stripe = step(0.5, fract((gl_FragCoord.x + gl_FragCoord.y) / 14.0));
@@ -207,11 +204,7 @@ const TEXELS = /* glsl */ `
 ${SURFACE}
 uniform vec3 ink;
 float lines(float step) {
-  vec2 at = vTexel / step;
-  vec2 width = max(fwidth(at), 1e-6);
-  vec2 near = abs(fract(at - 0.5) - 0.5) / width;
-  float crowded = max(width.x, width.y);
-  return (1.0 - min(min(near.x, near.y), 1.0)) * (1.0 - smoothstep(0.08, 0.25, crowded));
+  return latticeLine(vTexel / step, 0.08, 0.25);
 }
 void main() {
   vec4 color = picture();

@@ -20,7 +20,6 @@ import {
   lightLevel,
   LightFinder,
   lightProbes,
-  lightsOf,
   NO_PROBES,
   roundGains,
   skyGlow,
@@ -216,7 +215,7 @@ function* building(
   stage('level');
   let made: LightFinder | null = null;
   // A map without probes and round things needs none.
-  const finder = () => (made ??= new LightFinder(input, lightsOf(input), lighting));
+  const finder = () => (made ??= new LightFinder(input, lighting));
   const probes = wishes.probes === false ? NO_PROBES : lightProbes(input, finder());
   const gains = roundGains(structure.surfaces, (p) => (finder().isOpen(p) ? finder().parts(p) : null));
   const level = packLevel(doc, preset, structure, visibility, lighting, probes, gains);

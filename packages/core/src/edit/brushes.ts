@@ -164,36 +164,23 @@ export function pickedBounds(doc: MapDocument, alone: Picked): Box | null {
 
 export function setRole(doc: MapDocument, ids: ReadonlySet<string>, role: Role): MapDocument {
   if (!ROLES.includes(role)) throw new EditError('brush.role', `There is no role called ${role}.`);
-  let out = releaseBrushes(doc, ids);
-  const brushes = new Map(out.brushes);
+  return withBrushes(releaseBrushes(doc, ids), ids, (b) => ({ ...b, role }));
+}
+
+/** Makes brushes other ones; those that are no longer in the map are left out. */
+function withBrushes(doc: MapDocument, ids: ReadonlySet<string>, change: (brush: Brush) => Brush): MapDocument {
+  const brushes = new Map(doc.brushes);
   for (const id of ids) {
     const b = brushes.get(id);
-    if (b) brushes.set(id, { ...b, role });
+    if (b) brushes.set(id, change(b));
   }
-  out = { ...out, brushes };
-  return out;
+  return { ...doc, brushes };
 }
 
 /** Lets brushes cast a shadow, or light go through them as if they were not there. */
-export function setShadow(doc: MapDocument, ids: ReadonlySet<string>, casts: boolean): MapDocument {
-  const brushes = new Map(doc.brushes);
-  for (const id of ids) {
-    const b = brushes.get(id);
-    if (!b) continue;
-    const { shadow: _, ...bare } = b;
-    brushes.set(id, casts ? bare : { ...bare, shadow: false });
-  }
-  return { ...doc, brushes };
-}
+export const setShadow = (doc: MapDocument, ids: ReadonlySet<string>, casts: boolean): MapDocument =>
+  withBrushes(doc, ids, ({ shadow: _, ...bare }) => (casts ? bare : { ...bare, shadow: false }));
 
 /** Lets players and all else pass through brushes, or not, whatever their role. */
-export function setPassable(doc: MapDocument, ids: ReadonlySet<string>, passable: boolean): MapDocument {
-  const brushes = new Map(doc.brushes);
-  for (const id of ids) {
-    const b = brushes.get(id);
-    if (!b) continue;
-    const { stops: _, ...bare } = b;
-    brushes.set(id, passable ? { ...bare, stops: [] } : bare);
-  }
-  return { ...doc, brushes };
-}
+export const setPassable = (doc: MapDocument, ids: ReadonlySet<string>, passable: boolean): MapDocument =>
+  withBrushes(doc, ids, ({ stops: _, ...bare }) => (passable ? { ...bare, stops: [] } : bare));

@@ -3,7 +3,7 @@ import { newId, type MapDocument, type Mood, type Wire } from '../map/index.ts';
 import { changeEntity } from './entities.ts';
 import { EditError } from './errors.ts';
 import { named } from './sheets.ts';
-import { addWire, changeWire } from './wires.ts';
+import { addWire, changeWire, sameWire } from './wires.ts';
 
 /** Sets how strong lights are, each its own: candela of lamps, lux of suns. */
 export function setStrengths(doc: MapDocument, strengths: Readonly<Record<string, number>>): MapDocument {
@@ -62,10 +62,7 @@ export function wireMood(doc: MapDocument, id: string, from: Wire['from']): MapD
         `${entityName(lamp)} has no strength in the map, so no share of it is as bright as the mood wants. Take up a mood in which it shines first, and let it not be lit at first.`,
       );
     const wire = { from, to: { thing, action: 'fade' }, value: strength / own };
-    const before = [...d.wires.values()].find(
-      (w) =>
-        w.from.thing === from.thing && w.from.signal === from.signal && w.to.thing === thing && w.to.action === 'fade',
-    );
+    const before = sameWire(d, wire);
     return before ? changeWire(d, before.id, { value: wire.value }) : addWire(d, wire);
   }, doc);
 }

@@ -37,17 +37,20 @@ function checkWire(doc: MapDocument, { from, to, value, delay, times }: NewWire)
 
 const list = (ports: Readonly<Record<string, unknown>>): string => Object.keys(ports).join(', ') || 'nothing';
 
+/** The wire that is there already from a signal to an action; undefined for none. */
+export const sameWire = (doc: MapDocument, { from, to }: Pick<Wire, 'from' | 'to'>): Wire | undefined =>
+  [...doc.wires.values()].find(
+    (w) =>
+      w.from.thing === from.thing &&
+      w.from.signal === from.signal &&
+      w.to.thing === to.thing &&
+      w.to.action === to.action,
+  );
+
 /** Runs a wire from a signal of one thing to an action of another. The same one twice is one. */
 export function addWire(doc: MapDocument, wire: NewWire, id = newId()): MapDocument {
   checkWire(doc, wire);
-  const same = [...doc.wires.values()].find(
-    ({ from, to }) =>
-      from.thing === wire.from.thing &&
-      from.signal === wire.from.signal &&
-      to.thing === wire.to.thing &&
-      to.action === wire.to.action,
-  );
-  return same ? doc : { ...doc, wires: new Map(doc.wires).set(id, { id, ...wire }) };
+  return sameWire(doc, wire) ? doc : { ...doc, wires: new Map(doc.wires).set(id, { id, ...wire }) };
 }
 
 export function changeWire(

@@ -1,4 +1,4 @@
-import type { Vec3 } from '../math/index.ts';
+import { smoothStep, type Vec3 } from '../math/index.ts';
 
 /** What a thing that shines gives, in linear red, green and blue. */
 export type LightSource =
@@ -70,5 +70,5 @@ export function coneShare({ axis, inner, outer }: LightCone, x: number, y: numbe
   if (cos >= inner) return 1;
   if (cos <= outer) return 0;
   const t = (cos - outer) / (inner - outer);
-  return t * t * (3 - 2 * t);
+  return smoothStep(t);
 }

@@ -9,6 +9,7 @@ import {
   rotationAbout,
   translation,
   type Vec3,
+  smoothStep,
 } from '../math/index.ts';
 import type { Ease, Keyframe } from '../params/index.ts';
 
@@ -21,7 +22,7 @@ export function eased(ease: Ease, t: number): number {
     case 'even':
       return t;
     case 'gentle':
-      return t * t * (3 - 2 * t);
+      return smoothStep(t);
     case 'start':
       return t * t;
     case 'end':

@@ -1,5 +1,5 @@
 import { LUMINANCE, linearColor } from '../entity/index.ts';
-import { lerp, type Vec3 } from '../math/index.ts';
+import { dot, lerp, type Vec3 } from '../math/index.ts';
 import type { ParamValue } from '../params/index.ts';
 import type { MapSettings } from './types.ts';
 
@@ -37,7 +37,7 @@ const GREY = 0.8;
 export function skyMean(settings: SkySettings): Vec3 {
   const { zenith, horizon, clouds } = skyLook(settings);
   const clear = lerp(horizon, zenith, OVERHEAD);
-  const grey = clear[0] * LUMINANCE[0] + clear[1] * LUMINANCE[1] + clear[2] * LUMINANCE[2];
+  const grey = dot(clear, LUMINANCE);
   return lerp(clear, [grey, grey, grey], GREY * clouds);
 }
 

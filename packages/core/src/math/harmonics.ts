@@ -3,9 +3,12 @@ import type { Vec3 } from './vec3.ts';
 /** Real spherical harmonics of a second order: so many. */
 export const HARMONICS = 9;
 
+/** The first is the same everywhere. */
+export const EVEN_HARMONIC = 0.28209479177387814;
+
 /** Puts the real spherical harmonics up to the second order at a unit vector into `out`. */
 export function harmonics(x: number, y: number, z: number, out: Float64Array): void {
-  out[0] = 0.28209479177387814;
+  out[0] = EVEN_HARMONIC;
   out[1] = 0.4886025119029199 * y;
   out[2] = 0.4886025119029199 * z;
   out[3] = 0.4886025119029199 * x;

@@ -6,6 +6,7 @@ export * from './affine.ts';
 export * from './winding.ts';
 export * from './hash.ts';
 export * from './harmonics.ts';
+export * from './smooth.ts';
 export * from './bvh.ts';
 export * from './outline.ts';
 export * from './degrees.ts';

@@ -12,6 +12,9 @@ export const litMaterials = (name: string): MaterialFacts | undefined =>
     glass: { ...facts, name, average: '#ffe0a0', glow: 400 },
   })[name];
 
+/** Of everything that reflects nothing: light that bounces is left out. */
+export const blackMaterials = (name: string): MaterialFacts => ({ ...facts, name, average: '#000000' });
+
 /** Two rooms of brick with a turned pillar, a block that glows, lamps, a sun, a lamp that is dark at first. */
 export function litRooms(): MapDocument {
   const box = (id: string, material: string, min: [number, number, number], max: [number, number, number]) =>

@@ -215,7 +215,8 @@ function keptCells({ cells }: Structure): KeptCells {
   return { cells: cells.filter((c) => c.inside), number };
 }
 
-const SOLID = -1;
+/** The cell of a point in a solid. */
+export const SOLID = -1;
 const VOID = -2;
 
 function packSurfaces(

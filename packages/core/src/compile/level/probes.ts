@@ -1,5 +1,5 @@
 import { HARMONICS, harmonics, type Vec3 } from '../../math/index.ts';
-import { levelCell, levelSees, type Level } from './level.ts';
+import { levelCell, levelSees, SOLID, type Level } from './level.ts';
 
 /** Nine coefficients of red, green and blue light, lux: those of one colour lie three apart. */
 export type ProbeLight = Float32Array;
@@ -104,5 +104,3 @@ export function makeLevelProbes(level: Level): LevelProbes {
     },
   };
 }
-
-const SOLID = -1;

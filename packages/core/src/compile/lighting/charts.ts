@@ -1,4 +1,4 @@
-import { cross, dot, hypot, normalize, type Vec3 } from '../../math/index.ts';
+import { boxOf, cross, dot, growBox, hypot, normalize, type Box, type Vec3 } from '../../math/index.ts';
 import type { Surface } from '../structure/index.ts';
 
 /**
@@ -31,6 +31,10 @@ export function planeDirections(normal: Vec3): { s: Vec3; t: Vec3 } {
   const t = normalize(cross(normal, right));
   return { s: cross(t, normal), t };
 }
+
+/** As far as the luxels of a surface's chart, their gutter, and what they are filled from reach. */
+export const chartReach = (surface: Surface, luxel: number): Box =>
+  growBox(boxOf(surface.winding), (GUTTER + 1) * luxel + 1);
 
 export function makeChart(surface: Surface, size: number): Chart {
   const { s, t } = planeDirections(surface.plane.normal);

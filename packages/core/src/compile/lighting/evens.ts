@@ -1,5 +1,15 @@
 import { brushBounds, brushPlanes, type Brush } from '../../brush/index.ts';
-import { boxOf, boxesOverlap, growBox, uniteBoxes, type Box, type Plane } from '../../math/index.ts';
+import {
+  boxOf,
+  boxesOverlap,
+  growBox,
+  signedDistance,
+  smoothStep,
+  uniteBoxes,
+  type Box,
+  type Plane,
+  type Vec3,
+} from '../../math/index.ts';
 import { chartPoint, GUTTER, type Chart } from './charts.ts';
 import type { LitChart } from './direct-job.ts';
 import type { EvenLight, OfThing } from './lights.ts';
@@ -25,19 +35,17 @@ export const evenRegions = (
   });
 
 /** How much of a region's light there is at a place: all within, less and less beyond, as a cubic without a seam at either end. */
-export function evenShare({ light, solids }: EvenRegion, [x, y, z]: readonly [number, number, number]): number {
+export function evenShare({ light, solids }: EvenRegion, p: Vec3): number {
   let off = Infinity;
   for (const planes of solids) {
     let out = -Infinity;
-    for (const { normal, distance } of planes)
-      out = Math.max(out, normal[0] * x + normal[1] * y + normal[2] * z - distance);
+    for (const plane of planes) out = Math.max(out, signedDistance(plane, p));
     off = Math.min(off, out);
   }
   // On a wall that a region's brush ends at one is within it.
   if (off <= ON_IT) return 1;
   if (off >= light.edge) return 0;
-  const t = 1 - off / light.edge;
-  return t * t * (3 - 2 * t);
+  return smoothStep(1 - off / light.edge);
 }
 
 const ON_IT = 0.05;

@@ -9,7 +9,6 @@ export const LIGHTING_JOBS = [directJob, linksJob, hotJob, gatherJob] as unknown
 
 export { OTHERS } from './groups.ts';
 export { lightLevel, TooFine, type Lighting } from './lighting.ts';
-export { lightsOf } from './direct-job.ts';
 export { LightFinder, lightProbes, NO_PROBES, type LightProbes } from './light-probes.ts';
 export { roundGains } from './rounded.ts';
 export type { LightingInput, LightingOptions } from './input.ts';

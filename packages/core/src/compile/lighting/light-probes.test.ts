@@ -2,18 +2,11 @@ import { addRoom, changeEntity, changeSettings, openDoorway, placeEntity } from 
 import { emptyMap, type MapDocument } from '../../map/index.ts';
 import { dot, harmonics, HARMONICS, irradianceOf, normalize, type Vec3 } from '../../math/index.ts';
 import type { MaterialFacts } from '../../surface/index.ts';
+import { blackMaterials } from '../../testing/lit-rooms.ts';
 import { DRESS, rectangle, roomSpec } from '../../testing/rooms.ts';
 import { buildLevel } from '../build.ts';
 import { makeLevelProbes, readLevel, writeLevel, type Level } from '../level/index.ts';
 
-const black = (name: string): MaterialFacts => ({
-  name,
-  width: 64,
-  height: 64,
-  texelsPerCm: 2,
-  solidity: 'solid',
-  average: '#000000',
-});
 const halls = (): MapDocument => {
   // A dark room beside a bright one, with a wall of 16 cm between and a doorway at its north end.
   let doc = addRoom(emptyMap('halls'), roomSpec(rectangle(0, 0, 800, 800), { ceiling: 400 }), DRESS, 'a');
@@ -26,8 +19,10 @@ const lamp = (doc: MapDocument, params: object = {}): MapDocument =>
     params: { candela: 200, color: '#ffffff', ...params },
   });
 const nobody = (): undefined => undefined;
-const level = (doc: MapDocument, materials: ((name: string) => MaterialFacts | undefined) | undefined = black): Level =>
-  buildLevel(doc, 'review', {}, { materials }).level;
+const level = (
+  doc: MapDocument,
+  materials: ((name: string) => MaterialFacts | undefined) | undefined = blackMaterials,
+): Level => buildLevel(doc, 'review', {}, { materials }).level;
 const ALL = new Map<string, number>();
 function falls(on: Level, p: Vec3, normal: Vec3, shares = ALL): number {
   const light = new Float32Array(27);

@@ -1,5 +1,16 @@
 import { brushBounds, type Brush } from '../../brush/index.ts';
-import { cosSinOf, dot, HARMONICS, harmonics, scale, sub, uniteBoxes, type Box, type Vec3 } from '../../math/index.ts';
+import {
+  cosSinOf,
+  dot,
+  EVEN_HARMONIC,
+  HARMONICS,
+  harmonics,
+  scale,
+  sub,
+  uniteBoxes,
+  type Box,
+  type Vec3,
+} from '../../math/index.ts';
 import { coneShare, endShare } from '../../entity/index.ts';
 import { locate, type Structure, type Surface } from '../structure/index.ts';
 import { reflectanceOf } from './bounces.ts';
@@ -7,16 +18,7 @@ import { evenRegions, evenShare } from './evens.ts';
 import type { LightingInput } from './input.ts';
 import type { Lighting } from './lighting.ts';
 import { luxelLux } from './pages.ts';
-import {
-  FAR,
-  glowing,
-  litBrushes,
-  reachOfSky,
-  type Lights,
-  type OfThing,
-  type PointLight,
-  type SunLight,
-} from './lights.ts';
+import { FAR, glowing, litBrushes, reachOfSky, type OfThing, type PointLight, type SunLight } from './lights.ts';
 import { makeQuickScene, type QuickScene } from './quick.ts';
 import { Veils } from './veils.ts';
 
@@ -179,9 +181,6 @@ export interface Straight {
 /** Lamps that give less than this (lux) to what faces them are left out. */
 const WEAK = 0.005;
 
-/** The first harmonic is the same everywhere. */
-const EVENLY = 0.28209479177387814;
-
 /** Finds the light at places of a map that was lit. */
 export class LightFinder {
   private readonly scene: QuickScene;
@@ -200,7 +199,6 @@ export class LightFinder {
 
   constructor(
     private readonly input: LightingInput,
-    private readonly lights: Lights,
     private readonly lighting: Lighting,
   ) {
     const { solids, veils } = litBrushes(input.brushes, input.materials);
@@ -224,9 +222,9 @@ export class LightFinder {
         else this.surfacesOf.set(brush, [i]);
       }
     });
-    this.regions = evenRegions(lights.evens, input.region);
+    this.regions = evenRegions(lighting.lights.evens, input.region);
     const apart = new Set(input.switched);
-    const all = [...lights.points, ...lights.suns];
+    const all = [...lighting.lights.points, ...lighting.lights.suns];
     this.fixed = all.filter((l) => !apart.has(l.thing));
     this.switched = all.filter((l) => apart.has(l.thing));
   }
@@ -252,7 +250,7 @@ export class LightFinder {
       return comes ? [{ way: comes.way, light: scale(strength, comes.share) }] : [];
     });
     // As bright from all sides: what falls on any surface is π times that.
-    this.evenAt(p).forEach((lux, c) => (rest[c]! += 4 * lux * EVENLY));
+    this.evenAt(p).forEach((lux, c) => (rest[c]! += 4 * lux * EVEN_HARMONIC));
     const { list, hits, ways } = this;
     for (let k = 0, n = 0; k < RAYS; k++) {
       for (let c = 0; c < 3; c++) list[n++] = p[c]!;
@@ -298,7 +296,7 @@ export class LightFinder {
   }
 
   private evenAt(p: Vec3): Vec3 {
-    let light = this.lights.ambient;
+    let light = this.lighting.lights.ambient;
     for (const region of this.regions) {
       const share = evenShare(region, p);
       if (share > 0) light = light.map((l, c) => l + (region.light.illuminance[c]! - l) * share) as unknown as Vec3;

@@ -5,7 +5,7 @@ import { lightsOf, litCharts, type LitChart } from './direct-job.ts';
 import { evenRegions, evenShares } from './evens.ts';
 import { groupsOf, openArea, type Group } from './groups.ts';
 import type { LightingInput } from './input.ts';
-import { EVEN, sourcesOf, type Source } from './lights.ts';
+import { EVEN, sourcesOf, type Lights, type Source } from './lights.ts';
 import { LayerWriter, layOutPages, PageWriter, type ChartPlace, type LightLayer, type LightPage } from './pages.ts';
 import type { Repair } from './repair.ts';
 
@@ -24,6 +24,8 @@ export interface Lighting {
   readonly lost: readonly Source[];
   /** After each bounce, how much of the light can still come, as a share of what was given off at first. */
   readonly left: readonly number[];
+  /** What it was lit by. */
+  readonly lights: Lights;
 }
 
 /** More luxels than this are not lit: their light alone would take gigabytes. */
@@ -133,6 +135,7 @@ export function* lightLevel(input: LightingInput, control: StageControl): Genera
     repaired: lit.reduce((n, c) => n + c.repairs.length, 0),
     lost: lostOf(lit, sources),
     left,
+    lights,
   };
 }
 

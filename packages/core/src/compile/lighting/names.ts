@@ -1,8 +1,8 @@
 import { brushBounds, type Brush } from '../../brush/index.ts';
-import { boxOf, buildBvh, eachSwept, growBox, type Box } from '../../math/index.ts';
+import { buildBvh, eachSwept, type Box } from '../../math/index.ts';
 import { lightShape } from '../../entity/index.ts';
 import type { KeptResults } from '../../jobs/index.ts';
-import { GUTTER } from './charts.ts';
+import { chartReach } from './charts.ts';
 import type { ChartTask, Shared } from './direct-job.ts';
 import { eachOnTheWay } from './light-ways.ts';
 import { brightnessOf, sourcesOf, type Lights, type Source } from './lights.ts';
@@ -18,9 +18,6 @@ export const solidNames = (brushes: readonly Brush[], hash: KeptResults['hash'])
 export const sourceNames = (lights: Lights, hash: KeptResults['hash']): string[] =>
   sourcesOf(lights).map((source) => hash(JSON.stringify(nameOfSource(source))));
 
-/** As far as a chart's luxels, their gutter, and what they are filled from reach. */
-const reachOf = ({ surface, luxel }: ChartTask): Box => growBox(boxOf(surface.winding), (GUTTER + 1) * luxel + 1);
-
 /** Names what of a chart is the same for all lights: the surface, how finely it is sampled, the solids (by `names`) that its luxels reach into. */
 export function frameNames(
   { brushes, samples, quick }: Shared,
@@ -31,7 +28,7 @@ export function frameNames(
   const tree = buildBvh(boxes);
   return (task) => {
     const met: string[] = [];
-    eachSwept(tree, boxes, reachOf(task), [0, 0, 0], (item) => met.push(names[item]!));
+    eachSwept(tree, boxes, chartReach(task.surface, task.luxel), [0, 0, 0], (item) => met.push(names[item]!));
     const { surface, luxel } = task;
     return hash(JSON.stringify([surface.winding, surface.plane, luxel, samples, quick, met.sort()]));
   };
@@ -51,7 +48,7 @@ export function stillShines(
   const sources = sourcesOf(lights);
   return (task, place) => {
     let met = false;
-    eachOnTheWay(tree, boxes, reachOf(task), sources[place]!.light, () => (met = true));
+    eachOnTheWay(tree, boxes, chartReach(task.surface, task.luxel), sources[place]!.light, () => (met = true));
     return !met;
   };
 }

@@ -1,5 +1,5 @@
 import potpack from 'potpack';
-import { scale, type Vec3 } from '../../math/index.ts';
+import { dot, scale, type Vec3 } from '../../math/index.ts';
 import { GUTTER, type Chart } from './charts.ts';
 import { packRgb9e5, unpackRgb9e5 } from './rgb9e5.ts';
 
@@ -145,7 +145,7 @@ export function lightAt({ page, chart, x, y }: ChartPlace, p: Vec3, pages: reado
 export function luxelLux({ page, chart, x, y }: ChartPlace, p: Vec3, pages: readonly LightPage[]): Vec3 {
   const { width, texels } = pages[page]!;
   const along = (s: Vec3, first: number, count: number) =>
-    Math.max(0, Math.min(count - 1, Math.floor((s[0] * p[0] + s[1] * p[1] + s[2] * p[2]) / chart.size) - first));
+    Math.max(0, Math.min(count - 1, Math.floor(dot(s, p) / chart.size) - first));
   const i = x + along(chart.s, chart.s0, chart.width);
   const j = y + along(chart.t, chart.t0, chart.height);
   return scale(unpackRgb9e5(texels[j * width + i]!), LUX_SCALE);

@@ -2,19 +2,12 @@ import { shapeSolids, type Brush } from '../../brush/index.ts';
 import { addBrushes, addRoom, changeEntity, changeSettings, placeEntity } from '../../edit/index.ts';
 import { emptyMap, type MapDocument } from '../../map/index.ts';
 import { dot, normalize, sub, type Vec3 } from '../../math/index.ts';
-import { dressSolid, type MaterialFacts } from '../../surface/index.ts';
+import { dressSolid } from '../../surface/index.ts';
+import { blackMaterials } from '../../testing/lit-rooms.ts';
 import { DRESS, rectangle, roomSpec } from '../../testing/rooms.ts';
 import { buildLevel, type BuildResult } from '../build.ts';
 import { brightness, lightPlace, luxAt, WHOLE_GAIN } from '../level/index.ts';
 
-const black = (name: string): MaterialFacts => ({
-  name,
-  width: 64,
-  height: 64,
-  texelsPerCm: 2,
-  solidity: 'solid',
-  average: '#000000',
-});
 const LAMP: Vec3 = [700, 500, 150];
 
 /** A dark room with a lamp, and something in its middle. */
@@ -30,7 +23,8 @@ const shape = (kind: 'cylinder' | 'dome' | 'box', sides: number): Brush[] =>
     box: { min: [420, 420, 20], max: [580, 580, 280] },
     params: kind === 'box' ? {} : { sides },
   }).map((solid, i) => dressSolid(solid, `t${i}`, 'm', { role: 'detail' }));
-const build = (doc: MapDocument) => buildLevel(doc, 'review', {}, { materials: black, direct: true, probes: false });
+const build = (doc: MapDocument) =>
+  buildLevel(doc, 'review', {}, { materials: blackMaterials, direct: true, probes: false });
 
 /** The light of a surface at a place, and how much brighter its nearest corner is. */
 function faceAt({ level, structure }: BuildResult, surface: number, p: Vec3): { lux: number; gain: number } {

@@ -51,9 +51,7 @@ export function roundGains(
     return new Set([...shared].flatMap(([j, n]) => (n >= 2 && bend(i, j) > ROUND && bend(i, j) < FLAT ? [j] : [])));
   });
   /** Several pieces of one face count once. */
-  const waysOn = beside.map(
-    (list) => new Set([...list].map((j) => surfaces[j]!.plane.normal.map((c) => Math.round(c * 1e3)).join(' '))).size,
-  );
+  const waysOn = beside.map((list) => new Set([...list].map((j) => wayOf(surfaces[j]!.plane.normal))).size);
   const isRound = (i: number, j: number): boolean => waysOn[i]! >= 2 && waysOn[j]! >= 2 && beside[i]!.has(j);
   return surfaces.map((s, i) => {
     if (waysOn[i]! < 2) return null;
@@ -72,6 +70,9 @@ export function roundGains(
   });
 }
 
+/** Names normals: those of pieces of one face alike. */
+const wayOf = (normal: Vec3): string => normal.map((c) => Math.round(c * 1e3)).join(' ');
+
 /** The normal of a round thing at a corner: the mean of all faces there that go over into one another from a face on; null where none does. */
 function roundNormal(
   face: number,
@@ -86,7 +87,7 @@ function roundNormal(
   const normals = new Map<string, Vec3>();
   for (const j of found) {
     const { normal } = surfaces[j]!.plane;
-    normals.set(normal.map((c) => Math.round(c * 1e3)).join(' '), normal);
+    normals.set(wayOf(normal), normal);
   }
   const sum = [...normals.values()].reduce((a, b) => [a[0] + b[0], a[1] + b[1], a[2] + b[2]]);
   return normalize(sum);

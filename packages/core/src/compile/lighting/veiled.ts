@@ -1,5 +1,5 @@
-import { boxOf, growBox, OFF_SURFACE, type Vec3 } from '../../math/index.ts';
-import { chartPoint, GUTTER } from './charts.ts';
+import { OFF_SURFACE, type Vec3 } from '../../math/index.ts';
+import { chartPoint, chartReach } from './charts.ts';
 import type { Direct } from './direct.ts';
 import { sourceAt } from './light-sources.ts';
 import { eachOnTheWay } from './light-ways.ts';
@@ -14,7 +14,7 @@ import type { Veils } from './veils.ts';
 export function veiled(direct: Direct | null, luxels: Luxels, light: Light, all: Veils): Direct | null {
   if (!direct || all.none) return direct;
   const { chart, width } = luxels;
-  const reach = growBox(boxOf(chart.surface.winding), (GUTTER + 1) * chart.size);
+  const reach = chartReach(chart.surface, chart.size);
   const veils = all.among((tree, boxes, take) => eachOnTheWay(tree, boxes, reach, light, take));
   if (veils.none) return direct;
   const { normal } = chart.surface.plane;
