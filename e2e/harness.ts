@@ -35,10 +35,10 @@ export interface Server {
   readonly kill: () => Promise<void>;
 }
 
-/** The built server with the demo maps, on a fresh data folder or on one that an earlier server left. */
+/** The built server, with the demo maps, these not built, or none, on a fresh data folder or on one that an earlier server left. */
 export async function startServer(
   data = mkdtempSync(join(tmpdir(), 'yesca-e2e-')),
-  demo: '1' | 'sketch' = '1',
+  demo: '1' | 'unbuilt' | 'none' = '1',
 ): Promise<Server> {
   const port = await freePort();
   const server: ChildProcess = spawn(process.execPath, [join(root, 'apps/server/dist/main.js')], {
@@ -89,7 +89,7 @@ async function whatIsOn(page: Page): Promise<string> {
 const LANES = Number(process.env.LANES ?? 2);
 
 export async function runAll(tests: readonly Test[], report?: string): Promise<boolean> {
-  const server = await startServer(undefined, 'sketch');
+  const server = await startServer(undefined, 'unbuilt');
   const { browser, close } = await openBrowser();
   let passed = 0;
   let failed = 0;

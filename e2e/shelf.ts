@@ -236,7 +236,12 @@ export const byKeyboard: Test = [
 export const powerCut: Test = [
   'an edit that the screen showed as saved is there after the server was killed',
   async (world) => {
-    const first = await startServer();
+    const first = await startServer(undefined, 'none');
+    await fetch(`${first.base}/api/projects`, {
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body: JSON.stringify({ name: 'Halyard' }),
+    });
     const w = await Workshop.newMap({ browser: world.browser, base: first.base }, 'One sealed room');
     await w.keys('Alt+g');
     await w.saved();
@@ -247,7 +252,7 @@ export const powerCut: Test = [
       () => document.querySelector('[data-testid=save-state]')?.textContent?.includes('retrying'),
       { timeout: 8000 },
     );
-    const second = await startServer(first.data);
+    const second = await startServer(first.data, 'none');
     const body = (await (await fetch(`${second.base}/api/maps/${w.mapId}`)).json()) as { document: string };
     assert.equal(parseMap(body.document).settings.grid, 32);
     await second.stop();

@@ -59,10 +59,9 @@ try {
         () => process.exit(1),
       );
     });
-  // Tests want the demo maps built at once rather than well.
-  const demo = { 1: 'review', sketch: 'sketch' } as const;
-  const preset = demo[process.env.YESCA_DEMO as unknown as keyof typeof demo];
-  if (preset) await seedDemo(context, stockDir, preset);
+  // Tests do without the builds.
+  const demo = process.env.YESCA_DEMO;
+  if (demo === '1' || demo === 'unbuilt') await seedDemo(context, stockDir, demo === '1' ? 'review' : null);
   const address = await app.listen({ host, port });
   console.log(`Yesca is open at ${address}`);
 } catch (error) {

@@ -6,14 +6,14 @@ import type { Context } from './context.ts';
 import { projects } from './db/schema.ts';
 import { createMap } from './features/maps.ts';
 
-/** Puts the demo project on an empty Shelf and builds its maps. */
-export async function seedDemo(context: Context, stockDir: string, preset: Preset): Promise<void> {
+/** Puts the demo project on an empty Shelf, and builds its maps unless there is no preset. */
+export async function seedDemo(context: Context, stockDir: string, preset: Preset | null): Promise<void> {
   const { db, queue } = context;
   if ((await db.select({ id: projects.id }).from(projects).limit(1)).length > 0) return;
   const projectId = nanoid();
   await db.insert(projects).values({ id: projectId, name: 'Halyard' });
   for (const file of ['halyard-tidemill', 'first-room']) {
     const row = await createMap(context, projectId, readFileSync(join(stockDir, 'maps', `${file}.yesca.json`), 'utf8'));
-    await queue.start(row.id, preset, row.document);
+    if (preset) await queue.start(row.id, preset, row.document);
   }
 }

@@ -17,6 +17,8 @@ export class Beam {
   private readonly planes = new Float64Array(MOST_PLANES * 4);
   private planeCount = 0;
   private readonly bounds = new Float64Array(6);
+  /** What holds the source: it reaches without end where a direction leads. */
+  private readonly reach = Float64Array.of(Infinity, Infinity, Infinity, -Infinity, -Infinity, -Infinity);
 
   constructor(
     private readonly solids: Occluders,
@@ -24,30 +26,28 @@ export class Beam {
   ) {
     this.source = Float64Array.from(source.flat());
     this.count = source.length;
+    const { reach } = this;
+    for (const point of source)
+      for (let k = 0; k < 3; k++) {
+        const c = point[k]!;
+        const [least, most] = point[3] === 0 ? [c < 0 ? -Infinity : Infinity, c > 0 ? Infinity : -Infinity] : [c, c];
+        if (least < reach[k]!) reach[k] = least;
+        if (most > reach[k + 3]!) reach[k + 3] = most;
+      }
   }
 
   /** Aims from a tile: its corners in order, and the outward normal of the surface it lies on. */
   aim(corners: Float64Array, nx: number, ny: number, nz: number): void {
-    const { tile, source, bounds, planes, count } = this;
+    const { tile, source, bounds, planes, reach } = this;
+    const end = this.count * 4;
     for (let i = 0; i < 12; i++) tile[i] = corners[i]!;
     for (let k = 0; k < 3; k++) {
-      let [least, most] = [Infinity, -Infinity];
-      for (let i = k; i < 12; i += 3) {
-        if (tile[i]! < least) least = tile[i]!;
-        if (tile[i]! > most) most = tile[i]!;
-      }
-      for (let i = 0; i < count; i++) {
-        const c = source[i * 4 + k]!;
-        if (source[i * 4 + 3] === 0) {
-          if (c < 0) least = -Infinity;
-          if (c > 0) most = Infinity;
-        } else {
-          if (c < least) least = c;
-          if (c > most) most = c;
-        }
-      }
-      bounds[k] = least - ALONG;
-      bounds[k + 3] = most + ALONG;
+      const a = tile[k]!;
+      const b = tile[k + 3]!;
+      const c = tile[k + 6]!;
+      const d = tile[k + 9]!;
+      bounds[k] = Math.min(a, b, c, d, reach[k]!) - ALONG;
+      bounds[k + 3] = Math.max(a, b, c, d, reach[k + 3]!) + ALONG;
     }
     // Nothing of it lies behind the tile.
     planes[0] = -nx;
@@ -60,16 +60,25 @@ export class Beam {
     const mz = (tile[2]! + tile[8]!) / 2;
     for (let e = 0; e < 4; e++) {
       const a = e * 3;
-      const b = ((e + 1) % 4) * 3;
-      const [px, py, pz] = [tile[a]!, tile[a + 1]!, tile[a + 2]!];
-      const [ex, ey, ez] = [tile[b]! - px, tile[b + 1]! - py, tile[b + 2]! - pz];
+      const b = e === 3 ? 0 : a + 3;
+      const px = tile[a]!;
+      const py = tile[a + 1]!;
+      const pz = tile[a + 2]!;
+      const ex = tile[b]! - px;
+      const ey = tile[b + 1]! - py;
+      const ez = tile[b + 2]! - pz;
       // The plane through the edge that has the whole source on its inner side: it turns outward from point to point.
       let found = false;
-      let [cx, cy, cz, distance] = [0, 0, 0, 0];
-      for (let q = 0; q < count * 4; q += 4) {
+      let cx = 0;
+      let cy = 0;
+      let cz = 0;
+      let distance = 0;
+      for (let q = 0; q < end; q += 4) {
         const w = source[q + 3]!;
         if (found && cx * source[q]! + cy * source[q + 1]! + cz * source[q + 2]! <= distance * w + 1e-9) continue;
-        const [sx, sy, sz] = [source[q]! - w * px, source[q + 1]! - w * py, source[q + 2]! - w * pz];
+        const sx = source[q]! - w * px;
+        const sy = source[q + 1]! - w * py;
+        const sz = source[q + 2]! - w * pz;
         const x = ey * sz - ez * sy;
         const y = ez * sx - ex * sz;
         const z = ex * sy - ey * sx;
@@ -83,7 +92,7 @@ export class Beam {
         found = true;
       }
       // Where the source reaches behind the tile there may be no such plane: the beam is then held by the others.
-      for (let q = 0; found && q < count * 4; q += 4)
+      for (let q = 0; found && q < end; q += 4)
         found = cx * source[q]! + cy * source[q + 1]! + cz * source[q + 2]! <= distance * source[q + 3]! + 1e-9;
       if (!found) continue;
       const at = this.planeCount++ * 4;
@@ -99,7 +108,9 @@ export class Beam {
     const { bounds, planes } = this;
     for (let k = 0; k < 3; k++) if (b[at + k]! > bounds[k + 3]! || b[at + k + 3]! < bounds[k]!) return false;
     for (let p = 0; p < this.planeCount * 4; p += 4) {
-      const [x, y, z] = [planes[p]!, planes[p + 1]!, planes[p + 2]!];
+      const x = planes[p]!;
+      const y = planes[p + 1]!;
+      const z = planes[p + 2]!;
       const least = x * b[x > 0 ? at : at + 3]! + y * b[y > 0 ? at + 1 : at + 4]! + z * b[z > 0 ? at + 2 : at + 5]!;
       if (least > planes[p + 3]! + ALONG) return false;
     }
@@ -110,10 +121,14 @@ export class Beam {
   meets(solid: number): boolean {
     const { bounds, corners, cornerFirst, planes, planeFirst } = this.solids;
     if (!this.meetsBox(bounds, solid * 6)) return false;
-    const [from, to] = [planeFirst[solid]!, planeFirst[solid + 1]!];
+    const from = planeFirst[solid]!;
+    const to = planeFirst[solid + 1]!;
     if (from === to) return true;
     for (let p = 0; p < this.planeCount * 4; p += 4) {
-      const [x, y, z, d] = [this.planes[p]!, this.planes[p + 1]!, this.planes[p + 2]!, this.planes[p + 3]! + ALONG];
+      const x = this.planes[p]!;
+      const y = this.planes[p + 1]!;
+      const z = this.planes[p + 2]!;
+      const d = this.planes[p + 3]! + ALONG;
       let apart = true;
       for (let c = cornerFirst[solid]! * 3; apart && c < cornerFirst[solid + 1]! * 3; c += 3)
         apart = x * corners[c]! + y * corners[c + 1]! + z * corners[c + 2]! > d;

@@ -72,7 +72,7 @@ export interface Shape {
   readonly faces: (p: Vec3, far: number) => readonly Winding[];
   /** The light at a place of what {@link faces} are left, by the sum of their pieces: {@link rowLight} with a normal. */
   readonly normal: (p: Vec3) => Vec3;
-  readonly light: (a: number, b: number, p: Vec3, sum: number, far: number) => number;
+  readonly light: (a: number, b: number, p: Vec3, sum: number) => number;
 }
 
 /** A chart, and how finely it is sampled. */
@@ -164,8 +164,6 @@ function pointSource({ chart }: Sampled, { at, intensity, cone, radius = 0, end 
   };
   const whole: SourceAt = { points: [[...at, 1]], lux, isWeak, isFar, isNear, over, aim, targets };
   if (radius <= 0) return whole;
-  /** As a disc that looks at a place: so a ball is seen. */
-  const disc = (p: Vec3): Winding => roundAt(at, normalize(sub(p, at)), radius);
   const towards = (p: Vec3): Vec3 => normalize(sub(at, p));
   const corners = [-1, 1].flatMap((x) =>
     [-1, 1].flatMap((y) =>
@@ -177,26 +175,35 @@ function pointSource({ chart }: Sampled, { at, intensity, cone, radius = 0, end 
     points: corners,
     shape: {
       isClose: () => true,
-      faces: (p) => [disc(p)],
+      // As a disc that looks at a place: so a ball is seen.
+      faces: (p) => [roundAt(at, normalize(sub(p, at)), radius)],
       normal: towards,
-      light: (a, b, p, sum) => {
-        const all = faceLight(disc(p), p, towards(p));
-        return all > 0 ? lux(a, b) * Math.min(1, sum / all) : 0;
-      },
+      light: (a, b, p, sum) => lux(a, b) * Math.min(1, sum / roundLight(radius, length(sub(at, p)))),
     },
   };
 }
 
-/** Corners of what is seen round. */
-const ROUND = 12;
+/** The corners of what is seen round, on a circle of radius 1. */
+const ROUND = Array.from({ length: 12 }, (_, k) => cosSinOf((2 * Math.PI * k) / 12));
 
 /** A round face about a place, seen from where its normal points. */
 function roundAt(at: Vec3, normal: Vec3, radius: number): Vec3[] {
   const { s, t } = planeDirections(normal);
-  return Array.from({ length: ROUND }, (_, k) => {
-    const [c, d] = cosSinOf((2 * Math.PI * k) / ROUND);
-    return addScaled(addScaled(at, s, c * radius), t, d * radius);
-  });
+  return ROUND.map(([c, d]) => addScaled(addScaled(at, s, c * radius), t, d * radius));
+}
+
+/** The corners of a square that holds such a face. */
+function squareAt(at: Vec3, radius: number): Vec3[] {
+  const { s, t } = planeDirections(at);
+  return [1, -1].flatMap((u) => [u, -u].map((v) => addScaled(addScaled(at, s, u * radius), t, v * radius)));
+}
+
+/** What falls of a round face on a place on its axis that looks at its middle, for a luminance of 1: as much by each of its edges. */
+function roundLight(radius: number, away: number): number {
+  const [from, to] = [ROUND[0]!, ROUND[1]!].map(([c, d]): Vec3 => [c * radius, d * radius, away]) as [Vec3, Vec3];
+  const across = cross(from, to);
+  const long = length(across);
+  return (ROUND.length * arcTangent2(long, dot(from, to)) * across[2]) / (2 * long);
 }
 
 function sunSource({ chart }: Sampled, { towards, spread = 0 }: SunLight): SourceAt | null {
@@ -214,21 +221,18 @@ function sunSource({ chart }: Sampled, { towards, spread = 0 }: SunLight): Sourc
   };
   if (spread <= 0) return whole;
   const [across, along] = [cosSinOf(spread)[1], cosSinOf(spread)[0]];
-  const back = scale(towards, -1);
-  /** As wide as it is seen, as far away as the sky is. */
-  const disc = (p: Vec3, far: number): Winding => roundAt(addScaled(p, towards, far), back, (far * across) / along);
+  const rim = roundAt(towards, scale(towards, -1), across / along);
+  const all = roundLight(across / along, 1);
   return {
     ...whole,
-    points: roundAt(towards, back, across / along).map((d): Homogeneous => [...d, 0]),
+    points: squareAt(towards, across / along).map((d): Homogeneous => [...d, 0]),
     shape: {
       towards,
       isClose: () => true,
-      faces: (p, far) => [disc(p, far)],
+      // As far away as the sky is.
+      faces: (p, far) => [rim.map((d) => addScaled(p, d, far))],
       normal: () => towards,
-      light: (_a, _b, p, sum, far) => {
-        const all = faceLight(disc(p, far), p, towards);
-        return all > 0 ? cos * Math.min(1, sum / all) : 0;
-      },
+      light: (_a, _b, _p, sum) => cos * Math.min(1, sum / all),
     },
   };
 }

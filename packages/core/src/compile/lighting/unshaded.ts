@@ -86,6 +86,8 @@ export class Unshaded {
   private outside = new Float64Array(3 * 128);
   private readonly heights = new Float64Array(128);
 
+  /** What holds the faces at hand as they are seen from a place: an axis, and the half angle about it. */
+  private readonly cone = { x: 0, y: 0, z: 0, cos: 1, sin: 0 };
   private readonly hulls: Hulls;
 
   constructor(private readonly solids: Occluders) {
@@ -136,11 +138,63 @@ export class Unshaded {
       face.forEach((corner, k) => this.rest.set(corner, k * 3));
       this.now.add(this.rest, 0, face.length * 3);
     }
-    for (let k = from; k < to && this.now.count > 0; k++) this.shade(p, list[k]!);
+    this.aim(p, faces);
+    for (let k = from; k < to && this.now.count > 0; k++) if (this.mayShade(p, list[k]!)) this.shade(p, list[k]!);
     let sum = 0;
     for (let i = 0, start = 0; i < this.now.count; start = this.now.ends[i++]!)
       sum += of(this.now.corners, start, this.now.ends[i]!);
     return sum;
+  }
+
+  /** Finds the cone that holds faces as they are seen from a place. */
+  private aim([px, py, pz]: Vec3, faces: readonly Winding[]): void {
+    const { cone } = this;
+    let [x, y, z, count] = [0, 0, 0, 0];
+    for (const face of faces)
+      for (const [cx, cy, cz] of face) {
+        const far = Math.hypot(cx - px, cy - py, cz - pz);
+        x += (cx - px) / far;
+        y += (cy - py) / far;
+        z += (cz - pz) / far;
+        count++;
+      }
+    const long = Math.hypot(x, y, z);
+    cone.x = x / long;
+    cone.y = y / long;
+    cone.z = z / long;
+    cone.cos = 1;
+    // Faces all about a place are held by no cone.
+    if (!(long > 1e-3 * count)) cone.cos = -1;
+    else
+      for (const face of faces)
+        for (const [cx, cy, cz] of face) {
+          const far = Math.hypot(cx - px, cy - py, cz - pz);
+          const cos = ((cx - px) * cone.x + (cy - py) * cone.y + (cz - pz) * cone.z) / far;
+          if (!(cos >= cone.cos)) cone.cos = cos || -1;
+        }
+    cone.sin = Math.sqrt(Math.max(0, 1 - cone.cos * cone.cos));
+  }
+
+  /** Whether a solid may be before the faces that were aimed at: false only when the ball that holds it is beside their cone. */
+  private mayShade([px, py, pz]: Vec3, solid: number): boolean {
+    const { x, y, z, cos, sin } = this.cone;
+    // What is wider than half of all there is to see holds everything.
+    if (cos <= 0) return true;
+    const { bounds } = this.solids;
+    const b = solid * 6;
+    const [hx, hy, hz] = [
+      bounds[b + 3]! - bounds[b]!,
+      bounds[b + 4]! - bounds[b + 1]!,
+      bounds[b + 5]! - bounds[b + 2]!,
+    ];
+    const [dx, dy, dz] = [bounds[b]! + hx / 2 - px, bounds[b + 1]! + hy / 2 - py, bounds[b + 2]! + hz / 2 - pz];
+    const r2 = (hx * hx + hy * hy + hz * hz) / 4 + ON;
+    const away2 = dx * dx + dy * dy + dz * dz;
+    if (away2 <= r2) return true;
+    const along = dx * x + dy * y + dz * z;
+    // The angle to its middle, beside that of the cone and half of that under which the ball is seen.
+    const across = Math.sqrt(Math.max(0, away2 - along * along));
+    return along * cos + across * sin > 0 && across * cos - along * sin <= Math.sqrt(r2);
   }
 
   private plane(x: number, y: number, z: number, distance: number): void {
