@@ -1,5 +1,5 @@
 import { brushPlanes } from '../../brush/index.ts';
-import type { Vec3, Winding } from '../../math/index.ts';
+import { hypot, type Vec3, type Winding } from '../../math/index.ts';
 import type { Occluders } from './occluders.ts';
 
 /** The faces and edges of convex solids as flat numbers, solids and their corners by the places that occluders give them. */
@@ -152,13 +152,13 @@ export class Unshaded {
     let [x, y, z, count] = [0, 0, 0, 0];
     for (const face of faces)
       for (const [cx, cy, cz] of face) {
-        const far = Math.hypot(cx - px, cy - py, cz - pz);
+        const far = hypot(cx - px, cy - py, cz - pz);
         x += (cx - px) / far;
         y += (cy - py) / far;
         z += (cz - pz) / far;
         count++;
       }
-    const long = Math.hypot(x, y, z);
+    const long = hypot(x, y, z);
     cone.x = x / long;
     cone.y = y / long;
     cone.z = z / long;
@@ -168,7 +168,7 @@ export class Unshaded {
     else
       for (const face of faces)
         for (const [cx, cy, cz] of face) {
-          const far = Math.hypot(cx - px, cy - py, cz - pz);
+          const far = hypot(cx - px, cy - py, cz - pz);
           const cos = ((cx - px) * cone.x + (cy - py) * cone.y + (cz - pz) * cone.z) / far;
           if (!(cos >= cone.cos)) cone.cos = cos || -1;
         }
