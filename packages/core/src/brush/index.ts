@@ -2,6 +2,7 @@ export * from './part.ts';
 export * from './types.ts';
 export * from './errors.ts';
 export * from './solid.ts';
+export * from './away.ts';
 export * from './primitives.ts';
 export * from './round.ts';
 export * from './arch.ts';

@@ -44,6 +44,8 @@ export interface Face {
   readonly show?: 'sky' | 'unseen';
   /** How much of the light it reflects as a mirror, above 0 up to 1. Absent: none. */
   readonly mirror?: number;
+  /** The place whose reflections it shows. Absent: the nearest. */
+  readonly reflection?: string;
   /** Edge of a lightmap luxel against the build preset's: 0.5 is twice as fine. Absent: 1. */
   readonly grain?: number;
 }

@@ -20,6 +20,7 @@ import {
 import { blockedOpening, roomsOverlap, waitingOpening } from './rooms.ts';
 import { cannotBeHad } from './keys.ts';
 import { cannotSeal, leavesGap, lowCarrier, runsInto, spawnInTheWay, unreachable } from './moving.ts';
+import { reflectionMissing, reflectionTight, reflectionUneven } from './reflections.ts';
 import { crowdedSpawns, misplacedSpawn, noSpawn, spawnSets } from './spawn.ts';
 import { thingFlaws } from './things.ts';
 import type { CheckContext, Fix, Finding, Rule } from './types.ts';
@@ -39,6 +40,9 @@ export const RULES: readonly Rule[] = [
   misplacedLight,
   neverLit,
   oddStrength,
+  reflectionTight,
+  reflectionMissing,
+  reflectionUneven,
   thingFlaws,
   crowdedSpawns,
   spawnSets,

@@ -4,6 +4,7 @@ import {
   dressFaces,
   flowFaces,
   mirrorAlignment,
+  setReflection,
   replaceMaterial,
   scatterAlignment,
   setFrames,
@@ -110,6 +111,9 @@ export const faceCommands = {
   ),
   'face.mirrorStrength': command('Mirror strength', { faces, mirror: a.number }, (doc, { faces, mirror }) =>
     setMirror(doc, faces, mirror),
+  ),
+  'face.reflection': command('Choose a reflection', { faces, thing: a.orNone(a.id) }, (doc, { faces, thing }) =>
+    setReflection(doc, faces, thing),
   ),
   'face.grain': command('Grain', { faces, grain: a.number }, (doc, { faces, grain }) => setGrain(doc, faces, grain)),
   'material.replace': command(

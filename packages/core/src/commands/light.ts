@@ -1,8 +1,22 @@
-import { removeMood, saveMood, setStrengths, takeMood, wireMood } from '../edit/index.ts';
+import {
+  reflectBefore,
+  reflectInRooms,
+  removeMood,
+  saveMood,
+  setStrengths,
+  takeMood,
+  wireMood,
+} from '../edit/index.ts';
 import { a } from './args.ts';
 import { command } from './command.ts';
 
 export const lightCommands = {
+  /** A probe in each room that has none. */
+  'reflection.rooms': command('A reflection probe in each room', {}, (doc) => reflectInRooms(doc)),
+  /** A probe before each of some faces: windows, water. */
+  'reflection.before': command('A reflection probe before faces', { faces: a.faces }, (doc, { faces }) =>
+    reflectBefore(doc, faces),
+  ),
   /** Candela of lamps, lux of suns, each its own. */
   'light.strengths': command(
     ({ strengths }) =>

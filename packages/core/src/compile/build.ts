@@ -1,5 +1,5 @@
 import { brushBounds, DRAWN_ROLES } from '../brush/index.ts';
-import { castsShadow, entityName, floods } from '../entity/index.ts';
+import { castsShadow, entityName, floods, reflects } from '../entity/index.ts';
 import { boxCenter } from '../math/index.ts';
 import { BUILD_RULES, runChecks, type Finding, type Leak } from '../checks/index.ts';
 import {
@@ -22,9 +22,12 @@ import {
   lightProbes,
   NO_PROBES,
   roundGains,
+  glaring,
   skyGlow,
+  traceReflections,
   type Lighting,
   type LightingInput,
+  type Reflections,
 } from './lighting/index.ts';
 import { kernelStarts } from './tracing/index.ts';
 import { buildStructure, placesOf, withBodies, type Seed, type Structure } from './structure/index.ts';
@@ -68,6 +71,8 @@ export interface BuildReport {
   };
   /** After each bounce how much of the light could still come, as a share of what was given off at first. Absent of old builds. */
   readonly bounces?: readonly number[];
+  /** From how many places reflections are seen, and what they take in the level file. Absent of old builds. */
+  readonly reflections?: { readonly places: number; readonly bytes: number };
   /** Luxels on faces of each material, the most first, by what the faces are part of. Absent of old builds. */
   readonly light?: readonly LightShare[];
 }
@@ -218,10 +223,26 @@ function* building(
   const finder = () => (made ??= new LightFinder(input, lighting));
   const probes = wishes.probes === false ? NO_PROBES : lightProbes(input, finder());
   const gains = roundGains(structure.surfaces, (p) => (finder().isOpen(p) ? finder().parts(p) : null));
-  const level = packLevel(doc, preset, structure, visibility, lighting, probes, gains);
+  const views = [...doc.entities.values()].filter(reflects).sort((a, b) => (a.id < b.id ? -1 : 1));
+  const reflections = traceReflections(
+    structure,
+    views.map(({ id, at }) => ({ thing: id, at })),
+    finder,
+  );
+  const level = packLevel(doc, preset, structure, visibility, lighting, probes, gains, reflections);
   const bytes = writeLevel(level);
   control.progress?.('level', 1);
-  const report = makeReport(doc, preset, structure, visibility, lighting, level, bytes.length, wishes.materials);
+  const report = makeReport(
+    doc,
+    preset,
+    structure,
+    visibility,
+    lighting,
+    reflections,
+    level,
+    bytes.length,
+    wishes.materials,
+  );
   const ledger = wishes.ledger ? packLedger(doc, structure, lighting) : null;
   return { level, bytes, ledger, structure, visibility, lighting, report };
 }
@@ -232,6 +253,7 @@ function makeReport(
   structure: Structure,
   visibility: Visibility | null,
   lighting: Lighting,
+  reflections: Reflections,
   level: Level,
   bytes: number,
   materials?: MaterialLookup,
@@ -242,7 +264,10 @@ function makeReport(
     preset,
     sealed: visibility !== null,
     leak: structure.leak,
-    messages: messagesOf(doc, structure, visibility, lighting, materials),
+    messages: [
+      ...messagesOf(doc, structure, visibility, lighting, materials),
+      ...glare(doc, glaring(structure, lighting, reflections, materials ?? (() => undefined))),
+    ],
     counts: {
       brushes: doc.brushes.size,
       surfaces: structure.surfaces.length,
@@ -255,9 +280,29 @@ function makeReport(
       seen: visibility && inside ? countBits(visibility.rows) / (inside * inside) : 1,
     },
     bounces: lighting.left,
+    reflections: {
+      places: reflections.places.length,
+      bytes: reflections.texels.byteLength + reflections.ofSurface.byteLength,
+    },
     light: lightShares(doc, structure, lighting),
   };
 }
+
+const glare = (doc: MapDocument, things: readonly string[]): Finding[] =>
+  things.flatMap((id): Finding[] => {
+    const thing = doc.entities.get(id);
+    if (!thing) return [];
+    return [
+      {
+        id: `build.glare ${id}`,
+        code: 'build.glare',
+        severity: 'info',
+        text: `${entityName(thing)} sees something far brighter than the dark shiny floor that reflects it, so the floor glares. Move it, choose another for the floor, or light the floor.`,
+        at: thing.at,
+        entities: [id],
+      },
+    ];
+  });
 
 function lightShares({ brushes }: MapDocument, { surfaces, bodyFirst }: Structure, { places }: Lighting): LightShare[] {
   const shares = new Map<string, { structure: number; detail: number; moving: number }>();

@@ -1,4 +1,5 @@
 import { brushPlanes, faceWinding, type Brush, type Face, type TextureFrame } from '../brush/index.ts';
+import { reflects } from '../entity/index.ts';
 import type { MapDocument } from '../map/index.ts';
 import { densifyFrame, isUsableFrame, type Facet, type MaterialLookup } from '../surface/index.ts';
 import type { Plane } from '../math/index.ts';
@@ -133,6 +134,17 @@ export function setFrames(
 /** Lets faces show the sky, be unseen, or be drawn as usual. */
 export function setShow(doc: MapDocument, refs: readonly FaceRef[], show: Face['show'] | null): MapDocument {
   return changeFaces(doc, refs, ({ show: _, ...f }) => (show ? { ...f, show } : f));
+}
+
+/** Lets faces show the reflections seen from a thing, or (null) the nearest. Throws `face.reflection`. */
+export function setReflection(doc: MapDocument, refs: readonly FaceRef[], thing: string | null): MapDocument {
+  const found = thing === null ? null : doc.entities.get(thing);
+  if (thing !== null && !(found && reflects(found)))
+    throw new EditError(
+      'face.reflection',
+      'That is no reflection probe of this map. Choose one that is listed, or the nearest.',
+    );
+  return changeFaces(doc, refs, ({ reflection: _, ...f }) => (thing === null ? f : { ...f, reflection: thing }));
 }
 
 /** Sets how much faces mirror, 0 to 1. Throws `face.mirror`. */

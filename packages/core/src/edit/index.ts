@@ -41,3 +41,4 @@ export * from './leaves.ts';
 export * from './wires.ts';
 export * from './moods.ts';
 export * from './sky.ts';
+export * from './reflections.ts';

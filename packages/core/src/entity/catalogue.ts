@@ -22,6 +22,9 @@ export const paramOf = (entity: Entity, key: string): ParamValue | undefined =>
 /** Whether players begin there. */
 export const isSpawn = (entity: Pick<Entity, 'kind'>): boolean => byKind.get(entity.kind)?.spawns ?? false;
 /** Whether it gives light. */
+/** Whether a thing is a place from which reflections are seen. */
+export const reflects = (entity: Pick<Entity, 'kind'>): boolean => byKind.get(entity.kind)?.reflects ?? false;
+
 export const shines = (entity: Pick<Entity, 'kind'>): boolean => byKind.get(entity.kind)?.shines ?? false;
 /** Whether the inside is flooded from it. */
 /** How strong a thing's light is set: candela or lux; 0 for what does not shine. */

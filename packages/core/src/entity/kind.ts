@@ -112,6 +112,8 @@ interface KindFacts {
   /** Whether players begin there. */
   readonly spawns: boolean;
   readonly shines: boolean;
+  /** Whether what is seen from it is what faces reflect. */
+  readonly reflects: boolean;
   /** The parameter that says how strong its light is; null for what does not shine. */
   readonly strength: string | null;
   /** For what stands in the sky, whichever way it is turned: the parameter that says how high. */
@@ -184,6 +186,7 @@ export function defineKind<P extends ParamSpecs>(file: KindFile<P>): EntityKind 
     facing: null,
     floods: false,
     spawns: false,
+    reflects: false,
     grip: 0,
     closes: false,
     parted: null,

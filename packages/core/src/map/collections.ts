@@ -38,6 +38,19 @@ export const COLLECTION_SPECS: { readonly [C in Collection]: CollectionSpec<Item
       referenceIn('owner', 'id', 'entities', 'clear'),
       reference('group', 'groups'),
       reference('layer', 'layers'),
+      {
+        to: 'entities',
+        of: ({ faces }) => faces.flatMap((f) => f.reflection ?? []),
+        renamed: (brush, name) => {
+          let same = true;
+          const faces = brush.faces.map(({ reflection, ...face }) => {
+            const now = reflection === undefined ? undefined : name(reflection);
+            same &&= now === reflection;
+            return now === undefined ? face : { ...face, reflection: now };
+          });
+          return same ? brush : { ...brush, faces };
+        },
+      },
     ],
     assert: assertBrush,
   },

@@ -88,6 +88,7 @@ export const brush = {
           material: { type: 'string', minLength: 1, maxLength: 128 },
           frame: { type: 'object', required: ['u', 'v'], properties: { u: row, v: row } },
           show: { enum: ['sky', 'unseen'] },
+          reflection: id,
           mirror: { type: 'number', exclusiveMinimum: 0, maximum: 1 },
           grain: { type: 'number', minimum: 0.125, maximum: 8 },
         },

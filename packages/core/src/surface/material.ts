@@ -44,6 +44,8 @@ export interface MaterialFacts {
   readonly average?: string;
   /** Of what is not solid how much of the picture hides what is behind it: {@link maskOf}. */
   readonly mask?: string;
+  /** Mean roughness, 0 (mirror) to 1 (chalk). Absent: not known. */
+  readonly roughness?: number;
   /** Light given off, nits. Absent: none. */
   readonly glow?: number;
   /**

@@ -85,7 +85,7 @@ export const surfaceBrushes = ({ surfaceBrushFirst: first, surfaceBrush }: Ledge
 export const writeLedger = ({ layers, brushes, surfaceBrushFirst, surfaceBrush }: Ledger): Uint8Array =>
   writeContainer(
     { layers: layers.map(withoutTexels), brushes },
-    { surfaceBrushFirst, surfaceBrush, layerTexels: joined(layers) },
+    { surfaceBrushFirst, surfaceBrush, layerTexels: joined(layers.map((l) => l.texels)) },
   );
 
 /** Throws {@link LevelFileError} for bytes that are none. */

@@ -15,7 +15,7 @@ import {
   type Vec3,
 } from '../../math/index.ts';
 import { texelAt } from '../../surface/index.ts';
-import { lightAt, type LightLayer, type Lighting, type LightProbes } from '../lighting/index.ts';
+import { lightAt, type LightLayer, type Lighting, type LightProbes, type Reflections } from '../lighting/index.ts';
 import type { BlockGrid, Cell, Structure, Surface } from '../structure/index.ts';
 import type { Visibility } from '../visibility/index.ts';
 import { readContainer, writeContainer, type LevelArray } from './container.ts';
@@ -42,6 +42,8 @@ export interface LevelMeta {
   readonly probeStep: number;
   /** Lamps of `probeLampFirst`. */
   readonly probeLamps: readonly string[];
+  /** From where reflections are seen, in the order of `surfaceReflection`, and the size of the picture of `reflectionTexels`. */
+  readonly reflections: Pick<Reflections, 'places' | 'width' | 'height'>;
   /** Lamps that play can switch, with the tiles of the pages that each adds to. */
   readonly layers: readonly Omit<LightLayer, 'texels'>[];
 }
@@ -81,6 +83,8 @@ export interface Level {
   readonly surfaceNormal: Float32Array;
   /** How much each reflects as a mirror, of 255. */
   readonly surfaceMirror: Uint8Array;
+  /** Place of the reflections it shows, `NO_REFLECTION` for none. */
+  readonly surfaceReflection: Uint16Array;
   readonly surfaceCellFirst: Uint32Array;
   readonly surfaceCell: Uint32Array;
   readonly blockRoot: Int32Array;
@@ -96,6 +100,10 @@ export interface Level {
   readonly colliderPlane: Float64Array;
   readonly colliderBounds: Float64Array;
   readonly lightTexels: Uint32Array;
+  /** Of each of them the direction of what comes straight from lights, as long as its share: see `unpackDirection`. */
+  readonly lightWays: Uint32Array;
+  /** What is seen from the places of `meta.reflections`: see `Reflections`. */
+  readonly reflectionTexels: Uint32Array;
   /** Places of light probes on their lattice, and their light: see `LightProbes`. */
   readonly probePlace: Int32Array;
   readonly probeLight: Float32Array;
@@ -121,6 +129,7 @@ export function packLevel(
   lighting: Lighting,
   probes: LightProbes,
   gains: readonly (Float32Array | null)[],
+  reflections: Reflections,
 ): Level {
   const materials = [...new Set(structure.surfaces.map((s) => s.material))].sort();
   const colliders = [...doc.brushes.values()]
@@ -147,19 +156,23 @@ export function packLevel(
       wires: [...doc.wires.values()].sort((a, b) => (a.id < b.id ? -1 : 1)),
       probeStep: probes.step,
       probeLamps: probes.lamps,
+      reflections: { places: reflections.places, width: reflections.width, height: reflections.height },
       layers: lighting.layers.map(withoutTexels),
     },
     ...packSurfaces(structure.surfaces, materials, lighting, gains, kept.number),
     ...packTree(structure, kept),
     pvsWords: visibility ? visibility.rows : new Uint32Array(0),
     ...packColliders(colliders),
-    lightTexels: joined(lighting.pages),
+    lightTexels: joined(lighting.pages.map((p) => p.texels)),
+    lightWays: joined(lighting.pages.map((p) => p.ways)),
+    surfaceReflection: reflections.ofSurface,
+    reflectionTexels: reflections.texels,
     probePlace: probes.place,
     probeLight: probes.light,
     probeLampFirst: probes.lampFirst,
     probeLamp: probes.lampProbe,
     probeLampLight: probes.lampLight,
-    layerTexels: joined(lighting.layers),
+    layerTexels: joined(lighting.layers.map((l) => l.texels)),
   };
 }
 
@@ -368,12 +381,12 @@ export function packColliders(brushes: readonly Brush[]) {
   };
 }
 
-export function joined(parts: readonly { readonly texels: Uint32Array }[]): Uint32Array {
-  const out = new Uint32Array(parts.reduce((n, p) => n + p.texels.length, 0));
+export function joined(parts: readonly Uint32Array[]): Uint32Array {
+  const out = new Uint32Array(parts.reduce((n, p) => n + p.length, 0));
   let at = 0;
-  for (const { texels } of parts) {
-    out.set(texels, at);
-    at += texels.length;
+  for (const part of parts) {
+    out.set(part, at);
+    at += part.length;
   }
   return out;
 }

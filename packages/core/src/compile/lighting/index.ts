@@ -10,6 +10,16 @@ export const LIGHTING_JOBS = [directJob, linksJob, hotJob, gatherJob] as unknown
 export { OTHERS } from './groups.ts';
 export { lightLevel, TooFine, type Lighting } from './lighting.ts';
 export { LightFinder, lightProbes, NO_PROBES, type LightProbes } from './light-probes.ts';
+export {
+  BLOCK,
+  BLOCKS_ACROSS,
+  NO_REFLECTION,
+  SQUARES,
+  traceReflections,
+  type ReflectionPlace,
+  type Reflections,
+} from './reflections.ts';
+export { glaring } from './glare.ts';
 export { roundGains } from './rounded.ts';
 export type { LightingInput, LightingOptions } from './input.ts';
 export {
@@ -25,5 +35,6 @@ export {
   type Lights,
   type LitScene,
 } from './lights.ts';
+export { unpackDirection } from './directions.ts';
 export { lightAt, LUX_SCALE, TILE, type ChartPlace, type LightLayer, type LightPage } from './pages.ts';
 export { packRgb9e5, unpackInto, unpackRgb9e5 } from './rgb9e5.ts';

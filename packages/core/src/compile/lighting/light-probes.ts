@@ -1,5 +1,6 @@
 import { brushBounds, type Brush } from '../../brush/index.ts';
 import {
+  addScaled,
   cosSinOf,
   dot,
   EVEN_HARMONIC,
@@ -272,6 +273,32 @@ export class LightFinder {
       }
     }
     return { straight, rest };
+  }
+
+  /** What is seen from a place along unit vectors, three numbers each: nits in red, green and blue. */
+  look(p: Vec3, ways: Float64Array): Float64Array {
+    const count = ways.length / 3;
+    const rays = new Float64Array(count * 7);
+    for (let k = 0; k < count; k++) {
+      rays.set(p, k * 7);
+      for (let c = 0; c < 3; c++) rays[k * 7 + 3 + c] = ways[k * 3 + c]!;
+      rays[k * 7 + 6] = FAR;
+    }
+    const [hits, far] = [new Int32Array(count), new Float64Array(count)];
+    this.scene.all.firstHits(rays, count, hits, far);
+    const out = new Float64Array(count * 3);
+    for (let k = 0; k < count; k++) {
+      if (hits[k]! < 0) continue;
+      const way: Vec3 = [ways[k * 3]!, ways[k * 3 + 1]!, ways[k * 3 + 2]!];
+      const nits = this.nits(this.brushes[hits[k]!]!, addScaled(p, way, far[k]!), way);
+      if (nits) out.set(nits, k * 3);
+    }
+    return out;
+  }
+
+  /** Whether nothing stands between two places. */
+  sees(from: Vec3, to: Vec3): boolean {
+    return !this.scene.all.anyHit(...from, ...sub(to, from), 1);
   }
 
   private add(out: Float64Array, way: Vec3, light: Vec3): void {

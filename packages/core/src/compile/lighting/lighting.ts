@@ -2,12 +2,13 @@ import { partOf, type DueJob, type StageControl } from '../../jobs/index.ts';
 import { bounces } from './bounces.ts';
 import { makeChart } from './charts.ts';
 import { lightsOf, litCharts, type LitChart } from './direct-job.ts';
+import { Directions } from './directions.ts';
 import { evenRegions, evenShares } from './evens.ts';
 import { groupsOf, openArea, type Group } from './groups.ts';
 import type { LightingInput } from './input.ts';
 import { EVEN, sourcesOf, type Lights, type Source } from './lights.ts';
 import { LayerWriter, layOutPages, PageWriter, type ChartPlace, type LightLayer, type LightPage } from './pages.ts';
-import type { Repair } from './repair.ts';
+import { repair } from './repair.ts';
 
 export interface Lighting {
   readonly pages: readonly LightPage[];
@@ -75,6 +76,7 @@ export function* lightLevel(input: LightingInput, control: StageControl): Genera
   const chartOf = structure.surfaces.map((s) => (s.sky ? null : k++));
   const { sizes, places } = layOutPages(chartOf.map((i) => (i === null ? null : charts[i]!)));
   const pages = new PageWriter(sizes);
+  const directions = new Directions(sources, groups);
   const writers = groups.map((g) => (g.switched || input.ledger ? new LayerWriter() : null));
   const regions = evenRegions(lights.evens, input.region);
   /** The even light: that of the map, and of each region. */
@@ -111,8 +113,9 @@ export function* lightLevel(input: LightingInput, control: StageControl): Genera
       repair(own, repairs);
       writer.write(place, own);
     });
+    const ways = directions.of(charts[i]!, lit[i]!, light);
     repair(light, repairs);
-    pages.write(place, light);
+    pages.write(place, light, ways);
   });
   const layersOf = (switched: boolean) =>
     groups.flatMap(({ name, tint, strength, flux, switched: is }, g): LightLayer[] => {
@@ -163,13 +166,4 @@ function groupLight(
     }
   }
   return light;
-}
-
-function repair(light: Float32Array, repairs: readonly Repair[]): void {
-  for (const { luxel, from } of repairs)
-    for (let c = 0; c < 3; c++) {
-      let sum = 0;
-      for (const k of from) sum += light[k * 3 + c]!;
-      light[luxel * 3 + c] = sum / from.length;
-    }
 }

@@ -1,6 +1,7 @@
 import potpack from 'potpack';
 import { dot, scale, type Vec3 } from '../../math/index.ts';
 import { GUTTER, type Chart } from './charts.ts';
+import { packDirection } from './directions.ts';
 import { packRgb9e5, unpackRgb9e5 } from './rgb9e5.ts';
 
 /** Lux are divided by this before they are packed, so that full sunlight stays within the packed range. */
@@ -12,6 +13,8 @@ export interface LightPage {
   readonly height: number;
   /** Shared-exponent colours of `lux / LUX_SCALE`, row by row. */
   readonly texels: Uint32Array;
+  /** Of each texel the direction of what comes straight from lights, as long as its share of the light: see `packDirection`. */
+  readonly ways: Uint32Array;
 }
 
 /** Where a surface's light lies: page, and an affine map from world to page texels. */
@@ -84,14 +87,21 @@ export class PageWriter {
   readonly pages: readonly LightPage[];
 
   constructor(sizes: readonly (readonly [number, number])[]) {
-    this.pages = sizes.map(([width, height]) => ({ width, height, texels: new Uint32Array(width * height) }));
+    this.pages = sizes.map(([width, height]) => {
+      const [texels, ways] = [new Uint32Array(width * height), new Uint32Array(width * height)];
+      return { width, height, texels, ways: ways.fill(packDirection([0, 0, 0])) };
+    });
   }
 
-  write({ page, chart, x, y }: ChartPlace, light: Float32Array): void {
-    const { width, texels } = this.pages[page]!;
+  write({ page, chart, x, y }: ChartPlace, light: Float32Array, directions: Uint32Array): void {
+    const { width, texels, ways } = this.pages[page]!;
     const w = chart.width + 2 * GUTTER;
     const first = (y - GUTTER) * width + x - GUTTER;
-    for (let k = 0; k * 3 < light.length; k++) texels[first + Math.floor(k / w) * width + (k % w)] = packLux(light, k);
+    for (let k = 0; k * 3 < light.length; k++) {
+      const at = first + Math.floor(k / w) * width + (k % w);
+      texels[at] = packLux(light, k);
+      ways[at] = directions[k]!;
+    }
   }
 }
 

@@ -64,3 +64,13 @@ export function repairsOf(luxels: Luxels, openings: Openings): Repair[] {
   }
   return repairs;
 }
+
+/** Fills luxels that lie in solids from their neighbours: three floats a luxel. */
+export function repair(light: Float32Array, repairs: readonly Repair[]): void {
+  for (const { luxel, from } of repairs)
+    for (let c = 0; c < 3; c++) {
+      let sum = 0;
+      for (const k of from) sum += light[k * 3 + c]!;
+      light[luxel * 3 + c] = sum / from.length;
+    }
+}

@@ -33,6 +33,8 @@ export interface Surface {
   readonly grain: number;
   /** How much of the light it reflects as a mirror, 0 to 1. */
   readonly mirror: number;
+  /** The thing whose reflections it shows; null for the nearest. */
+  readonly reflection: string | null;
   /** The brush that it is a face of, or the first of several. */
   readonly brush: string;
   /** All brushes of whose flush faces it is made, that one among them. */

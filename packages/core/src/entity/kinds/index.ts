@@ -8,6 +8,7 @@ import { lift } from './lift.ts';
 import { mover } from './mover.ts';
 import { pickup } from './pickup.ts';
 import { pointLight } from './point-light.ts';
+import { reflectionProbe } from './reflection-probe.ts';
 import { sound } from './sound.ts';
 import { spawn } from './spawn.ts';
 import { spotLight } from './spot-light.ts';
@@ -32,4 +33,5 @@ export const ENTITY_KINDS: readonly EntityKind[] = [
   spotLight,
   sun,
   evenLight,
+  reflectionProbe,
 ];

@@ -1,0 +1,91 @@
+import { awayFrom, brushBounds, DRAWN_ROLES, type Brush } from '../brush/index.ts';
+import { ENTITY_KINDS, reflects } from '../entity/index.ts';
+import type { MapDocument, Room } from '../map/index.ts';
+import { addScaled, boxContains, insideOutline, windingCentroid, type Point2, type Vec3 } from '../math/index.ts';
+import { EditError } from './errors.ts';
+import { placeEntity } from './entities.ts';
+import { findFaces, type FaceRef } from './faces.ts';
+
+const KIND = ENTITY_KINDS.find((k) => k.reflects)!;
+
+/** Nearer to a solid than this (cm) a place sees little but that solid. */
+export const REFLECTION_CLEAR = 16;
+
+/** So far before a face a place is put, cm. */
+const BEFORE = 40;
+
+/** Places that are tried in a room, along its longer side. */
+const TRIES = 16;
+
+/** The brush that a place from which reflections are seen is too near to, if any. */
+export const tooNear = (doc: MapDocument, at: Vec3, clear = REFLECTION_CLEAR): Brush | undefined =>
+  [...doc.brushes.values()].find(
+    (b) =>
+      DRAWN_ROLES.has(b.role) && !b.owner && boxContains(brushBounds(b), at, clear) && awayFrom(b, at) < clear - 1e-6,
+  );
+
+/** Whether a point is in the clear inside of a room. */
+export const inRoom = (room: Room, [x, y, z]: Vec3): boolean =>
+  z > room.floor && z < room.ceiling && insideOutline(room.footprint, [x, y]);
+
+/** The rooms in which no place for reflections is. */
+export function roomsWithoutReflection(doc: MapDocument): Room[] {
+  const places = [...doc.entities.values()].filter(reflects);
+  return [...doc.rooms.values()].filter((room) => !places.some((e) => inRoom(room, e.at)));
+}
+
+/** The place in a room that is farthest from its walls, at the height of eyes, clear of what stands there; null when there is none. */
+function placeIn(doc: MapDocument, room: Room): Vec3 | null {
+  const [xs, ys] = [0, 1].map((k) => room.footprint.map((p) => p[k]!)) as [number[], number[]];
+  const [x0, y0] = [Math.min(...xs), Math.min(...ys)];
+  const step = Math.max(Math.max(...xs) - x0, Math.max(...ys) - y0) / TRIES;
+  const z = Math.min(room.floor + KIND.standsAt, (room.floor + room.ceiling) / 2);
+  const found: { at: Vec3; far: number }[] = [];
+  for (let j = 1; j < TRIES; j++)
+    for (let i = 1; i < TRIES; i++) {
+      const p: Point2 = [x0 + i * step, y0 + j * step];
+      if (insideOutline(room.footprint, p)) found.push({ at: [...p, z], far: fromOutline(room.footprint, p) });
+    }
+  // The first of those that are as far: one order for all.
+  found.sort((a, b) => b.far - a.far);
+  return found.find(({ at }) => !tooNear(doc, at, REFLECTION_CLEAR * 1.5))?.at ?? null;
+}
+
+const fromOutline = (outline: readonly Point2[], [x, y]: Point2): number =>
+  Math.min(
+    ...outline.map(([ax, ay], k) => {
+      const [bx, by] = outline[(k + 1) % outline.length]!;
+      const [ex, ey] = [bx - ax, by - ay];
+      const t = Math.max(0, Math.min(1, ((x - ax) * ex + (y - ay) * ey) / (ex * ex + ey * ey)));
+      return Math.sqrt((x - ax - t * ex) ** 2 + (y - ay - t * ey) ** 2);
+    }),
+  );
+
+/** Puts a reflection probe in each room that has none, at the height of eyes. Throws `reflection.noRooms` or `reflection.inAll`. */
+export function reflectInRooms(doc: MapDocument): MapDocument {
+  if (doc.rooms.size === 0)
+    throw new EditError(
+      'reflection.noRooms',
+      'The map has no rooms drawn with the tool Room. Place a reflection probe where you want it: tool Place.',
+    );
+  const places = roomsWithoutReflection(doc)
+    .map((room) => placeIn(doc, room))
+    .filter((at) => at !== null);
+  if (places.length === 0)
+    throw new EditError('reflection.inAll', 'Every room with some space in it has a reflection probe already.');
+  return places.reduce((d, at) => placeEntity(d, KIND.kind, at), doc);
+}
+
+/** Puts a reflection probe before each of some faces, for windows and water. Throws `reflection.noSpace`. */
+export function reflectBefore(doc: MapDocument, refs: readonly FaceRef[]): MapDocument {
+  const places = findFaces(doc, refs).flatMap(({ winding, plane }) => {
+    const at = addScaled(windingCentroid(winding), plane.normal, BEFORE);
+    return tooNear(doc, at) ? [] : [at];
+  });
+  if (places.length === 0)
+    throw new EditError(
+      'reflection.noSpace',
+      `There are no ${BEFORE} cm of space before the faces. Choose faces that look into the open.`,
+    );
+  return places.reduce((d, at) => placeEntity(d, KIND.kind, at), doc);
+}
