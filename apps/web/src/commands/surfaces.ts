@@ -54,6 +54,9 @@ export const copySelected = (): void => onFaces(([from, ...faces]) => call('face
 export const mirrorSelected = (): void => onFaces(([from, ...faces]) => call('face.mirror', { from: from!, faces }));
 export const bothSidesSelected = (): void => onFaces((faces) => call('face.bothSides', { faces }));
 
+/** A reflection probe before each of them. */
+export const reflectBeforeSelected = (): void => onFaces((faces) => call('reflection.before', { faces }));
+
 /** Another start of the picture for each face, a new one every time. */
 export const scatterSelected = (turn: boolean): void =>
   onFaces((faces) => call('face.scatter', { faces, seed: Math.floor(Math.random() * 2 ** 31), turn }));

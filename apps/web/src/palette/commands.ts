@@ -41,6 +41,7 @@ import {
   fitSelected,
   flowSelected,
   mirrorSelected,
+  reflectBeforeSelected,
   nudgeTexture,
   placeSheetHere,
   scatterSelected,
@@ -481,6 +482,18 @@ export const COMMANDS: readonly Command[] = [
     label: 'Mirror the first face to those opposite',
     keys: 'alt+w',
     run: mirrorSelected,
+  },
+  {
+    id: 'surface.reflectBefore',
+    group: 'Surface',
+    label: 'A reflection probe before the selected faces',
+    run: reflectBeforeSelected,
+  },
+  {
+    id: 'map.reflectRooms',
+    group: 'Edit',
+    label: 'A reflection probe in each room',
+    run: () => useEditor.getState().run(call('reflection.rooms', {})),
   },
   {
     id: 'surface.both',

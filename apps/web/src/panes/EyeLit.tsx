@@ -2,7 +2,7 @@ import { useThree } from '@react-three/fiber';
 import { useEffect, useMemo } from 'react';
 import { surfaceBrushes, type Brush } from '@yesca/core';
 import { makeLevelMesh, type LevelMesh } from '../scene/level-mesh.ts';
-import { lookOf } from '../scene/looks.ts';
+import { lookInRelief } from '../scene/looks.ts';
 import { makeMirrors } from '../scene/mirrors.ts';
 import { picturePages } from '../scene/picture-pages.ts';
 import type { Chunks } from '../state/chunks.ts';
@@ -48,7 +48,7 @@ export function useLevelMesh(lit: Lit): LevelMesh {
   const materials = useLibrary((s) => s.materials);
   const mesh = useMemo(() => {
     const pages = picturePages(gl, invalidate);
-    return makeLevelMesh(lit.level, pages, (name) => lookOf(pages, name, materials.get(name)), lit.mix);
+    return makeLevelMesh(lit.level, pages, (name) => lookInRelief(pages, name, materials.get(name)), lit.mix);
   }, [lit, gl, invalidate, materials]);
   useEffect(() => () => mesh.dispose(), [mesh]);
   return mesh;
@@ -117,11 +117,11 @@ function useExposure(mesh: LevelMesh, side: 'left' | 'right' | null): void {
   const { invalidate, gl, size } = useThree();
 
   const split = useLit((s) => s.split);
-  const { stops, banded, dark, bright, luxels } = useLitOptions();
+  const { stops, banded, dark, bright, luxels, relief } = useLitOptions();
   useEffect(() => {
     // The line lies where it is on the screen: in pixels of the picture.
     const line = split * size.width * gl.getPixelRatio();
-    mesh.expose({ stops, bands: banded ? [dark, bright] : null, luxels, side: side && [line, side] });
+    mesh.expose({ stops, bands: banded ? [dark, bright] : null, luxels, smooth: !relief, side: side && [line, side] });
     invalidate();
-  }, [mesh, stops, banded, dark, bright, luxels, side, split, size, gl, invalidate]);
+  }, [mesh, stops, banded, dark, bright, luxels, relief, side, split, size, gl, invalidate]);
 }

@@ -24,6 +24,8 @@ const PAGES: PicturePages = {
   texture: () => new DataArrayTexture(null, 1, 1, 1),
   standIns: () => [new Vector4()],
   size: () => [256, 128],
+  loadRelief: () => undefined,
+  relief: () => ({ texture: new DataArrayTexture(null, 1, 1, 1), roughness: [1] }),
 };
 const LOOK = (name: string): BatchedLook => lookOf(PAGES, name, undefined);
 const drawnTriangles = (mesh: ReturnType<typeof makeLevelMesh>) =>

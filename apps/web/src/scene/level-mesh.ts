@@ -59,6 +59,8 @@ export interface Exposure {
   readonly luxels?: boolean;
   /** Whether light is drawn as it is, in what its texels count, rather than as it is seen. */
   readonly bare?: boolean;
+  /** Whether relief, highlights and reflections are left out. */
+  readonly smooth?: boolean;
   /** What is shown on one side only of a line down the picture: the line (pixels from the left), and which side. Null for both sides. */
   readonly side: readonly [line: number, side: 'left' | 'right'] | null;
 }
@@ -93,6 +95,8 @@ export function makeLevelMesh(
   mix: LightMix = mixLight(level),
 ): LevelMesh {
   const light = lightPages(level, mix.texels);
+  const ways = wayPages(level);
+  const reflections = reflectionTexture(level);
   const looks = level.meta.materials.map(lookOf);
   const groups = new Map<string, number[]>();
   const bodyOf = new Int32Array(level.surfaceMaterial.length).fill(-1);
@@ -109,6 +113,7 @@ export function makeLevelMesh(
     position: new BufferAttribute(level.position, 3),
     light: new BufferAttribute(level.light, 2),
     gain: new BufferAttribute(level.gain, 1, true),
+    reflection: reflectionAttribute(level),
     ...pictureAttributes(level, looks),
   };
   const batches: LevelBatch[] = [...groups.values()].map((surfaces) => {
@@ -126,7 +131,14 @@ export function makeLevelMesh(
         ? skyMaterial(level.meta.settings)
         : batchMaterial(pages, look.key, {
             view: 'textured',
-            light: { by: 'map', page: light[level.surfacePage[first]!]!, exposure: IN_PLAY, air: level.meta.settings },
+            light: {
+              by: 'map',
+              page: light[level.surfacePage[first]!]!,
+              ways: ways[level.surfacePage[first]!]!,
+              reflections,
+              exposure: IN_PLAY,
+              air: level.meta.settings,
+            },
           }),
     );
     mesh.renderOrder = sky ? 0 : drawOrder(look.key);
@@ -179,13 +191,14 @@ export function makeLevelMesh(
     },
     draw,
     drawn: visible,
-    expose: ({ stops, bands, side, luxels = false, bare = false }) => {
+    expose: ({ stops, bands, side, luxels = false, bare = false, smooth = false }) => {
       for (const { own } of batches) {
         const { uniforms } = own as Partial<ShaderMaterial>;
         if (!uniforms?.lightPage) continue;
         uniforms.exposure!.value = IN_PLAY * 2 ** stops;
         uniforms.lattice!.value = luxels ? 0.55 : 0;
         uniforms.bare!.value = bare;
+        uniforms.relieved!.value = !smooth;
         (uniforms.bands!.value as Vector2).set(
           ...(bands ? ([bands[0] / LUX_SCALE, bands[1] / LUX_SCALE] as const) : NO_BANDS),
         );
@@ -200,7 +213,7 @@ export function makeLevelMesh(
         mesh.geometry.dispose();
         own.dispose();
       }
-      for (const page of light) page.dispose();
+      for (const texture of [...light, ...ways, reflections]) texture.dispose();
     },
   };
 }
@@ -227,9 +240,39 @@ function lightPages(level: Level, texels: Uint32Array): DataTexture[] {
   return level.meta.pages.map(([w, h]) => {
     const texture = new DataTexture(texels.subarray(at, at + w * h), w, h, RGBFormat, UnsignedInt5999Type);
     at += w * h;
-    texture.minFilter = texture.magFilter = LinearFilter;
-    texture.generateMipmaps = false;
-    texture.needsUpdate = true;
-    return texture;
+    return smoothed(texture);
   });
+}
+
+function wayPages(level: Level): DataTexture[] {
+  let at = 0;
+  const bytes = new Uint8Array(level.lightWays.buffer, level.lightWays.byteOffset, level.lightWays.byteLength);
+  return level.meta.pages.map(([w, h]) => {
+    const texture = new DataTexture(bytes.subarray(at, at + w * h * 4), w, h);
+    at += w * h * 4;
+    return smoothed(texture);
+  });
+}
+
+/** All places' reflections; a single dark texel where there are none. */
+function reflectionTexture({ meta: { reflections }, reflectionTexels }: Level): DataTexture {
+  const { width, height } = reflections.width > 0 ? reflections : { width: 1, height: 1 };
+  const texels = reflections.width > 0 ? reflectionTexels : new Uint32Array(1);
+  return smoothed(new DataTexture(texels, width, height, RGBFormat, UnsignedInt5999Type));
+}
+
+function smoothed(texture: DataTexture): DataTexture {
+  texture.minFilter = texture.magFilter = LinearFilter;
+  texture.generateMipmaps = false;
+  texture.needsUpdate = true;
+  return texture;
+}
+
+/** Of each corner the place whose reflections its surface shows. */
+function reflectionAttribute(level: Level): BufferAttribute {
+  const out = new Float32Array(level.position.length / 3);
+  for (let s = 0; s < level.surfaceReflection.length; s++)
+    for (let k = level.surfaceIndexFirst[s]!; k < level.surfaceIndexFirst[s + 1]!; k++)
+      out[level.index[k]!] = level.surfaceReflection[s]!;
+  return new BufferAttribute(out, 1);
 }

@@ -35,6 +35,13 @@ export function lookOf(pages: PicturePages, name: string, facts: DrawnFacts | un
   return { key: pageKey(page, { solidity: facts.solidity, glow: !!facts.glow }), size, layer };
 }
 
+/** The look of a material whose relief and roughness are seen as well. */
+export function lookInRelief(pages: PicturePages, name: string, facts: Material | undefined): BatchedLook {
+  const look = lookOf(pages, name, facts);
+  if (facts) pages.loadRelief(facts, { page: readKey(look.key).page, layer: look.layer });
+  return look;
+}
+
 /** The material of a batch of surfaces with one key. */
 export function batchMaterial(pages: PicturePages, key: string, look: SurfaceLook): ShaderMaterial {
   const { page, kind } = readKey(key);

@@ -2,6 +2,7 @@ import { Color, CustomBlending, OneFactor, ShaderMaterial, Vector2, Vector3, Zer
 import { WHOLE_GAIN, type MapSettings, type Solidity } from '@yesca/core';
 import type { SurfaceView } from '../state/display.ts';
 import type { PicturePages } from './picture-pages.ts';
+import { MICROFACETS, RELIEF, reliefUniforms } from './relief.ts';
 import { SEEN } from './seen.ts';
 import { fogUniforms } from './sky.ts';
 
@@ -16,7 +17,15 @@ const CLAY = '#d9cfbc';
  */
 export type SurfaceLight =
   | { readonly by: 'shade' }
-  | { readonly by: 'map'; readonly page: Texture; readonly exposure: number; readonly air: Partial<MapSettings> }
+  | {
+      readonly by: 'map';
+      readonly page: Texture;
+      /** From where the light of the page comes, and what shines reflects. */
+      readonly ways: Texture;
+      readonly reflections: Texture;
+      readonly exposure: number;
+      readonly air: Partial<MapSettings>;
+    }
   | {
       readonly by: 'lamp';
       readonly at: Vector3;
@@ -34,6 +43,9 @@ uniform vec2 size;
 #ifdef BY_MAP
 attribute vec2 light;
 attribute float gain;
+attribute float reflection;
+varying vec3 vWorld;
+flat varying float vReflection;
 varying vec2 vLight;
 varying float vGain;
 varying vec3 vSeen;
@@ -49,6 +61,8 @@ void main() {
   #ifdef BY_MAP
   vLight = light;
   vGain = gain * (255.0 / WHOLE_GAIN);
+  vReflection = reflection;
+  vWorld = (modelMatrix * vec4(position, 1.0)).xyz;
   vSeen = (modelViewMatrix * vec4(position, 1.0)).xyz;
   #endif
   #ifdef BY_SHADE
@@ -98,6 +112,7 @@ uniform bool bare;
 uniform vec2 side;
 varying vec2 vLight;
 varying float vGain;
+${RELIEF}
 ${SEEN}
 const vec3 LUMINANCE = vec3(0.2126, 0.7152, 0.0722);
 const vec3 TOO_DARK = vec3(0.07, 0.2, 0.55);
@@ -111,12 +126,16 @@ vec3 lit(vec3 albedo) {
   if ((gl_FragCoord.x - side.x) * side.y > 0.0) discard;
   vec3 light = texture(lightPage, vLight).rgb * vGain;
   if (bare) return light;
+  vec3 shine = vec3(0.0);
   float lux = dot(light, LUMINANCE);
   light *= exposure * carried;
+  #ifndef GLOWS
+  if (relieved) light *= inRelief(light, shine);
+  #endif
   #ifdef GLOWS
   light = max(light, vec3(1.0));
   #endif
-  vec3 shown = asSeen(albedo * light);
+  vec3 shown = asSeen(albedo * light + shine);
   if (lattice > 0.0) shown = mix(shown, vec3(dot(shown, LUMINANCE) < 0.35 ? 0.95 : 0.05), luxelLine() * lattice);
   // Stripes of the screen, so that they are told from what the surface shows.
   float stripe = step(0.5, fract((gl_FragCoord.x + gl_FragCoord.y) / 14.0));
@@ -133,7 +152,7 @@ uniform sampler2D rough;
 uniform float roughness;
 const float AMBIENT = 0.7;
 const float LAMP_STRENGTH = 3.2;
-const float PI = 3.14159265;
+${MICROFACETS}
 vec3 lit(vec3 albedo) {
   vec3 px = dFdx(vPlace);
   vec3 py = dFdy(vPlace);
@@ -157,15 +176,8 @@ vec3 lit(vec3 albedo) {
   float strength = LAMP_STRENGTH / dot(to, to);
   vec3 l = normalize(to);
   vec3 v = isOrthographic ? vec3(0.0, 0.0, 1.0) : normalize(cameraPosition - vPlace);
-  vec3 h = normalize(l + v);
   float nl = max(dot(n, l), 0.0);
-  float nv = max(dot(n, v), 1e-4);
-  float nh = max(dot(n, h), 0.0);
-  // Microfacets: Trowbridge-Reitz, with Smith's shadowing in the form of Hammon (2017) and Schlick's Fresnel term.
-  float d = a * a / (PI * pow(nh * nh * (a * a - 1.0) + 1.0, 2.0));
-  float g = 0.5 / max(mix(2.0 * nl * nv, nl + nv, a), 1e-4);
-  float f = 0.04 + 0.96 * pow(1.0 - max(dot(l, h), 0.0), 5.0);
-  return albedo * (AMBIENT + strength * nl) + vec3(strength * PI * nl * d * g * f);
+  return albedo * (AMBIENT + strength * nl) + vec3(strength * microfacets(n, l, v, a));
 }
 #endif
 `;
@@ -258,6 +270,9 @@ function lightUniforms(light: SurfaceLight): Record<string, { value: unknown }> 
   if (light.by === 'map')
     return {
       lightPage: { value: light.page },
+      ways: { value: light.ways },
+      reflections: { value: light.reflections },
+      relieved: { value: true },
       exposure: { value: light.exposure },
       bands: { value: new Vector2() },
       lattice: { value: 0 },
@@ -312,6 +327,7 @@ export function surfaceMaterial(
       right: { value: new Color(DENSITY_COLORS.right) },
       fine: { value: new Color(DENSITY_COLORS.fine) },
       ...lightUniforms(light),
+      ...(light.by === 'map' && reliefUniforms(pages.relief(page))),
     },
   });
   material.transparent = clear;

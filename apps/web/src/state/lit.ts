@@ -74,14 +74,26 @@ export const useLitOptions = keptStore<{
   readonly bright: number;
   /** Whether lines between luxels are shown. */
   readonly luxels: boolean;
+  /** Whether relief, highlights and reflections are seen, here and in Play. */
+  readonly relief: boolean;
   /** How much light may take of a level, MB: what takes more is said. */
   readonly budget: number;
   /** Whether, beside another build, the picture is by how much light differs. */
   readonly difference: boolean;
 }>(
   'lit',
-  { live: true, stops: 0, banded: false, dark: 2, bright: 2000, luxels: false, budget: 32, difference: false },
-  ['luxels', 'budget', 'difference', 'live', 'stops', 'banded', 'dark', 'bright'],
+  {
+    live: true,
+    stops: 0,
+    banded: false,
+    dark: 2,
+    bright: 2000,
+    luxels: false,
+    relief: true,
+    budget: 32,
+    difference: false,
+  },
+  ['luxels', 'relief', 'budget', 'difference', 'live', 'stops', 'banded', 'dark', 'bright'],
 );
 
 /** Reads what was lit. */
@@ -116,8 +128,13 @@ export function useMapLit(): Lit | null {
 }
 
 /** What the light of a level takes of it, bytes: its pages, and the layers of lamps that play can switch. */
-export const lightBytes = ({ lightTexels, layerTexels }: Pick<Level, 'lightTexels' | 'layerTexels'>): number =>
-  (lightTexels.length + layerTexels.length) * 4;
+export const lightBytes = ({
+  lightTexels,
+  lightWays,
+  layerTexels,
+  reflectionTexels,
+}: Pick<Level, 'lightTexels' | 'lightWays' | 'layerTexels' | 'reflectionTexels'>): number =>
+  (lightTexels.length + lightWays.length + layerTexels.length + reflectionTexels.length) * 4;
 
 /** Whether anything but the even light shines: what is dark is seen by the light of the workroom instead. */
 export const hasLight = ({ ledger }: Lit): boolean => ledger.layers.some((l) => l.thing !== EVEN);

@@ -60,7 +60,7 @@ export const reflectionTight: Rule = {
   ],
 };
 
-const putInRooms = { label: 'Put one in each room', apply: (doc: MapDocument) => reflectInRooms(doc) };
+const putInRooms = { label: 'Put one in each room', apply: (doc: MapDocument) => reflectInRooms(doc).doc };
 
 export const reflectionMissing: Rule = {
   code: 'check.reflectionMissing',

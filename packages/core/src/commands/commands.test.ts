@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import type { Brush } from '../brush/index.ts';
 import { EditError } from '../edit/index.ts';
 import { RULES } from '../checks/index.ts';
-import { strengthOf } from '../entity/index.ts';
+import { reflects, strengthOf } from '../entity/index.ts';
 import type { Vec3 } from '../math/index.ts';
 import { emptyMap, parseMap, writeMap, type MapDocument } from '../map/index.ts';
 import { DRESS, rectangle } from '../testing/rooms.ts';
@@ -92,6 +92,7 @@ function furnished(): MapDocument {
     call('brush.role', { brushes: [ceiling.id], role: 'structure' }),
     call('thing.place', { kind: 'zone', at: [200, 200, 0] }),
     call('thing.place', { kind: 'lift', at: [300, 300, 0] }),
+    call('thing.place', { kind: 'reflectionProbe', at: [700, 200, 160] }),
   ];
   const made = runScript(doc, more, context).doc;
   const [zone, lift] = ['zone', 'lift'].map((kind) => [...made.entities.values()].find((e) => e.kind === kind)!.id);
@@ -198,6 +199,9 @@ function everyCall(doc: MapDocument): Call[] {
     call('face.scatter', { faces, seed: 5 }),
     call('face.show', { faces, show: 'sky' }),
     call('face.mirrorStrength', { faces, mirror: 0.5 }),
+    call('face.reflection', { faces, thing: [...doc.entities.values()].find(reflects)!.id }),
+    call('reflection.rooms', {}),
+    call('reflection.before', { faces }),
     call('face.grain', { faces, grain: 2 }),
     call('material.replace', { from: 'slate', to: 'limewash' }),
     building[5]!,

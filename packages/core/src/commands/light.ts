@@ -10,12 +10,14 @@ import {
 import { a } from './args.ts';
 import { command } from './command.ts';
 
+const made = ({ doc, entities }: ReturnType<typeof reflectInRooms>) => ({ doc, made: { entities } });
+
 export const lightCommands = {
   /** A probe in each room that has none. */
-  'reflection.rooms': command('A reflection probe in each room', {}, (doc) => reflectInRooms(doc)),
+  'reflection.rooms': command('A reflection probe in each room', {}, (doc) => made(reflectInRooms(doc))),
   /** A probe before each of some faces: windows, water. */
   'reflection.before': command('A reflection probe before faces', { faces: a.faces }, (doc, { faces }) =>
-    reflectBefore(doc, faces),
+    made(reflectBefore(doc, faces)),
   ),
   /** Candela of lamps, lux of suns, each its own. */
   'light.strengths': command(

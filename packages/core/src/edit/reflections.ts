@@ -1,6 +1,6 @@
 import { awayFrom, brushBounds, DRAWN_ROLES, type Brush } from '../brush/index.ts';
 import { ENTITY_KINDS, reflects } from '../entity/index.ts';
-import type { MapDocument, Room } from '../map/index.ts';
+import { newId, type MapDocument, type Room } from '../map/index.ts';
 import { addScaled, boxContains, insideOutline, windingCentroid, type Point2, type Vec3 } from '../math/index.ts';
 import { EditError } from './errors.ts';
 import { placeEntity } from './entities.ts';
@@ -61,8 +61,19 @@ const fromOutline = (outline: readonly Point2[], [x, y]: Point2): number =>
     }),
   );
 
+/** A map, and the things that were placed in it. */
+interface Placed {
+  readonly doc: MapDocument;
+  readonly entities: readonly string[];
+}
+
+function placed(doc: MapDocument, places: readonly Vec3[]): Placed {
+  const entities = places.map(() => newId());
+  return { doc: places.reduce((d, at, k) => placeEntity(d, KIND.kind, at, 0, entities[k]), doc), entities };
+}
+
 /** Puts a reflection probe in each room that has none, at the height of eyes. Throws `reflection.noRooms` or `reflection.inAll`. */
-export function reflectInRooms(doc: MapDocument): MapDocument {
+export function reflectInRooms(doc: MapDocument): Placed {
   if (doc.rooms.size === 0)
     throw new EditError(
       'reflection.noRooms',
@@ -73,11 +84,11 @@ export function reflectInRooms(doc: MapDocument): MapDocument {
     .filter((at) => at !== null);
   if (places.length === 0)
     throw new EditError('reflection.inAll', 'Every room with some space in it has a reflection probe already.');
-  return places.reduce((d, at) => placeEntity(d, KIND.kind, at), doc);
+  return placed(doc, places);
 }
 
 /** Puts a reflection probe before each of some faces, for windows and water. Throws `reflection.noSpace`. */
-export function reflectBefore(doc: MapDocument, refs: readonly FaceRef[]): MapDocument {
+export function reflectBefore(doc: MapDocument, refs: readonly FaceRef[]): Placed {
   const places = findFaces(doc, refs).flatMap(({ winding, plane }) => {
     const at = addScaled(windingCentroid(winding), plane.normal, BEFORE);
     return tooNear(doc, at) ? [] : [at];
@@ -87,5 +98,5 @@ export function reflectBefore(doc: MapDocument, refs: readonly FaceRef[]): MapDo
       'reflection.noSpace',
       `There are no ${BEFORE} cm of space before the faces. Choose faces that look into the open.`,
     );
-  return places.reduce((d, at) => placeEntity(d, KIND.kind, at), doc);
+  return placed(doc, places);
 }

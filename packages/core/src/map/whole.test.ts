@@ -35,7 +35,8 @@ function knotted(): MapDocument {
   doc = { ...doc, entities: new Map(doc.entities).set('lamp', lamp) };
   const [a, b, c] = [...doc.brushes.values()] as [Brush, Brush, Brush];
   const loose = ({ room: _, ...rest }: Brush): Brush => ({ ...rest, owner: { id: 'lift' } });
-  const brushes = new Map(doc.brushes).set(a.id, loose(a)).set(b.id, loose(b)).set(c.id, loose(c));
+  const shiny: Brush = { ...loose(a), faces: a.faces.map((f, i) => (i === 0 ? { ...f, reflection: 'plate' } : f)) };
+  const brushes = new Map(doc.brushes).set(a.id, shiny).set(b.id, loose(b)).set(c.id, loose(c));
   doc = { ...doc, brushes };
   doc = groupPicked(doc, { brushes: new Set([a.id, b.id]) }, 'inner', 'inner');
   doc = groupPicked(doc, { brushes: new Set([a.id, b.id, c.id]), entities: new Set(['lamp']) }, 'outer', 'outer');

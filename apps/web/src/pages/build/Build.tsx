@@ -205,6 +205,11 @@ function Run({ row }: { row: BuildRow }) {
           ))}
         </dl>
       )}
+      {row.report?.reflections && row.report.reflections.places > 0 && (
+        <Text size="xs">
+          {`${row.report.reflections.places} reflection ${row.report.reflections.places === 1 ? 'probe takes' : 'probes take'} ${Math.ceil(row.report.reflections.bytes / 1000)} kB.`}
+        </Text>
+      )}
       {bounces.length > 1 && <Bounces left={bounces} />}
       {row.report?.light && row.report.light.length > 0 && <Memory light={row.report.light} />}
     </section>

@@ -44,11 +44,12 @@ import { makeFigures } from '../../scene/figures.ts';
 import { makeMovingLight } from '../../scene/moving-light.ts';
 import { makeLevelMesh } from '../../scene/level-mesh.ts';
 import { makeMirrors } from '../../scene/mirrors.ts';
-import { lookOf } from '../../scene/looks.ts';
+import { lookInRelief } from '../../scene/looks.ts';
 import { picturePages } from '../../scene/picture-pages.ts';
 import { playedFrom, playOn, walkerOf, type Played } from '../../scene/walker.ts';
 import { substanceOf, useLibrary } from '../../state/library.ts';
 import { useCurrent } from '../../state/current.ts';
+import { useLitOptions } from '../../state/lit.ts';
 
 /** Turning by keys goes no further in a slow frame than in one of so many seconds. */
 const LONGEST_FRAME = 0.1;
@@ -461,8 +462,10 @@ function LevelScene({
   const materials = useLibrary((s) => s.materials);
   const mesh = useMemo(() => {
     const pages = picturePages(gl, invalidate);
-    return makeLevelMesh(level, pages, (name) => lookOf(pages, name, materials.get(name)));
+    return makeLevelMesh(level, pages, (name) => lookInRelief(pages, name, materials.get(name)));
   }, [level, gl, invalidate, materials]);
+  const relief = useLitOptions((s) => s.relief);
+  useEffect(() => mesh.expose({ stops: 0, bands: null, side: null, smooth: !relief }), [mesh, relief]);
   const mirrors = useMemo(() => makeMirrors(level, gl), [level, gl]);
   useEffect(() => () => mirrors.dispose(), [mirrors]);
   const world = useMemo(() => worldOfLevel(level), [level]);

@@ -19,6 +19,7 @@ import { selectOnly, toggleThings } from '../../state/selection.ts';
 import { Behind, useFollowed } from '../Behind.tsx';
 import { run } from '../particulars/shared.tsx';
 import { Moods } from './Moods.tsx';
+import { Reflections } from './Reflections.tsx';
 import { lightRows, type LightRow } from './rows.ts';
 
 /** All that shines in a map: what each gives of its light, how strong it is, and how it would be without the others. */
@@ -51,6 +52,7 @@ export function Lights() {
             Nothing shines here yet. Place a lamp: tool Place (L), then click where it hangs.
           </Text>
         )}
+        <Reflections lit={lit} />
       </div>
     </Behind>
   );
@@ -73,7 +75,7 @@ function ShowIt() {
 function Shown() {
   const lit = useMapLit();
   const done = useLit((s) => s.done);
-  const { live, stops, banded, dark, bright, luxels } = useLitOptions();
+  const { live, stops, banded, dark, bright, luxels, relief } = useLitOptions();
   const set = useLitOptions.setState;
   const from = !lit
     ? 'No light yet'
@@ -125,6 +127,12 @@ function Shown() {
         tip="Lines between the luxels, each eighth one stronger: how fine the light is where"
         value={luxels}
         onChange={(on) => set({ luxels: on })}
+      />
+      <Toggle
+        label="Relief and reflections"
+        tip="What is uneven or shiny shows it, here and in Play; off draws faster"
+        value={relief}
+        onChange={(on) => set({ relief: on })}
       />
       {lit && <Budget lit={lit} />}
       <Compare />

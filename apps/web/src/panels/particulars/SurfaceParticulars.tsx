@@ -28,8 +28,10 @@ import {
 import type { MouseEvent } from 'react';
 import {
   call,
+  entityName,
   findFaces,
   readFrame,
+  reflects,
   regionsFor,
   writeFrame,
   type FaceRef,
@@ -137,10 +139,32 @@ export function SurfaceParticulars({ doc, refs }: { doc: MapDocument; refs: read
             onChange={(v) => run(call('face.grain', { faces: there, grain: v }))}
           />
         </SimpleGrid>
+        <Reflects doc={doc} refs={there} chosen={faces.map((f) => f.face.reflection ?? '')} />
       </Section>
       <Numbers refs={there} faces={faces} />
       <Laying doc={doc} refs={there} />
     </>
+  );
+}
+
+/** Whose reflections they show. Nothing where there is nothing to choose. */
+function Reflects({ doc, refs, chosen }: { doc: MapDocument; refs: readonly FaceRef[]; chosen: readonly string[] }) {
+  const probes = [...doc.entities.values()].filter(reflects);
+  if (probes.length === 0) return null;
+  return (
+    <Tooltip label="The reflection probe whose surroundings they reflect, as far as their material shines">
+      <Select
+        label="Reflects"
+        value={shared(chosen)}
+        placeholder="mixed"
+        allowDeselect={false}
+        data={[
+          { value: '', label: 'What the nearest probe sees' },
+          ...probes.map((e) => ({ value: e.id, label: entityName(e) })),
+        ]}
+        onChange={(v) => v !== null && run(call('face.reflection', { faces: refs, thing: v === '' ? null : v }))}
+      />
+    </Tooltip>
   );
 }
 
