@@ -1,7 +1,8 @@
 import assert from 'node:assert/strict';
-import { changeEntity, placeEntity, type MapDocument } from '@yesca/core';
+import { brushPlanes, changeEntity, paintFaces, placeEntity, type MapDocument } from '@yesca/core';
 import { TEMPLATES } from '@yesca/stock';
-import { until } from './browser.ts';
+import { PNG } from 'pngjs';
+import { settled, until } from './browser.ts';
 import type { Test } from './harness.ts';
 import { eyePoint, Workshop } from './workshop.ts';
 
@@ -143,6 +144,82 @@ export const skies: Test = [
     assert.equal(wires.find((wire) => wire.to.thing === 'red')!.value, 0.25);
     await w.keys('Control+z');
     assert.equal((await w.document()).wires.size, 0);
+    w.clean();
+    await w.page.close();
+  },
+];
+
+export const reflections: Test = [
+  'a shiny floor reflects its room from a probe that is put there and moved, or from the one chosen for it',
+  async (world) => {
+    let map = rooms();
+    // Dim, so that the picture is not white.
+    for (const e of map.entities.values())
+      if (e.kind === 'pointLight') map = changeEntity(map, e.id, { params: { candela: 12 } });
+    const floor = [...map.brushes.values()].find((b) => b.room?.part.kind === 'floor')!;
+    const top = floor.faces.filter((_, k) => brushPlanes(floor)[k]!.normal[2] > 0.9);
+    map = paintFaces(
+      map,
+      top.map((f) => ({ brush: floor.id, face: f.id })),
+      'pond-ice',
+    );
+    const w = await Workshop.withMap(world, map);
+    const from = () => w.text('[data-testid=lit-from]');
+    const fine = () => until(from, (t) => t === 'Live, as fine as review', 'the light is found', LIT);
+    await w.keys('Alt+i', 's');
+    await fine();
+    /** The lower quarter of the Eye: the floor alone. */
+    const picture = async () => {
+      await settled(w.page);
+      const eye = (await w.page.$('[data-pane=eye] canvas'))!;
+      const { data } = PNG.sync.read(Buffer.from(await eye.screenshot()));
+      return data.subarray(Math.floor(data.length * 0.75));
+    };
+    /** How much two pictures differ, mean of all channels. */
+    const differ = (a: Buffer, b: Buffer) => a.reduce((sum, c, k) => sum + Math.abs(c - b[k]!), 0) / a.length;
+    const without = await picture();
+    await w.press('One in each room');
+    const [probe] = [...(await w.document()).entities.values()].filter((e) => e.kind === 'reflectionProbe');
+    assert.ok(probe, 'the room has a probe');
+    const group = () => w.text('[role=group][aria-label=Reflections]');
+    await until(group, (t) => /1 reflection probe, \d+ kB/.test(t), 'its picture is there', LIT);
+    await fine();
+    await w.keys('Escape');
+    const seen = await picture();
+    assert.ok(differ(without, seen) > 0.2, `the floor reflects: ${differ(without, seen)}`);
+    await w.press('Relief and reflections');
+    const flat = await picture();
+    assert.ok(
+      differ(flat, seen) > differ(without, seen) / 2,
+      `relief and reflections can be left out: ${differ(flat, seen)}`,
+    );
+    await w.press('Relief and reflections');
+    // It is moved, and sees another part of the room.
+    await w.press(probe.name!);
+    await w.page.hover('[data-pane=plan]');
+    for (let k = 0; k < 6; k++) await w.keys('ArrowRight');
+    assert.notDeepEqual((await w.document()).entities.get(probe.id)!.at, probe.at);
+    await w.keys('Escape');
+    await until(
+      async () => differ(await picture(), seen),
+      (d) => d > 0.01,
+      'the picture follows',
+      LIT,
+    );
+    await fine();
+    const eye = (await (await w.page.$('[data-pane=eye]'))!.boundingBox())!;
+    await w.page.keyboard.down('Alt');
+    await w.page.mouse.click(eye.x + eye.width / 2, eye.y + eye.height * 0.92);
+    await w.page.keyboard.up('Alt');
+    await w.choose('Reflects', probe.name!);
+    const faces = [...(await w.document()).brushes.values()].flatMap((b) => b.faces);
+    assert.deepEqual(
+      faces.flatMap((f) => f.reflection ?? []),
+      [probe.id],
+    );
+    await w.saved();
+    await w.build('Sketch');
+    assert.match(await w.text('[data-testid=build-run]'), /1 reflection probe takes \d+ kB/);
     w.clean();
     await w.page.close();
   },

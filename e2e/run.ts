@@ -1,7 +1,7 @@
 import { blocking } from './blocking.ts';
 import { firstMap, leakingMap } from './first-map.ts';
 import { runAll } from './harness.ts';
-import { lights, skies } from './lights.ts';
+import { lights, reflections, skies } from './lights.ts';
 import { doubleDoor, grilleAndPool, liftAndHatch } from './moving.ts';
 import { replays } from './replay.ts';
 import { revisions } from './revisions.ts';
@@ -21,6 +21,7 @@ const all = [
   grilleAndPool,
   lights,
   skies,
+  reflections,
   replays,
   revisions,
   faces,

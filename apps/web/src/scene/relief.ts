@@ -83,13 +83,20 @@ float inRelief(vec3 light, out vec3 shine) {
   vec3 l = straight > 0.0 ? way / max(length(way), 1e-4) : flatly;
   float over = max(dot(flatly, l), LOW);
   float a = max(rough * rough, 0.002);
-  shine = light * (straight / over) * microfacets(n, l, v, a);
+  float left = 1.0;
+  // Pictures of what is rough hold its sheen already.
+  float polish = 1.0 - rough * rough;
+  shine = light * polish * (straight / over) * microfacets(n, l, v, a);
   if (vReflection < ${NO_REFLECTION}.0) {
     float nv = max(dot(n, v), 0.0);
-    float fresnel = 0.04 + (max(1.0 - rough, 0.04) - 0.04) * pow(1.0 - nv, 5.0);
-    shine += reflected(reflect(-v, n), rough) * exposure * fresnel;
+    // The share of light from all sides that microfacets send on: an analytic fit (Karis 2014, after Lazarov 2013).
+    vec4 r = rough * vec4(-1.0, -0.0275, -0.572, 0.022) + vec4(1.0, 0.0425, 1.04, -0.04);
+    float fit = min(r.x * r.x, exp2(-9.28 * nv)) * r.x + r.y;
+    float share = polish * (0.04 * (r.z - 1.04 * fit) + r.w + 1.04 * fit);
+    shine += reflected(reflect(-v, n), rough) * exposure * share;
+    left = 1.0 - share;
   }
-  return min(MOST, straight * max(dot(n, l), 0.0) / over + (1.0 - straight) * (0.5 + 0.5 * dot(n, flatly)));
+  return left * min(MOST, straight * max(dot(n, l), 0.0) / over + (1.0 - straight) * (0.5 + 0.5 * dot(n, flatly)));
 }`;
 
 export const reliefUniforms = ({ texture, roughness }: Relief): Record<string, { value: unknown }> => ({

@@ -7,6 +7,7 @@ import {
   mixLayers,
   readLedger,
   readLevel,
+  reflects,
   shines,
   type Brush,
   type Ledger,
@@ -179,7 +180,7 @@ export const sharesThen = ({ ledger, level }: Lit, materials: MaterialLookup): R
     materials,
   );
 
-/** Whether all that a document's light depends on but strengths and colours is what it is in another one. */
+/** Whether all that a document's light and reflections depend on but strengths and colours is what it is in another one. */
 export function sameButStrengths(a: MapDocument, b: MapDocument): boolean {
   if (a === b) return true;
   if (a.brushes !== b.brushes && !sameItems(a.brushes, b.brushes)) return false;
@@ -189,8 +190,8 @@ export function sameButStrengths(a: MapDocument, b: MapDocument): boolean {
   if (a.entities === b.entities) return true;
   const of = (doc: MapDocument) =>
     [...doc.entities.values()]
-      .filter((e) => shines(e))
-      .map((e) => `${e.id} ${lightMark(doc, e)}`)
+      .filter((e) => shines(e) || reflects(e))
+      .map((e) => `${e.id} ${shines(e) ? lightMark(doc, e) : e.at.join(' ')}`)
       .sort()
       .join();
   return of(a) === of(b);

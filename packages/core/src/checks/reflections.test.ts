@@ -14,7 +14,7 @@ const materials = (name: string): MaterialFacts => ({
 });
 const rooms = (): MapDocument => {
   let doc = addRoom(emptyMap('m'), roomSpec(rectangle(0, 0, 600, 600), { ceiling: 300 }), DRESS, 'a');
-  doc = addRoom(doc, roomSpec(rectangle(616, 0, 600, 600), { ceiling: 300 }), DRESS, 'b');
+  doc = addRoom(doc, roomSpec(rectangle(616, 0, 1600, 600), { ceiling: 300 }), DRESS, 'b');
   doc = openDoorway(doc, 'a', 'b', { width: 120, height: 210, sill: 0 }, 'o');
   return placeEntity(placeEntity(doc, 'spawn', [100, 100, 0], 0, 's'), 'pointLight', [300, 300, 250], 0, 'l');
 };
@@ -33,14 +33,14 @@ const found = (doc: MapDocument): Finding[] =>
 
 test('a probe too near to a wall, or in it, is told and moved away the shortest way', () => {
   for (const x of [4, 10, -3]) {
-    const doc = probe(probe(rooms(), x, 300, 160, 'p'), 1200 - x, 300, 160, 'q');
+    const doc = probe(probe(rooms(), x, 300, 160, 'p'), 900, 300, 160, 'q');
     const [tight] = found(doc);
     expect(tight).toMatchObject({ code: 'check.reflectionTight', severity: 'warning', entities: ['p'] });
     const moved = fixFinding(doc, tight!, { materials });
     expect(found(moved).filter((f) => f.entities?.includes('p'))).toEqual([]);
     expect(Math.abs(moved.entities.get('p')!.at[0] - x)).toBeLessThanOrEqual(24);
   }
-  expect(found(probe(probe(rooms(), 16, 300, 160, 'p'), 1200, 300, 160, 'q'))).toEqual([]);
+  expect(found(probe(probe(rooms(), 16, 300, 160, 'p'), 900, 300, 160, 'q'))).toEqual([]);
 });
 
 test('a room with something shiny and no probe is told once, and gets one', () => {
@@ -58,7 +58,7 @@ test('a doorway with a probe on one side only, or far off on the other, is told'
   expect(uneven).toMatchObject({ code: 'check.reflectionUneven', openings: ['o'] });
   expect(uneven!.text).toContain('none');
   expect(found(fixFinding(one, uneven!, { materials }))).toEqual([]);
-  const far = probe(one, 1190, 40, 160, 'q');
+  const far = probe(one, 2190, 40, 160, 'q');
   expect(found(far)[0]!.text).toContain('a far one');
   expect(fixLabels(far, found(far)[0]!)).toEqual([]);
   expect(found(probe(one, 740, 300, 160, 'q'))).toEqual([]);

@@ -91,7 +91,9 @@ export const reflectionMissing: Rule = {
 };
 
 /** Of both sides of a doorway one has a probe much nearer than the other: what shines there changes as one goes through. */
-const UNEVEN = 3;
+const UNEVEN = 4;
+/** Nearer than this (cm) to it makes no difference. */
+const NEAR = 250;
 
 export const reflectionUneven: Rule = {
   code: 'check.reflectionUneven',
@@ -107,7 +109,7 @@ export const reflectionUneven: Rule = {
         Math.min(...probes.filter((e) => inRoom(room, e.at)).map((e) => length(sub(e.at, at)))),
       );
       const [near, far] = [Math.min(...away), Math.max(...away)];
-      if (!Number.isFinite(near) || far <= UNEVEN * Math.max(near, 100)) return [];
+      if (!Number.isFinite(near) || far <= UNEVEN * Math.max(near, NEAR)) return [];
       const [more, less] = away[0]! < away[1]! ? rooms : [rooms[1]!, rooms[0]!];
       const lacks = Number.isFinite(far) ? 'a far one' : 'none';
       return [

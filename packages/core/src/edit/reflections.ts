@@ -3,7 +3,7 @@ import { ENTITY_KINDS, reflects } from '../entity/index.ts';
 import { newId, type MapDocument, type Room } from '../map/index.ts';
 import { addScaled, boxContains, insideOutline, windingCentroid, type Point2, type Vec3 } from '../math/index.ts';
 import { EditError } from './errors.ts';
-import { placeEntity } from './entities.ts';
+import { changeEntity, placeEntity } from './entities.ts';
 import { findFaces, type FaceRef } from './faces.ts';
 
 const KIND = ENTITY_KINDS.find((k) => k.reflects)!;
@@ -67,21 +67,26 @@ interface Placed {
   readonly entities: readonly string[];
 }
 
-function placed(doc: MapDocument, places: readonly Vec3[]): Placed {
+function placed(doc: MapDocument, places: readonly { readonly at: Vec3; readonly name?: string }[]): Placed {
   const entities = places.map(() => newId());
-  return { doc: places.reduce((d, at, k) => placeEntity(d, KIND.kind, at, 0, entities[k]), doc), entities };
+  const all = places.reduce((d, { at, name }, k) => {
+    const there = placeEntity(d, KIND.kind, at, 0, entities[k]);
+    return name ? changeEntity(there, entities[k]!, { name }) : there;
+  }, doc);
+  return { doc: all, entities };
 }
 
-/** Puts a reflection probe in each room that has none, at the height of eyes. Throws `reflection.noRooms` or `reflection.inAll`. */
+/** Puts a reflection probe in each room that has none, at the height of eyes, called after it. Throws `reflection.noRooms` or `reflection.inAll`. */
 export function reflectInRooms(doc: MapDocument): Placed {
   if (doc.rooms.size === 0)
     throw new EditError(
       'reflection.noRooms',
       'The map has no rooms drawn with the tool Room. Place a reflection probe where you want it: tool Place.',
     );
-  const places = roomsWithoutReflection(doc)
-    .map((room) => placeIn(doc, room))
-    .filter((at) => at !== null);
+  const places = roomsWithoutReflection(doc).flatMap((room) => {
+    const at = placeIn(doc, room);
+    return at ? [{ at, name: `${room.name} probe` }] : [];
+  });
   if (places.length === 0)
     throw new EditError('reflection.inAll', 'Every room with some space in it has a reflection probe already.');
   return placed(doc, places);
@@ -91,7 +96,7 @@ export function reflectInRooms(doc: MapDocument): Placed {
 export function reflectBefore(doc: MapDocument, refs: readonly FaceRef[]): Placed {
   const places = findFaces(doc, refs).flatMap(({ winding, plane }) => {
     const at = addScaled(windingCentroid(winding), plane.normal, BEFORE);
-    return tooNear(doc, at) ? [] : [at];
+    return tooNear(doc, at) ? [] : [{ at }];
   });
   if (places.length === 0)
     throw new EditError(

@@ -31,18 +31,16 @@ export function Reflections({ lit }: { lit: Lit | null }) {
           </UnstyledButton>
         </Tooltip>
       ))}
-      <div className="lights-pair">
-        <Tooltip label="Puts a reflection probe in each room that has none, at the height of eyes">
-          <Button variant="default" size="compact-xs" onClick={() => run(call('reflection.rooms', {}))}>
-            One in each room
-          </Button>
-        </Tooltip>
-        <Tooltip label="Puts a reflection probe 40 cm before each selected face: for windows and water">
-          <Button variant="default" size="compact-xs" onClick={reflectBeforeSelected}>
-            Before the faces
-          </Button>
-        </Tooltip>
-      </div>
+      <Tooltip label="Puts a reflection probe in each room that has none, at the height of eyes">
+        <Button variant="default" size="compact-xs" onClick={() => run(call('reflection.rooms', {}))}>
+          One in each room
+        </Button>
+      </Tooltip>
+      <Tooltip label="Puts a reflection probe 40 cm before each selected face: for windows and water">
+        <Button variant="default" size="compact-xs" onClick={reflectBeforeSelected}>
+          Before the faces
+        </Button>
+      </Tooltip>
     </div>
   );
 }

@@ -6,6 +6,7 @@ import {
   openDoorway,
   openWall,
   saveView,
+  reflectInRooms,
   setMirror,
   type MapDocument,
   type Point2,
@@ -59,10 +60,12 @@ export function tidemill(): MapDocument {
   return settleIds(sheets(d.doc));
 }
 
-/** The race mirrors what hangs over it, and the hall's floor is wet from it. */
+/** The race mirrors what hangs over it, and the hall's floor is wet from it; what shines elsewhere reflects its room. */
 function wet(d: Draft): void {
   d.doc = setMirror(d.doc, d.faces(d.called('Race'), [0, 0, 1]), 0.3);
   d.doc = setMirror(d.doc, d.faces(d.partsOf('hall', 'floor'), [0, 0, 1]), 0.12);
+  d.doc = reflectInRooms(d.doc).doc;
+  d.thing('reflectionProbe', [192, 400, 90], 'Race probe');
 }
 
 function rooms(): MapDocument {
