@@ -11,7 +11,7 @@ import { notify, notifyError } from './notify.ts';
 const DELAY = 120;
 
 /** The presets that live light goes through: coarse at once, then fine. */
-const STEPS: readonly Fineness[] = ['glance', 'review'];
+const STEPS: readonly Fineness[] = ['glimpse', 'glance', 'review'];
 
 /** Light that need not be found anew for being too coarse. */
 const FINE: ReadonlySet<string> = new Set(['review', 'final']);

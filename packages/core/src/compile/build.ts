@@ -40,9 +40,10 @@ export const PRESETS = {
 } as const;
 export type Preset = keyof typeof PRESETS;
 
-/** How fine a build is: a preset, or a glance at the light while the map is worked on. */
+/** How fine a build is: a preset, or a glimpse of or a glance at the light while the map is worked on. */
 const FINENESS = {
   ...PRESETS,
+  glimpse: { luxel: 64, samples: 1, links: 0, cheap: true, quick: true, guess: true },
   glance: { luxel: 32, samples: 1, links: 16, cheap: false, quick: true },
 } as const;
 export type Fineness = keyof typeof FINENESS;
@@ -207,6 +208,7 @@ function* building(
     options: {
       luxel: options.luxel,
       quick: 'quick' in options,
+      guess: 'guess' in options,
       samples: options.samples,
       links: wishes.direct ? 0 : options.links,
       ambientColor,
@@ -222,8 +224,14 @@ function* building(
   // A map without probes and round things needs none.
   const finder = () => (made ??= new LightFinder(input, lighting));
   const probes = wishes.probes === false ? NO_PROBES : lightProbes(input, finder());
-  const gains = roundGains(structure.surfaces, (p) => (finder().isOpen(p) ? finder().parts(p) : null));
-  const views = [...doc.entities.values()].filter(reflects).sort((a, b) => (a.id < b.id ? -1 : 1));
+  // A glimpse does without what is seen only on a second look.
+  const glimpse = 'guess' in options;
+  const gains = glimpse
+    ? structure.surfaces.map(() => null)
+    : roundGains(structure.surfaces, (p) => (finder().isOpen(p) ? finder().parts(p) : null));
+  const views = [...doc.entities.values()]
+    .filter((e) => !glimpse && reflects(e))
+    .sort((a, b) => (a.id < b.id ? -1 : 1));
   const reflections = traceReflections(
     structure,
     views.map(({ id, at }) => ({ thing: id, at })),

@@ -16,6 +16,8 @@ export interface LightingOptions {
   readonly sky: Vec3;
   /** Direct light by a few rays a luxel: for a first look. */
   readonly quick?: boolean;
+  /** Without links, whether what bounces is guessed: as much everywhere. */
+  readonly guess?: boolean;
   /** Links a patch for what bounces; 0 for direct light alone. */
   readonly links: number;
   /** How many times as strong what bounces counts. Absent: 1. */

@@ -1,6 +1,6 @@
 import { partOf, type DueJob, type StageControl } from '../../jobs/index.ts';
-import { bounces } from './bounces.ts';
-import { makeChart } from './charts.ts';
+import { bounces, reflectanceOf } from './bounces.ts';
+import { makeChart, type Chart } from './charts.ts';
 import { lightsOf, litCharts, type LitChart } from './direct-job.ts';
 import { Directions } from './directions.ts';
 import { evenRegions, evenShares } from './evens.ts';
@@ -71,7 +71,7 @@ export function* lightLevel(input: LightingInput, control: StageControl): Genera
   const groups = groupsOf(lit, sources, new Set(input.switched));
   const { lists, left } = options.links
     ? yield* bounces(input, partOf(control, DIRECT, 1), charts, lit, groups)
-    : { lists: charts.map(() => []), left: [] };
+    : { lists: options.guess ? guessed(input, charts, lit, groups) : charts.map(() => []), left: [] };
   let k = 0;
   const chartOf = structure.surfaces.map((s) => (s.sky ? null : k++));
   const { sizes, places } = layOutPages(chartOf.map((i) => (i === null ? null : charts[i]!)));
@@ -140,6 +140,29 @@ export function* lightLevel(input: LightingInput, control: StageControl): Genera
     left,
     lights,
   };
+}
+
+/** So much is reflected again and again at most, of what falls on all surfaces. */
+const MOST_REFLECTED = 0.8;
+
+/** What bounces if it is spread evenly over all surfaces, as in a white ball: of each group its light, times ρ / (1 − ρ), by all their area. */
+function guessed(
+  { materials }: LightingInput,
+  charts: readonly Chart[],
+  lit: readonly LitChart[],
+  groups: readonly Group[],
+): Float32Array[][] {
+  let [reflected, all] = [0, 0];
+  charts.forEach(({ surface }, i) => {
+    const [r, g, b] = reflectanceOf(materials(surface.material)) as [number, number, number];
+    const area = lit[i]!.patches.area.reduce((sum, a) => sum + a, 0);
+    reflected += ((r + g + b) / 3) * area;
+    all += area;
+  });
+  const mean = all > 0 ? Math.min(MOST_REFLECTED, reflected / all) : 0;
+  const area = openArea(lit);
+  const lux = groups.map(({ flux }) => (area > 0 ? (flux * mean) / (1 - mean) / area : 0));
+  return lit.map(({ open }) => lux.map((e) => new Float32Array(open.length * 3).fill(e)));
 }
 
 function lostOf(lit: readonly LitChart[], sources: readonly Source[]): Source[] {
