@@ -14,6 +14,9 @@ export const REFLECTION_CLEAR = 16;
 /** So far before a face a place is put, cm. */
 const BEFORE = 40;
 
+/** Distances that differ by less (cm) are about the same. */
+const ABOUT = 16;
+
 /** Places that are tried in a room, along its longer side. */
 const TRIES = 16;
 
@@ -46,8 +49,10 @@ function placeIn(doc: MapDocument, room: Room): Vec3 | null {
       const p: Point2 = [x0 + i * step, y0 + j * step];
       if (insideOutline(room.footprint, p)) found.push({ at: [...p, z], far: fromOutline(room.footprint, p) });
     }
-  // The first of those that are as far: one order for all.
-  found.sort((a, b) => b.far - a.far);
+  // Of those that are about as far the one nearest to the middle: long rooms have many.
+  const [mx, my] = [(x0 + Math.max(...xs)) / 2, (y0 + Math.max(...ys)) / 2];
+  const off = ({ at }: { at: Vec3 }) => (at[0] - mx) ** 2 + (at[1] - my) ** 2;
+  found.sort((a, b) => Math.round(b.far / ABOUT) - Math.round(a.far / ABOUT) || off(a) - off(b));
   return found.find(({ at }) => !tooNear(doc, at, REFLECTION_CLEAR * 1.5))?.at ?? null;
 }
 

@@ -13,9 +13,9 @@ const LEVEL = 0.7;
 /** As smooth as this a floor shows what is above it. */
 const SHINY = 0.35;
 
-/** What comes from above is so many times as bright as the floor itself, and at least so bright (lux on white). */
-const GLARE = 20;
-const LEAST = 20;
+/** What comes from above is so many times as bright as the floor itself, of which it reflects a part of twenty-five, and at least so bright (lux on white). */
+const GLARE = 100;
+const LEAST = 100;
 
 /** The places whose reflections glare on a dark shiny floor that shows them. */
 export function glaring(

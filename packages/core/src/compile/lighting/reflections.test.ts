@@ -182,3 +182,18 @@ describe('surfaces show', () => {
     expect(build(probe(doc, [-8, 300, 100], 'w')).level.meta.reflections.places).toEqual([]);
   });
 });
+
+test('a dark shiny floor below something glaring is told, one that is rough or bright is not', () => {
+  const told = (floor: Partial<MaterialFacts>, nits: number) => {
+    const materials = (name: string): MaterialFacts =>
+      name === DRESS.floor
+        ? { ...facts, name, average: '#101010', roughness: 0.08, ...floor }
+        : glowing({ [DRESS.ceiling]: nits })(name);
+    const doc = probe(hall(), [400, 300, 160], 'p');
+    return buildLevel(doc, 'sketch', {}, { materials }).report.messages.filter((m) => m.code === 'build.glare');
+  };
+  expect(told({}, 500)).toMatchObject([{ entities: ['p'], severity: 'info' }]);
+  expect(told({ roughness: 0.8 }, 500)).toEqual([]);
+  expect(told({ average: '#808080' }, 500)).toEqual([]);
+  expect(told({}, 5)).toEqual([]);
+});
