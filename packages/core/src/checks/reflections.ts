@@ -7,9 +7,10 @@ import {
   roomsWithoutReflection,
   tooNear,
 } from '../edit/index.ts';
-import { brushBounds } from '../brush/index.ts';
-import { boxCenter, length, scale, sub, type Vec3 } from '../math/index.ts';
-import type { MapDocument } from '../map/index.ts';
+import { brushBounds, DRAWN_ROLES, faceWinding, type Brush } from '../brush/index.ts';
+import { boxCenter, length, scale, sub, windingArea, type Vec3 } from '../math/index.ts';
+import type { MapDocument, Room } from '../map/index.ts';
+import type { MaterialLookup } from '../surface/index.ts';
 import { openingAt, openingName } from './rooms.ts';
 import type { Finding, Rule } from './types.ts';
 
@@ -62,19 +63,34 @@ export const reflectionTight: Rule = {
 
 const putInRooms = { label: 'Put one in each room', apply: (doc: MapDocument) => reflectInRooms(doc).doc };
 
+/** Less than this (cm²) of what shines in a room is not missed: a lamp's glass, a cask's hoop. */
+const MISSED = 10_000;
+
+/** The brush of a room, or in it, that shines the most, when all that shines there is worth a probe. */
+function shinyIn(doc: MapDocument, room: Room, materials: MaterialLookup): Brush | null {
+  let all = 0;
+  let [most, which]: [number, Brush | null] = [0, null];
+  for (const brush of doc.brushes.values()) {
+    if (!DRAWN_ROLES.has(brush.role)) continue;
+    if (brush.room?.id !== room.id && !inRoom(room, boxCenter(brushBounds(brush)))) continue;
+    let own = 0;
+    brush.faces.forEach((f, k) => {
+      const facts = f.show === undefined ? materials(f.material) : undefined;
+      if (facts && facts.solidity !== 'cutOut' && !facts.glow && (facts.roughness ?? 1) <= SHINY)
+        own += windingArea(faceWinding(brush, k));
+    });
+    all += own;
+    if (own > most) [most, which] = [own, brush];
+  }
+  return all >= MISSED ? which : null;
+}
+
 export const reflectionMissing: Rule = {
   code: 'check.reflectionMissing',
   about: 'rooms',
   find: (doc, { materials }) =>
     roomsWithoutReflection(doc).flatMap((room): Finding[] => {
-      const shiny = [...doc.brushes.values()].find(
-        (b) =>
-          (b.room?.id === room.id || inRoom(room, boxCenter(brushBounds(b)))) &&
-          b.faces.some((f) => {
-            const facts = materials?.(f.material);
-            return f.show === undefined && facts?.solidity !== 'cutOut' && (facts?.roughness ?? 1) <= SHINY;
-          }),
-      );
+      const shiny = materials ? shinyIn(doc, room, materials) : null;
       if (!shiny) return [];
       return [
         {

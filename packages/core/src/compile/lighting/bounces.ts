@@ -175,14 +175,14 @@ function givenBy(groups: readonly Group[], world: PatchWorld, lit: readonly LitC
   const given = groups.map(() => new Float32Array(world.area.length * 3));
   let first = 0;
   for (const { patches, shines } of lit) {
-    for (const { source, means } of shines) {
+    for (const { source, means, colors } of shines) {
       const group = groupOf.get(source);
       if (!group) continue;
       const own = given[group.i]!;
       means.forEach((mean, p) => {
         for (let c = 0; c < 3; c++) {
           const at = (first + p) * 3 + c;
-          own[at]! += mean * group.strength[c]! * world.reflects[at]!;
+          own[at]! += (colors ? colors.means[p * 3 + c]! : mean) * group.strength[c]! * world.reflects[at]!;
         }
       });
     }

@@ -58,6 +58,8 @@ export interface Shine {
   readonly share: Float32Array;
   /** The same of patches. */
   readonly means: Float32Array;
+  /** Both in red, green and blue, where something tints the light on its way: 3 a luxel, 3 a patch. */
+  readonly colors?: { readonly share: Float32Array; readonly means: Float32Array };
 }
 
 /** What of a chart is the same for all lights. */
@@ -117,7 +119,9 @@ export const directJob: Job<DirectInput, Shared, ChartTask, Lit, readonly Lit[]>
   merge: (_, lit) => lit,
   memory: ({ frame, shines }) => [
     ...(frame ? [frame.spots.buffer] : []),
-    ...shines.flatMap((shine) => (shine ? [shine.share.buffer, shine.means.buffer] : [])),
+    ...shines.flatMap((shine) =>
+      [shine, shine?.colors].flatMap((of) => (of ? [of.share.buffer, of.means.buffer] : [])),
+    ),
   ],
 };
 
@@ -276,15 +280,42 @@ function lightChart(
   const luxels = makeLuxels(chart, samples, openings);
   const directs = sources.map((place) => directOf(luxels, all[place]!.light));
   const found = directs.filter((d) => d !== null);
-  const { patches, means } = patchesOf(luxels, openings, found);
-  let next = 0;
-  const shines = directs.map((direct, k): Shine | null =>
-    direct ? { source: all[sources[k]!]!.id, share: Float32Array.from(direct.share), means: means[next++]! } : null,
+  const { patches, means } = patchesOf(
+    luxels,
+    openings,
+    found.flatMap((direct) => [direct, ...channelsOf(direct)]),
   );
+  let next = 0;
+  const shines = directs.map((direct, k): Shine | null => {
+    if (!direct) return null;
+    const shine = { source: all[sources[k]!]!.id, share: Float32Array.from(direct.share), means: means[next++]! };
+    if (!direct.tints) return shine;
+    const tinted = {
+      share: direct.tints.map((t, i) => t * direct.share[Math.floor(i / 3)]!),
+      means: interleaved(means.slice(next, next + 3)),
+    };
+    next += 3;
+    return { ...shine, colors: tinted };
+  });
   if (framed) return { frame: null, shines };
   const open = Uint8Array.from({ length: luxels.width * luxels.height }, (_, k) => Number(isSampled(luxels, k)));
   return { frame: { open, patches, repairs: repairsOf(luxels, openings), spots: spotsOf(luxels) }, shines };
 }
+
+/** What comes of a light that is tinted in red, green and blue, each as a light of its own; nothing for one that is not. */
+function channelsOf({ share, surface, tints }: Direct): Direct[] {
+  if (!tints) return [];
+  return [0, 1, 2].map((c) => ({
+    share: share.map((light, k) => light * tints[k * 3 + c]!),
+    surface: new Map([...surface].map(([k, light]) => [k, light * tints[k * 3 + c]!])),
+  }));
+}
+
+const interleaved = (lists: readonly Float32Array[]): Float32Array =>
+  Float32Array.from(
+    { length: lists[0]!.length * lists.length },
+    (_, i) => lists[i % lists.length]![Math.floor(i / lists.length)]!,
+  );
 
 function spotsOf(luxels: Luxels): Float32Array {
   const spots = new Float32Array(luxels.used.length * 2).fill(NaN);

@@ -22,6 +22,8 @@ export interface DirectScene {
 export interface Direct {
   readonly share: Float64Array;
   readonly surface: ReadonlyMap<number, number>;
+  /** What of it is red, green and blue, where something on its way tints it: 3 a luxel, the most 1. */
+  readonly tints?: Float32Array;
 }
 
 /**

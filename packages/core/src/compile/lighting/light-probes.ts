@@ -179,6 +179,19 @@ export interface Straight {
   readonly light: Vec3;
 }
 
+/** What comes of a lamp of one candela or a sun of one lux, the way to it, and what is left of red, green and blue on that way. */
+interface Comes {
+  readonly way: Vec3;
+  readonly share: number;
+  readonly part: Vec3;
+}
+
+const lightOf = (strength: Vec3, { share, part }: Comes): Vec3 => [
+  strength[0] * share * part[0],
+  strength[1] * share * part[1],
+  strength[2] * share * part[2],
+];
+
 /** Lamps that give less than this (lux) to what faces them are left out. */
 const WEAK = 0.005;
 
@@ -248,7 +261,7 @@ export class LightFinder {
     const straight = this.fixed.flatMap((light): Straight[] => {
       const comes = this.comes(p, light);
       const strength = light.type === 'point' ? light.intensity : light.illuminance;
-      return comes ? [{ way: comes.way, light: scale(strength, comes.share) }] : [];
+      return comes ? [{ way: comes.way, light: lightOf(strength, comes) }] : [];
     });
     // As bright from all sides: what falls on any surface is π times that.
     this.evenAt(p).forEach((lux, c) => (rest[c]! += 4 * lux * EVEN_HARMONIC));
@@ -332,11 +345,11 @@ export class LightFinder {
   }
 
   /** What comes of a lamp of one candela or a sun of one lux on what faces it; null for nothing. */
-  private comes(p: Vec3, light: PointLight | SunLight): { readonly way: Vec3; readonly share: number } | null {
+  private comes(p: Vec3, light: PointLight | SunLight): Comes | null {
     if (light.type === 'parallel') {
       const far = this.scene.skies.length > 0 ? reachOfSky(this.scene.skies, p, light.towards) : FAR;
       if (far < 0 || this.scene.solids.anyHit(...p, ...light.towards, far)) return null;
-      return { way: light.towards, share: this.veils.through(p, light.towards, far) };
+      return { way: light.towards, share: 1, part: this.veils.through(p, light.towards, far) };
     }
     const d = sub(light.at, p);
     const d2 = Math.max(dot(d, d), 1);
@@ -346,7 +359,7 @@ export class LightFinder {
     if (light.cone) share *= coneShare(light.cone, -way[0], -way[1], -way[2]);
     const [r, g, b] = light.intensity;
     if (share * (r + g + b) < WEAK || this.scene.all.anyHit(...p, ...d, 1)) return null;
-    return { way, share: share * this.veils.through(p, d, 1) };
+    return { way, share, part: this.veils.through(p, d, 1) };
   }
 
   /** What each lamp that play can switch adds to probes. */
@@ -358,9 +371,12 @@ export class LightFinder {
       const strength = Math.max(...(light.type === 'point' ? light.intensity : light.illuminance));
       places.forEach((p, n) => {
         const comes = this.comes(p, light);
-        if (!comes || comes.share * strength < 0.01) return;
+        if (!comes) return;
+        // As if it were white: its tint on the way is left out.
+        const lux = comes.share * strength * Math.max(...comes.part);
+        if (lux < 0.01) return;
         lampProbe.push(n);
-        lampLight.push(comes.share * strength, ...comes.way);
+        lampLight.push(lux, ...comes.way);
       });
       lampFirst.push(lampProbe.length);
     }

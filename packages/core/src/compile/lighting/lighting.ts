@@ -179,13 +179,13 @@ function groupLight(
 ): Float32Array | null {
   // What came of bounces may be kept for later builds: it is not changed.
   let light = times > 0 ? (bounced?.map((l) => l * times) ?? null) : null;
-  for (const { source, share } of shines) {
+  for (const { source, share, colors } of shines) {
     const strength = parts.get(source);
     if (!strength) continue;
     light ??= new Float32Array(open.length * 3);
     for (let k = 0; k < share.length; k++) {
       if (share[k] === 0) continue;
-      for (let c = 0; c < 3; c++) light[k * 3 + c]! += strength[c]! * share[k]!;
+      for (let c = 0; c < 3; c++) light[k * 3 + c]! += strength[c]! * (colors ? colors.share[k * 3 + c]! : share[k]!);
     }
   }
   return light;

@@ -206,20 +206,16 @@ export function addDirect(
     if (cone) factor *= coneShare(cone, -dx / d, -dy / d, -dz / d);
     if (factor * (intensity[0] + intensity[1] + intensity[2]) < LEAST_LUX) continue;
     if (anyHit(scene.all, ox, oy, oz, at[0] - ox, at[1] - oy, at[2] - oz, 1)) continue;
-    factor *= scene.veils.through([ox, oy, oz], [at[0] - ox, at[1] - oy, at[2] - oz], 1);
-    out[0]! += intensity[0] * factor;
-    out[1]! += intensity[1] * factor;
-    out[2]! += intensity[2] * factor;
+    const part = scene.veils.through([ox, oy, oz], [at[0] - ox, at[1] - oy, at[2] - oz], 1);
+    for (const c of [0, 1, 2] as const) out[c]! += intensity[c] * factor * part[c];
   }
   for (const { towards, illuminance } of lights.suns) {
-    let cos = dot(towards, normal);
+    const cos = dot(towards, normal);
     if (cos <= 0) continue;
     // Up to the sky, or all the way out of a map without one, nothing may stand between.
     const reach = reachOfSky(scene.skies, [ox, oy, oz], towards);
     if (reach < 0 || anyHit(scene.solids, ox, oy, oz, towards[0], towards[1], towards[2], reach)) continue;
-    cos *= scene.veils.through([ox, oy, oz], towards, reach);
-    out[0]! += illuminance[0] * cos;
-    out[1]! += illuminance[1] * cos;
-    out[2]! += illuminance[2] * cos;
+    const part = scene.veils.through([ox, oy, oz], towards, reach);
+    for (const c of [0, 1, 2] as const) out[c]! += illuminance[c] * cos * part[c];
   }
 }

@@ -127,3 +127,51 @@ test('what is kept of earlier builds knows a veil that moved, and one that becam
     expect(Buffer.compare(with_, buildLevel(map, 'sketch', {}, { direct: true, materials }).bytes)).toBe(0);
   }
 });
+
+describe('coloured glass', () => {
+  const blue = (name: string): MaterialFacts | undefined =>
+    name === 'glass'
+      ? { ...facts, name, solidity: 'seeThrough', mask: grey, average: '#3c5ac8' }
+      : name === 'clear'
+        ? { ...facts, name, solidity: 'seeThrough', mask: '2'.repeat(1024), average: '#3c5ac8' }
+        : { ...facts, name, solidity: 'solid', average: '#808080' };
+  const rgb = ({ level }: BuildResult, p: Vec3): Vec3 =>
+    luxAt(level.meta.pages, level.lightTexels, lightPlace(level, level.surfaceMaterial.keys(), p)!);
+  const under = (material: string, direct: boolean, preset: 'review' | 'sketch' = 'review') => {
+    const white = changeEntity(lit(hall()), 'l', { params: { color: '#ffffff' } });
+    const doc = material ? addBrushes(white, [sheet(material)]) : white;
+    return buildLevel(doc, preset, {}, { direct, materials: blue });
+  };
+  /** Red, green and blue of `#3c5ac8` in linear light, by blue. */
+  const linear = (hex: number) => ((hex / 255 + 0.055) / 1.055) ** 2.4;
+  const tint = [0x3c, 0x5a, 0xc8].map((c) => linear(c) / linear(0xc8));
+
+  test('dims white light and tints it by its colour, the clearer the less, and nothing beside it', () => {
+    const bare = under('', true);
+    for (const [material, cover] of [
+      ['glass', 8 / 15],
+      ['clear', 2 / 15],
+    ] as const) {
+      const seen = rgb(under(material, true), [400, 400, 0]);
+      const tinted = Math.min(1, 2 * cover);
+      tint.forEach((t, c) => {
+        const part = (1 - cover) * (1 - tinted + tinted * t);
+        expect(seen[c]! / rgb(bare, [400, 400, 0])[c]!).toBeCloseTo(part, 2);
+      });
+      const [r, , b] = rgb(under(material, true), [40, 60, 0]);
+      expect(r / b).toBeCloseTo(1, 2);
+    }
+  });
+
+  test('what bounces of it is tinted as well, and the light that is asked for says the same', () => {
+    const built = under('glass', false, 'sketch');
+    const bare = under('', false, 'sketch');
+    // On the ceiling above the lamp, which is white itself: more blue comes back from the floor than red, as far as it came through.
+    const [[r, , b], [r0, , b0]] = [rgb(built, [400, 400, 400]), rgb(bare, [400, 400, 400])];
+    expect(b / r).toBeGreaterThan((b0 / r0) * 1.002);
+    const doc = addBrushes(changeEntity(lit(hall()), 'l', { params: { color: '#ffffff' } }), [sheet('glass')]);
+    const [answer] = probe(doc, built, [{ at: [400, 400, 0], normal: [0, 0, 1] }], blue);
+    const [pr, , pb] = answer!.illuminance as Vec3;
+    expect(pr / pb).toBeCloseTo(tint[0]!, 1);
+  });
+});

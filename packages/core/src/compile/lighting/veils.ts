@@ -1,5 +1,6 @@
 import { brushBounds, type Brush, type Face } from '../../brush/index.ts';
 import { boxOf, buildBvh, eachSwept, type Box, type Bvh, type Vec3 } from '../../math/index.ts';
+import { linearColor } from '../../entity/index.ts';
 import { coverAt, texelAt, type MaterialFacts, type MaterialLookup } from '../../surface/index.ts';
 import { enterBrush } from '../tracing/index.ts';
 
@@ -7,7 +8,7 @@ import { enterBrush } from '../tracing/index.ts';
 export interface Veil {
   readonly brush: Brush;
   /** By name. */
-  readonly facts: Readonly<Record<string, Pick<MaterialFacts, 'width' | 'height' | 'solidity' | 'mask'>>>;
+  readonly facts: Readonly<Record<string, Pick<MaterialFacts, 'width' | 'height' | 'solidity' | 'mask' | 'average'>>>;
 }
 
 const isSeen = (face: Face): boolean => face.show !== 'unseen';
@@ -20,10 +21,35 @@ export function veilOf(brush: Brush, materials: MaterialLookup): Veil | null {
     if (!isSeen(face)) continue;
     const known = materials(face.material);
     if (face.show === 'sky' || !known || known.solidity === 'solid') return null;
-    const { width, height, solidity, mask } = known;
-    facts[face.material] = { width, height, solidity, ...(mask && { mask }) } as MaterialFacts;
+    const { width, height, solidity, mask, average } = known;
+    const tints = solidity === 'seeThrough' && average !== undefined;
+    facts[face.material] = {
+      width,
+      height,
+      solidity,
+      ...(mask && { mask }),
+      ...(tints && { average }),
+    } as MaterialFacts;
   }
   return Object.keys(facts).length > 0 ? { brush, facts } : null;
+}
+
+const WHOLE: Vec3 = [1, 1, 1];
+
+/** Glass that covers half of what is behind it tints all that comes through; clearer glass as much less. */
+const TINTS = 2;
+
+const tints = new Map<string, Vec3>();
+
+/** A colour by its brightest part, which passes whole. */
+function tintOf(color: string): Vec3 {
+  let known = tints.get(color);
+  if (!known) {
+    const [r, g, b] = linearColor(color);
+    const most = Math.max(r, g, b, 1e-6);
+    tints.set(color, (known = [r / most, g / most, b / most]));
+  }
+  return known;
 }
 
 /** What light comes through on its way: leaves, nets, bars and panes. */
@@ -47,19 +73,26 @@ export class Veils {
     return taken.size === this.veils.length ? this : new Veils([...taken]);
   }
 
-  /** The part of the light that comes from `o` along `d` to `far`, 0 to 1, but for the brush `except`. What lies on the start is left out: a face does not veil itself. */
-  through(o: Vec3, d: Vec3, far: number, except?: string): number {
-    let part = 1;
+  /**
+   * The part of the light that comes from `o` along `d` to `far`, of red, green and blue, 0 to 1, but for the brush `except`. What lies on the start is
+   * left out: a face does not veil itself. What is seen through tints by its colour, the more the more it covers.
+   */
+  through(o: Vec3, d: Vec3, far: number, except?: string): Vec3 {
+    let part: Vec3 = WHOLE;
     const way: Vec3 = [d[0] * far, d[1] * far, d[2] * far];
     eachSwept(this.tree, this.boxes, boxOf([o]), way, (item) => {
       const { brush, facts } = this.veils[item]!;
-      if (part === 0 || brush.id === except) return;
+      if (part[0] + part[1] + part[2] === 0 || brush.id === except) return;
       const hit = enterBrush(brush, o, d, far);
       const face = hit && hit.face >= 0 ? brush.faces[hit.face]! : null;
       if (!hit || !face || !isSeen(face)) return;
       const { width, height, ...known } = facts[face.material]! as MaterialFacts;
       const [x, y] = texelAt(face.frame, [o[0] + d[0] * hit.at, o[1] + d[1] * hit.at, o[2] + d[2] * hit.at]);
-      part *= 1 - coverAt(known, x / width, y / height);
+      const cover = coverAt(known, x / width, y / height);
+      const tint = known.average === undefined ? WHOLE : tintOf(known.average);
+      const tinted = Math.min(1, TINTS * cover);
+      const leaves = (c: 0 | 1 | 2) => part[c] * (1 - cover) * (1 - tinted + tinted * tint[c]);
+      part = [leaves(0), leaves(1), leaves(2)];
     });
     return part;
   }
