@@ -51,3 +51,20 @@ test('what moves into the dark gets darker, and as it was on its way back; a lam
   // It is as dark where it was lit: what it carries is no change.
   expect(carried.at(-1)).toEqual([1, 1, 1]);
 });
+
+test('what keeps the light of a place has it wherever it moves', () => {
+  const place = placeEntity(hall(), 'pickup', [1800, 200, 0], 0, 'dark');
+  const { level } = buildLevel(changeEntity(place, 'm', { params: { litAt: 'dark' } }), 'sketch');
+  const carried: (readonly [number, number, number])[] = [];
+  const moving = makeMovingLight(
+    level,
+    { carry: (_, __, times) => void carried.push(times) },
+    { light: () => undefined },
+  );
+  for (const by of [0, 600, 1400])
+    moving.follow([{ thing: 'm', part: 0, pose: shifted(by) }], [], new Map(), by === 1400);
+  // Dark from the beginning, and then it does not change: asked again, the same.
+  expect(carried).toHaveLength(2);
+  expect(Math.max(...carried[0]!)).toBeLessThan(0.3);
+  expect(carried[1]).toEqual(carried[0]);
+});

@@ -1,6 +1,7 @@
 import {
   applyAffine,
   boxCenter,
+  entityKind,
   type Level,
   makeLevelProbes,
   type Pose,
@@ -45,6 +46,13 @@ export function makeMovingLight(
   const rest: ProbeLight = new Float32Array(27);
   const middles = new Map(level.meta.bodies.map((b) => [`${b.thing} ${b.part}`, boxCenter(b.bounds)]));
   const places = new Map(level.meta.entities.map((e): [string, Vec3] => [e.id, [e.at[0], e.at[1], e.at[2] + ABOVE]]));
+  /** By thing, the place whose light it keeps. */
+  const kept = new Map(
+    level.meta.entities.flatMap((e): [string, Vec3][] => {
+      const at = places.get(entityKind(e.kind)?.litAt(e) ?? '');
+      return at ? [[e.id, at]] : [];
+    }),
+  );
   const last = new Map<string, Vec3>();
   /** Where it is now, when its light is to be looked up. */
   const moved = (key: string, at: Vec3, pose: Pose, anew: boolean): Vec3 | null => {
@@ -59,7 +67,8 @@ export function makeMovingLight(
     follow: (bodies, shown, shares, anew) => {
       for (const { thing, part, pose } of bodies) {
         const at = middles.get(`${thing} ${part}`);
-        const now = at && moved(`${thing} ${part}`, at, pose, anew);
+        const keeps = kept.get(thing);
+        const now = at && moved(`${thing} ${part}`, keeps ?? at, keeps ? STAYS : pose, anew);
         if (!now || !probes.lightAt(now, shares, light) || !probes.lightAt(at, shares, rest)) continue;
         const times = (c: 0 | 1 | 2) => Math.min(MOST_TIMES, Math.max(LEAST, light[c]!) / Math.max(LEAST, rest[c]!));
         mesh.carry(thing, part, [times(0), times(1), times(2)]);
@@ -72,6 +81,9 @@ export function makeMovingLight(
     },
   };
 }
+
+/** Of what keeps the light of a place. */
+const STAYS: Pose = [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0];
 
 /** Light is looked up so far above where a figure stands, cm. */
 const ABOVE = 30;

@@ -81,6 +81,8 @@ export interface EntityKind extends KindFacts {
   readonly hint: (entity: Entity, signal: string, name: string) => string | null;
   /** Whether its brushes shade the light of a build. */
   readonly shades: (entity: Entity) => boolean;
+  /** The thing at whose place it has its light, wherever it moves; empty for where it is. */
+  readonly litAt: (entity: Entity) => string;
   /** What is heard when it signals something, by signal. */
   readonly sounds: (entity: Entity) => Readonly<Record<string, string>>;
   /** For whom players begin there; null for what is no spawn. */
@@ -168,6 +170,7 @@ interface Asked<P extends ParamSpecs> {
   readonly usable?: (thing: Thing<P>) => boolean;
   readonly hint?: (thing: Thing<P>, signal: string, name: string) => string | null;
   readonly shades?: (thing: Thing<P>) => boolean;
+  readonly litAt?: (thing: Thing<P>) => string;
   readonly sounds?: (thing: Thing<P>) => Readonly<Record<string, string>>;
   readonly begins?: (thing: Thing<P>) => BeginsFor;
   readonly trade?: (thing: Thing<P>) => Trade;
@@ -179,8 +182,23 @@ interface Asked<P extends ParamSpecs> {
 /** Makes of a kind's file what the catalogue holds. */
 export function defineKind<P extends ParamSpecs>(file: KindFile<P>): EntityKind {
   const asThing = (e: Entity): Thing<P> => ({ ...e, values: readValues(file.params, e.params) });
-  const { symbol, mark, reach, handles, light, usable, hint, shades, sounds, begins, trade, figure, flaws, behaviour } =
-    file;
+  const {
+    symbol,
+    mark,
+    reach,
+    handles,
+    light,
+    usable,
+    hint,
+    shades,
+    litAt,
+    sounds,
+    begins,
+    trade,
+    figure,
+    flaws,
+    behaviour,
+  } = file;
   return {
     body: 'point',
     facing: null,
@@ -212,6 +230,7 @@ export function defineKind<P extends ParamSpecs>(file: KindFile<P>): EntityKind 
     usable: (e) => usable?.(asThing(e)) ?? false,
     hint: (e, signal, name) => hint?.(asThing(e), signal, name) ?? null,
     shades: (e) => shades?.(asThing(e)) ?? true,
+    litAt: (e) => litAt?.(asThing(e)) ?? '',
     sounds: (e) => sounds?.(asThing(e)) ?? {},
     begins: (e) => begins?.(asThing(e)) ?? null,
     trade: (e) => trade?.(asThing(e)) ?? {},

@@ -29,6 +29,12 @@ export const shadow = params.yesNo(true, {
   help: 'Whether it shades the light of the build where it is drawn',
 });
 
+/** Whose light it has while it moves. */
+export const litAt = params.reference('thing', {
+  label: 'Lit as at',
+  help: 'A thing whose place it keeps the light of, wherever it moves; none for that of where it is',
+});
+
 /** What is heard when something moves and when it comes to rest: names of sounds, none when empty. */
 export const movingSounds = (moves: string, ends: string) => ({
   soundMoves: params.reference('sound', {

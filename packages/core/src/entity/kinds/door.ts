@@ -19,7 +19,16 @@ import { facingHandle, partHandle, turnHandle } from '../handles.ts';
 import { compass, defineKind, type Around, type Thing } from '../kind.ts';
 import { AT_REST, cornersOf, eased, farthestMove, type Pose } from '../motion.ts';
 import { middleOfPart, partBox } from '../parts.ts';
-import { easing, floorMark, metSomebody, movingSounds, obstructedSignal, obstruction, shadow } from '../moving.ts';
+import {
+  easing,
+  floorMark,
+  metSomebody,
+  movingSounds,
+  obstructedSignal,
+  obstruction,
+  shadow,
+  litAt,
+} from '../moving.ts';
 import { facing, seenFrom, type SpaceLine } from '../strokes.ts';
 
 const leaf = {
@@ -130,6 +139,7 @@ const specs = {
   }),
   ...obstruction('back'),
   shadow,
+  litAt,
 } satisfies ParamSpecs;
 
 type Door = Thing<typeof specs>;
@@ -435,6 +445,7 @@ export const door = defineKind({
   }),
   usable: ({ values }) => values.opens === 'use',
   shades: ({ values }) => values.shadow,
+  litAt: ({ values }) => values.litAt,
   flaws: ({ id, at, values }, around) => {
     const empty = values.leaves.flatMap((_, k) => (partBox(around, { id }, k) ? [] : [k + 1]));
     const loose = values.leaves.flatMap((l, k) => {

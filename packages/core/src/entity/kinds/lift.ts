@@ -5,7 +5,16 @@ import { partHandle } from '../handles.ts';
 import { defineKind, type Thing } from '../kind.ts';
 import { AT_REST, eased, type Pose } from '../motion.ts';
 import { middleOfPart, partBox } from '../parts.ts';
-import { easing, floorMark, metSomebody, movingSounds, obstructedSignal, obstruction, shadow } from '../moving.ts';
+import {
+  easing,
+  floorMark,
+  metSomebody,
+  movingSounds,
+  obstructedSignal,
+  obstruction,
+  shadow,
+  litAt,
+} from '../moving.ts';
 
 const stop = {
   name: params.text('', { label: 'Name', help: 'What this stop is called', longest: 60 }),
@@ -48,6 +57,7 @@ const specs = {
   ...movingSounds('winch', 'bolt'),
   ...obstruction('stop'),
   shadow,
+  litAt,
 } satisfies ParamSpecs;
 
 type Lift = Thing<typeof specs>;
@@ -253,6 +263,7 @@ export const lift = defineKind({
   },
   sounds: ({ values: { soundMoves, soundEnds } }) => ({ leaves: soundMoves, arrives: soundEnds }),
   shades: ({ values }) => values.shadow,
+  litAt: ({ values }) => values.litAt,
   usable: ({ values }) => values.calls === 'use',
   flaws: ({ id, values }, around) => {
     const box = partBox(around, { id });
