@@ -206,7 +206,8 @@ export class LightFinder {
   private readonly looks: readonly { readonly glow: Vec3; readonly reflects: Vec3 }[];
   private readonly fixed: readonly (OfThing<PointLight> | OfThing<SunLight>)[];
   private readonly switched: readonly (OfThing<PointLight> | OfThing<SunLight>)[];
-  private readonly list = new Float64Array(RAYS * 7);
+  /** Rays from a place all about: where they begin is filled in. */
+  private readonly list = Float64Array.from(WAYS.flatMap((way) => [0, 0, 0, ...way, FAR]));
   private readonly hits = new Int32Array(RAYS);
   private readonly ways = new Float64Array(RAYS);
   private readonly basis = new Float64Array(HARMONICS);
@@ -266,10 +267,10 @@ export class LightFinder {
     // As bright from all sides: what falls on any surface is π times that.
     this.evenAt(p).forEach((lux, c) => (rest[c]! += 4 * lux * EVEN_HARMONIC));
     const { list, hits, ways } = this;
-    for (let k = 0, n = 0; k < RAYS; k++) {
-      for (let c = 0; c < 3; c++) list[n++] = p[c]!;
-      for (let c = 0; c < 3; c++) list[n++] = WAYS[k]![c]!;
-      list[n++] = FAR;
+    for (let n = 0; n < RAYS * 7; n += 7) {
+      list[n] = p[0];
+      list[n + 1] = p[1];
+      list[n + 2] = p[2];
     }
     this.scene.all.firstHits(list, RAYS, hits, ways);
     const each = (4 * Math.PI) / RAYS;
@@ -280,9 +281,12 @@ export class LightFinder {
       const there: Vec3 = [p[0] + way[0] * far, p[1] + way[1] * far, p[2] + way[2] * far];
       const nits = this.nits(this.brushes[hits[k]!]!, there, way);
       if (!nits) continue;
-      for (let m = 0; m < HARMONICS; m++) {
-        const part = WAY_HARMONICS[k * HARMONICS + m]! * each;
-        for (let c = 0; c < 3; c++) rest[m * 3 + c]! += part * nits[c]!;
+      const [r, g, b] = nits;
+      for (let m = 0, n = 0, h = k * HARMONICS; m < HARMONICS; m++, n += 3, h++) {
+        const part = WAY_HARMONICS[h]! * each;
+        rest[n]! += part * r;
+        rest[n + 1]! += part * g;
+        rest[n + 2]! += part * b;
       }
     }
     return { straight, rest };
@@ -392,12 +396,20 @@ export class LightFinder {
 /** Whether a place that a ray met lies on a surface's front. */
 function holds({ plane: { normal, distance }, winding }: Surface, p: Vec3, way: Vec3): boolean {
   if (dot(normal, way) >= 0 || Math.abs(dot(normal, p) - distance) > 0.5) return false;
-  for (let i = 0, j = winding.length - 1; i < winding.length; j = i++) {
-    const [a, b] = [winding[j]!, winding[i]!];
-    const [ex, ey, ez] = [b[0] - a[0], b[1] - a[1], b[2] - a[2]];
-    const [px, py, pz] = [p[0] - a[0], p[1] - a[1], p[2] - a[2]];
-    const side = (ey * pz - ez * py) * normal[0] + (ez * px - ex * pz) * normal[1] + (ex * py - ey * px) * normal[2];
-    if (side < -0.5) return false;
+  const nx = normal[0];
+  const ny = normal[1];
+  const nz = normal[2];
+  let a = winding[winding.length - 1]!;
+  for (let i = 0; i < winding.length; i++) {
+    const b = winding[i]!;
+    const ex = b[0] - a[0];
+    const ey = b[1] - a[1];
+    const ez = b[2] - a[2];
+    const px = p[0] - a[0];
+    const py = p[1] - a[1];
+    const pz = p[2] - a[2];
+    if ((ey * pz - ez * py) * nx + (ez * px - ex * pz) * ny + (ex * py - ey * px) * nz < -0.5) return false;
+    a = b;
   }
   return true;
 }

@@ -154,9 +154,8 @@ export function lightAt({ page, chart, x, y }: ChartPlace, p: Vec3, pages: reado
 /** The light of the luxel that a world point of a surface lies in, lux. */
 export function luxelLux({ page, chart, x, y }: ChartPlace, p: Vec3, pages: readonly LightPage[]): Vec3 {
   const { width, texels } = pages[page]!;
-  const along = (s: Vec3, first: number, count: number) =>
-    Math.max(0, Math.min(count - 1, Math.floor(dot(s, p) / chart.size) - first));
-  const i = x + along(chart.s, chart.s0, chart.width);
-  const j = y + along(chart.t, chart.t0, chart.height);
+  const { s, t, size } = chart;
+  const i = x + Math.max(0, Math.min(chart.width - 1, Math.floor(dot(s, p) / size) - chart.s0));
+  const j = y + Math.max(0, Math.min(chart.height - 1, Math.floor(dot(t, p) / size) - chart.t0));
   return scale(unpackRgb9e5(texels[j * width + i]!), LUX_SCALE);
 }
