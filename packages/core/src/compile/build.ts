@@ -23,6 +23,7 @@ import {
   NO_PROBES,
   roundGains,
   glaring,
+  MOST_REFLECTIONS,
   skyGlow,
   traceReflections,
   type Lighting,
@@ -219,7 +220,7 @@ function* building(
   };
   const lighting = yield* lightLevel(input, stage('lighting'));
   control.progress?.('lighting', 1);
-  stage('level');
+  const packing = stage('level');
   let made: LightFinder | null = null;
   // A map without probes and round things needs none.
   const finder = () => (made ??= new LightFinder(input, lighting));
@@ -236,6 +237,7 @@ function* building(
     structure,
     views.map(({ id, at }) => ({ thing: id, at })),
     finder,
+    packing,
   );
   const level = packLevel(doc, preset, structure, visibility, lighting, probes, gains, reflections);
   const bytes = writeLevel(level);
@@ -274,6 +276,7 @@ function makeReport(
     leak: structure.leak,
     messages: [
       ...messagesOf(doc, structure, visibility, lighting, materials),
+      ...manyProbes(doc),
       ...glare(doc, glaring(structure, lighting, reflections, materials ?? (() => undefined))),
     ],
     counts: {
@@ -294,6 +297,14 @@ function makeReport(
     },
     light: lightShares(doc, structure, lighting),
   };
+}
+
+function manyProbes({ entities }: MapDocument): Finding[] {
+  const count = [...entities.values()].filter(reflects).length;
+  const text = `Of ${count} reflection probes ${MOST_REFLECTIONS} are used: the picture of all would be larger than graphics cards take. Remove those that see much the same.`;
+  return count > MOST_REFLECTIONS
+    ? [{ id: 'build.manyProbes', code: 'build.manyProbes', severity: 'warning', text }]
+    : [];
 }
 
 const glare = (doc: MapDocument, things: readonly string[]): Finding[] =>

@@ -13,6 +13,7 @@ export { LightFinder, lightProbes, NO_PROBES, type LightProbes } from './light-p
 export {
   BLOCK,
   BLOCKS_ACROSS,
+  MOST_REFLECTIONS,
   NO_REFLECTION,
   SQUARES,
   traceReflections,

@@ -142,8 +142,8 @@ export function* lightLevel(input: LightingInput, control: StageControl): Genera
   };
 }
 
-/** So much is reflected again and again at most, of what falls on all surfaces. */
-const MOST_REFLECTED = 0.8;
+/** So much of what falls on all surfaces is reflected at most, for a guess that stays within reason. */
+const MOST_GUESSED = 0.8;
 
 /** What bounces if it is spread evenly over all surfaces, as in a white ball: of each group its light, times ρ / (1 − ρ), by all their area. */
 function guessed(
@@ -159,7 +159,7 @@ function guessed(
     reflected += ((r + g + b) / 3) * area;
     all += area;
   });
-  const mean = all > 0 ? Math.min(MOST_REFLECTED, reflected / all) : 0;
+  const mean = all > 0 ? Math.min(MOST_GUESSED, reflected / all) : 0;
   const area = openArea(lit);
   const lux = groups.map(({ flux }) => (area > 0 ? (flux * mean) / (1 - mean) / area : 0));
   return lit.map(({ open }) => lux.map((e) => new Float32Array(open.length * 3).fill(e)));

@@ -1,13 +1,15 @@
 import { addRoom, changeEntity, changeSettings, openDoorway, placeEntity, setReflection } from '../../edit/index.ts';
+import { Cancelled } from '../../jobs/index.ts';
 import { emptyMap, type MapDocument } from '../../map/index.ts';
 import { dot, type Vec3 } from '../../math/index.ts';
 import type { MaterialFacts } from '../../surface/index.ts';
 import { DRESS, rectangle, roomSpec } from '../../testing/rooms.ts';
 import { buildLevel } from '../build.ts';
 import { readLevel, writeLevel, type Level } from '../level/index.ts';
+import type { LightFinder } from './light-probes.ts';
 import { octahedralDirection, octahedralMeasure, octahedralPlace } from './octahedral.ts';
 import { LUX_SCALE } from './pages.ts';
-import { BLOCK, BLOCKS_ACROSS, NO_REFLECTION, roughened, SQUARES } from './reflections.ts';
+import { BLOCK, BLOCKS_ACROSS, NO_REFLECTION, roughened, SQUARES, traceReflections } from './reflections.ts';
 import { unpackRgb9e5 } from './rgb9e5.ts';
 
 const facts = { width: 64, height: 64, texelsPerCm: 1, solidity: 'solid', average: '#000000' } as const;
@@ -196,4 +198,17 @@ test('a dark shiny floor below something glaring is told, one that is rough or b
   expect(told({ roughness: 0.8 }, 500)).toEqual([]);
   expect(told({ average: '#808080' }, 500)).toEqual([]);
   expect(told({}, 5)).toEqual([]);
+});
+
+test('places lie in rows of a picture, and looking around from them can be cancelled', () => {
+  const { structure } = buildLevel(hall(), 'sketch', {}, { materials: glowing({}), direct: true, probes: false });
+  const places = Array.from({ length: 39 }, (_, k) => ({ thing: `r${k}`, at: [100 + k * 10, 100, 150] as Vec3 }));
+  const look = (_: Vec3, ways: Float64Array) => new Float64Array(ways.length).fill(16 / Math.PI);
+  const finder = () => ({ isOpen: () => true, look, sees: () => true }) as unknown as LightFinder;
+  const traced = traceReflections(structure, places, finder);
+  expect([traced.places.length, traced.width, traced.height]).toEqual([39, 16 * BLOCK.width, 3 * BLOCK.height]);
+  // Every texel of every square is there, its border too, and nothing is written beyond the last block.
+  const lit = traced.texels.filter((t) => t !== 0).length;
+  expect(lit).toBe(39 * SQUARES.reduce((n, { edge }) => n + (edge + 2) ** 2, 0));
+  expect(() => traceReflections(structure, places, finder, { signal: { aborted: true } })).toThrow(Cancelled);
 });

@@ -1,4 +1,5 @@
 import { addScaled, dot, length, sub, windingCentroid, type Vec3 } from '../../math/index.ts';
+import { Cancelled, type StageControl } from '../../jobs/index.ts';
 import { locate, type Structure, type Surface } from '../structure/index.ts';
 import type { LightFinder } from './light-probes.ts';
 import { octahedralDirection, octahedralMeasure } from './octahedral.ts';
@@ -40,24 +41,29 @@ export const BLOCK = { width: 52, height: 56 } as const;
 /** Blocks in a row of the picture. */
 export const BLOCKS_ACROSS = 16;
 
+/** The picture of more places would be larger than graphics cards take: the rest are left out. */
+export const MOST_REFLECTIONS = 2048;
+
 /** Rays from a place to each texel of the sharpest square, across and down. */
 const RAYS = 2;
 
 /** What a face may be beside where it is drawn (cm), so that it does not stand in its own way. */
 const OFF = 2;
 
-/** Looks around from places, as far as they are open, and gives each surface the one whose reflections it shows. */
+/** Looks around from places, as far as they are open, and gives each surface the one whose reflections it shows. Throws `Cancelled`. */
 export function traceReflections(
   structure: Structure,
   places: readonly ReflectionPlace[],
   finder: () => LightFinder,
+  control: StageControl = {},
 ): Reflections {
-  const open = places.length > 0 ? places.filter(({ at }) => finder().isOpen(at)) : [];
+  const open = places.length > 0 ? places.filter(({ at }) => finder().isOpen(at)).slice(0, MOST_REFLECTIONS) : [];
   const rows = Math.ceil(open.length / BLOCKS_ACROSS);
   const width = open.length > 0 ? Math.min(open.length, BLOCKS_ACROSS) * BLOCK.width : 0;
   const height = rows * BLOCK.height;
   const texels = new Uint32Array(width * height);
   open.forEach(({ at }, n) => {
+    if (control.signal?.aborted) throw new Cancelled();
     const left = (n % BLOCKS_ACROSS) * BLOCK.width;
     const top = Math.floor(n / BLOCKS_ACROSS) * BLOCK.height;
     const seen = lookAround(at, finder());
@@ -122,6 +128,23 @@ function lookAround(at: Vec3, finder: LightFinder): Float64Array {
   return out;
 }
 
+const squareWays = new Map<number, Float64Array>();
+
+/** Of each texel of a square its direction and what it takes up of all: four numbers. */
+function waysOf(edge: number): Float64Array {
+  const known = squareWays.get(edge);
+  if (known) return known;
+  const ways = new Float64Array(edge * edge * 4);
+  for (let j = 0, k = 0; j < edge; j++)
+    for (let i = 0; i < edge; i++, k += 4) {
+      const [u, v] = [(i + 0.5) / edge, (j + 0.5) / edge];
+      ways.set(octahedralDirection(u, v), k);
+      ways[k + 3] = octahedralMeasure(u, v);
+    }
+  squareWays.set(edge, ways);
+  return ways;
+}
+
 /**
  * What a surface of a roughness reflects that looks the way it is looked at from: the mean by where its microfacets send light
  * (Trowbridge–Reitz), as if the view were along its normal.
@@ -129,13 +152,7 @@ function lookAround(at: Vec3, finder: LightFinder): Float64Array {
 export function roughened(seen: Float64Array, from: number, edge: number, roughness: number): Float64Array {
   const a2 = roughness ** 4;
   const count = from * from;
-  const ways = new Float64Array(count * 4);
-  for (let j = 0, k = 0; j < from; j++)
-    for (let i = 0; i < from; i++, k += 4) {
-      const [u, v] = [(i + 0.5) / from, (j + 0.5) / from];
-      ways.set(octahedralDirection(u, v), k);
-      ways[k + 3] = octahedralMeasure(u, v);
-    }
+  const ways = waysOf(from);
   const out = new Float64Array(edge * edge * 3);
   for (let j = 0, to = 0; j < edge; j++)
     for (let i = 0; i < edge; i++, to += 3) {
