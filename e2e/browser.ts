@@ -11,6 +11,8 @@ const FLAGS = [
   '--disable-background-networking',
   '--disable-component-update',
   '--disable-sync',
+  // Drawn by the processor a frame may take long: that is no hang.
+  '--disable-gpu-watchdog',
 ];
 /** Software rendering through EGL is two to four times faster where its libraries are installed. */
 const FAST = ['--use-angle=gl-egl', '--ignore-gpu-blocklist'];
