@@ -94,8 +94,8 @@ export function makeLevelMesh(
   lookOf: (material: string) => BatchedLook,
   mix: LightMix = mixLight(level),
 ): LevelMesh {
-  const light = lightPages(level, mix.texels);
-  const ways = wayPages(level);
+  const light = pageTextures(level, mix.texels, colorTexture);
+  const ways = pageTextures(level, level.lightWays, wayTexture);
   const reflections = reflectionTexture(level);
   const looks = level.meta.materials.map(lookOf);
   const groups = new Map<string, number[]>();
@@ -235,30 +235,29 @@ function pictureAttributes(level: Level, looks: readonly BatchedLook[]): Record<
   return { uv: new BufferAttribute(uv, 2), layer: new BufferAttribute(layer, 1) };
 }
 
-function lightPages(level: Level, texels: Uint32Array): DataTexture[] {
+/** The pages of light as textures: what four bytes of each texel hold is told by `make`. */
+function pageTextures(
+  { meta }: Level,
+  words: Uint32Array,
+  make: (page: Uint32Array, width: number, height: number) => DataTexture,
+): DataTexture[] {
   let at = 0;
-  return level.meta.pages.map(([w, h]) => {
-    const texture = new DataTexture(texels.subarray(at, at + w * h), w, h, RGBFormat, UnsignedInt5999Type);
-    at += w * h;
-    return smoothed(texture);
-  });
+  return meta.pages.map(([w, h]) => smoothed(make(words.subarray(at, (at += w * h)), w, h)));
 }
 
-function wayPages(level: Level): DataTexture[] {
-  let at = 0;
-  const bytes = new Uint8Array(level.lightWays.buffer, level.lightWays.byteOffset, level.lightWays.byteLength);
-  return level.meta.pages.map(([w, h]) => {
-    const texture = new DataTexture(bytes.subarray(at, at + w * h * 4), w, h);
-    at += w * h * 4;
-    return smoothed(texture);
-  });
-}
+/** Packed colours. */
+const colorTexture = (words: Uint32Array, width: number, height: number): DataTexture =>
+  new DataTexture(words, width, height, RGBFormat, UnsignedInt5999Type);
+
+/** Packed directions. */
+const wayTexture = (words: Uint32Array, width: number, height: number): DataTexture =>
+  new DataTexture(new Uint8Array(words.buffer, words.byteOffset, words.byteLength), width, height);
 
 /** All places' reflections; a single dark texel where there are none. */
 function reflectionTexture({ meta: { reflections }, reflectionTexels }: Level): DataTexture {
   const { width, height } = reflections.width > 0 ? reflections : { width: 1, height: 1 };
   const texels = reflections.width > 0 ? reflectionTexels : new Uint32Array(1);
-  return smoothed(new DataTexture(texels, width, height, RGBFormat, UnsignedInt5999Type));
+  return smoothed(colorTexture(texels, width, height));
 }
 
 function smoothed(texture: DataTexture): DataTexture {

@@ -16,6 +16,20 @@ float microfacets(vec3 n, vec3 l, vec3 v, float a) {
   return PI * nl * d * g * f;
 }`;
 
+/** Which way a surface leans where its picture says so; `bump` along the picture's rows, up them, and out. */
+export const LEANED = /* glsl */ `
+// Which way the picture lies on the surface, out of how both change across a pixel; its rows run down.
+vec3 leaned(vec3 n, vec3 px, vec3 py, vec3 bump) {
+  vec2 ux = dFdx(vUv);
+  vec2 uy = dFdy(vUv);
+  float turned = sign(ux.x * uy.y - uy.x * ux.y);
+  vec3 right = (px * uy.y - py * ux.y) * turned;
+  vec3 down = (py * ux.x - px * uy.x) * turned;
+  // Where the picture does not change it lies no way.
+  if (min(dot(right, right), dot(down, down)) == 0.0) return n;
+  return normalize(normalize(right) * bump.x - normalize(down) * bump.y + n * bump.z);
+}`;
+
 const place = ({ x, y, edge }: (typeof SQUARES)[number]): string => `vec3(${x}.0, ${y}.0, ${edge}.0)`;
 
 /**
@@ -33,6 +47,7 @@ uniform mat4 modelMatrix;
 varying vec3 vWorld;
 flat varying float vReflection;
 ${MICROFACETS}
+${LEANED}
 // As flat as this a light is taken to come: at a lower angle a lean would make it arbitrarily strong.
 const float LOW = 0.15;
 const float MOST = 2.2;
@@ -65,18 +80,8 @@ float inRelief(vec3 light, out vec3 shine) {
   if (rough < 0.0) {
     vec3 found = texture(reliefs, vec3(vUv, vLayer)).rgb;
     rough = found.b;
-    // Which way the picture lies on the surface, out of how both change across a pixel; its rows run down.
-    vec2 ux = dFdx(vUv);
-    vec2 uy = dFdy(vUv);
-    float turned = sign(ux.x * uy.y - uy.x * ux.y);
-    vec3 right = (px * uy.y - py * ux.y) * turned;
-    vec3 down = (py * ux.x - px * uy.x) * turned;
     vec2 bump = found.rg * 2.0 - 1.0;
-    float long2 = min(dot(right, right), dot(down, down));
-    if (long2 > 0.0) {
-      float up = sqrt(max(0.05, 1.0 - dot(bump, bump)));
-      n = normalize(normalize(right) * bump.x - normalize(down) * bump.y + flatly * up);
-    }
+    n = leaned(flatly, px, py, vec3(bump, sqrt(max(0.05, 1.0 - dot(bump, bump)))));
   }
   vec3 way = mat3(modelMatrix) * ((texture(ways, vLight).xyz * 255.0 - 128.0) / 127.0);
   float straight = min(length(way), 1.0);

@@ -2,7 +2,7 @@ import { Color, CustomBlending, OneFactor, ShaderMaterial, Vector2, Vector3, Zer
 import { WHOLE_GAIN, type MapSettings, type Solidity } from '@yesca/core';
 import type { SurfaceView } from '../state/display.ts';
 import type { PicturePages } from './picture-pages.ts';
-import { MICROFACETS, RELIEF, reliefUniforms } from './relief.ts';
+import { LEANED, MICROFACETS, RELIEF, reliefUniforms } from './relief.ts';
 import { SEEN } from './seen.ts';
 import { fogUniforms } from './sky.ts';
 
@@ -153,19 +153,13 @@ uniform float roughness;
 const float AMBIENT = 0.7;
 const float LAMP_STRENGTH = 3.2;
 ${MICROFACETS}
+${LEANED}
 vec3 lit(vec3 albedo) {
   vec3 px = dFdx(vPlace);
   vec3 py = dFdy(vPlace);
   vec3 n = normalize(cross(px, py));
   #ifdef RELIEF
-  // Which way the picture lies on the surface, out of how both change across a pixel; its rows run down.
-  vec2 ux = dFdx(vUv);
-  vec2 uy = dFdy(vUv);
-  float turned = sign(ux.x * uy.y - uy.x * ux.y);
-  vec3 right = normalize((px * uy.y - py * ux.y) * turned);
-  vec3 down = normalize((py * ux.x - px * uy.x) * turned);
-  vec3 bump = texture(relief, vUv).xyz * 2.0 - 1.0;
-  n = normalize(right * bump.x - down * bump.y + n * bump.z);
+  n = leaned(n, px, py, texture(relief, vUv).xyz * 2.0 - 1.0);
   #endif
   float a = roughness;
   #ifdef ROUGH

@@ -1,4 +1,4 @@
-import { addScaled, cross, distance, dot, sub, type Vec3 } from '../math/index.ts';
+import { addScaled, cross, distance, dot, nearestBetween, sub, type Vec3 } from '../math/index.ts';
 import { brushPlanes, faceWinding } from './solid.ts';
 import type { Brush } from './types.ts';
 
@@ -16,11 +16,9 @@ export function awayFrom(brush: Brush, p: Vec3): number {
     let over = true;
     winding.forEach((a, k) => {
       const b = winding[(k + 1) % winding.length]!;
-      const edge = sub(b, a);
-      if (dot(cross(edge, sub(on, a)), normal) >= 0) return;
+      if (dot(cross(sub(b, a), sub(on, a)), normal) >= 0) return;
       over = false;
-      const t = Math.max(0, Math.min(1, dot(sub(p, a), edge) / dot(edge, edge)));
-      least = Math.min(least, distance(p, addScaled(a, edge, t)));
+      least = Math.min(least, distance(p, nearestBetween(a, b, p)));
     });
     if (over) least = Math.min(least, above);
   });

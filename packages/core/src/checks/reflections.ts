@@ -15,7 +15,7 @@ import { openingAt, openingName } from './rooms.ts';
 import type { Finding, Rule } from './types.ts';
 
 /** What is as smooth as this shows what is before it. */
-export const SHINY = 0.3;
+const SHINY = 0.3;
 
 const WAYS: readonly Vec3[] = [-1, 0, 1].flatMap((x) =>
   [-1, 0, 1].flatMap((y) => [-1, 0, 1].flatMap((z) => (x || y || z ? [[x, y, z] as Vec3] : []))),

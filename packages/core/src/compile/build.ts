@@ -172,6 +172,8 @@ function* building(
 ): Generator<DueJob, BuildResult, unknown> {
   const { kept } = control;
   const options = { ...FINENESS[preset], ...(wishes.visibility ? { cheap: false } : {}) };
+  /** It does without what is seen only on a second look. */
+  const glimpse = 'guess' in options;
   const stage = (name: Stage): StageControl => {
     control.progress?.(name, 0);
     return { signal: control.signal, progress: (done) => control.progress?.(name, done), kept };
@@ -209,7 +211,7 @@ function* building(
     options: {
       luxel: options.luxel,
       quick: 'quick' in options,
-      guess: 'guess' in options,
+      guess: glimpse,
       samples: options.samples,
       links: wishes.direct ? 0 : options.links,
       ambientColor,
@@ -225,8 +227,6 @@ function* building(
   // A map without probes and round things needs none.
   const finder = () => (made ??= new LightFinder(input, lighting));
   const probes = wishes.probes === false ? NO_PROBES : lightProbes(input, finder());
-  // A glimpse does without what is seen only on a second look.
-  const glimpse = 'guess' in options;
   const gains = glimpse
     ? structure.surfaces.map(() => null)
     : roundGains(structure.surfaces, (p) => (finder().isOpen(p) ? finder().parts(p) : null));

@@ -1,10 +1,21 @@
 import { awayFrom, brushBounds, DRAWN_ROLES, type Brush } from '../brush/index.ts';
 import { ENTITY_KINDS, reflects } from '../entity/index.ts';
 import { newId, type MapDocument, type Room } from '../map/index.ts';
-import { addScaled, boxContains, insideOutline, windingCentroid, type Point2, type Vec3 } from '../math/index.ts';
+import {
+  addScaled,
+  boxCenter,
+  boxContains,
+  distance,
+  insideOutline,
+  nearestBetween,
+  windingCentroid,
+  type Point2,
+  type Vec3,
+} from '../math/index.ts';
 import { EditError } from './errors.ts';
 import { changeEntity, placeEntity } from './entities.ts';
 import { findFaces, type FaceRef } from './faces.ts';
+import { boxOfRoom } from './room-clearance.ts';
 
 const KIND = ENTITY_KINDS.find((k) => k.reflects)!;
 
@@ -39,31 +50,28 @@ export function roomsWithoutReflection(doc: MapDocument): Room[] {
 
 /** The place in a room that is farthest from its walls, at the height of eyes, clear of what stands there; null when there is none. */
 function placeIn(doc: MapDocument, room: Room): Vec3 | null {
-  const [xs, ys] = [0, 1].map((k) => room.footprint.map((p) => p[k]!)) as [number[], number[]];
-  const [x0, y0] = [Math.min(...xs), Math.min(...ys)];
-  const step = Math.max(Math.max(...xs) - x0, Math.max(...ys) - y0) / TRIES;
+  const { min, max } = boxOfRoom(room);
+  const step = Math.max(max[0] - min[0], max[1] - min[1]) / TRIES;
   const z = Math.min(room.floor + KIND.standsAt, (room.floor + room.ceiling) / 2);
   const found: { at: Vec3; far: number }[] = [];
   for (let j = 1; j < TRIES; j++)
     for (let i = 1; i < TRIES; i++) {
-      const p: Point2 = [x0 + i * step, y0 + j * step];
-      if (insideOutline(room.footprint, p)) found.push({ at: [...p, z], far: fromOutline(room.footprint, p) });
+      const at: Vec3 = [min[0] + i * step, min[1] + j * step, z];
+      if (insideOutline(room.footprint, [at[0], at[1]])) found.push({ at, far: fromOutline(room.footprint, at) });
     }
   // Of those that are about as far the one nearest to the middle: long rooms have many.
-  const [mx, my] = [(x0 + Math.max(...xs)) / 2, (y0 + Math.max(...ys)) / 2];
+  const [mx, my] = boxCenter({ min, max });
   const off = ({ at }: { at: Vec3 }) => (at[0] - mx) ** 2 + (at[1] - my) ** 2;
   found.sort((a, b) => Math.round(b.far / ABOUT) - Math.round(a.far / ABOUT) || off(a) - off(b));
   return found.find(({ at }) => !tooNear(doc, at, REFLECTION_CLEAR * 1.5))?.at ?? null;
 }
 
-const fromOutline = (outline: readonly Point2[], [x, y]: Point2): number =>
+/** How far a point is from the border of an outline at its height. */
+const fromOutline = (outline: readonly Point2[], p: Vec3): number =>
   Math.min(
-    ...outline.map(([ax, ay], k) => {
-      const [bx, by] = outline[(k + 1) % outline.length]!;
-      const [ex, ey] = [bx - ax, by - ay];
-      const t = Math.max(0, Math.min(1, ((x - ax) * ex + (y - ay) * ey) / (ex * ex + ey * ey)));
-      return Math.sqrt((x - ax - t * ex) ** 2 + (y - ay - t * ey) ** 2);
-    }),
+    ...outline.map((a, k) =>
+      distance(p, nearestBetween([...a, p[2]], [...outline[(k + 1) % outline.length]!, p[2]], p)),
+    ),
   );
 
 /** A map, and the things that were placed in it. */

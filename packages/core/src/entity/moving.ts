@@ -30,10 +30,17 @@ export const shadow = params.yesNo(true, {
 });
 
 /** Whose light it has while it moves. */
-export const litAt = params.reference('thing', {
+const litAt = params.reference('thing', {
   label: 'Lit as at',
   help: 'A thing whose place it keeps the light of, wherever it moves; none for that of where it is',
 });
+
+/** What light has to do with something that moves, and how its kind tells. */
+export const lightSpecs = { shadow, litAt };
+export const tellsLight = {
+  shades: ({ values }: { readonly values: { readonly shadow: boolean } }) => values.shadow,
+  litAt: ({ values }: { readonly values: { readonly litAt: string } }) => values.litAt,
+};
 
 /** What is heard when something moves and when it comes to rest: names of sounds, none when empty. */
 export const movingSounds = (moves: string, ends: string) => ({

@@ -26,6 +26,12 @@ export const lerp = (a: Vec3, b: Vec3, t: number): Vec3 => [
   a[1] + (b[1] - a[1]) * t,
   a[2] + (b[2] - a[2]) * t,
 ];
+/** The place between two points that is nearest to a third. */
+export function nearestBetween(a: Vec3, b: Vec3, p: Vec3): Vec3 {
+  const way = sub(b, a);
+  const long2 = dot(way, way);
+  return long2 > 0 ? lerp(a, b, Math.max(0, Math.min(1, dot(sub(p, a), way) / long2))) : a;
+}
 export const isFiniteVec = (a: Vec3): boolean =>
   Number.isFinite(a[0]) && Number.isFinite(a[1]) && Number.isFinite(a[2]);
 export const sameVec = (a: Vec3, b: Vec3, tolerance = 0): boolean =>

@@ -1,5 +1,6 @@
 import { linearColor } from '../../entity/index.ts';
 import { dueJob, partOf, type DueJob, type KeptResults, type StageControl } from '../../jobs/index.ts';
+import type { Vec3 } from '../../math/index.ts';
 import type { MaterialFacts, MaterialLookup } from '../../surface/index.ts';
 import { bounce, linkShares, luminanceOf, type Bounced, type PatchWorld } from './bounce.ts';
 import type { Chart } from './charts.ts';
@@ -22,8 +23,10 @@ const MOST_REFLECTED = 0.95;
 const LEAST_BOUNCED = 0.0005;
 
 /** How much of red, green and blue light a material gives back. */
-export const reflectanceOf = (facts: MaterialFacts | undefined): readonly number[] =>
-  (facts?.average ? linearColor(facts.average) : [UNKNOWN, UNKNOWN, UNKNOWN]).map((c) => Math.min(MOST_REFLECTED, c));
+export function reflectanceOf(facts: MaterialFacts | undefined): Vec3 {
+  const [r, g, b] = facts?.average ? linearColor(facts.average) : [UNKNOWN, UNKNOWN, UNKNOWN];
+  return [Math.min(MOST_REFLECTED, r), Math.min(MOST_REFLECTED, g), Math.min(MOST_REFLECTED, b)];
+}
 
 /** How much of it is done after links, and after looks at hot patches. */
 const LINKED = 0.5;

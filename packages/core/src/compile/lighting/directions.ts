@@ -1,12 +1,10 @@
+import { LUMINANCE } from '../../entity/index.ts';
 import { boxCenter, boxOf, dot, length, scale, sub, type Vec3 } from '../../math/index.ts';
 import { chartPoint, GUTTER, type Chart } from './charts.ts';
 import type { LitChart } from './direct-job.ts';
 import type { Group } from './groups.ts';
 import type { Light, Source } from './lights.ts';
 import { repair } from './repair.ts';
-
-/** What red, green and blue count to how bright something is seen (ITU-R BT.709). */
-const SEEN: Vec3 = [0.2126, 0.7152, 0.0722];
 
 /** The way to a light from a place, as long as it comes from one direction: 1 from a point, less from what is wide as seen from there. */
 type Aim = (p: Vec3) => Vec3;
@@ -38,10 +36,7 @@ export class Directions {
     this.aims = new Map(sources.map(({ id, light }) => [id, aimAt(light)]));
     for (const { parts, tint } of groups)
       for (const [id, strength] of parts)
-        this.strengths.set(
-          id,
-          strength[0] * tint[0] * SEEN[0] + strength[1] * tint[1] * SEEN[1] + strength[2] * tint[2] * SEEN[2],
-        );
+        this.strengths.set(id, dot([strength[0] * tint[0], strength[1] * tint[1], strength[2] * tint[2]], LUMINANCE));
   }
 
   /**
@@ -54,8 +49,7 @@ export class Directions {
     const way = new Float32Array(count * 3);
     const all = new Float32Array(count * 3);
     const across = chart.width + 2 * GUTTER;
-    for (let k = 0; k < count; k++)
-      all[k * 3] = light[k * 3]! * SEEN[0] + light[k * 3 + 1]! * SEEN[1] + light[k * 3 + 2]! * SEEN[2];
+    for (let k = 0; k < count; k++) all[k * 3] = dot([light[k * 3]!, light[k * 3 + 1]!, light[k * 3 + 2]!], LUMINANCE);
     for (const { source, share } of shines) {
       const strength = this.strengths.get(source);
       const aim = this.aims.get(source);

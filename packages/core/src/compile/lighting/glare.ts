@@ -4,7 +4,7 @@ import type { Structure } from '../structure/index.ts';
 import { reflectanceOf } from './bounces.ts';
 import type { Lighting } from './lighting.ts';
 import { luxelLux, LUX_SCALE } from './pages.ts';
-import { BLOCK, BLOCKS_ACROSS, NO_REFLECTION, SQUARES, type Reflections } from './reflections.ts';
+import { blockAt, NO_REFLECTION, SQUARES, type Reflections } from './reflections.ts';
 import { unpackRgb9e5 } from './rgb9e5.ts';
 
 /** Floors that slope no more than this (cosine) are asked. */
@@ -29,9 +29,8 @@ export function glaring(
   /** From above, as a rough surface sees it: the middle of the last square. */
   const above = (n: number): number => {
     const { x, y, edge } = SQUARES.at(-1)!;
-    const column = (n % BLOCKS_ACROSS) * BLOCK.width + x + edge / 2;
-    const row = Math.floor(n / BLOCKS_ACROSS) * BLOCK.height + y + edge / 2;
-    return bright(unpackRgb9e5(texels[row * width + column]!)) * LUX_SCALE;
+    const { left, top } = blockAt(n);
+    return bright(unpackRgb9e5(texels[(top + y + edge / 2) * width + left + x + edge / 2]!)) * LUX_SCALE;
   };
   surfaces.forEach((surface, s) => {
     const n = ofSurface[s]!;
@@ -39,7 +38,7 @@ export function glaring(
     if (n === NO_REFLECTION || !place || surface.plane.normal[2] < LEVEL) return;
     const facts = materials(surface.material);
     if ((facts?.roughness ?? 1) > SHINY && surface.mirror === 0) return;
-    const reflects = reflectanceOf(facts) as unknown as Vec3;
+    const reflects = reflectanceOf(facts);
     const lux = luxelLux(place, windingCentroid(surface.winding), lighting.pages);
     const own = bright([lux[0] * reflects[0], lux[1] * reflects[1], lux[2] * reflects[2]]);
     if (above(n) > Math.max(LEAST, GLARE * own)) out.add(places[n]!.thing);

@@ -17,7 +17,6 @@ export {
   NO_REFLECTION,
   SQUARES,
   traceReflections,
-  type ReflectionPlace,
   type Reflections,
 } from './reflections.ts';
 export { glaring } from './glare.ts';
@@ -36,6 +35,5 @@ export {
   type Lights,
   type LitScene,
 } from './lights.ts';
-export { unpackDirection } from './directions.ts';
 export { lightAt, LUX_SCALE, TILE, type ChartPlace, type LightLayer, type LightPage } from './pages.ts';
 export { packRgb9e5, unpackInto, unpackRgb9e5 } from './rgb9e5.ts';

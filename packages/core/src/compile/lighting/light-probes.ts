@@ -225,7 +225,7 @@ export class LightFinder {
       let look = known.get(material);
       if (!look) {
         const facts = input.materials(material);
-        look = { glow: glowing(facts), reflects: scale(reflectanceOf(facts) as unknown as Vec3, 1 / Math.PI) };
+        look = { glow: glowing(facts), reflects: scale(reflectanceOf(facts), 1 / Math.PI) };
         known.set(material, look);
       }
       return look;
@@ -275,11 +275,7 @@ export class LightFinder {
     this.scene.all.firstHits(list, RAYS, hits, ways);
     const each = (4 * Math.PI) / RAYS;
     for (let k = 0; k < RAYS; k++) {
-      if (hits[k]! < 0) continue;
-      const way = WAYS[k]!;
-      const far = ways[k]!;
-      const there: Vec3 = [p[0] + way[0] * far, p[1] + way[1] * far, p[2] + way[2] * far];
-      const nits = this.nits(this.brushes[hits[k]!]!, there, way);
+      const nits = this.met(p, WAYS[k]!, hits[k]!, ways[k]!);
       if (!nits) continue;
       const [r, g, b] = nits;
       for (let m = 0, n = 0, h = k * HARMONICS; m < HARMONICS; m++, n += 3, h++) {
@@ -305,9 +301,7 @@ export class LightFinder {
     this.scene.all.firstHits(rays, count, hits, far);
     const out = new Float64Array(count * 3);
     for (let k = 0; k < count; k++) {
-      if (hits[k]! < 0) continue;
-      const way: Vec3 = [ways[k * 3]!, ways[k * 3 + 1]!, ways[k * 3 + 2]!];
-      const nits = this.nits(this.brushes[hits[k]!]!, addScaled(p, way, far[k]!), way);
+      const nits = this.met(p, [ways[k * 3]!, ways[k * 3 + 1]!, ways[k * 3 + 2]!], hits[k]!, far[k]!);
       if (nits) out.set(nits, k * 3);
     }
     return out;
@@ -321,6 +315,11 @@ export class LightFinder {
   private add(out: Float64Array, way: Vec3, light: Vec3): void {
     harmonics(way[0], way[1], way[2], this.basis);
     for (let k = 0; k < HARMONICS; k++) for (let c = 0; c < 3; c++) out[k * 3 + c]! += this.basis[k]! * light[c]!;
+  }
+
+  /** How bright the solid is that a ray met so far away; null for none. */
+  private met(p: Vec3, way: Vec3, solid: number, far: number): Vec3 | null {
+    return solid < 0 ? null : this.nits(this.brushes[solid]!, addScaled(p, way, far), way);
   }
 
   /** How bright what a ray meets is, seen along its way. */

@@ -154,7 +154,7 @@ function guessed(
 ): Float32Array[][] {
   let [reflected, all] = [0, 0];
   charts.forEach(({ surface }, i) => {
-    const [r, g, b] = reflectanceOf(materials(surface.material)) as [number, number, number];
+    const [r, g, b] = reflectanceOf(materials(surface.material));
     const area = lit[i]!.patches.area.reduce((sum, a) => sum + a, 0);
     reflected += ((r + g + b) / 3) * area;
     all += area;

@@ -40,6 +40,11 @@ export const SQUARES = [
 export const BLOCK = { width: 52, height: 56 } as const;
 /** Blocks in a row of the picture. */
 export const BLOCKS_ACROSS = 16;
+/** The left and upper corner of a place's block. */
+export const blockAt = (place: number): { left: number; top: number } => ({
+  left: (place % BLOCKS_ACROSS) * BLOCK.width,
+  top: Math.floor(place / BLOCKS_ACROSS) * BLOCK.height,
+});
 
 /** The picture of more places would be larger than graphics cards take: the rest are left out. */
 export const MOST_REFLECTIONS = 2048;
@@ -64,8 +69,7 @@ export function traceReflections(
   const texels = new Uint32Array(width * height);
   open.forEach(({ at }, n) => {
     if (control.signal?.aborted) throw new Cancelled();
-    const left = (n % BLOCKS_ACROSS) * BLOCK.width;
-    const top = Math.floor(n / BLOCKS_ACROSS) * BLOCK.height;
+    const { left, top } = blockAt(n);
     const seen = lookAround(at, finder());
     SQUARES.forEach(({ x, y, edge }, level) => {
       const square = level === 0 ? seen : roughened(seen, SQUARES[0].edge, edge, level / (SQUARES.length - 1));

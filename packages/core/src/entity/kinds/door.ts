@@ -26,8 +26,8 @@ import {
   movingSounds,
   obstructedSignal,
   obstruction,
-  shadow,
-  litAt,
+  lightSpecs,
+  tellsLight,
 } from '../moving.ts';
 import { facing, seenFrom, type SpaceLine } from '../strokes.ts';
 
@@ -138,8 +138,7 @@ const specs = {
     initial: 'denied',
   }),
   ...obstruction('back'),
-  shadow,
-  litAt,
+  ...lightSpecs,
 } satisfies ParamSpecs;
 
 type Door = Thing<typeof specs>;
@@ -444,8 +443,7 @@ export const door = defineKind({
     refused: soundRefused,
   }),
   usable: ({ values }) => values.opens === 'use',
-  shades: ({ values }) => values.shadow,
-  litAt: ({ values }) => values.litAt,
+  ...tellsLight,
   flaws: ({ id, at, values }, around) => {
     const empty = values.leaves.flatMap((_, k) => (partBox(around, { id }, k) ? [] : [k + 1]));
     const loose = values.leaves.flatMap((l, k) => {

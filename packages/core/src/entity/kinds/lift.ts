@@ -12,8 +12,8 @@ import {
   movingSounds,
   obstructedSignal,
   obstruction,
-  shadow,
-  litAt,
+  lightSpecs,
+  tellsLight,
 } from '../moving.ts';
 
 const stop = {
@@ -56,8 +56,7 @@ const specs = {
   }),
   ...movingSounds('winch', 'bolt'),
   ...obstruction('stop'),
-  shadow,
-  litAt,
+  ...lightSpecs,
 } satisfies ParamSpecs;
 
 type Lift = Thing<typeof specs>;
@@ -262,8 +261,7 @@ export const lift = defineKind({
     }));
   },
   sounds: ({ values: { soundMoves, soundEnds } }) => ({ leaves: soundMoves, arrives: soundEnds }),
-  shades: ({ values }) => values.shadow,
-  litAt: ({ values }) => values.litAt,
+  ...tellsLight,
   usable: ({ values }) => values.calls === 'use',
   flaws: ({ id, values }, around) => {
     const box = partBox(around, { id });

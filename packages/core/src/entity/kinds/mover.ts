@@ -4,7 +4,7 @@ import type { Behaviour, Memory } from '../behaviour.ts';
 import { partHandle } from '../handles.ts';
 import { compass, defineKind, type Thing } from '../kind.ts';
 import { AT_REST, trackLength, trackPose, type Pose } from '../motion.ts';
-import { floorMark, metSomebody, obstructedSignal, obstruction, shadow, litAt } from '../moving.ts';
+import { floorMark, metSomebody, obstructedSignal, obstruction, lightSpecs, tellsLight } from '../moving.ts';
 import { middleOfPart, partBox } from '../parts.ts';
 import { facing, seenFrom } from '../strokes.ts';
 
@@ -35,8 +35,7 @@ const specs = {
   }),
   soundMoves: params.reference('sound', { label: 'Sound', help: 'What is heard all the while it moves' }),
   ...obstruction('stop'),
-  shadow,
-  litAt,
+  ...lightSpecs,
 } satisfies ParamSpecs;
 
 type Mover = Thing<typeof specs>;
@@ -233,8 +232,7 @@ export const mover = defineKind({
       line: false,
     }));
   },
-  shades: ({ values }) => values.shadow,
-  litAt: ({ values }) => values.litAt,
+  ...tellsLight,
   flaws: ({ id, values }, around) => {
     const box = partBox(around, { id });
     if (!box)
