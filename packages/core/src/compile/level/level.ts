@@ -291,7 +291,7 @@ function packTree({ blocks, cells, portals }: Structure, kept: KeptCells) {
     const firstNode = node.length / 3;
     const firstPlane = plane.length / 4;
     const firstLeaf = leafCell.length;
-    if (block.leafCell.every((c) => c >= 0 && kept.number[c + blocks.firstCell[b]!] === VOID)) {
+    if (block.leafCell.every((c) => c >= 0 && kept.number[blocks.cellOf[c + blocks.firstCell[b]!]!] === VOID)) {
       // Nobody ever stands in here: the whole block is one leaf.
       leafCell.push(VOID);
       blockRoot.push(-1 - firstLeaf);
@@ -300,7 +300,7 @@ function packTree({ blocks, cells, portals }: Structure, kept: KeptCells) {
     const child = (c: number) => (c >= 0 ? c + firstNode : c - firstLeaf);
     for (const n of block.nodes) node.push(n.plane + firstPlane, child(n.front), child(n.back));
     for (const p of block.planes) plane.push(...p.normal, p.distance);
-    for (const c of block.leafCell) leafCell.push(c < 0 ? SOLID : kept.number[c + blocks.firstCell[b]!]!);
+    for (const c of block.leafCell) leafCell.push(c < 0 ? SOLID : kept.number[blocks.cellOf[c + blocks.firstCell[b]!]!]!);
     blockRoot.push(child(block.root));
   });
   const inner = portals.filter((p) => cells[p.a]!.inside && cells[p.b]!.inside);

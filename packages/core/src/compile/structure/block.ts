@@ -2,7 +2,6 @@ import { DRAWN_ROLES, brushBounds, brushPlanes, faceWinding, type Brush } from '
 import {
   boxesOverlap,
   clipBehind,
-  flipPlane,
   intersectWindings,
   samePlane,
   splitWinding,
@@ -10,6 +9,7 @@ import {
   windingArea,
   type Box,
   type Plane,
+  type Vec3,
   type Winding,
 } from '../../math/index.ts';
 import { mergeLeaves } from './cells.ts';
@@ -21,6 +21,7 @@ import {
   type PolyFace,
   type Polyhedron,
 } from './polyhedron.ts';
+import { PlaneTable } from './planes.ts';
 
 /** A part of a brush's face that looks into open space, in one cell of the block. */
 export interface FacePiece {
@@ -64,26 +65,11 @@ interface Fragment {
  * into cells, and finds which parts of the faces look into open space. `brushes` must be in id order.
  */
 export function buildBlock(box: Box, brushes: readonly Brush[]): Block {
-  const planes: Plane[] = [];
-  const table = new Map<string, number[]>();
+  const table = new PlaneTable();
+  const { planes } = table;
+  const indexOf: IndexOf = (plane) => table.indexOf(plane);
   const nodes: { plane: number; front: number; back: number }[] = [];
   const leaves: (Polyhedron | null)[] = [];
-
-  const indexOf = (plane: Plane): { index: number; along: boolean } => {
-    const n = plane.normal;
-    const along = n[0] > 1e-9 || (Math.abs(n[0]) <= 1e-9 && (n[1] > 1e-9 || (Math.abs(n[1]) <= 1e-9 && n[2] > 0)));
-    const facing = along ? plane : flipPlane(plane);
-    // Neighbouring keys are searched too: two almost equal planes may round to different sides.
-    const at = Math.round(facing.distance);
-    for (let k = at - 1; k <= at + 1; k++)
-      for (const i of table.get(keyOf(facing, k)) ?? []) if (samePlane(planes[i]!, facing)) return { index: i, along };
-    planes.push(facing);
-    const key = keyOf(facing, at);
-    const list = table.get(key);
-    if (list) list.push(planes.length - 1);
-    else table.set(key, [planes.length - 1]);
-    return { index: planes.length - 1, along };
-  };
 
   const leaf = (region: Polyhedron | null): number => -leaves.push(region);
 
@@ -120,22 +106,20 @@ export function buildBlock(box: Box, brushes: readonly Brush[]): Block {
   const fragments: Fragment[] = [];
   for (const brush of brushes) {
     if (brush.role !== 'structure' && brush.role !== 'hint') continue;
-    const shape = clipToBox(brushPolyhedron(brush, indexOf), box);
+    const whole = brushPolyhedron(brush, indexOf);
+    const shape = clipToBox(brush.role === 'hint' ? withoutRims(whole) : whole, box);
     if (shape) fragments.push({ shape, solid: brush.role === 'structure' });
   }
   const root = divide(boxPolyhedron(box), fragments);
-  const hints = fragments.filter((f) => !f.solid).flatMap((f) => f.shape.faces.filter((face) => face.plane >= 0));
+  const hints = fragments.filter((f) => !f.solid).flatMap((f) => f.shape.faces.filter((face) => face.open));
   const { leafCell, ...space } = mergeLeaves(leaves, planes, hints);
   const tree = { planes, nodes, root, leafCell };
   return { box, ...tree, ...space, pieces: openPieces(box, brushes, tree, indexOf) };
 }
 
-const keyOf = (p: Plane, distance: number): string =>
-  `${Math.round(p.normal[0] * 1000)},${Math.round(p.normal[1] * 1000)},${Math.round(p.normal[2] * 1000)},${distance}`;
+export type IndexOf = (plane: Plane) => { index: number; along: boolean };
 
-type IndexOf = (plane: Plane) => { index: number; along: boolean };
-
-function brushPolyhedron(brush: Brush, indexOf: IndexOf): Polyhedron {
+export function brushPolyhedron(brush: Brush, indexOf: IndexOf): Polyhedron {
   const planes = brushPlanes(brush);
   return makePolyhedron(
     brush.faces.map((_, i): PolyFace => {
@@ -143,6 +127,15 @@ function brushPolyhedron(brush: Brush, indexOf: IndexOf): Polyhedron {
       return { winding: faceWinding(brush, i), plane: index, along, open: true };
     }),
   );
+}
+
+/** A face of a hint smaller than this share of its largest is a rim: a hint drawn as a thin slab divides by its two sides. */
+const RIM = 0.25;
+
+export function withoutRims({ faces, bounds }: Polyhedron): Polyhedron {
+  const areas = faces.map((f) => windingArea(f.winding));
+  const least = Math.max(...areas) * RIM;
+  return { bounds, faces: faces.map((f, i) => (areas[i]! < least ? { ...f, open: false } : f)) };
 }
 
 /** The part of a brush within a block. Faces left on the block's sides no longer divide anything. */
@@ -174,27 +167,45 @@ function closeOn(shape: Polyhedron, plane: number): Polyhedron {
   };
 }
 
-/** At most this many planes are weighed at a node; in crowded regions an even sample finds nearly as good a one. */
+/** At most this many planes are weighed at a node, those with the largest faces: what divides a region well is large in it. */
 const WEIGHED = 24;
+/** How many splits a plane is worth whose faces fill the whole section of a region: walls divide rooms where they stand. */
+const FILLING = 60;
+/** A hint that fills at least this share of a region's section comes before all else; one that ends in it waits for the solids. */
+const HINT_FIRST = 0.5;
 
-/** The plane to divide a region by: hints first, then few splits, even halves, axis planes; −1 when nothing is left. */
+/**
+ * The plane to divide a region by: hints that lie right across it first, then planes whose faces fill its section, few splits, even
+ * halves, axis planes; −1 when nothing is left.
+ */
 function chooseSplit(region: Polyhedron, fragments: readonly Fragment[], planes: readonly Plane[]): number {
-  const counts = new Map<number, number>();
-  let hint = -1;
+  const found = new Map<number, { count: number; area: number; solid: boolean; hint: number }>();
   for (const f of fragments)
     for (const face of f.shape.faces) {
       if (!face.open) continue;
-      if (!f.solid && hint < 0) hint = face.plane;
-      counts.set(face.plane, (counts.get(face.plane) ?? 0) + 1);
+      let at = found.get(face.plane);
+      if (!at) found.set(face.plane, (at = { count: 0, area: 0, solid: false, hint: 0 }));
+      at.count++;
+      const area = windingArea(face.winding);
+      at.area += area;
+      if (f.solid) at.solid = true;
+      else at.hint += area;
     }
-  if (hint >= 0) return hint;
-  if (counts.size <= 1) return counts.size ? counts.keys().next().value! : -1;
-  const candidates = [...counts.keys()];
-  const stride = Math.max(1, Math.floor(candidates.length / WEIGHED));
+  if (found.size <= 1) return found.size ? found.keys().next().value! : -1;
+  const filled = (index: number, area: number) => Math.min(1, area / sectionArea(region.bounds, planes[index]!.normal));
+  const solid = [...found].filter(([, { solid }]) => solid);
+  let first = -1;
+  let most = solid.length ? HINT_FIRST : 0;
+  for (const [index, { hint }] of found) {
+    const share = hint > 0 ? filled(index, hint) : 0;
+    if (share > most) [first, most] = [index, share];
+  }
+  if (first >= 0) return first;
+  const candidates = solid.length ? solid : [...found];
+  if (candidates.length > WEIGHED) candidates.sort((a, b) => b[1].area - a[1].area || a[0] - b[0]);
   let best = -1;
   let bestCost = Infinity;
-  for (let i = 0; i < candidates.length; i += stride) {
-    const index = candidates[i]!;
+  for (const [index, { count, area }] of candidates.slice(0, WEIGHED)) {
     const plane = planes[index]!;
     let front = 0;
     let back = 0;
@@ -209,12 +220,19 @@ function chooseSplit(region: Polyhedron, fragments: readonly Fragment[], planes:
     const cost =
       across * 5 +
       Math.abs(front - back) -
-      counts.get(index)! * 2 +
+      count * 2 -
+      FILLING * filled(index, area) +
       (axial ? 0 : 6) +
       (sideOfPlane(region, plane) === 0 ? 0 : -100);
     if (cost < bestCost) [best, bestCost] = [index, cost];
   }
   return best;
+}
+
+/** Area (cm²) of a box as seen along a direction. */
+function sectionArea({ min, max }: Box, [x, y, z]: Vec3): number {
+  const [a, b, c] = [max[0] - min[0], max[1] - min[1], max[2] - min[2]];
+  return Math.abs(x) * b * c + Math.abs(y) * a * c + Math.abs(z) * a * b;
 }
 
 type Tree = Pick<Block, 'planes' | 'nodes' | 'root' | 'leafCell'>;

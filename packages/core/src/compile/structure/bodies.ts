@@ -64,7 +64,7 @@ export function eachCellIn(grid: BlockGrid, { min, max }: Box, give: (cell: numb
     for (let at = open.pop(); at !== undefined; at = open.pop()) {
       if (at < 0) {
         const cell = block.leafCell[-1 - at]!;
-        if (cell >= 0) give(grid.firstCell[b]! + cell);
+        if (cell >= 0) give(grid.cellOf[grid.firstCell[b]! + cell]!);
         continue;
       }
       const { plane, front, back } = block.nodes[at]!;

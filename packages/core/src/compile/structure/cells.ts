@@ -59,8 +59,8 @@ export const sideFace = (owner: number, winding: Winding): Side => ({
 });
 
 /**
- * Joins empty leaves into convex cells as long as the union stays convex, largest shared face first, and links the cells.
- * `leaves` holds null for solid leaves. Across the faces of `hints` nothing is joined: they were put there to divide.
+ * Joins empty leaves into convex cells, and links the cells. `leaves` holds null for solid leaves. Across the faces of `hints`
+ * nothing is joined: they were put there to divide.
  */
 export function mergeLeaves(
   leaves: readonly (Polyhedron | null)[],
@@ -68,48 +68,92 @@ export function mergeLeaves(
   hints: readonly PolyFace[],
 ) {
   const raw = linkLeaves(leaves, planes);
-  const barred = raw.filter((link) => isHinted(link, planes, hints));
-  const shape: (Polyhedron | null)[] = [...leaves];
-  const parent = leaves.map((_, i) => i);
+  const joined = joinConvex(leaves, planes, raw, hintedBy(planes, hints));
+  return {
+    cells: joined.shapes,
+    leafCell: joined.numbers,
+    links: joinLinks(raw, joined.numbers),
+    leaves,
+    leafLinks: raw,
+  };
+}
+
+/**
+ * Joins convex pieces across what links them as long as the union stays convex, largest opening first; never across those
+ * that are `barred`. Gives the joined shapes and each piece's number among them, −1 for those that are null.
+ */
+export function joinConvex(
+  pieces: readonly (Polyhedron | null)[],
+  planes: readonly Plane[],
+  links: readonly CellLink[],
+  isBarred: (link: CellLink) => boolean,
+): { shapes: Polyhedron[]; numbers: number[] } {
+  const shape: (Polyhedron | null)[] = [...pieces];
+  const parent = pieces.map((_, i) => i);
   const find = (i: number): number => {
     while (parent[i] !== i) i = parent[i] = parent[parent[i]!]!;
     return i;
   };
-  const bySize = raw.map((link) => ({ link, area: windingArea(link.winding) })).sort((p, q) => q.area - p.area);
+  /** Pieces each must never be joined with. */
+  const barred = new Map<number, Set<number>>();
+  const bar = (a: number, b: number) => barred.get(a)?.add(b) ?? barred.set(a, new Set([b]));
+  const bySize: { link: CellLink; area: number; tried: string }[] = [];
+  for (const link of links) {
+    if (isBarred(link)) {
+      bar(link.a, link.b);
+      bar(link.b, link.a);
+    }
+    bySize.push({ link, area: windingArea(link.winding), tried: '' });
+  }
+  bySize.sort((p, q) => q.area - p.area);
+  /** How many joins each has been through: two that did not fit need not be tried again while they are the same. */
+  const age = pieces.map(() => 0);
   for (let merged = true; merged;) {
     merged = false;
-    for (const { link } of bySize) {
-      const a = find(link.a);
-      const b = find(link.b);
-      if (a === b || barred.some((l) => isBetween(find(l.a), find(l.b), a, b))) continue;
-      const union = joinIfConvex(shape[a]!, shape[b]!, link.plane, planes);
+    for (const entry of bySize) {
+      const a = find(entry.link.a);
+      const b = find(entry.link.b);
+      if (a === b || barred.get(a)?.has(b)) continue;
+      const now = `${a} ${age[a]!} ${b} ${age[b]!}`;
+      if (now === entry.tried) continue;
+      entry.tried = now;
+      const union = joinIfConvex(shape[a]!, shape[b]!, entry.link.plane, planes);
       if (!union) continue;
       parent[b] = a;
       shape[a] = union;
+      age[a]!++;
+      for (const other of barred.get(b) ?? []) {
+        bar(a, other);
+        bar(other, a);
+      }
       merged = true;
     }
   }
   const number = new Map<number, number>();
-  const cells: Polyhedron[] = [];
-  const leafCell = leaves.map((leaf, i) => {
-    if (!leaf) return -1;
+  const shapes: Polyhedron[] = [];
+  const numbers = pieces.map((piece, i) => {
+    if (!piece) return -1;
     const top = find(i);
-    if (!number.has(top)) number.set(top, cells.push(shape[top]!) - 1);
+    if (!number.has(top)) number.set(top, shapes.push(shape[top]!) - 1);
     return number.get(top)!;
   });
-  return { cells, leafCell, links: joinLinks(raw, leafCell), leaves, leafLinks: raw };
+  return { shapes, numbers };
 }
 
-const isBetween = (p: number, q: number, a: number, b: number): boolean => (p === a && q === b) || (p === b && q === a);
-
-/** Whether a hint's face lies in a link's opening. */
-const isHinted = (link: CellLink, planes: readonly Plane[], hints: readonly PolyFace[]): boolean =>
-  hints.some((face) => {
-    if (planes[face.plane] !== link.plane) return false;
-    const winding = face.along ? face.winding : face.winding.toReversed();
-    const shared = intersectWindings(link.winding, winding, link.plane.normal);
-    return shared !== null && windingArea(shared) > MIN_PORTAL;
-  });
+/** Tells whether a face of a hint lies in a link's opening. The links' planes are those of the table. */
+export function hintedBy(planes: readonly Plane[], hints: readonly PolyFace[]): (link: CellLink) => boolean {
+  const onPlane = new Map<Plane, PolyFace[]>();
+  for (const face of hints) {
+    const list = onPlane.get(planes[face.plane]!);
+    if (list) list.push(face);
+    else onPlane.set(planes[face.plane]!, [face]);
+  }
+  return ({ plane, winding }) =>
+    (onPlane.get(plane) ?? []).some((face) => {
+      const shared = intersectWindings(winding, face.along ? face.winding : face.winding.toReversed(), plane.normal);
+      return shared !== null && windingArea(shared) > MIN_PORTAL;
+    });
+}
 
 function linkLeaves(leaves: readonly (Polyhedron | null)[], planes: readonly Plane[]): CellLink[] {
   const out = new Map<number, Side[]>();
@@ -178,7 +222,7 @@ function joinFaces(faces: readonly PolyFace[], planes: readonly Plane[]): PolyFa
 }
 
 /** Links between cells: those inside a cell go, those between the same two cells in one plane become one (it is convex). */
-function joinLinks(raw: readonly CellLink[], leafCell: readonly number[]): CellLink[] {
+export function joinLinks(raw: readonly CellLink[], leafCell: readonly number[]): CellLink[] {
   const groups = new Map<string, CellLink[]>();
   for (const link of raw) {
     const a = leafCell[link.a]!;

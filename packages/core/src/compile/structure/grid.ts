@@ -45,7 +45,7 @@ export function buildBlocks(brushes: readonly Brush[], control: StageControl, ca
     control.progress?.((i + 1) / lists.length);
   });
   if (cache) for (const key of cache.keys()) if (!seen.has(key)) cache.delete(key);
-  return { edges, counts, blocks, firstCell };
+  return { edges, counts, blocks, firstCell, cellOf: Array.from({ length: cells }, (_, i) => i) };
 }
 
 /** A brush this near to a block's side touches it, cm. */
@@ -98,7 +98,7 @@ export function unmergedGrid(grid: BlockGrid): BlockGrid {
       links: block.leafLinks.map((link) => ({ ...link, a: number.get(link.a)!, b: number.get(link.b)! })),
     };
   });
-  return { ...grid, blocks, firstCell };
+  return { ...grid, blocks, firstCell, cellOf: Array.from({ length: cells }, (_, i) => i) };
 }
 
 const sameList = <T>(a: readonly T[], b: readonly T[]): boolean =>
@@ -126,5 +126,5 @@ export function locate(grid: BlockGrid, p: Vec3): number | 'solid' | 'beyond' {
     at = normal[0] * p[0] + normal[1] * p[1] + normal[2] * p[2] >= distance ? front : back;
   }
   const cell = block.leafCell[-1 - at]!;
-  return cell < 0 ? 'solid' : grid.firstCell[b]! + cell;
+  return cell < 0 ? 'solid' : grid.cellOf[grid.firstCell[b]! + cell]!;
 }

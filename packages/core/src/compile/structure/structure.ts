@@ -1,6 +1,7 @@
 import { DRAWN_ROLES, type Brush } from '../../brush/index.ts';
 import { findLeak, flood, portalsOfCells, seedCell } from './flood.ts';
 import type { Vec3 } from '../../math/index.ts';
+import { joinBlocks } from './joined.ts';
 import { buildBlocks, locate, type BlockCache } from './grid.ts';
 import { linkBlocks } from './links.ts';
 import { closeTJunctions, collectSurfaces } from './surfaces.ts';
@@ -23,7 +24,13 @@ export function buildStructure(
     .sort((a, b) => (a.id < b.id ? -1 : 1));
   const grid = buildBlocks(ordered, control, cache);
   if (!grid) {
-    const nowhere = { edges: [[0], [0], [0]] as const, counts: [0, 0, 0] as const, blocks: [], firstCell: [] };
+    const nowhere = {
+      edges: [[0], [0], [0]] as const,
+      counts: [0, 0, 0] as const,
+      blocks: [],
+      firstCell: [],
+      cellOf: [],
+    };
     return {
       blocks: nowhere,
       cells: [],
@@ -65,14 +72,26 @@ export function buildStructure(
           portals,
           ofCell,
         );
-  const cells: Cell[] = shapes.map((shape, i) => ({
-    bounds: shape.bounds,
-    inside: inside.has(i),
-    outer: outer.has(i),
-    portals: ofCell[i]!,
+  const joined = joinBlocks(grid, portals, inside, ordered);
+  const isInside = new Set([...inside].map((cell) => joined.grid.cellOf[cell]!));
+  const isOuter = new Set([...outer].map((cell) => joined.grid.cellOf[cell]!));
+  const ofJoined = portalsOfCells(joined.bounds.length, joined.portals);
+  const cells = joined.bounds.map((bounds, i): Cell => ({
+    bounds,
+    inside: isInside.has(i),
+    outer: isOuter.has(i),
+    portals: ofJoined[i]!,
   }));
-  const surfaces = closeTJunctions(collectSurfaces(grid, (cell) => inside.has(cell)));
-  return { blocks: grid, cells, portals, surfaces, bodyFirst: [surfaces.length], leak, misplaced };
+  const surfaces = closeTJunctions(collectSurfaces(joined.grid, (cell) => isInside.has(cell)));
+  return {
+    blocks: joined.grid,
+    cells,
+    portals: joined.portals,
+    surfaces,
+    bodyFirst: [surfaces.length],
+    leak,
+    misplaced,
+  };
 }
 
 /** Answers for any point whether it is open to the inside, in a solid, or in the void. */

@@ -30,7 +30,7 @@ export function collectSurfaces(grid: BlockGrid, keep: (cell: number) => boolean
   >();
   grid.blocks.forEach((block, b) => {
     for (const piece of block.pieces) {
-      const cell = grid.firstCell[b]! + piece.cell;
+      const cell = grid.cellOf[grid.firstCell[b]! + piece.cell]!;
       if (!keep(cell)) continue;
       const key = `${piece.brush.id} ${piece.face}`;
       let entry = byFace.get(key);

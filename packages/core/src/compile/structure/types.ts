@@ -69,6 +69,8 @@ export interface BlockGrid {
   readonly edges: readonly [readonly number[], readonly number[], readonly number[]];
   readonly counts: readonly [number, number, number];
   readonly blocks: readonly Block[];
-  /** Number of each block's first cell. */
+  /** Place in `cellOf` of each block's first cell. */
   readonly firstCell: readonly number[];
+  /** Of each block's cells, one block after another, the number in the structure: several of one number are one cell. */
+  readonly cellOf: readonly number[];
 }
