@@ -23,11 +23,11 @@ for (const name of process.argv.slice(2)) {
   process.stdout.write(`${name} "${title}" ${brushes.length} brushes ${structure.leak ? 'LEAK ' : ''}${structure.misplaced.length ? 'MISPLACED ' : ''}structure ${ts.toFixed(0)} ms, cells ${structure.cells.length} inside ${inside} portals ${portals}`);
   if (process.env.NOVIS) { console.log(); continue; }
   t = performance.now();
-  const v = buildVisibility(structure, { cheap });
+  const v = buildVisibility(structure, { cheap, solids: brushes });
   const tv = performance.now() - t;
   let pairs = 0;
   for (const w of v.rows) { let x = w; while (x) { x &= x - 1; pairs++; } }
-  process.stdout.write(`; vis ${tv.toFixed(0)} ms fellBack ${v.fellBack} seen/cell ${(pairs / inside).toFixed(1)}`);
+  process.stdout.write(`; proven ${(100 * (v.witnesses.pairs.length + inside) / pairs).toFixed(1)} %, vis ${tv.toFixed(0)} ms fellBack ${v.fellBack} seen/cell ${(pairs / inside).toFixed(1)}`);
   const seen = new Set<number>(); let missed = 0, clear = 0;
   const add = (a: number, b: number) => { seen.add(a * structure.cells.length + b); seen.add(b * structure.cells.length + a); };
   for (let salt = 0; salt * 100000 < lines; salt++) for (const l of clearLines(brushes, structure, Math.min(lines, 100000), salt * 1000)) { clear++; add(l.from, l.to); if (!canSee(v, l.from, l.to)) { if (!missed) console.log('MISS', l); missed++; } }

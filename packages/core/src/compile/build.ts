@@ -1,4 +1,4 @@
-import { brushBounds, DRAWN_ROLES } from '../brush/index.ts';
+import { brushBounds, DRAWN_ROLES, type Brush } from '../brush/index.ts';
 import { castsShadow, entityName, floods, reflects } from '../entity/index.ts';
 import { boxCenter } from '../math/index.ts';
 import { BUILD_RULES, runChecks, type Finding, type Leak } from '../checks/index.ts';
@@ -32,7 +32,7 @@ import {
 } from './lighting/index.ts';
 import { kernelStarts } from './tracing/index.ts';
 import { buildStructure, placesOf, withBodies, type Seed, type Structure } from './structure/index.ts';
-import { buildVisibility, countBits, type Visibility } from './visibility/index.ts';
+import { countBits, provenShare, seeLevel, SIGHT_JOBS, type Visibility } from './visibility/index.ts';
 
 export const PRESETS = {
   sketch: { luxel: 32, samples: 1, links: 36, cheap: true },
@@ -70,6 +70,8 @@ export interface BuildReport {
     readonly bytes: number;
     /** Mean share of the inside cells that a cell sees, 0 to 1. */
     readonly seen: number;
+    /** Share of the pairs of cells in sight of one another that a line proves; absent of old builds and where none were looked for. */
+    readonly proven?: number;
   };
   /** After each bounce how much of the light could still come, as a share of what was given off at first. Absent of old builds. */
   readonly bounces?: readonly number[];
@@ -162,7 +164,7 @@ export async function buildLevelOn(
 }
 
 /** The jobs of a build: what a thread that helps with builds has to know. */
-export const BUILD_JOBS: readonly AnyJob[] = LIGHTING_JOBS;
+export const BUILD_JOBS: readonly AnyJob[] = [...SIGHT_JOBS, ...LIGHTING_JOBS];
 
 function* building(
   doc: MapDocument,
@@ -190,13 +192,7 @@ function* building(
   const structure = withBodies(world, doc);
   control.progress?.('structure', 1);
   const open = structure.leak !== null || !structure.cells.some((c) => c.inside && !c.outer);
-  const visibility = open
-    ? null
-    : keptOr(
-        kept,
-        () => `visibility ${options.cheap} ${shape}`,
-        () => buildVisibility(world, { cheap: options.cheap }, stage('visibility')),
-      );
+  const visibility = open ? null : yield* sight(world, still, options.cheap, shape, stage('visibility'));
   control.progress?.('visibility', 1);
   const { ambientColor, ambientLux, bounced } = doc.settings;
   const input: LightingInput = {
@@ -257,6 +253,22 @@ function* building(
   return { level, bytes, ledger, structure, visibility, lighting, report };
 }
 
+/** The visibility of a world, unless it is kept. */
+function* sight(
+  world: Structure,
+  solids: readonly Brush[],
+  cheap: boolean,
+  shape: string,
+  control: StageControl,
+): Generator<DueJob, Visibility, unknown> {
+  const name = `visibility ${cheap} ${shape}`;
+  const known = control.kept?.get(name) as Visibility | undefined;
+  if (known) return known;
+  const made = yield* seeLevel(world, { cheap, solids }, control);
+  control.kept?.put(name, made);
+  return made;
+}
+
 function makeReport(
   doc: MapDocument,
   preset: Fineness,
@@ -289,6 +301,7 @@ function makeReport(
       pages: lighting.pages.length,
       bytes,
       seen: visibility && inside ? countBits(visibility.rows) / (inside * inside) : 1,
+      ...(visibility?.searched ? { proven: provenShare(visibility) } : {}),
     },
     bounces: lighting.left,
     reflections: {

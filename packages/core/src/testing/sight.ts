@@ -50,7 +50,7 @@ const scene = (name: string, at: Vec3, fill: (make: Maker) => void): SightScene 
 
 /**
  * n² rooms with a doorway to each neighbour, ten slabs a room. In `rows` the doorways of a row lie in line; otherwise each is off
- * to the other side than the one before, so that one sees into a few rooms only, however many there are.
+ * to a side by chance, so that one sees into a few rooms only, however many there are.
  */
 export function offices(n: number, rows = false): SightScene {
   const [R, H, T, D] = [400, 272, 16, 112];
@@ -65,13 +65,15 @@ export function offices(n: number, rows = false): SightScene {
       part(door + D, R, 0, H);
       part(door, door + D, 208, H);
     };
+    const doorway = (i: number, j: number, axis: 0 | 1): number =>
+      rows ? ((axis ? i : j) % 2 ? 40 : 220) : 30 + 40 * Math.floor(hashRandom(i, j, axis) * 6);
     for (let i = 0; i < n; i++)
       for (let j = 0; j < n; j++) {
         const [x, y] = [i * R, j * R];
         make.box([x, y, -T], [x + R, y + R, 0]);
         make.box([x, y, H], [x + R, y + R, H + T]);
-        wall(x, y, 1, i === 0 ? null : (rows ? j : i + j) % 2 ? 40 : 220);
-        wall(x, y, 0, j === 0 ? null : (rows ? i : i + j) % 2 ? 40 : 220);
+        wall(x, y, 1, i === 0 ? null : doorway(i, j, 0));
+        wall(x, y, 0, j === 0 ? null : doorway(i, j, 1));
       }
     for (let k = 0; k < n; k++) {
       wall(n * R, k * R, 1, null);

@@ -11,8 +11,14 @@ import {
 } from '../../math/index.ts';
 import { flatHull, makePolyhedron, type PolyFace, type Polyhedron } from './polyhedron.ts';
 
-/** Portals smaller than this (cm²) are rounding, not openings: a hundredth of the smallest possible hole between grid corners. */
+/**
+ * Nothing gets out through portals smaller than this (cm²): a hundredth of the smallest possible hole between grid corners. What
+ * is seen may still be seen through them.
+ */
 export const MIN_PORTAL = 0.01;
+/** Under this (cm²) a portal is the rounding of an edge, as is what is thinner than the tolerance it is found with (cm). */
+const NO_PORTAL = 1e-4;
+const THINNEST = 1e-4;
 
 export interface CellLink {
   readonly a: number;
@@ -47,8 +53,8 @@ export function matchSides(
   for (const a of out)
     for (const b of inn) {
       if (a.owner === b.owner || !near(a.bounds, b.bounds)) continue;
-      const winding = intersectWindings(a.winding, b.winding.toReversed(), plane.normal);
-      if (winding && windingArea(winding) > MIN_PORTAL) give({ a: a.owner, b: b.owner, winding, plane });
+      const winding = intersectWindings(a.winding, b.winding.toReversed(), plane.normal, THINNEST);
+      if (winding && windingArea(winding) > NO_PORTAL) give({ a: a.owner, b: b.owner, winding, plane });
     }
 }
 

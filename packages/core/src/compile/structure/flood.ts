@@ -21,6 +21,7 @@ import {
   windingCentroid,
 } from '../../math/index.ts';
 import { firstHit, makeTracer, type Tracer } from '../tracing/index.ts';
+import { MIN_PORTAL } from './cells.ts';
 import { locate, unmergedGrid } from './grid.ts';
 import { linkBlocks } from './links.ts';
 import { flatHull } from './polyhedron.ts';
@@ -40,10 +41,11 @@ export function seedCell(grid: BlockGrid, at: Vec3): number | 'solid' | 'beyond'
   return answer;
 }
 
-/** For each cell, its portals. */
-export function portalsOfCells(count: number, portals: readonly Portal[]): number[][] {
+/** For each cell, its portals; of those that are `passable` alone, the ones through which anything gets out. */
+export function portalsOfCells(count: number, portals: readonly Portal[], passable = false): number[][] {
   const out: number[][] = Array.from({ length: count }, () => []);
   portals.forEach((p, i) => {
+    if (passable && windingArea(p.winding) <= MIN_PORTAL) return;
     out[p.a]!.push(i);
     out[p.b]!.push(i);
   });
@@ -84,6 +86,7 @@ export function findLeak(merged: BlockGrid, seeds: readonly Seed[], brushes: rea
   const ofCell = portalsOfCells(
     grid.blocks.reduce((n, b) => n + b.cells.length, 0),
     portals,
+    true,
   );
   const middles = portals.map((p) => windingCentroid(p.winding));
   const best = new Map<number, { cost: number; at: Vec3; via: number; from: number; seed: Seed }>();

@@ -43,7 +43,7 @@ export function buildStructure(
   }
   const { portals, outer } = linkBlocks(grid);
   const shapes = grid.blocks.flatMap((b) => b.cells);
-  const ofCell = portalsOfCells(shapes.length, portals);
+  const ofCell = portalsOfCells(shapes.length, portals, true);
   const placed: { seed: Seed; cell: number }[] = [];
   const misplaced: { id: string; where: 'solid' | 'void' }[] = [];
   const open = flood(outer, portals, ofCell);

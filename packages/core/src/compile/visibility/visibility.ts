@@ -1,14 +1,18 @@
-import { clipBehind, flipPlane, ON_PLANE, signedDistance, type Plane, type Winding } from '../../math/index.ts';
-import { Cancelled, type StageControl } from '../../jobs/index.ts';
+import type { Brush } from '../../brush/index.ts';
+import { doJob, dueJob, partOf, type DueJob, type StageControl } from '../../jobs/index.ts';
 import type { Structure } from '../structure/index.ts';
-import { countBits, hasBit, makeBits, setBit, type Bits } from './bits.ts';
-import { clipToBeam } from './separators.ts';
+import { countBits, hasBit } from './bits.ts';
+import { makeGates, reversed, type Gates } from './gates.ts';
+import { boundJob, flowJob, type Answer, type Bound, type Proof, type Question } from './jobs.ts';
+import { packRanges } from './ranges.ts';
 
 export interface VisibilityOptions {
-  /** Stop at the cheap bound: what lies in front of and behind whom, without clipping beams. */
+  /** Stop at the bound: windows of all ways together, without following each. */
   readonly cheap: boolean;
-  /** Beam clips a portal may cost before it falls back to the cheap bound. */
+  /** Beams that may be followed of a portal before it falls back to the bound. */
   readonly budget?: number;
+  /** What bars sight: with it lines are looked for that prove what is seen. */
+  readonly solids?: readonly Brush[];
 }
 
 /** For each inside cell the cells that may be seen from any point of it. */
@@ -20,8 +24,18 @@ export interface Visibility {
   /** Row per cell, `words` words each: bit `b` of row `a` is set when `b` may be seen from `a`. Symmetric. */
   readonly rows: Uint32Array;
   readonly words: number;
-  /** Portals that ran over their budget and kept the cheap bound. */
+  /** Portals that ran over their budget and kept a coarser bound. */
   readonly fellBack: number;
+  /** Whether lines were looked for that prove pairs of cells. */
+  readonly searched: boolean;
+  /** Those that were found. */
+  readonly witnesses: Witnessed;
+}
+
+/** Of each pair of rows that is proven, the first less than the second, a line from one to the other: six numbers. */
+export interface Witnessed {
+  readonly pairs: Int32Array;
+  readonly lines: Float64Array;
 }
 
 /** Whether one of the structure's cells may be seen from another. */
@@ -30,137 +44,202 @@ export function canSee(v: Visibility, from: number, to: number): boolean {
   return a >= 0 && b >= 0 && (v.rows[a * v.words + (b >> 5)]! & (1 << (b & 31))) !== 0;
 }
 
-/** A portal seen in one direction: the plane's normal points into the cell it leads to. */
-interface Gate {
-  readonly from: number;
-  readonly to: number;
-  readonly winding: Winding;
-  readonly plane: Plane;
+/** Share of the pairs of cells in sight of one another that a line proves, 0 to 1. */
+export function provenShare({ rows, count, witnesses }: Visibility): number {
+  const pairs = (countBits(rows) - count) / 2;
+  return pairs > 0 ? witnesses.pairs.length / 2 / pairs : 1;
 }
 
-/**
- * The visibility stage: which cells can be seen from which, never too few. `sketch` uses the cheap bound; otherwise each
- * portal's beam is followed through every chain of portals and clipped at each one.
- */
+/** Beams that may be cut for the bound of one portal, and how many more there may be where portals are few. */
+const BOUND = { cheap: { least: 150, all: 600_000 }, full: { least: 600, all: 1_500_000 } };
+/** The same for following beams. */
+const FLOW = { least: 500, all: 1_000_000 };
+
+/** The visibility stage, done here: see {@link seeLevel}. */
 export function buildVisibility(
   structure: Structure,
   options: VisibilityOptions,
   control: StageControl = {},
 ): Visibility {
-  const { cells, portals } = structure;
-  const gates: Gate[] = [];
-  const out: number[][] = cells.map(() => []);
-  for (const { a, b, winding, plane } of portals) {
-    if (!cells[a]!.inside || !cells[b]!.inside) continue;
-    out[a]!.push(gates.push({ from: a, to: b, winding, plane }) - 1);
-    out[b]!.push(gates.push({ from: b, to: a, winding: winding.toReversed(), plane: flipPlane(plane) }) - 1);
+  const steps = seeLevel(structure, options, control);
+  let step = steps.next();
+  while (!step.done) {
+    const { job, input, control } = step.value;
+    step = steps.next(doJob(job, input as never, control));
   }
-  const might = gates.map((g) => cheapBound(g, gates, out));
-  let fellBack = 0;
-  let seen = might;
-  if (!options.cheap) {
-    const order = gates.map((_, i) => i).sort((a, b) => countBits(might[a]!) - countBits(might[b]!) || a - b);
-    const done: (Bits | null)[] = gates.map(() => null);
-    order.forEach((g, i) => {
-      if (control.signal?.aborted) throw new Cancelled();
-      const flow = followBeam(g, gates, out, might, done, options.budget ?? 200_000);
-      if (!flow) fellBack++;
-      done[g] = flow ?? might[g]!;
-      control.progress?.((i + 1) / order.length);
-    });
-    seen = done as Bits[];
-  }
-  const rowOf = new Int32Array(cells.length).fill(-1);
+  return step.value;
+}
+
+/**
+ * The visibility stage: which cells can be seen from which, never too few. First what each portal's light can come to at most; then
+ * lines that prove what of it is seen; then, unless it is to be cheap, the beams to what is neither proven nor ruled out, each way
+ * followed by itself. What is seen one way only is not seen.
+ */
+export function* seeLevel(
+  structure: Structure,
+  { cheap, budget, solids }: VisibilityOptions,
+  control: StageControl = {},
+): Generator<DueJob, Visibility, unknown> {
+  const rowOf = new Int32Array(structure.cells.length).fill(-1);
   let count = 0;
-  cells.forEach((cell, c) => {
+  structure.cells.forEach((cell, c) => {
     if (cell.inside) rowOf[c] = count++;
   });
-  const words = (count + 31) >> 5;
-  const rows = new Uint32Array(words * count);
-  const mark = (from: number, to: number) => {
-    const [a, b] = [rowOf[from]!, rowOf[to]!];
-    rows[a * words + (b >> 5)]! |= 1 << (b & 31);
+  const gates = makeGates(structure, rowOf);
+  const perGate = ({ least, all }: { least: number; all: number }) =>
+    Math.max(least, Math.floor(all / Math.max(1, gates.count)));
+  const shared = {
+    gates,
+    solids: cheap || !solids ? null : solids.filter((b) => b.role === 'structure'),
+    budget: perGate(cheap ? BOUND.cheap : BOUND.full),
   };
-  cells.forEach((cell, c) => {
-    if (!cell.inside) return;
-    mark(c, c);
-    for (const g of out[c]!) {
-      const to = gates[g]!.to;
-      mark(c, to);
-      mark(to, c);
-      gates.forEach((q, i) => {
-        if (!hasBit(seen[g]!, i)) return;
-        mark(c, q.to);
-        mark(q.to, c);
-      });
-    }
-  });
-  return { count, rowOf, rows, words, fellBack };
-}
-
-/** Gates that lie at least partly in front of a gate, face away from it, and are connected to it through such gates. */
-function cheapBound(g: Gate, gates: readonly Gate[], out: readonly (readonly number[])[]): Bits {
-  const bits = makeBits(gates.length);
-  const stack = [g.to];
-  while (stack.length) {
-    for (const i of out[stack.pop()!]!) {
-      const q = gates[i]!;
-      if (
-        hasBit(bits, i) ||
-        q.winding.every((p) => signedDistance(g.plane, p) <= ON_PLANE) ||
-        g.winding.every((p) => signedDistance(q.plane, p) >= -ON_PLANE)
-      )
-        continue;
-      setBit(bits, i);
-      stack.push(q.to);
-    }
+  const bounds = (yield dueJob(boundJob, shared, partOf(control, 0, cheap ? 1 : 0.5))) as readonly Bound[];
+  const sets = bothWays(gates, bounds);
+  const table = new Table(count);
+  let fellBack = bounds.reduce((n, b) => n + b.over, 0);
+  for (let g = 0; g < gates.count; g++) for (const c of sets[g]!) table.mark(gates.from[g]!, c);
+  for (let g = 0; g < gates.count; g++) table.mark(gates.from[g]!, gates.to[g]!);
+  table.keepMutual();
+  const proofs: { cell: number; proof: Proof }[] = bounds.map(({ proof }, cell) => ({ cell, proof }));
+  if (!cheap) {
+    const known = provenTable(count, proofs);
+    const questions = table.without(known);
+    const might = packRanges(sets);
+    const flowShared = { ...shared, might, flowBudget: budget ?? perGate(FLOW) };
+    const answers = (yield dueJob(
+      flowJob,
+      { shared: flowShared, questions },
+      partOf(control, 0.5, 1),
+    )) as readonly Answer[];
+    const beams = new Table(count);
+    beams.add(known);
+    answers.forEach(({ seen, proof, over }, i) => {
+      const { cell } = questions[i]!;
+      for (const c of seen) beams.mark(cell, c);
+      proofs.push({ cell, proof });
+      fellBack += over;
+    });
+    beams.keepMutual();
+    table.keepOnly(beams);
+    table.add(provenTable(count, proofs));
   }
-  return bits;
+  return {
+    count,
+    rowOf,
+    rows: table.rows,
+    words: table.words,
+    fellBack,
+    searched: shared.solids !== null,
+    witnesses: gathered(proofs),
+  };
 }
 
-/** All gates the beam that enters through one can leave through; null when that costs more than the budget. */
-function followBeam(
-  start: number,
-  gates: readonly Gate[],
-  out: readonly (readonly number[])[],
-  might: readonly Bits[],
-  done: readonly (Bits | null)[],
-  budget: number,
-): Bits | null {
-  const first = gates[start]!;
-  const seen = makeBits(gates.length);
-  const onPath = new Set<number>();
-  let spent = 0;
-  const follow = (cell: number, source: Winding, pass: Winding | null, allowed: Bits): boolean => {
-    for (const i of out[cell]!) {
-      if (!hasBit(allowed, i) || onPath.has(i)) continue;
-      const q = gates[i]!;
-      const beyond = done[i] ?? might[i]!;
-      const next = makeBits(gates.length);
-      let news = !hasBit(seen, i);
-      for (let w = 0; w < next.length; w++) {
-        next[w] = allowed[w]! & beyond[w]!;
-        if (next[w]! & ~seen[w]!) news = true;
-      }
-      if (!news) continue;
-      if (++spent > budget) return false;
-      let target = clipBehind(q.winding, flipPlane(first.plane));
-      let from: Winding | null = target && clipBehind(source, q.plane);
-      if (!target || !from) continue;
-      if (pass) {
-        target = clipToBeam(from, pass, target);
-        if (!target) continue;
-        // And what of the source is still seen back through the pass.
-        from = clipToBeam(target, pass, from);
-        if (!from) continue;
-      }
-      setBit(seen, i);
-      onPath.add(i);
-      const finished = follow(q.to, from, target, next);
-      onPath.delete(i);
-      if (!finished) return false;
+/** Of each gate the cells it may see: through a gate another is only seen when the way back is. Its own cell beyond comes first. */
+function bothWays(gates: Gates, bounds: readonly Bound[]): number[][] {
+  const lists: Int32Array[] = new Array(gates.count);
+  bounds.forEach(({ first, reached }, cell) => {
+    for (let k = 0; k + 1 < first.length; k++)
+      lists[gates.out[gates.outFirst[cell]! + k]!] = reached.subarray(first[k]!, first[k + 1]!);
+  });
+  return lists.map((list, gate) => {
+    const cells = new Set([gates.to[gate]!]);
+    for (const other of list) if (isIn(lists[reversed(other)]!, reversed(gate))) cells.add(gates.to[other]!);
+    return [...cells];
+  });
+}
+
+/** Whether an ascending list holds a number. */
+function isIn(list: Int32Array, value: number): boolean {
+  let [low, high] = [0, list.length];
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if (list[middle]! < value) low = middle + 1;
+    else high = middle;
+  }
+  return list[low] === value;
+}
+
+/** Which of some rows is marked for which, as bits. Everything is marked for itself. */
+class Table {
+  readonly rows: Uint32Array;
+  readonly words: number;
+  private readonly count: number;
+
+  constructor(count: number) {
+    this.count = count;
+    this.words = (count + 31) >> 5;
+    this.rows = new Uint32Array(this.words * count);
+    for (let c = 0; c < count; c++) this.mark(c, c);
+  }
+
+  mark(a: number, b: number): void {
+    this.rows[a * this.words + (b >> 5)]! |= 1 << (b & 31);
+  }
+
+  row(a: number): Uint32Array {
+    return this.rows.subarray(a * this.words, (a + 1) * this.words);
+  }
+
+  /** Takes away what is marked one way only. */
+  keepMutual(): void {
+    for (let a = 0; a < this.count; a++)
+      for (const b of onesOf(this.row(a)))
+        if (!hasBit(this.row(b), a)) this.rows[a * this.words + (b >> 5)]! &= ~(1 << (b & 31));
+  }
+
+  add(other: Table): void {
+    other.rows.forEach((w, i) => (this.rows[i]! |= w));
+  }
+
+  keepOnly(other: Table): void {
+    other.rows.forEach((w, i) => (this.rows[i]! &= w));
+  }
+
+  /** What is marked here and not there, row by row; rows without any are left out. */
+  without(other: Table): Question[] {
+    const out: Question[] = [];
+    for (let cell = 0; cell < this.count; cell++) {
+      const theirs = other.row(cell);
+      const asked = onesOf(this.row(cell).map((w, i) => w & ~theirs[i]!));
+      if (asked.length) out.push({ cell, asked: Int32Array.from(asked) });
     }
-    return true;
+    return out;
+  }
+}
+
+function onesOf(row: Uint32Array): number[] {
+  const out: number[] = [];
+  row.forEach((word, i) => {
+    for (let w = word; w; w &= w - 1) out.push(i * 32 + 31 - Math.clz32(w & -w));
+  });
+  return out;
+}
+
+function provenTable(count: number, proofs: readonly { cell: number; proof: Proof }[]): Table {
+  const table = new Table(count);
+  for (const { cell, proof } of proofs)
+    for (const c of proof.cells) {
+      table.mark(cell, c);
+      table.mark(c, cell);
+    }
+  return table;
+}
+
+/** One line for each pair, in the order of pairs. */
+function gathered(proofs: readonly { cell: number; proof: Proof }[]): Witnessed {
+  const byPair = new Map<number, { a: number; b: number; line: ArrayLike<number> }>();
+  const wide = 2 ** 26;
+  for (const { cell, proof } of proofs)
+    proof.cells.forEach((c, i) => {
+      const line = proof.lines.subarray(i * 6, i * 6 + 6);
+      const [a, b] = cell < c ? [cell, c] : [c, cell];
+      const key = a * wide + b;
+      if (!byPair.has(key))
+        byPair.set(key, { a, b, line: cell < c ? line : [line[3]!, line[4]!, line[5]!, line[0]!, line[1]!, line[2]!] });
+    });
+  const sorted = [...byPair].sort((p, q) => p[0] - q[0]).map(([, pair]) => pair);
+  return {
+    pairs: Int32Array.from(sorted.flatMap(({ a, b }) => [a, b])),
+    lines: Float64Array.from(sorted.flatMap(({ line }) => Array.from(line))),
   };
-  return follow(first.to, first.winding, null, might[start]!) ? seen : null;
 }

@@ -1,0 +1,160 @@
+import type { Brush } from '../../brush/index.ts';
+import type { Job } from '../../jobs/index.ts';
+import { Reach, gateFlat } from './bound.ts';
+import { emptyFlat, type Flat } from './beam.ts';
+import { Flow } from './flow.ts';
+import type { Gates } from './gates.ts';
+import { Ranges, type RangeData } from './ranges.ts';
+import { pointIn, Witnesses } from './witness.ts';
+
+/** Lines tried for each window of a cell that is not proven yet. */
+const TRIES = 8;
+/** Lines tried for each way a beam comes to a cell. */
+const FLOW_TRIES = 4;
+
+/** What is proven of a cell: cells it sees, and their lines, six numbers each. */
+export interface Proof {
+  readonly cells: Int32Array;
+  readonly lines: Float64Array;
+}
+
+export interface BoundShared {
+  readonly gates: Gates;
+  /** What bars sight. Null: nothing is proven. */
+  readonly solids: readonly Brush[] | null;
+  /** Beams that may be cut for a gate. */
+  readonly budget: number;
+}
+
+/** What comes of a cell's gates, one after the other: `first[k] … first[k + 1]` in `reached` are the gates that its `k`th reaches. */
+export interface Bound {
+  readonly first: Int32Array;
+  readonly reached: Int32Array;
+  readonly proof: Proof;
+  /** Gates that ran over their budget. */
+  readonly over: number;
+}
+
+/** For each gate the gates that may be seen through it. Items are cells. */
+export const boundJob: Job<BoundShared, BoundShared, number, Bound, readonly Bound[]> = {
+  name: 'sight bounds',
+  cut: (shared) => ({ shared, items: Array.from({ length: shared.gates.cells }, (_, c) => c) }),
+  shard: 16,
+  prepare: ({ gates, solids, budget }) => {
+    const reach = new Reach(gates);
+    const witnesses = solids && new Witnesses(solids, gates.cells);
+    const [source, window] = [emptyFlat(0), emptyFlat(0)];
+    return (cell) => {
+      witnesses?.reset();
+      const first = [0];
+      const reached: number[] = [];
+      let over = 0;
+      for (let k = gates.outFirst[cell]!; k < gates.outFirst[cell + 1]!; k++) {
+        const start = gates.out[k]!;
+        reach.start(start, budget);
+        if (reach.spent > budget) over++;
+        const gatesReached = [...reach.reached].sort((a, b) => a - b);
+        reached.push(...gatesReached);
+        first.push(reached.length);
+        if (!witnesses) continue;
+        gateFlat(gates, start, source);
+        const middle = pointIn(source, 0, start);
+        const at = start * 4;
+        const off = (by: number) => middle.map((c, i) => c + gates.plane[at + i]! * by) as [number, number, number];
+        witnesses.prove(gates.to[start]!, off(-0.02), off(0.02));
+        for (let n = 0; n < TRIES; n++) {
+          const from = pointIn(source, n, start);
+          for (const gate of gatesReached) {
+            const to = gates.to[gate]!;
+            if (to === cell || !witnesses.isOpen(to)) continue;
+            reach.window(gate, window);
+            witnesses.try(to, from, pointIn(window, n, gate));
+          }
+          if (witnesses.test() === 0) break;
+        }
+      }
+      return {
+        first: Int32Array.from(first),
+        reached: Int32Array.from(reached),
+        proof: proofOf(witnesses),
+        over,
+      };
+    };
+  },
+  merge: (_, bounds) => bounds,
+};
+
+export interface FlowShared extends BoundShared {
+  /** For each gate the cells that may be seen through it. */
+  readonly might: RangeData;
+  /** Beams that may be cut for a gate when they are followed. */
+  readonly flowBudget: number;
+}
+
+/** A cell and those of which it is not known whether it sees them. */
+export interface Question {
+  readonly cell: number;
+  readonly asked: Int32Array;
+}
+
+export interface Answer {
+  /** Those that may be seen, as far as beams tell. */
+  readonly seen: Int32Array;
+  readonly proof: Proof;
+  readonly over: number;
+}
+
+/** Follows beams to the cells of which it is not known whether they are seen. */
+export const flowJob: Job<
+  { shared: FlowShared; questions: readonly Question[] },
+  FlowShared,
+  Question,
+  Answer,
+  readonly Answer[]
+> = {
+  name: 'sight beams',
+  cut: ({ shared, questions }) => ({ shared, items: questions }),
+  shard: 16,
+  prepare: ({ gates, solids, budget, might, flowBudget }) => {
+    const reach = new Reach(gates);
+    const ranges = new Ranges(might);
+    const flow = new Flow(gates, reach, ranges);
+    const witnesses = solids && new Witnesses(solids, gates.cells);
+    const words = (gates.cells + 31) >> 5;
+    const asked = new Uint32Array(words);
+    const beyond = new Uint32Array(words);
+    return ({ cell, asked: list }) => {
+      witnesses?.reset();
+      asked.fill(0);
+      for (const c of list) asked[c >> 5]! |= 1 << (c & 31);
+      const seen: number[] = [];
+      let over = 0;
+      const found = (c: number, source: Flat, lit: Flat) => {
+        asked[c >> 5]! &= ~(1 << (c & 31));
+        seen.push(c);
+        if (!witnesses) return;
+        for (let n = 0; n < FLOW_TRIES; n++) witnesses.try(c, pointIn(source, n, c), pointIn(lit, n, c + 1));
+        witnesses.test();
+      };
+      for (let k = gates.outFirst[cell]!; k < gates.outFirst[cell + 1]!; k++) {
+        const start = gates.out[k]!;
+        ranges.copy(start, beyond);
+        if (!beyond.some((w, i) => w & asked[i]!)) continue;
+        reach.start(start, budget);
+        if (flow.follow(start, flowBudget, asked, found)) continue;
+        over++;
+        // Too busy: what the bound allows counts as seen.
+        for (let i = 0; i < words; i++)
+          for (let w = beyond[i]! & asked[i]!; w; w &= w - 1) seen.push(i * 32 + 31 - Math.clz32(w & -w));
+        for (let i = 0; i < words; i++) asked[i]! &= ~beyond[i]!;
+      }
+      return { seen: Int32Array.from(seen), proof: proofOf(witnesses), over };
+    };
+  },
+  merge: (_, answers) => answers,
+};
+
+const proofOf = (w: Witnesses | null): Proof => ({
+  cells: Int32Array.from(w?.cells ?? []),
+  lines: Float64Array.from(w?.lines ?? []),
+});
