@@ -6,7 +6,6 @@ import { MeshBVH } from 'three-mesh-bvh';
 import {
   addBrushes,
   anyHit,
-  bodyIn,
   boxesOverlap,
   buildLevel,
   buildLevelOn,
@@ -14,13 +13,8 @@ import {
   parseMap,
   brushVolume,
   buildStructure,
-  buildVisibility,
   emptyMap,
   hashRandom,
-  placeEntity,
-  placesOf,
-  runChecks,
-  seedsOf,
   subtractBrushes,
   makeCollision,
   makeRays,
@@ -52,7 +46,8 @@ import { decodeUpload } from '../apps/server/src/materials/upload.ts';
 import { searchMaterials } from '../apps/web/src/panels/library/search.ts';
 import { measureMoving } from './moving.ts';
 import { measureInterface } from './interface.ts';
-import { asBrushes, roomSlabs, roomsWithDoors, strewnBoxes, strewnRays } from './scenes.ts';
+import { asBrushes, roomSlabs, strewnBoxes, strewnRays } from './scenes.ts';
+import { measureGrowth, measureProof, measureStray, measureThreads, type SightRow } from './sight.ts';
 
 const rows: { work: string; ours: string; peer: string; ratio: string; wanted: string }[] = [];
 const ms = (t: number): string => (t < 10 ? `${t.toFixed(2)} ms` : `${Math.round(t)} ms`);
@@ -277,33 +272,18 @@ async function player(): Promise<void> {
   );
 }
 
-/** How the time of a stage grows with the number of brushes, as the exponent of a power. */
+const say = ({ work, ours, wanted }: SightRow) => void rows.push({ work, ours, peer: '—', ratio: '—', wanted });
+
 function growth(): void {
-  const measure = (n: number, flow: boolean) => {
-    const brushes = asBrushes(roomsWithDoors(n));
-    const doc = placeEntity(addBrushes(emptyMap('Bench'), brushes), 'spawn', [200, 200, 0]);
-    const structure = buildStructure(brushes, seedsOf(doc));
-    const context = { placeOf: placesOf(structure), body: bodyIn(doc) };
-    return {
-      count: brushes.length,
-      structure: best(() => void buildStructure(brushes, seedsOf(doc)), 2),
-      visibility: flow ? best(() => void buildVisibility(structure, { cheap: false }), 1) : 0,
-      checks: best(() => void runChecks(doc, context), 2),
-    };
-  };
-  const [small, middle, large] = [measure(8, true), measure(11, true), measure(35, false)];
-  const report = (stage: 'structure' | 'visibility' | 'checks', a: typeof small, b: typeof small) =>
-    rows.push({
-      work: `growth of ${stage}, rooms with doorways, ${a.count.toLocaleString('en')} to ${b.count.toLocaleString('en')} brushes`,
-      ours: `${ms(a[stage])} → ${ms(b[stage])}: exponent ${(Math.log(b[stage] / a[stage]) / Math.log(b.count / a.count)).toFixed(2)}`,
-      peer: '—',
-      ratio: '—',
-      wanted: '≤ 1.2',
-    });
-  report('structure', middle, large);
-  report('checks', middle, large);
-  // Its cheap bound still looks at every pair of portals: ten thousand brushes would take an hour.
-  report('visibility', small, middle);
+  measureGrowth().forEach(say);
+  say(measureStray());
+}
+
+/** Lines of sight in every kind of place; a million each with `npm run bench -- sight 1000000`. */
+async function sight(): Promise<void> {
+  measureProof(Number(process.argv[3] ?? 100_000)).forEach(say);
+  const { one, two } = await measureThreads();
+  note('visibility of 32 turned boxes on two threads', two, one, '≥ 1.7 ×', 'one thread');
 }
 
 /** A chain of subtractions from 1,000 blocks, one cutter after another, as a designer does it; the volumes must agree. */
@@ -530,7 +510,7 @@ async function moving(): Promise<void> {
 }
 
 /** `npm run bench -- word` runs only the parts whose name holds the word. */
-const parts = { rays, structure, growth, subtractions, player, library, moving, threads, rebuild, drawingTable };
+const parts = { rays, structure, growth, sight, subtractions, player, library, moving, threads, rebuild, drawingTable };
 for (const [name, part] of Object.entries(parts)) if (name.includes(process.argv[2] ?? '')) await part();
 console.log('| work | ours | beside it | ratio | wanted |\n|---|---|---|---|---|');
 for (const r of rows) console.log(`| ${r.work} | ${r.ours} | ${r.peer} | ${r.ratio} | ${r.wanted} |`);

@@ -48,36 +48,3 @@ export function roomSlabs(n: number): Box[] {
 
 export const asBrushes = (boxes: readonly Box[]): Brush[] =>
   boxes.map((b, i) => dressSolid(boxSolid(b), String(i).padStart(6, '0'), 'stone'));
-
-/**
- * n² rooms with a doorway to each neighbour, ten slabs a room. The doorways of even and odd rows are off to different sides,
- * so that one sees into a few rooms only, however many there are.
- */
-export function roomsWithDoors(n: number): Box[] {
-  const [R, H, T, D] = [400, 272, 16, 112];
-  const boxes: Box[] = [];
-  const add = (min: Vec3, max: Vec3) => boxes.push({ min, max });
-  /** A wall along an axis (0 east, 1 north), with a doorway at an offset, or none. */
-  const wall = (x: number, y: number, axis: 0 | 1, door: number | null) => {
-    const part = (from: number, to: number, z0: number, z1: number) =>
-      axis === 0 ? add([x + from, y, z0], [x + to, y + T, z1]) : add([x, y + from, z0], [x + T, y + to, z1]);
-    if (door === null) return part(0, R, 0, H);
-    part(0, door, 0, H);
-    part(door + D, R, 0, H);
-    part(door, door + D, 208, H);
-  };
-  for (let i = 0; i < n; i++)
-    for (let j = 0; j < n; j++) {
-      const [x, y] = [i * R, j * R];
-      add([x, y, -T], [x + R, y + R, 0]);
-      add([x, y, H], [x + R, y + R, H + T]);
-      wall(x, y, 1, i === 0 ? null : j % 2 ? 40 : 220);
-      wall(x, y, 0, j === 0 ? null : i % 2 ? 40 : 220);
-    }
-  for (let k = 0; k < n; k++) {
-    wall(n * R, k * R, 1, null);
-    wall(k * R, n * R, 0, null);
-  }
-  add([n * R, n * R, 0], [n * R + T, n * R + T, H]);
-  return boxes;
-}
