@@ -158,34 +158,51 @@ export function eachSwept(
   visit: (item: number) => void,
 ): void {
   if (order.length === 0) return;
-  const side = (i: number, k: number): Vec3 => [bounds[i * 6 + k]!, bounds[i * 6 + k + 1]!, bounds[i * 6 + k + 2]!];
+  // What moves as a point: its middle, against boxes that are larger by half of it.
+  const half = [0, 1, 2].map((k) => (box.max[k]! - box.min[k]!) / 2) as unknown as Vec3;
+  const from = [0, 1, 2].map((k) => (box.max[k]! + box.min[k]!) / 2) as unknown as Vec3;
   const stack = [0];
-  while (stack.length) {
-    const i = stack.pop()!;
-    if (!meetsSwept({ min: side(i, 0), max: side(i, 3) }, box, way)) continue;
+  for (let i = stack.pop(); i !== undefined; i = stack.pop()) {
+    const at = i * 6;
+    let near = 0;
+    let away = 1;
+    for (let k = 0; k < 3; k++) {
+      const low = bounds[at + k]! - half[k]! - from[k]!;
+      const high = bounds[at + 3 + k]! + half[k]! - from[k]!;
+      const w = way[k]!;
+      if (w === 0) {
+        if (low > 0 || high < 0) away = -1;
+        continue;
+      }
+      const a = low / w;
+      const b = high / w;
+      near = Math.max(near, a < b ? a : b);
+      away = Math.min(away, a < b ? b : a);
+    }
+    if (near > away) continue;
     const n = link[i * 2 + 1]!;
     const first = link[i * 2]!;
     if (n === 0) stack.push(first, i + 1);
-    for (let s = first; s < first + n; s++) if (meetsSwept(boxes[order[s]!]!, box, way)) visit(order[s]!);
+    for (let s = first; s < first + n; s++) if (meetsSwept(boxes[order[s]!]!, half, from, way)) visit(order[s]!);
   }
 }
 
-/** Whether a box that moves along a way meets one that stands still: where its middle meets that one grown by half of it. */
-function meetsSwept(still: Box, moving: Box, way: Vec3): boolean {
+/** Whether a point that moves along a way meets a box that is larger by so much on each side. */
+function meetsSwept({ min, max }: Box, half: Vec3, from: Vec3, way: Vec3): boolean {
   let near = 0;
   let away = 1;
-  for (const k of [0, 1, 2] as const) {
-    const half = (moving.max[k] - moving.min[k]) / 2;
-    const from = (moving.max[k] + moving.min[k]) / 2;
-    const low = still.min[k] - half - from;
-    const high = still.max[k] + half - from;
-    if (way[k] === 0) {
+  for (let k = 0; k < 3; k++) {
+    const low = min[k]! - half[k]! - from[k]!;
+    const high = max[k]! + half[k]! - from[k]!;
+    const w = way[k]!;
+    if (w === 0) {
       if (low > 0 || high < 0) return false;
       continue;
     }
-    const [a, b] = [low / way[k], high / way[k]];
-    near = Math.max(near, Math.min(a, b));
-    away = Math.min(away, Math.max(a, b));
+    const a = low / w;
+    const b = high / w;
+    near = Math.max(near, a < b ? a : b);
+    away = Math.min(away, a < b ? b : a);
   }
   return near <= away;
 }

@@ -1,13 +1,17 @@
 import { brushPlanes, faceWinding } from '../../brush/index.ts';
 import {
   boxOf,
+  buildBvh,
   cross,
   dot,
+  eachSwept,
+  growBox,
   normalize,
   SAME_POINT,
   sub,
   tidyWinding,
   windingArea,
+  type Box,
   type Vec3,
   type Winding,
 } from '../../math/index.ts';
@@ -142,47 +146,51 @@ function joinWindings(a: Winding, i: number, b: Winding, j: number, normal: Vec3
   return joined;
 }
 
+/** Edge (cm) of the cells in which corners are looked up. */
+const CORNERS_CELL = 1;
+
 /** Puts the corners of neighbours that lie on an edge into that edge, so that no cracks show between polygons. */
 export function closeTJunctions(surfaces: readonly Surface[]): Surface[] {
-  const CELL = 128;
-  const corners = new Map<string, Vec3[]>();
-  const at = (c: number) => Math.floor(c / CELL);
+  const corners = new Map<number, Vec3[]>();
+  const all: Vec3[] = [];
+  const at = (c: number) => Math.floor(c / CORNERS_CELL);
+  // Neighbours of different places may share a number: they are told apart by where they lie.
+  const hash = (x: number, y: number, z: number) => (x * 73856093) ^ (y * 19349663) ^ (z * 83492791);
   // Corners within tolerance of one another become one, so that neighbours share them exactly.
   const canonical = (p: Vec3): Vec3 => {
     for (let x = at(p[0] - SAME_POINT); x <= at(p[0] + SAME_POINT); x++)
       for (let y = at(p[1] - SAME_POINT); y <= at(p[1] + SAME_POINT); y++)
         for (let z = at(p[2] - SAME_POINT); z <= at(p[2] + SAME_POINT); z++)
-          for (const q of corners.get(`${x},${y},${z}`) ?? [])
+          for (const q of corners.get(hash(x, y, z)) ?? [])
             if (
               Math.abs(p[0] - q[0]) <= SAME_POINT &&
               Math.abs(p[1] - q[1]) <= SAME_POINT &&
               Math.abs(p[2] - q[2]) <= SAME_POINT
             )
               return q;
-    const key = `${at(p[0])},${at(p[1])},${at(p[2])}`;
+    const key = hash(at(p[0]), at(p[1]), at(p[2]));
     const list = corners.get(key);
     if (list) list.push(p);
     else corners.set(key, [p]);
+    all.push(p);
     return p;
   };
   const welded = surfaces
     .map((s) => ({ ...s, winding: s.winding.map(canonical).filter((p, i, w) => p !== w[(i + 1) % w.length]) }))
     .filter((s) => s.winding.length >= 3);
+  const boxes = all.map((p): Box => ({ min: p, max: p }));
+  const tree = buildBvh(boxes);
   const onEdge = (a: Vec3, b: Vec3): Vec3[] => {
     const d = sub(b, a);
     const len2 = dot(d, d);
     const found: { p: Vec3; t: number }[] = [];
-    const low = a.map((c, i) => at(Math.min(c, b[i]!) - SAME_POINT));
-    const high = a.map((c, i) => at(Math.max(c, b[i]!) + SAME_POINT));
-    for (let x = low[0]!; x <= high[0]!; x++)
-      for (let y = low[1]!; y <= high[1]!; y++)
-        for (let z = low[2]!; z <= high[2]!; z++)
-          for (const p of corners.get(`${x},${y},${z}`) ?? []) {
-            const t = dot(sub(p, a), d) / len2;
-            if (p === a || p === b || t <= 0 || t >= 1) continue;
-            const off = sub(sub(p, a), [d[0] * t, d[1] * t, d[2] * t]);
-            if (dot(off, off) <= SAME_POINT * SAME_POINT) found.push({ p, t });
-          }
+    eachSwept(tree, boxes, growBox({ min: a, max: a }, SAME_POINT), d, (item) => {
+      const p = all[item]!;
+      const t = dot(sub(p, a), d) / len2;
+      if (p === a || p === b || t <= 0 || t >= 1) return;
+      const off = sub(sub(p, a), [d[0] * t, d[1] * t, d[2] * t]);
+      if (dot(off, off) <= SAME_POINT * SAME_POINT) found.push({ p, t });
+    });
     return found.sort((p, q) => p.t - q.t).map(({ p }) => p);
   };
   return welded.map((s) => ({
