@@ -1,5 +1,5 @@
 /**
- * The container of a level file: `YESCALV7`, the length of a JSON header (uint32, little-endian), the header in ASCII, then
+ * The container of a level file: `YESCALV8`, the length of a JSON header (uint32, little-endian), the header in ASCII, then
  * the arrays named in the header, each on an 8-byte boundary. See docs/formats/level.md.
  */
 export type LevelArray = Float64Array | Float32Array | Uint32Array | Int32Array | Uint16Array | Uint8Array;
@@ -14,7 +14,7 @@ const TYPES = {
 } as const;
 type TypeName = keyof typeof TYPES;
 
-const MAGIC = 'YESCALV7';
+const MAGIC = 'YESCALV8';
 
 /** A level file that cannot be read. */
 export class LevelFileError extends Error {

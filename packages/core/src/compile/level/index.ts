@@ -6,3 +6,6 @@ export * from './room-size.ts';
 export * from './ledger.ts';
 export * from './lux.ts';
 export * from './probes.ts';
+export { levelSees, markVisible, sightOf, type Sight } from './sight.ts';
+export type { CellFigures } from './figures.ts';
+export { levelCell, SOLID } from './space.ts';

@@ -1,6 +1,6 @@
 import { brushBounds, solidOf, stopsPlayers, type Brush, type Role, type Solid } from '../../brush/index.ts';
 import { entityKind, type Entity } from '../../entity/index.ts';
-import { bodiesOf, isMoving, partsOf, type MapDocument, type Wire } from '../../map/index.ts';
+import { bodiesOf, isMoving, partsOf, stillBrushes, type MapDocument, type Wire } from '../../map/index.ts';
 import {
   boxOf,
   cross,
@@ -10,14 +10,16 @@ import {
   scale,
   sub,
   uniteBoxes,
-  windingCentroid,
   type Box,
   type Vec3,
 } from '../../math/index.ts';
 import { texelAt } from '../../surface/index.ts';
 import { lightAt, type LightLayer, type Lighting, type LightProbes, type Reflections } from '../lighting/index.ts';
-import type { BlockGrid, Cell, Structure, Surface } from '../structure/index.ts';
+import type { BlockGrid, Structure, Surface } from '../structure/index.ts';
 import type { Visibility } from '../visibility/index.ts';
+import { packFigures } from './figures.ts';
+import type { Sight } from './sight.ts';
+import { fanPoints, keptCells, packShapes, packTree } from './space.ts';
 import { readContainer, writeContainer, type LevelArray } from './container.ts';
 
 /** What a level says about itself besides its arrays. */
@@ -69,33 +71,18 @@ export interface LevelBody {
  * Everything a runtime needs, as typed arrays (docs/formats/level.md lists their layout). Ranges are stored as
  * `first[i] … first[i + 1]`.
  */
-export interface Level {
+export interface Level extends Omit<Sight, 'meta'> {
   readonly meta: LevelMeta;
-  readonly position: Float32Array;
   readonly texel: Float32Array;
   readonly light: Float32Array;
   /** How much brighter a corner is than the light of its flat face, so that round things look round: of {@link WHOLE_GAIN}. */
   readonly gain: Uint8Array;
-  readonly index: Uint32Array;
-  readonly surfaceIndexFirst: Uint32Array;
   readonly surfaceMaterial: Uint16Array;
   readonly surfacePage: Uint16Array;
-  readonly surfaceNormal: Float32Array;
   /** How much each reflects as a mirror, of 255. */
   readonly surfaceMirror: Uint8Array;
   /** Place of the reflections it shows, `NO_REFLECTION` for none. */
   readonly surfaceReflection: Uint16Array;
-  readonly surfaceCellFirst: Uint32Array;
-  readonly surfaceCell: Uint32Array;
-  readonly blockRoot: Int32Array;
-  readonly node: Int32Array;
-  readonly plane: Float64Array;
-  readonly leafCell: Int32Array;
-  readonly cellBounds: Float32Array;
-  readonly portalCells: Uint32Array;
-  readonly portalFirst: Uint32Array;
-  readonly portalPoint: Float32Array;
-  readonly pvsWords: Uint32Array;
   readonly colliderFirst: Uint32Array;
   readonly colliderPlane: Float64Array;
   readonly colliderBounds: Float64Array;
@@ -138,6 +125,7 @@ export function packLevel(
   const entities = [...doc.entities.values()].sort((a, b) => (a.id < b.id ? -1 : 1));
   const { edges } = structure.blocks;
   const kept = keptCells(structure);
+  const solids = stillBrushes(doc).filter((b) => b.role === 'structure');
   return {
     meta: {
       name: doc.name,
@@ -159,8 +147,10 @@ export function packLevel(
       reflections: { places: reflections.places, width: reflections.width, height: reflections.height },
       layers: lighting.layers.map(withoutTexels),
     },
-    ...packSurfaces(structure.surfaces, materials, lighting, gains, kept.number),
+    ...packShapes(structure.surfaces, kept.number),
+    ...packSurfaces(structure.surfaces, materials, lighting, gains),
     ...packTree(structure, kept),
+    ...packFigures(doc, structure, visibility, solids, kept),
     pvsWords: visibility ? visibility.rows : new Uint32Array(0),
     ...packColliders(colliders),
     lightTexels: joined(lighting.pages.map((p) => p.texels)),
@@ -212,109 +202,31 @@ function packBodies(doc: MapDocument, { surfaces, bodyFirst }: Structure): Level
   }));
 }
 
-/** The cells that a level holds, and the number each of the structure's has in it, −2 for the void. */
-interface KeptCells {
-  readonly cells: readonly Cell[];
-  readonly number: Int32Array;
-}
-
-/** Only the inside is kept: the void is neither entered nor drawn. In a leaking map everything open counts as inside. */
-function keptCells({ cells }: Structure): KeptCells {
-  const number = new Int32Array(cells.length).fill(VOID);
-  let count = 0;
-  cells.forEach((c, i) => {
-    if (c.inside) number[i] = count++;
-  });
-  return { cells: cells.filter((c) => c.inside), number };
-}
-
-/** The cell of a point in a solid. */
-export const SOLID = -1;
-const VOID = -2;
-
+/** How surfaces look: their materials and light. */
 function packSurfaces(
   surfaces: readonly Surface[],
   materials: readonly string[],
   lighting: Lighting,
   gains: readonly (Float32Array | null)[],
-  number: Int32Array,
 ) {
   const gain: number[] = [];
-  const position: number[] = [];
   const texel: number[] = [];
   const light: number[] = [];
-  const index: number[] = [];
-  const surfaceIndexFirst = [0];
-  const cells: number[] = [];
-  const surfaceCellFirst = [0];
   surfaces.forEach((s, i) => {
-    const base = position.length / 3;
-    // A fan round the middle never makes a flat triangle, even with corners on straight edges.
-    const points = s.winding.length > 4 ? [...s.winding, windingCentroid(s.winding)] : s.winding;
-    points.forEach((p, k) => {
+    const place = lighting.places[i];
+    fanPoints(s).forEach((p, k) => {
       gain.push(Math.round((gains[i]?.[k] ?? 1) * WHOLE_GAIN));
-      position.push(...p);
       texel.push(...texelAt(s.frame, p));
-      const place = lighting.places[i];
       light.push(...(place ? lightAt(place, p, lighting.pages) : [0, 0]));
     });
-    const n = s.winding.length;
-    if (points.length > n) for (let k = 0; k < n; k++) index.push(base + n, base + k, base + ((k + 1) % n));
-    else for (let k = 2; k < n; k++) index.push(base, base + k - 1, base + k);
-    surfaceIndexFirst.push(index.length);
-    cells.push(...s.cells.map((c) => number[c]!));
-    surfaceCellFirst.push(cells.length);
   });
   return {
-    position: Float32Array.from(position),
     texel: Float32Array.from(texel),
     light: Float32Array.from(light),
     gain: Uint8Array.from(gain),
-    index: Uint32Array.from(index),
-    surfaceIndexFirst: Uint32Array.from(surfaceIndexFirst),
     surfaceMaterial: Uint16Array.from(surfaces.map((s) => materials.indexOf(s.material))),
     surfacePage: Uint16Array.from(surfaces.map((_, i) => lighting.places[i]?.page ?? NO_PAGE)),
-    surfaceNormal: Float32Array.from(surfaces.flatMap((s) => s.plane.normal)),
     surfaceMirror: Uint8Array.from(surfaces, (s) => Math.round(Math.min(1, s.mirror) * 255)),
-    surfaceCellFirst: Uint32Array.from(surfaceCellFirst),
-    surfaceCell: Uint32Array.from(cells),
-  };
-}
-
-/** The blocks' trees in one table: children ≥ 0 are nodes, others leaf `−1 − child`. */
-function packTree({ blocks, cells, portals }: Structure, kept: KeptCells) {
-  const node: number[] = [];
-  const plane: number[] = [];
-  const leafCell: number[] = [];
-  const blockRoot: number[] = [];
-  blocks.blocks.forEach((block, b) => {
-    const firstNode = node.length / 3;
-    const firstPlane = plane.length / 4;
-    const firstLeaf = leafCell.length;
-    if (block.leafCell.every((c) => c >= 0 && kept.number[blocks.cellOf[c + blocks.firstCell[b]!]!] === VOID)) {
-      // Nobody ever stands in here: the whole block is one leaf.
-      leafCell.push(VOID);
-      blockRoot.push(-1 - firstLeaf);
-      return;
-    }
-    const child = (c: number) => (c >= 0 ? c + firstNode : c - firstLeaf);
-    for (const n of block.nodes) node.push(n.plane + firstPlane, child(n.front), child(n.back));
-    for (const p of block.planes) plane.push(...p.normal, p.distance);
-    for (const c of block.leafCell) leafCell.push(c < 0 ? SOLID : kept.number[blocks.cellOf[c + blocks.firstCell[b]!]!]!);
-    blockRoot.push(child(block.root));
-  });
-  const inner = portals.filter((p) => cells[p.a]!.inside && cells[p.b]!.inside);
-  const portalFirst = [0];
-  for (const p of inner) portalFirst.push(portalFirst.at(-1)! + p.winding.length);
-  return {
-    blockRoot: Int32Array.from(blockRoot),
-    node: Int32Array.from(node),
-    plane: Float64Array.from(plane),
-    leafCell: Int32Array.from(leafCell),
-    cellBounds: Float32Array.from(kept.cells.flatMap((c) => [...c.bounds.min, ...c.bounds.max])),
-    portalCells: Uint32Array.from(inner.flatMap((p) => [kept.number[p.a]!, kept.number[p.b]!])),
-    portalFirst: Uint32Array.from(portalFirst),
-    portalPoint: Float32Array.from(inner.flatMap((p) => p.winding.flat())),
   };
 }
 
@@ -400,44 +312,4 @@ export function writeLevel({ meta, ...arrays }: Level): Uint8Array {
 export function readLevel(bytes: Uint8Array): Level {
   const { meta, arrays } = readContainer(bytes);
   return { meta, ...arrays } as unknown as Level;
-}
-
-/** The cell at a point: its number, −1 in a solid, −2 in the void and outside the world. */
-export function levelCell(level: Level, p: ArrayLike<number>): number {
-  const { edges } = level.meta.grid;
-  let block = 0;
-  for (let axis = 2; axis >= 0; axis--) {
-    const e = edges[axis]!;
-    if (!(p[axis]! >= e[0]! && p[axis]! < e[e.length - 1]!)) return VOID;
-    let k = 0;
-    while (e[k + 1]! <= p[axis]!) k++;
-    block = block * (e.length - 1) + k;
-  }
-  let at = level.blockRoot[block]!;
-  const { node, plane, leafCell } = level;
-  while (at >= 0) {
-    const k = node[at * 3]! * 4;
-    const front = plane[k]! * p[0]! + plane[k + 1]! * p[1]! + plane[k + 2]! * p[2]! >= plane[k + 3]!;
-    at = node[at * 3 + (front ? 1 : 2)]!;
-  }
-  return leafCell[-1 - at]!;
-}
-
-/** Whether a cell may be seen from another; everything may in a level without visibility. */
-export function levelSees(level: Level, from: number, to: number): boolean {
-  if (level.pvsWords.length === 0) return true;
-  const words = (level.meta.cells + 31) >> 5;
-  return (level.pvsWords[from * words + (to >> 5)]! & (1 << (to & 31))) !== 0;
-}
-
-/** Marks in `out` (one byte a surface) what is to be drawn for a viewer in a cell; everything when outside all cells. */
-export function markVisible(level: Level, cell: number, out: Uint8Array): void {
-  const n = level.surfaceMaterial.length;
-  if (cell < 0 || level.pvsWords.length === 0) return void out.fill(1);
-  for (let i = 0; i < n; i++) {
-    let seen = 0;
-    for (let k = level.surfaceCellFirst[i]!; k < level.surfaceCellFirst[i + 1]!; k++)
-      if (levelSees(level, cell, level.surfaceCell[k]!)) seen = 1;
-    out[i] = seen;
-  }
 }

@@ -1,5 +1,7 @@
 import { HARMONICS, harmonics, type Vec3 } from '../../math/index.ts';
-import { levelCell, levelSees, SOLID, type Level } from './level.ts';
+import type { Level } from './level.ts';
+import { levelSees } from './sight.ts';
+import { levelCell, SOLID } from './space.ts';
 
 /** Nine coefficients of red, green and blue light, lux: those of one colour lie three apart. */
 export type ProbeLight = Float32Array;

@@ -1,5 +1,6 @@
 import type { Vec3 } from '../../math/index.ts';
-import { levelCell, type Level } from './level.ts';
+import type { Level } from './level.ts';
+import { levelCell } from './space.ts';
 
 /** One stands on faces that rise less than this: the upward part of their normal. */
 const FLAT = 0.7;

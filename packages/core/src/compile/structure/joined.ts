@@ -1,16 +1,16 @@
 import type { Brush } from '../../brush/index.ts';
-import { flipPlane, planeFromLoop, type Box } from '../../math/index.ts';
+import { flipPlane, planeFromLoop } from '../../math/index.ts';
 import { brushPolyhedron, withoutRims } from './block.ts';
 import { hintedBy, joinConvex, joinLinks } from './cells.ts';
 import { PlaneTable } from './planes.ts';
 import type { PolyFace, Polyhedron } from './polyhedron.ts';
-import type { BlockGrid, Portal } from './types.ts';
+import type { BlockGrid, Cell, Portal } from './types.ts';
 
 /** Cells across the whole world, without the borders of blocks. */
 export interface JoinedCells {
   /** The blocks, their cells numbered anew. */
   readonly grid: BlockGrid;
-  readonly bounds: readonly Box[];
+  readonly cells: readonly Pick<Cell, 'bounds' | 'sides'>[];
   readonly portals: readonly Portal[];
 }
 
@@ -51,7 +51,12 @@ export function joinBlocks(
     .filter((b) => b.role === 'hint')
     .flatMap((b) => withoutRims(brushPolyhedron(b, (plane) => table.indexOf(plane))).faces.filter((f) => f.open));
   const { shapes: joined, numbers } = joinConvex(pieces, table.planes, links, hintedBy(table.planes, hints));
-  const bounds = joined.map((shape) => shape.bounds);
-  const cellOf = numbers.map((number, i) => (number >= 0 ? number : bounds.push(shapes[i]!.cell.bounds) - 1));
-  return { grid: { ...grid, cellOf }, bounds, portals: joinLinks(portals, cellOf) };
+  const cells: Pick<Cell, 'bounds' | 'sides'>[] = joined.map(({ bounds, faces }) => ({
+    bounds,
+    sides: faces.map((f) => f.winding),
+  }));
+  const cellOf = numbers.map((number, i) =>
+    number >= 0 ? number : cells.push({ bounds: shapes[i]!.cell.bounds, sides: [] }) - 1,
+  );
+  return { grid: { ...grid, cellOf }, cells, portals: joinLinks(portals, cellOf) };
 }

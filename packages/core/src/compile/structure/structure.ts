@@ -75,9 +75,9 @@ export function buildStructure(
   const joined = joinBlocks(grid, portals, inside, ordered);
   const isInside = new Set([...inside].map((cell) => joined.grid.cellOf[cell]!));
   const isOuter = new Set([...outer].map((cell) => joined.grid.cellOf[cell]!));
-  const ofJoined = portalsOfCells(joined.bounds.length, joined.portals);
-  const cells = joined.bounds.map((bounds, i): Cell => ({
-    bounds,
+  const ofJoined = portalsOfCells(joined.cells.length, joined.portals);
+  const cells = joined.cells.map((cell, i): Cell => ({
+    ...cell,
     inside: isInside.has(i),
     outer: isOuter.has(i),
     portals: ofJoined[i]!,

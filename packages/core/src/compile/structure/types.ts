@@ -20,6 +20,8 @@ export interface Cell {
   readonly outer: boolean;
   /** Indices of its portals. */
   readonly portals: readonly number[];
+  /** Its sides, counter-clockwise from outside; none of cells in the void. */
+  readonly sides: readonly Winding[];
 }
 
 /** A polygon to be drawn and lit. Corners include those of neighbours on its edges, so that no cracks show. */

@@ -1,0 +1,97 @@
+import { boxSolid } from '../../brush/index.ts';
+import { addBrushes, placeEntity } from '../../edit/index.ts';
+import { stillBrushes } from '../../map/index.ts';
+import { dressSolid } from '../../surface/index.ts';
+import { oneRoom, twoRooms } from '../../testing/rooms.ts';
+import { buildLevel, seedsOf } from '../build.ts';
+import { buildStructure } from '../structure/index.ts';
+import { levelCell, levelSees, sightOf } from './index.ts';
+
+const structureOf = (doc: ReturnType<typeof twoRooms>) => buildStructure(stillBrushes(doc), seedsOf(doc));
+const furnished = () =>
+  placeEntity(
+    placeEntity(placeEntity(twoRooms(), 'spawn', [100, 100, 0]), 'pointLight', [200, 200, 200]),
+    'pointLight',
+    [700, 200, 200],
+  );
+
+describe('the figures of cells', () => {
+  const doc = furnished();
+  const sight = sightOf(doc, structureOf(doc))!;
+  const [a, door, b] = [
+    [100, 100, 50],
+    [552, 224, 50],
+    [700, 100, 50],
+  ].map((p) => levelCell(sight, p)) as [number, number, number];
+
+  test('two rooms and a doorway: hand-counted faces, triangles, lamps and what is seen', () => {
+    expect(sight.meta.cells).toBe(3);
+    // A room's wall with the doorway is three faces; the doorway is four. Floors of rooms meet the doorway's with two more corners.
+    expect([a, door, b].map((c) => sight.cellFaces[c])).toEqual([8, 4, 8]);
+    expect([a, door, b].map((c) => sight.cellLights[c])).toEqual([1, 0, 1]);
+    expect([a, door, b].map((c) => sight.cellSeen[c])).toEqual([3, 3, 3]);
+    const all = sight.index.length / 3;
+    expect([a, door, b].map((c) => sight.cellSeenTriangles[c])).toEqual([all, all, all]);
+    expect([a, door, b].reduce((n, c) => n + sight.cellTriangles[c]!, 0)).toBe(all);
+  });
+
+  test('cells are told by their sides: six planes, and the middle is behind all of them', () => {
+    for (const c of [a, door, b]) {
+      const [from, to] = [sight.cellPlaneFirst[c]!, sight.cellPlaneFirst[c + 1]!];
+      expect(to - from).toBe(6);
+      const middle = [0, 1, 2].map((k) => (sight.cellBounds[c * 6 + k]! + sight.cellBounds[c * 6 + 3 + k]!) / 2);
+      for (let i = from; i < to; i++) {
+        const [x, y, z, d] = sight.cellPlane.subarray(i * 4, i * 4 + 4);
+        expect(x! * middle[0]! + y! * middle[1]! + z! * middle[2]! - d!).toBeLessThan(-7);
+      }
+    }
+  });
+
+  test('the longest line is the diagonal of a room, or what leads through the doorway from wall to wall', () => {
+    const diagonal = Math.hypot(512, 384, 272);
+    expect(sight.cellLongest[a]!).toBeGreaterThanOrEqual(diagonal - 0.1);
+    // Nothing is longer than from corner to corner of both rooms.
+    expect(sight.cellLongest[a]!).toBeLessThan(Math.hypot(912, 384, 272));
+    // The longest of all goes through the doorway: from the west wall to the east wall are 912.
+    const [x0, , , x1] = sight.sightLine;
+    expect(Math.abs(x1! - x0!)).toBeGreaterThan(900);
+    for (let i = 12; i < sight.sightLine.length; i += 6) {
+      const length = (k: number) =>
+        Math.hypot(...[0, 1, 2].map((c) => sight.sightLine[k + c]! - sight.sightLine[k + 3 + c]!));
+      expect(length(i)).toBeLessThanOrEqual(length(i - 6) + 1e-3);
+    }
+  });
+
+  test('every pair that sees one another has its witness', () => {
+    const pairs = Array.from({ length: sight.witnessPair.length / 2 }, (_, i) => [
+      sight.witnessPair[i * 2]!,
+      sight.witnessPair[i * 2 + 1]!,
+    ]);
+    expect(pairs).toEqual([
+      [0, 1],
+      [0, 2],
+      [1, 2],
+    ]);
+    expect(pairs.every(([p, q]) => levelSees(sight, p!, q!))).toBe(true);
+  });
+
+  test('a build says the same of a map as is said while it is worked on', () => {
+    const { level } = buildLevel(doc, 'review');
+    for (const name of Object.keys(sight) as (keyof typeof sight)[])
+      if (name !== 'meta') expect({ [name]: level[name] }).toEqual({ [name]: sight[name] });
+  });
+});
+
+test('a map that leaks, and one without anything, has no sight', () => {
+  const open = placeEntity(addBrushes(oneRoom(), []), 'spawn', [100, 100, 0]);
+  const [, ...rest] = [...open.brushes.values()];
+  const leaking = { ...open, brushes: new Map(rest.map((b) => [b.id, b])) };
+  expect(sightOf(leaking, structureOf(leaking))).toBeNull();
+  const nothing = { ...open, brushes: new Map() };
+  expect(sightOf(nothing, structureOf(nothing))).toBeNull();
+  const solid = {
+    ...open,
+    brushes: new Map([['x', dressSolid(boxSolid({ min: [0, 0, 0], max: [200, 200, 200] }), 'x', 'm')]]),
+  };
+  expect(sightOf(solid, structureOf(solid))).toBeNull();
+});
