@@ -40,6 +40,7 @@ const router = createBrowserRouter([
       { index: true, element: <Navigate to="shape" replace /> },
       { path: 'shape', lazy: async () => ({ Component: (await import('./pages/shape/Shape.tsx')).Shape }) },
       { path: 'build', lazy: async () => ({ Component: (await import('./pages/build/Build.tsx')).Build }) },
+      { path: 'sight', lazy: async () => ({ Component: (await import('./pages/sight/Sight.tsx')).SightPage }) },
       { path: 'play', lazy: async () => ({ Component: (await import('./pages/play/Play.tsx')).Play }) },
     ],
   },

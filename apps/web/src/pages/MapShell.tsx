@@ -152,7 +152,7 @@ function Head({ mapId }: { mapId: string }) {
         </span>
       </Tooltip>
       <nav className="shell-tabs" aria-label="Pages of the map">
-        {(['shape', 'build', 'play'] as const).map((page) => (
+        {(['shape', 'build', 'sight', 'play'] as const).map((page) => (
           <NavLink
             key={page}
             to={`/maps/${mapId}/${page}`}

@@ -7,12 +7,14 @@ import { useShown } from '../state/shown.ts';
 import { paneInUse } from '../state/last-pane.ts';
 import { drawCutHeight, drawFigure, drawOverlay, drawSectionLine, drawTrail } from './draw-overlay.ts';
 import { drawEntities, drawRoomNames, drawSelected, drawSolids, drawWaiting } from './draw-sheet.ts';
+import { drawCells } from './draw-cells.ts';
 import { useInks } from './inks.ts';
 import { useToolOverlay } from './tool-overlay.ts';
 import type { SheetView } from '../geometry/projection.ts';
 import { useCamera } from '../state/camera.ts';
 import { useDisplay } from '../state/display.ts';
 import { usePointed } from '../state/pointed.ts';
+import { useSight, useSightOptions, whyLine } from '../state/sight.ts';
 
 const raw = (context: Konva.Context): CanvasRenderingContext2D => context._context as CanvasRenderingContext2D;
 
@@ -35,6 +37,8 @@ export function SheetLayers({ view }: { view: SheetView }) {
   const crouching = useDisplay((s) => s.crouching);
   const reaches = useDisplay((s) => s.reaches);
   const pointed = usePointed((s) => s.id);
+  const sight = useSight();
+  const measure = useSightOptions((s) => s.measure);
   const { grid, module } = doc.settings;
   const drawStill = useCallback(
     (context: Konva.Context) => {
@@ -48,6 +52,7 @@ export function SheetLayers({ view }: { view: SheetView }) {
   const drawLive = (context: Konva.Context) => {
     const ctx = raw(context);
     if (live.length) drawSolids(ctx, [live], view, inks, 0);
+    if (sight.shown) drawCells(ctx, view, sight, measure, whyLine(sight), inks);
     drawRoomNames(ctx, doc, view, inks, level);
     drawWaiting(ctx, doc, view, inks);
     drawEntities(ctx, doc, view, inks, selection, { all: reaches, pointed });

@@ -58,9 +58,12 @@ const looksTo = (degrees: number): string => {
 export function SheetPane({
   kind,
   onMenu,
+  points,
 }: {
   kind: SheetKind;
   onMenu?: (p: PanePointer, x: number, y: number) => void;
+  /** Takes the place of the tool: told of presses and drags, and of the pointer that hovers. */
+  points?: { readonly press: (p: PanePointer) => void; readonly hover: (p: PanePointer | null) => void };
 }) {
   const ref = useRef<HTMLDivElement>(null);
   const { ref: measure, width, height } = useElementSize();
@@ -142,7 +145,7 @@ export function SheetPane({
     const { doc, selection, overlay } = useEditor.getState();
     const way = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, 1], ArrowDown: [0, -1] }[event.key];
     const here = crosshair ?? snapPoint(workingPoint(kind, useCamera.getState()), snap ? doc.settings.grid : null);
-    if (way && (tool !== 'pick' || isEmptySelection(selection)) && !overlay.typed) {
+    if (way && (points || tool !== 'pick' || isEmptySelection(selection)) && !overlay.typed) {
       const by = doc.settings.grid * (event.shiftKey ? 8 : 1);
       const to = here.map((c, i) => c + v.right[i]! * way[0]! * by + v.up[i]! * way[1]! * by) as unknown as Vec3;
       const [x, y] = toScreen(v, to);
@@ -152,12 +155,17 @@ export function SheetPane({
       setCrosshair(to);
       lastPane.kind = kind;
       lastPane.at = to;
-      pointerTool().move(pointerAt(keysAt(to)));
+      const p = pointerAt(keysAt(to));
+      if (points) points.hover(p);
+      else pointerTool().move(p);
     } else if (event.key === 'Enter' && crosshair) {
-      const p = pointerAt(keysAt(crosshair));
-      pointerTool().down(p);
-      pointerTool().up(p);
-    } else if (/^[0-9]$/.test(event.key) && pointerTool().start) {
+      const p = pointerAt({ ...keysAt(crosshair), shiftKey: event.shiftKey });
+      if (points) points.press(p);
+      else {
+        pointerTool().down(p);
+        pointerTool().up(p);
+      }
+    } else if (/^[0-9]$/.test(event.key) && !points && pointerTool().start) {
       pointerTool().start!(pointerAt(keysAt(here)));
       pointerTool().type?.(event.key);
     } else return;
@@ -196,7 +204,10 @@ export function SheetPane({
       };
     }
     const grip = event.button === 0 ? gripUnder(pointerAt(event)) : null;
-    return grip && { move: (to) => dragLine(pointerAt(to), grip) };
+    if (grip) return { move: (to) => dragLine(pointerAt(to), grip) };
+    if (!points || event.button !== 0) return null;
+    points.press(pointerAt(event));
+    return { move: (to) => points.press(pointerAt(to)) };
   };
 
   const { toolHolds, handlers } = usePanePointer({
@@ -207,8 +218,10 @@ export function SheetPane({
       panAlong({ clientX, clientY, shiftKey, ctrlKey, metaKey, altKey }),
     hover: (p) => {
       setPointed(p.hits.find((h) => h.thing.type === 'entity')?.thing.id ?? null);
+      points?.hover(p);
       const grip = gripUnder(p);
-      ref.current!.style.cursor = grip === 'turn' ? 'grab' : grip ? 'move' : pointerTool().cursor(p);
+      const cursor = points ? 'crosshair' : pointerTool().cursor(p);
+      ref.current!.style.cursor = grip === 'turn' ? 'grab' : grip ? 'move' : cursor;
     },
   });
 
@@ -254,6 +267,7 @@ export function SheetPane({
       onFocus={() => (lastPane.kind = kind)}
       data-view={JSON.stringify({ centre: view.centre, zoom: view.zoom })}
       {...handlers}
+      onPointerLeave={() => points?.hover(null)}
       onContextMenu={(event) => {
         event.preventDefault();
         // The context-menu key has no pointer: it means the crosshair, or the middle.

@@ -9,3 +9,4 @@ export * from './probes.ts';
 export { levelSees, markVisible, sightOf, type Sight } from './sight.ts';
 export type { CellFigures } from './figures.ts';
 export { levelCell, SOLID } from './space.ts';
+export { longLinesOf, portalOutline, portalsOn, witnessOf, type SightLine } from './why.ts';
