@@ -39,6 +39,12 @@ export function frameAll(): void {
   fit(box, nothing);
 }
 
+/** Fits the drawings to the whole map, whatever is selected. */
+export function frameMap(): void {
+  const box = mapBounds();
+  if (box) fit(box, true);
+}
+
 /** The box round what is selected; of faces that of their brushes. */
 const selectionBounds = (): Box | null => {
   const { doc, selection } = editor();

@@ -52,7 +52,12 @@ export function SheetLayers({ view }: { view: SheetView }) {
   const drawLive = (context: Konva.Context) => {
     const ctx = raw(context);
     if (live.length) drawSolids(ctx, [live], view, inks, 0);
-    if (sight.shown) drawCells(ctx, view, sight, measure, whyLine(sight), inks);
+    // Where cells are shown, things and tools would hide them.
+    if (sight.shown) {
+      drawCells(ctx, view, sight, measure, whyLine(sight), inks);
+      if (trail) drawTrail(ctx, view, trail, inks);
+      return;
+    }
     drawRoomNames(ctx, doc, view, inks, level);
     drawWaiting(ctx, doc, view, inks);
     drawEntities(ctx, doc, view, inks, selection, { all: reaches, pointed });

@@ -133,11 +133,8 @@ function drawFigure(
   ctx.fillText(text, middle(0), middle(1));
 }
 
-/** Where the cut goes through portals: a double line of beads across the opening. */
+/** Where the cut goes through portals: a line across the opening. */
 function drawPortals(ctx: Ctx, view: SheetView, sight: Sight, inks: Inks): void {
-  ctx.strokeStyle = inks.ochre;
-  ctx.lineWidth = 2.5;
-  ctx.setLineDash([2, 3]);
   ctx.beginPath();
   for (let portal = 0; portal + 1 < sight.portalFirst.length; portal++) {
     const outline = portalOutline(sight, portal);
@@ -153,6 +150,10 @@ function drawPortals(ctx: Ctx, view: SheetView, sight: Sight, inks: Inks): void 
     ctx.moveTo(...toScreen(view, ends[0]!));
     ctx.lineTo(...toScreen(view, ends[1]!));
   }
+  ctx.strokeStyle = inks.sheet;
+  ctx.lineWidth = 5;
   ctx.stroke();
-  ctx.setLineDash([]);
+  ctx.strokeStyle = inks.ochre;
+  ctx.lineWidth = 2.5;
+  ctx.stroke();
 }

@@ -3,11 +3,21 @@ import { Button, Group, Progress, Select, Switch, Text, Title, Tooltip, Unstyled
 import { useEffect } from 'react';
 import { Link, useParams } from 'react-router';
 import { Bar, BarChart, CartesianGrid, Line, LineChart, ResponsiveContainer, XAxis, YAxis } from 'recharts';
-import { boxOf, distance, longLinesOf, type MapDocument, type Sight, type SightLine, type Vec3 } from '@yesca/core';
-import { goToStorey, reveal } from '../../commands/viewing.ts';
+import {
+  boxOf,
+  distance,
+  inRoom,
+  longLinesOf,
+  type MapDocument,
+  type Sight,
+  type SightLine,
+  type Vec3,
+} from '@yesca/core';
+import { frameMap, goToStorey, reveal } from '../../commands/viewing.ts';
 import { STEP_OPACITY } from '../../panes/draw-cells.ts';
 import { SheetPane } from '../../panes/SheetPane.tsx';
 import type { PanePointer } from '../../tools/tool.ts';
+import { whenLaidOut } from '../../state/pane-sizes.ts';
 import { useCamera } from '../../state/camera.ts';
 import { useEditor } from '../../state/editor.ts';
 import { useBuilds } from '../../state/remote.ts';
@@ -28,6 +38,13 @@ const number = (n: number): string => Math.round(n).toLocaleString('en');
 const middleOf = (sight: Sight, cell: number): Vec3 =>
   [0, 1, 2].map((k) => (sight.cellBounds[cell * 6 + k]! + sight.cellBounds[cell * 6 + 3 + k]!) / 2) as unknown as Vec3;
 
+/** What a cell is called: by its room, and where its middle lies. */
+function nameOf(sight: Sight, cell: number, rooms: MapDocument['rooms']): string {
+  const middle = middleOf(sight, cell);
+  const room = [...rooms.values()].find((r) => inRoom(r, middle));
+  return `${room ? room.name : 'Cell'} at ${middle.slice(0, 2).map(number).join(', ')}`;
+}
+
 /** Shows a cell on the Plan, whose cut goes through it then. */
 function showCell(sight: Sight, cell: number): void {
   const [low, high] = [2, 5].map((k) => sight.cellBounds[cell * 6 + k]!) as [number, number];
@@ -46,10 +63,14 @@ export function SightPage() {
   const live = useSightOptions((s) => s.live);
   useEffect(() => {
     useSight.setState({ shown: true });
+    // The whole map at first; whoever goes back finds the drawing as it was.
+    const { centre, zoom, level, cutHeight, section } = useCamera.getState();
+    whenLaidOut(frameMap);
     const key = (e: KeyboardEvent) => e.key === 'Escape' && useSight.setState({ pin: null, goal: null, line: null });
     window.addEventListener('keydown', key);
     return () => {
       window.removeEventListener('keydown', key);
+      useCamera.setState({ centre, zoom, level, cutHeight, section });
       useSight.setState({ shown: false, sight: null, pin: null, goal: null, hovered: -1, line: null });
     };
   }, []);
@@ -214,6 +235,7 @@ function Pinned({ sight }: { sight: Sight }) {
 
 function Costliest({ sight }: { sight: Sight }) {
   const measure = useSightOptions((s) => s.measure);
+  const rooms = useEditor((s) => s.doc.rooms);
   const values = sight[measure];
   const top = Array.from(values.keys())
     .sort((a, b) => values[b]! - values[a]! || a - b)
@@ -230,7 +252,7 @@ function Costliest({ sight }: { sight: Sight }) {
             showCell(sight, cell);
           }}
         >
-          <span>Cell at {middleOf(sight, cell).slice(0, 2).map(number).join(', ')}</span>
+          <span>{nameOf(sight, cell, rooms)}</span>
           <span className="mono">{number(values[cell]!) + MEASURES[measure].unit}</span>
         </UnstyledButton>
       ))}

@@ -1,6 +1,6 @@
 import { Canvas, useThree } from '@react-three/fiber';
 import { useEffect, useMemo, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
-import { BufferAttribute, BufferGeometry, DoubleSide, FrontSide, type PerspectiveCamera } from 'three';
+import { BufferAttribute, BufferGeometry, DoubleSide, EdgesGeometry, FrontSide, type PerspectiveCamera } from 'three';
 import { markVisible, type Sight, type Vec3 } from '@yesca/core';
 import { useInks } from '../../panes/inks.ts';
 import { cellAt, useSight } from '../../state/sight.ts';
@@ -80,24 +80,29 @@ export function eyesAt(sight: Sight, p: Vec3): Vec3 {
 function Drawn({ sight, pin }: { sight: Sight; pin: Vec3 }) {
   const inks = useInks();
   const invalidate = useThree((s) => s.invalidate);
-  const { drawn, ghost } = useMemo(() => {
+  const { drawn, ghost, edges } = useMemo(() => {
     const marks = new Uint8Array(sight.surfaceCellFirst.length - 1);
     markVisible(sight, cellAt(sight, pin), marks);
-    return { drawn: geometryOf(sight, marks, 1), ghost: geometryOf(sight, marks, 0) };
+    const drawn = geometryOf(sight, marks, 1);
+    return { drawn, ghost: geometryOf(sight, marks, 0), edges: new EdgesGeometry(drawn, 20) };
   }, [sight, pin]);
   useEffect(() => {
     invalidate();
     return () => {
       drawn.dispose();
       ghost.dispose();
+      edges.dispose();
     };
-  }, [drawn, ghost, invalidate]);
+  }, [drawn, ghost, edges, invalidate]);
   return (
     <>
       <color attach="background" args={[inks.sunk]} />
       <mesh geometry={drawn}>
-        <meshBasicMaterial vertexColors side={FrontSide} />
+        <meshBasicMaterial vertexColors side={FrontSide} polygonOffset polygonOffsetFactor={1} polygonOffsetUnits={1} />
       </mesh>
+      <lineSegments geometry={edges}>
+        <lineBasicMaterial color="#3a3530" transparent opacity={0.55} />
+      </lineSegments>
       <mesh geometry={ghost} renderOrder={2}>
         <meshBasicMaterial color={inks.madder} transparent opacity={0.1} depthTest={false} side={DoubleSide} />
       </mesh>

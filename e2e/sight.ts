@@ -1,0 +1,91 @@
+import assert from 'node:assert/strict';
+import { addRoom, emptyMap, openDoorway, placeEntity, type MapDocument, type Point2 } from '@yesca/core';
+import { settled, until } from './browser.ts';
+import type { Test } from './harness.ts';
+import { sheetPoint, Workshop } from './workshop.ts';
+
+const DRESS = { floor: 'oak-plank', wall: 'limewash', ceiling: 'slate' };
+
+/** Three rooms round a corner: through both doorways, 40 wide in walls of 48, no line leads. */
+function corner(): MapDocument {
+  const square = (x: number, y: number): Point2[] => [
+    [x, y],
+    [x + 240, y],
+    [x + 240, y + 240],
+    [x, y + 240],
+  ];
+  const room = (x: number, y: number) => ({ footprint: square(x, y), floor: 0, ceiling: 272, wall: 48 });
+  const opening = { width: 40, height: 200, sill: 0, at: 40 };
+  let doc = addRoom(emptyMap('Round a corner'), room(64, 64), DRESS, 'a');
+  doc = addRoom(doc, room(352, 64), DRESS, 'b');
+  doc = addRoom(doc, room(352, 352), DRESS, 'c');
+  doc = openDoorway(openDoorway(doc, 'a', 'b', opening), 'b', 'c', opening);
+  return placeEntity(placeEntity(doc, 'pointLight', [180, 180, 200]), 'spawn', [150, 150, 0]);
+}
+
+/** Presses the Plan at a point of the map. */
+async function pin(w: Workshop, x: number, y: number, shift = false): Promise<void> {
+  const [px, py] = await sheetPoint(w.page, 'plan', x, y);
+  if (shift) await w.page.keyboard.down('Shift');
+  await w.page.mouse.click(px, py);
+  if (shift) await w.page.keyboard.up('Shift');
+  await settled(w.page);
+}
+
+const textOf = (w: Workshop, id: string): Promise<string> =>
+  w.page.$eval(`[data-testid=${id}]`, (e) => e.textContent ?? '').catch(() => '');
+const answer = (w: Workshop): Promise<string> =>
+  w.page.$eval('[data-testid=sight-why]', (e) => (e as HTMLElement).dataset.answer ?? '').catch(() => '');
+
+export const sights: Test = [
+  'sight: live before any build, what a pin sees and why, and the same of a build',
+  async (world) => {
+    const w = await Workshop.withMap(world, corner());
+    await w.press('Sight');
+    await until(
+      () => textOf(w, 'sight-empty'),
+      (t) => t.includes('not built yet'),
+      'it says what to do',
+    );
+    await w.press('Turn on Live');
+    await w.page.waitForSelector('.sight-scale');
+    await pin(w, 180, 180);
+    await until(
+      () => textOf(w, 'sight-pinned'),
+      (t) => t.includes('From A 4 of 5 cells'),
+      'what A sees',
+    );
+    await w.page.waitForSelector('.sight-view canvas');
+    await pin(w, 470, 470, true);
+    assert.equal(await answer(w), 'no');
+    await pin(w, 470, 180, true);
+    assert.equal(await answer(w), 'yes');
+    assert.match(await textOf(w, 'sight-why'), /through [23] portals/);
+    await w.page.keyboard.press('Escape');
+    await until(
+      () => textOf(w, 'sight-why'),
+      (t) => t === '',
+      'Esc clears both points',
+    );
+    // The longest line is drawn when it is picked.
+    await (await w.page.waitForSelector('.sight-row[aria-pressed=false]'))!.click();
+    await w.page.waitForSelector('.sight-row[aria-pressed=true]');
+    // Of a build it says the same.
+    await w.press('Live');
+    await w.press('Go to Build');
+    await w.press('Review');
+    await w.press('Build review');
+    await w.page.waitForSelector('[data-testid=build-run][data-status=done]', { timeout: 60_000 });
+    await w.press('Sight');
+    await w.page.waitForSelector('.sight-scale');
+    await pin(w, 180, 180);
+    await until(
+      () => textOf(w, 'sight-pinned'),
+      (t) => t.includes('From A 4 of 5 cells'),
+      'what A sees in the build',
+    );
+    await pin(w, 470, 470, true);
+    assert.equal(await answer(w), 'no');
+    assert.deepEqual(w.errors, []);
+  },
+];
