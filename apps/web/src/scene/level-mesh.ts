@@ -75,7 +75,7 @@ export interface LevelMesh {
   /** Lets lamps that can be switched shine with a share of their strength; those that are not named stay as they are. */
   readonly shine: (shares: ReadonlyMap<string, Share>) => void;
   /** Draws for a viewer in a cell. Gives how many surfaces that is. */
-  readonly show: (cell: number) => number;
+  readonly show: (cell: number, open?: Uint8Array | null) => number;
   /** Draws the surfaces that are marked, whoever may see them. Gives how many. */
   readonly draw: (marked: Uint8Array) => number;
   /** The surfaces that are drawn. */
@@ -185,8 +185,8 @@ export function makeLevelMesh(
     shine: (shares) => {
       for (const page of mix.shine(shares)) light[page]!.needsUpdate = true;
     },
-    show: (cell) => {
-      markVisible(level, cell, visible);
+    show: (cell, open = null) => {
+      markVisible(level, cell, visible, open);
       return draw(visible);
     },
     draw,

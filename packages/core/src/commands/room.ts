@@ -6,6 +6,7 @@ import {
   changeOpening,
   changeRoom,
   fitOpening,
+  gateInOpening,
   giveAllBack,
   meetAgain,
   openDoorway,
@@ -125,6 +126,10 @@ export const roomCommands = {
   'opening.remove': command('Close opening', { openings: a.ids }, (doc, { openings }) =>
     removeOpenings(doc, new Set(openings)),
   ),
+  'opening.gate': command('Fill the opening with a gate', { opening }, (doc, { opening }) => {
+    const { doc: after, gate } = gateInOpening(doc, opening);
+    return { doc: after, made: { brushes: [gate] } };
+  }),
   'opening.meet': command('Move the rooms together', { opening }, (doc, { opening }) => meetAgain(doc, opening)),
   'opening.bridge': command('Build a passage', { opening }, (doc, { opening }) => bridgeOpening(doc, opening)),
   'opening.fit': command('Fit the opening', { opening }, (doc, { opening }) => fitOpening(doc, opening)),

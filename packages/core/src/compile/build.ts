@@ -235,7 +235,7 @@ function* building(
     finder,
     packing,
   );
-  const level = packLevel(doc, preset, structure, visibility, lighting, probes, gains, reflections);
+  const level = packLevel(doc, preset, structure, visibility, lighting, probes, gains, reflections, input.materials);
   const bytes = writeLevel(level);
   control.progress?.('level', 1);
   const report = makeReport(

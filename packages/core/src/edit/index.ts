@@ -42,3 +42,4 @@ export * from './wires.ts';
 export * from './moods.ts';
 export * from './sky.ts';
 export * from './reflections.ts';
+export * from './gates.ts';

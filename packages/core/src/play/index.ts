@@ -9,3 +9,4 @@ export { beginWorld, type Due, type Told, type WorldState } from './state.ts';
 export { isAway, placedIn, poseOfThing } from './whereabouts.ts';
 export * from './step.ts';
 export * from './session.ts';
+export { areasInSight } from './gates.ts';

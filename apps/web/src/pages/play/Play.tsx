@@ -6,6 +6,7 @@ import { useNavigate, useParams, useSearchParams } from 'react-router';
 import {
   entityKind,
   hintOf,
+  areasInSight,
   levelCell,
   lampShares,
   lookedAt,
@@ -481,7 +482,7 @@ function LevelScene({
     [world, figures],
   );
   const moving = useMemo(() => makeMovingLight(level, mesh, figures), [level, mesh, figures]);
-  const shown = useRef({ cell: -3, drawn: 0, mixed: 0, shares: '' });
+  const shown = useRef({ cell: -3, areas: '', drawn: 0, mixed: 0, shares: '' });
   useEffect(() => {
     // Another mesh shows nothing yet.
     shown.current.cell = -3;
@@ -529,8 +530,10 @@ function LevelScene({
     sounds.within(roomSize(cell));
     sounds.sound(world, state, on.told, delta, (feet) => substanceOf(underfoot(feet)));
     aimCamera(camera, eyes, radians(controls.yaw), radians(controls.pitch));
-    if (cell !== shown.current.cell) {
-      Object.assign(shown.current, { cell, drawn: mesh.show(cell) });
+    const open = areasInSight(level, world, state, placed, cell);
+    const areas = open?.join('') ?? '';
+    if (cell !== shown.current.cell || areas !== shown.current.areas) {
+      Object.assign(shown.current, { cell, areas, drawn: mesh.show(cell, open) });
       mirrors.show(mesh.drawn);
     }
     const body = walkerOf(played.current)!;

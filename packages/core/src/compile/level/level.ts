@@ -13,10 +13,11 @@ import {
   type Box,
   type Vec3,
 } from '../../math/index.ts';
-import { texelAt } from '../../surface/index.ts';
+import { texelAt, type MaterialLookup } from '../../surface/index.ts';
 import { lightAt, type LightLayer, type Lighting, type LightProbes, type Reflections } from '../lighting/index.ts';
-import type { BlockGrid, Structure, Surface } from '../structure/index.ts';
+import { areasOf, type BlockGrid, type Structure, type Surface } from '../structure/index.ts';
 import type { Visibility } from '../visibility/index.ts';
+import { packGates, type LevelGate } from './gates.ts';
 import { packFigures } from './figures.ts';
 import type { Sight } from './sight.ts';
 import { fanPoints, keptCells, packShapes, packTree } from './space.ts';
@@ -37,6 +38,9 @@ export interface LevelMeta {
   /** What moves: its solids where they were drawn, and which surfaces are its own. */
   readonly bodies: readonly LevelBody[];
   readonly regions: readonly LevelRegion[];
+  /** What parts the inside, and how many parts it has: see `openAreas`. */
+  readonly gates: readonly LevelGate[];
+  readonly areas: number;
   /** Where one swims, and where one climbs. */
   readonly spaces: { readonly liquid: readonly Solid[]; readonly ladder: readonly Solid[] };
   readonly wires: readonly Wire[];
@@ -83,6 +87,8 @@ export interface Level extends Omit<Sight, 'meta'> {
   readonly surfaceMirror: Uint8Array;
   /** Place of the reflections it shows, `NO_REFLECTION` for none. */
   readonly surfaceReflection: Uint16Array;
+  /** The area of each cell, −1 in gates. */
+  readonly cellArea: Int32Array;
   readonly colliderFirst: Uint32Array;
   readonly colliderPlane: Float64Array;
   readonly colliderBounds: Float64Array;
@@ -117,6 +123,7 @@ export function packLevel(
   probes: LightProbes,
   gains: readonly (Float32Array | null)[],
   reflections: Reflections,
+  lookup: MaterialLookup,
 ): Level {
   const materials = [...new Set(structure.surfaces.map((s) => s.material))].sort();
   const colliders = [...doc.brushes.values()]
@@ -125,6 +132,8 @@ export function packLevel(
   const entities = [...doc.entities.values()].sort((a, b) => (a.id < b.id ? -1 : 1));
   const { edges } = structure.blocks;
   const kept = keptCells(structure);
+  const areas = areasOf(structure, doc.brushes.values());
+  const { gates, cellArea } = packGates(doc, areas, kept, lookup);
   const solids = stillBrushes(doc).filter((b) => b.role === 'structure');
   return {
     meta: {
@@ -140,6 +149,8 @@ export function packLevel(
       colliders: colliders.map((b) => b.id),
       bodies: packBodies(doc, structure),
       regions: regionsOf(doc),
+      gates,
+      areas: areas.count,
       spaces: spacesOf(doc),
       wires: [...doc.wires.values()].sort((a, b) => (a.id < b.id ? -1 : 1)),
       probeStep: probes.step,
@@ -150,6 +161,7 @@ export function packLevel(
     ...packShapes(structure.surfaces, kept.number),
     ...packSurfaces(structure.surfaces, materials, lighting, gains),
     ...packTree(structure, kept),
+    cellArea,
     ...packFigures(doc, structure, visibility, solids, kept),
     pvsWords: visibility ? visibility.rows : new Uint32Array(0),
     ...packColliders(colliders),

@@ -40,18 +40,25 @@ export function levelSees(level: Pick<Sight, 'meta' | 'pvsWords'>, from: number,
   return (level.pvsWords[from * words + (to >> 5)]! & (1 << (to & 31))) !== 0;
 }
 
-/** Marks in `out` (one byte a surface) what is to be drawn for a viewer in a cell; everything when outside all cells. */
+/**
+ * Marks in `out` (one byte a surface) what is to be drawn for a viewer in a cell; everything when outside all cells. With `open`, one byte
+ * an area, only what lies in areas that are reached, or in gates.
+ */
 export function markVisible(
-  level: Pick<Sight, 'meta' | 'pvsWords' | 'surfaceCellFirst' | 'surfaceCell'>,
+  level: Pick<Sight, 'meta' | 'pvsWords' | 'surfaceCellFirst' | 'surfaceCell'> & { readonly cellArea?: Int32Array },
   cell: number,
   out: Uint8Array,
+  open: Uint8Array | null = null,
 ): void {
   const n = level.surfaceCellFirst.length - 1;
   if (cell < 0 || level.pvsWords.length === 0) return void out.fill(1);
+  const reached = (c: number) => !open || !level.cellArea || level.cellArea[c]! < 0 || open[level.cellArea[c]!] === 1;
   for (let i = 0; i < n; i++) {
     let seen = 0;
-    for (let k = level.surfaceCellFirst[i]!; k < level.surfaceCellFirst[i + 1]!; k++)
-      if (levelSees(level, cell, level.surfaceCell[k]!)) seen = 1;
+    for (let k = level.surfaceCellFirst[i]!; k < level.surfaceCellFirst[i + 1]!; k++) {
+      const c = level.surfaceCell[k]!;
+      if (levelSees(level, cell, c) && reached(c)) seen = 1;
+    }
     out[i] = seen;
   }
 }

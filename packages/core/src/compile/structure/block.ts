@@ -1,4 +1,4 @@
-import { DRAWN_ROLES, brushBounds, brushPlanes, faceWinding, type Brush } from '../../brush/index.ts';
+import { DRAWN_ROLES, brushBounds, brushPlanes, faceWinding, type Brush, type Role } from '../../brush/index.ts';
 import {
   boxesOverlap,
   clipBehind,
@@ -105,9 +105,8 @@ export function buildBlock(box: Box, brushes: readonly Brush[]): Block {
 
   const fragments: Fragment[] = [];
   for (const brush of brushes) {
-    if (brush.role !== 'structure' && brush.role !== 'hint') continue;
-    const whole = brushPolyhedron(brush, indexOf);
-    const shape = clipToBox(brush.role === 'hint' ? withoutRims(whole) : whole, box);
+    if (brush.role !== 'structure' && !DIVIDING_ROLES.has(brush.role)) continue;
+    const shape = clipToBox(dividingShape(brush, indexOf), box);
     if (shape) fragments.push({ shape, solid: brush.role === 'structure' });
   }
   const root = divide(boxPolyhedron(box), fragments);
@@ -119,7 +118,7 @@ export function buildBlock(box: Box, brushes: readonly Brush[]): Block {
 
 export type IndexOf = (plane: Plane) => { index: number; along: boolean };
 
-export function brushPolyhedron(brush: Brush, indexOf: IndexOf): Polyhedron {
+function brushPolyhedron(brush: Brush, indexOf: IndexOf): Polyhedron {
   const planes = brushPlanes(brush);
   return makePolyhedron(
     brush.faces.map((_, i): PolyFace => {
@@ -132,7 +131,16 @@ export function brushPolyhedron(brush: Brush, indexOf: IndexOf): Polyhedron {
 /** A face of a hint smaller than this share of its largest is a rim: a hint drawn as a thin slab divides by its two sides. */
 const RIM = 0.25;
 
-export function withoutRims({ faces, bounds }: Polyhedron): Polyhedron {
+/** What divides space without filling it. */
+export const DIVIDING_ROLES: ReadonlySet<Role> = new Set(['hint', 'gate']);
+
+/** A brush as it divides space: a hint by its two sides alone, all others, gates among them, by all that they have. */
+export function dividingShape(brush: Brush, indexOf: IndexOf): Polyhedron {
+  const whole = brushPolyhedron(brush, indexOf);
+  return brush.role === 'hint' ? withoutRims(whole) : whole;
+}
+
+function withoutRims({ faces, bounds }: Polyhedron): Polyhedron {
   const areas = faces.map((f) => windingArea(f.winding));
   const least = Math.max(...areas) * RIM;
   return { bounds, faces: faces.map((f, i) => (areas[i]! < least ? { ...f, open: false } : f)) };

@@ -1,6 +1,6 @@
 import type { Brush } from '../../brush/index.ts';
 import { flipPlane, planeFromLoop } from '../../math/index.ts';
-import { brushPolyhedron, withoutRims } from './block.ts';
+import { DIVIDING_ROLES, dividingShape } from './block.ts';
 import { hintedBy, joinConvex, joinLinks } from './cells.ts';
 import { PlaneTable } from './planes.ts';
 import type { PolyFace, Polyhedron } from './polyhedron.ts';
@@ -48,8 +48,8 @@ export function joinBlocks(
       return along ? { ...p, plane } : { a: p.b, b: p.a, plane, winding: p.winding.toReversed() };
     });
   const hints = brushes
-    .filter((b) => b.role === 'hint')
-    .flatMap((b) => withoutRims(brushPolyhedron(b, (plane) => table.indexOf(plane))).faces.filter((f) => f.open));
+    .filter((b) => DIVIDING_ROLES.has(b.role))
+    .flatMap((b) => dividingShape(b, (plane) => table.indexOf(plane)).faces.filter((f) => f.open));
   const { shapes: joined, numbers } = joinConvex(pieces, table.planes, links, hintedBy(table.planes, hints));
   const cells: Pick<Cell, 'bounds' | 'sides'>[] = joined.map(({ bounds, faces }) => ({
     bounds,

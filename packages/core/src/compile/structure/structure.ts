@@ -1,6 +1,7 @@
 import { DRAWN_ROLES, type Brush } from '../../brush/index.ts';
 import { findLeak, flood, portalsOfCells, seedCell } from './flood.ts';
 import type { Vec3 } from '../../math/index.ts';
+import { DIVIDING_ROLES } from './block.ts';
 import { joinBlocks } from './joined.ts';
 import { buildBlocks, locate, type BlockCache } from './grid.ts';
 import { linkBlocks } from './links.ts';
@@ -20,7 +21,7 @@ export function buildStructure(
   cache?: BlockCache,
 ): Structure {
   const ordered = [...brushes]
-    .filter((b) => DRAWN_ROLES.has(b.role) || b.role === 'hint')
+    .filter((b) => DRAWN_ROLES.has(b.role) || DIVIDING_ROLES.has(b.role))
     .sort((a, b) => (a.id < b.id ? -1 : 1));
   const grid = buildBlocks(ordered, control, cache);
   if (!grid) {
