@@ -6,7 +6,7 @@ import { doubleDoor, grilleAndPool, liftAndHatch } from './moving.ts';
 import { replays } from './replay.ts';
 import { revisions } from './revisions.ts';
 import { drawing, faces, rooms } from './shaping.ts';
-import { sights } from './sight.ts';
+import { gates, sights } from './sight.ts';
 import { largeLibrary, pictures, surfaces } from './surfaces.ts';
 import { keyboard, leaving, powerCut, byKeyboard, deletedElsewhere, savingBack, shelf } from './shelf.ts';
 
@@ -24,6 +24,7 @@ const all = [
   skies,
   reflections,
   sights,
+  gates,
   replays,
   revisions,
   faces,

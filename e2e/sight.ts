@@ -1,5 +1,5 @@
 import assert from 'node:assert/strict';
-import { addRoom, emptyMap, openDoorway, placeEntity, type MapDocument, type Point2 } from '@yesca/core';
+import { addRoom, doorInOpening, emptyMap, openDoorway, placeEntity, type MapDocument, type Point2 } from '@yesca/core';
 import { settled, until } from './browser.ts';
 import type { Test } from './harness.ts';
 import { sheetPoint, Workshop } from './workshop.ts';
@@ -86,6 +86,62 @@ export const sights: Test = [
     );
     await pin(w, 470, 470, true);
     assert.equal(await answer(w), 'no');
+    assert.deepEqual(w.errors, []);
+  },
+];
+
+/** Two rooms with a door between them that opens for who comes near, and a gate in its opening. */
+function gated(): MapDocument {
+  const room = (x: number) => ({
+    footprint: [
+      [x, 0],
+      [x + 512, 0],
+      [x + 512, 384],
+      [x, 384],
+    ] as Point2[],
+    floor: 0,
+    ceiling: 272,
+    wall: 16,
+  });
+  let doc = addRoom(emptyMap('A gate'), room(0), DRESS, 'a');
+  doc = openDoorway(addRoom(doc, room(528), DRESS, 'b'), 'a', 'b', { width: 128, height: 216, sill: 0 }, 'o');
+  doc = doorInOpening(doc, 'o', {
+    leaves: 'one',
+    moves: 'slides',
+    thickness: 6,
+    material: 'oak-plank',
+    zone: true,
+  }).doc;
+  doc = placeEntity(placeEntity(doc, 'pointLight', [256, 60, 220]), 'pointLight', [720, 60, 220]);
+  return placeEntity(doc, 'spawn', [60, 192, 0], 0, 's');
+}
+
+export const gates: Test = [
+  'gates: one fills an opening, what lies behind is drawn from the first movement of its door',
+  async (world) => {
+    const w = await Workshop.withMap(world, gated());
+    const drawn = () =>
+      w.page.$eval('[data-testid=hud]', (e) => Number((e as HTMLElement).dataset.drawn ?? NaN)).catch(() => NaN);
+    /** Plays, and gives how many faces are drawn at the spawn. */
+    const play = async () => {
+      await w.keys('Control+b');
+      return until(drawn, (n) => n > 0, 'play begins', 60_000);
+    };
+    const without = await play();
+    await w.page.goBack();
+    await w.page.waitForSelector('[data-pane=eye] canvas');
+    await settled(w.page);
+    await w.keys('f');
+    await w.click('plan', 300, 100);
+    await w.press('Fill with a gate');
+    // Without a gate the other room is drawn through the closed door; with it only from its first movement on.
+    const closed = await play();
+    assert.ok(closed < without - 5, `${closed} of ${without} faces drawn behind the gate`);
+    await w.page.click('[data-testid=walk]');
+    await settled(w.page);
+    await w.page.keyboard.down('w');
+    await until(drawn, (n) => n >= without, 'all is drawn once the door moves', 20_000);
+    await w.page.keyboard.up('w');
     assert.deepEqual(w.errors, []);
   },
 ];

@@ -63,6 +63,12 @@ export function doorInOpening(opening: string): void {
   );
 }
 
+/** Fills an opening with a gate: the one that is named, or the selected one. */
+export function fillWithGate(opening = [...editor().selection.openings][0]): void {
+  if (opening) editor().run(call('opening.gate', { opening }));
+  else notify('Select the opening that is to be filled.');
+}
+
 /** Makes a door of what is selected: an opening, or brushes. */
 export function doorOfSelection(each = false): void {
   const { selection, run } = editor();

@@ -49,6 +49,7 @@ import {
 } from '../commands/surfaces.ts';
 import {
   doorOfSelection,
+  fillWithGate,
   freeSelection,
   giveSelection,
   joinSelection,
@@ -330,6 +331,7 @@ export const COMMANDS: readonly Command[] = [
     keys: 'alt+b',
     run: () => doorOfSelection(),
   },
+  { id: 'opening.gate', group: 'Shape', label: 'Fill the opening with a gate', run: () => fillWithGate() },
   { id: 'door.leaves', group: 'Shape', label: 'Make a door, each brush a leaf', run: () => doorOfSelection(true) },
   ...ENTITY_KINDS.filter((k) => k.body !== 'point').map((k): Command => ({
     id: `thing.of.${k.kind}`,

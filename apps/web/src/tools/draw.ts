@@ -31,10 +31,19 @@ export const useDrawOptions = options('draw', {
     names: Object.fromEntries(SHAPES.map((s) => [s.kind, s.label])),
   }),
   height: params.length(128, { label: 'Height', help: 'Height of what is drawn on the Plan', min: 1 }),
-  role: params.choice(['structure', 'detail', 'clip', 'hint', 'liquid'], 'detail', {
+  role: params.choice(['structure', 'detail', 'clip', 'hint', 'gate', 'liquid', 'ladder', 'zone'], 'detail', {
     label: 'Role',
     help: 'What drawn brushes are for',
-    names: { structure: 'Structure', detail: 'Detail', clip: 'Clip', hint: 'Hint', liquid: 'Liquid' },
+    names: {
+      structure: 'Structure',
+      detail: 'Detail',
+      clip: 'Clip',
+      hint: 'Hint',
+      gate: 'Gate',
+      liquid: 'Liquid',
+      ladder: 'Ladder',
+      zone: 'Zone',
+    },
   }),
 });
 const { shape, height, role } = useDrawOptions.specs;

@@ -1,5 +1,5 @@
 import { runChecks, type Finding } from '../checks/index.ts';
-import { buildStructure, placesOf, seedsOf, type BlockCache, type Structure } from '../compile/index.ts';
+import { buildStructure, gatesOf, placesOf, seedsOf, type BlockCache, type Structure } from '../compile/index.ts';
 import { stillBrushes, type MapDocument } from '../map/index.ts';
 import { bodyIn } from '../play/index.ts';
 import type { MaterialLookup } from '../surface/index.ts';
@@ -24,6 +24,12 @@ export function findingsOf(doc: MapDocument, materials: MaterialLookup, cache?: 
   return {
     structure,
     sealing: structure.leak ? 'leaking' : enclosed && structure.misplaced.length < seeds.length ? 'sealed' : 'empty',
-    findings: runChecks(doc, { leak: structure.leak, placeOf: placesOf(structure), body: bodyIn(doc), materials }),
+    findings: runChecks(doc, {
+      leak: structure.leak,
+      gates: structure.leak ? [] : gatesOf(doc, structure, materials),
+      placeOf: placesOf(structure),
+      body: bodyIn(doc),
+      materials,
+    }),
   };
 }

@@ -3,6 +3,7 @@ import type { MapDocument } from '../map/index.ts';
 import { offGrid, tinyBrush } from './brushes.ts';
 import { coplanarFaces } from './coplanar.ts';
 import { misplacedLight, neverLit, noLight, oddStrength } from './light.ts';
+import { gateDoor, gateGap, gateNowhere, gateRound } from './gates.ts';
 import { leaking } from './leak.ts';
 import { lowOpening } from './low-openings.ts';
 import { lowPassage, narrowPassage } from './passages.ts';
@@ -28,7 +29,7 @@ import type { CheckContext, Fix, Finding, Rule } from './types.ts';
 export { SENTENCES } from './sentences.ts';
 export { extendToClose, fillHole, type LeakPlace } from './leak.ts';
 export { openingName } from './rooms.ts';
-export type { CheckContext, Finding, Fix, Leak, PlayerBody, Rule } from './types.ts';
+export type { CheckContext, Finding, Fix, Gate, Leak, PlayerBody, Rule } from './types.ts';
 
 /** All rules, in the order in which problems are listed. */
 export const RULES: readonly Rule[] = [
@@ -53,6 +54,10 @@ export const RULES: readonly Rule[] = [
   cannotSeal,
   unreachable,
   cannotBeHad,
+  gateNowhere,
+  gateGap,
+  gateRound,
+  gateDoor,
   waitingOpening,
   blockedOpening,
   lowOpening,
@@ -76,7 +81,16 @@ export const RULES: readonly Rule[] = [
 export { unseenSelection };
 
 /** What decides whether a build is worth playing: the rules that a build asks itself. */
-export const BUILD_RULES: readonly Rule[] = [leaking, noSpawn, misplacedSpawn, noLight, misplacedLight];
+export const BUILD_RULES: readonly Rule[] = [
+  leaking,
+  noSpawn,
+  misplacedSpawn,
+  noLight,
+  misplacedLight,
+  gateNowhere,
+  gateGap,
+  gateRound,
+];
 
 export const runChecks = (doc: MapDocument, context: CheckContext = {}, rules: readonly Rule[] = RULES): Finding[] =>
   rules.flatMap((rule) => rule.find(doc, context));

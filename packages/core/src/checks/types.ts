@@ -36,6 +36,17 @@ export interface Leak {
   readonly beside: readonly string[];
 }
 
+/** A gate as it stands in a structure. */
+export interface Gate {
+  readonly brush: string;
+  /** Cells within it. None where it stands in solids or in the void. */
+  readonly cells: readonly number[];
+  /** The areas that it parts, ascending. One alone: there is a way round it. */
+  readonly areas: readonly number[];
+  /** Openings past its rims: through these one gets by however it closes. */
+  readonly gaps: readonly Winding[];
+}
+
 /** How large a player is, and where one could be; play answers, since checks know nothing of movement. All lengths in cm. */
 export interface PlayerBody {
   readonly width: number;
@@ -55,6 +66,8 @@ export interface CheckContext {
   readonly body?: PlayerBody;
   /** The leak of the structure, if it has one. */
   readonly leak?: Leak | null;
+  /** The gates of the structure, each with whether a door closes it. */
+  readonly gates?: readonly (Gate & { readonly closes: boolean })[];
   /** What is known of materials. Absent: nothing, and nothing is said about them. */
   readonly materials?: MaterialLookup;
   /** Ids of the selected brushes and entities, where somebody is editing. */

@@ -17,10 +17,12 @@ import {
   shellPicked,
   snapToGrid,
   subtractBrushes,
+  thingOfBrushes,
 } from '../edit/index.ts';
 import { shapeSpec } from '../brush/index.ts';
 import type { Vec3 } from '../math/index.ts';
-import { newId } from '../map/index.ts';
+import { entityKind } from '../entity/index.ts';
+import { newId, type MapDocument } from '../map/index.ts';
 import { a } from './args.ts';
 import { command, selecting } from './command.ts';
 
@@ -30,6 +32,15 @@ const material = a.maybe(a.material);
 
 const corner = a.record({ vertex: a.whole, to: a.vec3 });
 
+/** The brushes make up a zone of their own, but for those that are part of one already. */
+function asZone(doc: MapDocument, brushes: readonly string[]): MapDocument {
+  const loose = brushes.filter((id) => {
+    const owner = doc.brushes.get(id)?.owner;
+    return !(owner && entityKind(doc.entities.get(owner.id)?.kind ?? '')?.body === 'zone');
+  });
+  return loose.length ? thingOfBrushes(doc, 'zone', new Set(loose), newId()) : doc;
+}
+
 export const brushCommands = {
   'brush.draw': command(
     'Draw',
@@ -38,10 +49,8 @@ export const brushCommands = {
       const group = newId();
       const made: string[] = [];
       const brush = (i: number) => (made[i] ??= newId());
-      return selecting({
-        doc: addShape(doc, shape, dress, { group, brush }, shapeSpec(shape.kind).label),
-        brushes: made,
-      });
+      const drawn = addShape(doc, shape, dress, { group, brush }, shapeSpec(shape.kind).label);
+      return selecting({ doc: dress.role === 'zone' ? asZone(drawn, made) : drawn, brushes: made });
     },
   ),
   'brush.changeShape': command(
@@ -105,8 +114,9 @@ export const brushCommands = {
       said: mended + removed ? `Mended ${mended}, removed ${removed}.` : 'Nothing was broken.',
     };
   }),
+  /** Brushes of the role zone belong to a thing that notices who is inside. */
   'brush.role': command('Role', { brushes, role: a.role }, (doc, { brushes, role }) =>
-    setRole(doc, new Set(brushes), role),
+    role === 'zone' ? asZone(doc, brushes) : setRole(doc, new Set(brushes), role),
   ),
   'brush.passable': command('Passable', { brushes, passable: a.yes }, (doc, { brushes, passable }) =>
     setPassable(doc, new Set(brushes), passable),

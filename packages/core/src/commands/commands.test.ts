@@ -188,6 +188,7 @@ function everyCall(doc: MapDocument): Call[] {
     call('opening.remove', { openings: [opening] }),
     call('opening.meet', { opening }),
     call('opening.bridge', { opening }),
+    call('opening.gate', { opening }),
     call('opening.fit', { opening }),
     call('face.paint', { faces, material: 'slate', bothSides: false }),
     call('face.align', { faces, align: { do: 'edge', side: 'left' } }),

@@ -14,7 +14,7 @@ import {
 } from '../jobs/index.ts';
 import { partsOf, stillBrushes, switchedLamps, type MapDocument } from '../map/index.ts';
 import type { MaterialLookup } from '../surface/index.ts';
-import { packLedger, packLevel, writeLevel, type Ledger, type Level } from './level/index.ts';
+import { gatesOf, packLedger, packLevel, writeLevel, type Ledger, type Level } from './level/index.ts';
 import {
   LIGHTING_JOBS,
   lightLevel,
@@ -379,7 +379,18 @@ function messagesOf(
         'No brush has the role Structure, so nothing can be sealed. Set the walls to Structure.',
       ),
     );
-  out.push(...runChecks(doc, { leak: structure.leak, placeOf: placesOf(structure), materials }, BUILD_RULES));
+  out.push(
+    ...runChecks(
+      doc,
+      {
+        leak: structure.leak,
+        gates: structure.leak ? [] : gatesOf(doc, structure, materials ?? (() => undefined)),
+        placeOf: placesOf(structure),
+        materials,
+      },
+      BUILD_RULES,
+    ),
+  );
   out.push(...lostLights(doc, structure, lighting, out, materials));
   if (!kernelStarts())
     out.push(

@@ -3,7 +3,7 @@ import { ENTITY_KINDS, PLAYER, type EntityKind, type Likeness, type OpeningKind 
 import { commandById } from '../../palette/commands.ts';
 import { keysOf } from '../../palette/keys.ts';
 import { KindSymbol } from '../../fields/KindSymbol.tsx';
-import { doorInOpening, thingOfSelection, triable } from '../../commands/doors.ts';
+import { doorInOpening, fillWithGate, thingOfSelection, triable } from '../../commands/doors.ts';
 import { openingAt, selectSimilar } from '../../commands/shaping.ts';
 import { replaceThroughMap, selectWithMaterial } from '../../commands/surfaces.ts';
 import { recallView, sectionThrough } from '../../commands/viewing.ts';
@@ -180,6 +180,9 @@ export function PaneMenu({ at, onClose }: { at: MenuAt | null; onClose: () => vo
             <Menu.Item onClick={open('window')}>Open a window here</Menu.Item>
             <Menu.Item onClick={open('arch')}>Open an arch here</Menu.Item>
             {openingHit && <Menu.Item onClick={() => doorInOpening(openingHit)}>Make a door in this opening</Menu.Item>}
+            {openingHit && (
+              <Menu.Item onClick={() => fillWithGate(openingHit)}>Fill this opening with a gate</Menu.Item>
+            )}
           </>
         )}
         {!isEmptySelection(selection) && (

@@ -27,8 +27,7 @@ export function useSightSource(mapId: string): SightSource {
   const { data: builds } = useBuilds(mapId);
   const last = builds?.find((b) => b.status === 'done')?.id ?? null;
   useEffect(() => {
-    if (live || !builds) return;
-    if (!last) return setState({ state: 'unbuilt' });
+    if (live || !last) return;
     const stop = new AbortController();
     setState({ state: 'working', done: 0 });
     getFile(`/api/builds/${last}/level`, stop.signal)
@@ -50,7 +49,7 @@ export function useSightSource(mapId: string): SightSource {
         else notifyError(error);
       });
     return () => stop.abort();
-  }, [live, last, builds]);
+  }, [live, last]);
   useEffect(() => {
     if (!live) return;
     const mirror = new Mirror(
@@ -90,7 +89,7 @@ export function useSightSource(mapId: string): SightSource {
       mirror.end();
     };
   }, [live]);
-  return state;
+  return !live && builds && !last ? { state: 'unbuilt' } : state;
 }
 
 const show = (sight: Sight) => useSight.setState({ sight, hovered: -1, line: null });

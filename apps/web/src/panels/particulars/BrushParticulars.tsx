@@ -63,8 +63,10 @@ const ROLES_OFFERED: { value: Role; label: string }[] = [
   { value: 'detail', label: 'Detail – drawn, does not seal' },
   { value: 'clip', label: 'Clip – unseen, holds players back' },
   { value: 'hint', label: 'Hint – cuts cells for visibility' },
+  { value: 'gate', label: 'Gate – closes with its door, hides what lies behind' },
   { value: 'liquid', label: 'Liquid – drawn, one swims in it' },
   { value: 'ladder', label: 'Ladder – unseen, one climbs it' },
+  { value: 'zone', label: 'Zone – unseen, notices who is inside' },
 ];
 
 /** A command as an icon, with its name and key as the tip. */

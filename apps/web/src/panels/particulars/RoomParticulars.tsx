@@ -13,7 +13,7 @@ import {
   type Room,
 } from '@yesca/core';
 import { useState } from 'react';
-import { doorInOpening, useDoorWish } from '../../commands/doors.ts';
+import { doorInOpening, fillWithGate, useDoorWish } from '../../commands/doors.ts';
 import { ParamPanel } from '../params/ParamPanel.tsx';
 import { doorwayBetween } from '../../palette/commands.ts';
 import { LengthField } from '../../fields/LengthField.tsx';
@@ -187,6 +187,11 @@ function OpeningRow({ opening: o, room, doc }: { opening: Opening; room: Room; d
         )}
       </SimpleGrid>
       {o.kind !== 'window' && <MakeDoor opening={o.id} />}
+      <Tooltip label="A gate hides what lies behind it while the door in the opening is closed">
+        <Button size="compact-xs" variant="default" onClick={() => fillWithGate(o.id)}>
+          Fill with a gate
+        </Button>
+      </Tooltip>
     </div>
   );
 }

@@ -1,6 +1,6 @@
 import { boxSolid, type Brush } from '../../brush/index.ts';
 import { addBrushes, doorInOpening, gateInOpening, openDoorway, placeEntity, addRoom } from '../../edit/index.ts';
-import { bodiesOf, emptyMap, stillBrushes, type MapDocument } from '../../map/index.ts';
+import { bodiesOf, stillBrushes, type MapDocument } from '../../map/index.ts';
 import { rotation, type Vec3 } from '../../math/index.ts';
 import { dressSolid, transformBrush } from '../../surface/index.ts';
 import { DRESS, rectangle, roomSpec, twoRooms } from '../../testing/rooms.ts';

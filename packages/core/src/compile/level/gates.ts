@@ -2,7 +2,7 @@ import { DRAWN_ROLES, type Brush } from '../../brush/index.ts';
 import { bodiesOf, type Body, type MapDocument } from '../../map/index.ts';
 import { dot, subtractWinding, windingArea, type Vec3, type Winding } from '../../math/index.ts';
 import type { MaterialLookup } from '../../surface/index.ts';
-import { flatHull, sidesOf, type Areas } from '../structure/index.ts';
+import { areasOf, flatHull, sidesOf, type Areas, type Structure } from '../structure/index.ts';
 import type { KeptCells } from './space.ts';
 
 /** A gate as play needs it. */
@@ -13,6 +13,15 @@ export interface LevelGate {
   /** The areas that it parts. */
   readonly areas: readonly number[];
   readonly cells: readonly number[];
+}
+
+/** The gates of a structure, each with whether a door closes it: what checks ask. */
+export function gatesOf(doc: MapDocument, structure: Structure, materials: MaterialLookup) {
+  const bodies = bodiesOf(doc);
+  return areasOf(structure, doc.brushes.values()).gates.map((gate) => {
+    const brush = doc.brushes.get(gate.brush);
+    return { ...gate, closes: brush !== undefined && closing(brush, bodies, materials).length > 0 };
+  });
 }
 
 /** What of a gate may stay open round its door: this share of its area. */

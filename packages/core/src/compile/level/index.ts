@@ -10,4 +10,4 @@ export { levelSees, markVisible, sightOf, type Sight } from './sight.ts';
 export type { CellFigures } from './figures.ts';
 export { levelCell, SOLID } from './space.ts';
 export { longLinesOf, portalOutline, portalsOn, witnessOf, type SightLine } from './why.ts';
-export { closing, openAreas, type LevelGate } from './gates.ts';
+export { closing, gatesOf, openAreas, type LevelGate } from './gates.ts';

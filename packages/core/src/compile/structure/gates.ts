@@ -1,17 +1,7 @@
 import { brushBounds, brushContains, brushPlanes, faceWinding, type Brush } from '../../brush/index.ts';
 import { boxesOverlap, ON_PLANE, windingArea, type Plane, type Vec3, type Winding } from '../../math/index.ts';
+import type { Gate } from '../../checks/index.ts';
 import type { Structure } from './types.ts';
-
-/** A gate as it stands in the structure. */
-export interface Gate {
-  readonly brush: string;
-  /** Cells within it. None where it stands in solids or in the void. */
-  readonly cells: readonly number[];
-  /** The areas that it parts, ascending. One alone: there is a way round it. */
-  readonly areas: readonly number[];
-  /** Openings past its rims: through these one gets by however it closes. */
-  readonly gaps: readonly Winding[];
-}
 
 /** The inside parted by its gates. */
 export interface Areas {

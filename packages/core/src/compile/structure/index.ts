@@ -4,4 +4,4 @@ export { buildStructure, placesOf } from './structure.ts';
 export { flatHull, orderRound } from './polyhedron.ts';
 export type { Block } from './block.ts';
 export * from './bodies.ts';
-export { areasOf, sidesOf, type Areas, type Gate } from './gates.ts';
+export { areasOf, sidesOf, type Areas } from './gates.ts';

@@ -1,0 +1,154 @@
+import { brushBounds, type Brush } from '../brush/index.ts';
+import { doorInOpening, EditError, gateInOpening, inOpening, removePicked, setRole } from '../edit/index.ts';
+import type { MapDocument } from '../map/index.ts';
+import { boxCenter, boxesOverlap, boxOf, windingCentroid, type Vec3 } from '../math/index.ts';
+import type { CheckContext, Finding, Fix, Rule } from './types.ts';
+
+type Standing = NonNullable<CheckContext['gates']>[number];
+
+/** A finding about each gate that something is wrong with. */
+function about(
+  code: string,
+  severity: Finding['severity'],
+  { brushes }: MapDocument,
+  { gates = [] }: CheckContext,
+  wrong: (gate: Standing) => boolean,
+  say: (gate: Standing) => { text: string; at?: Vec3; beside?: readonly string[] },
+): Finding[] {
+  return gates.flatMap((gate): Finding[] => {
+    const brush = brushes.get(gate.brush);
+    if (!brush || !wrong(gate)) return [];
+    const { text, at = boxCenter(brushBounds(brush)), beside = [] } = say(gate);
+    return [{ id: `${code} ${gate.brush}`, code, severity, text, at, brushes: [gate.brush, ...beside] }];
+  });
+}
+
+const gateOf = (doc: MapDocument, { brushes = [] }: Finding): Brush | undefined =>
+  brushes.map((id) => doc.brushes.get(id)).find((b) => b?.role === 'gate');
+
+/** The opening that a gate stands in. */
+const openingOf = (doc: MapDocument, gate: Brush | undefined): string | undefined =>
+  gate &&
+  [...doc.openings.values()].find(
+    (o) => doc.rooms.has(o.rooms[0]) && inOpening(o, doc.rooms, boxCenter(brushBounds(gate))),
+  )?.id;
+
+const remove: Fix = {
+  label: 'Remove the gate',
+  apply: (doc, finding) => removePicked(doc, { brushes: new Set([gateOf(doc, finding)?.id ?? '']) }),
+};
+
+const fit: Fix = {
+  label: 'Fit it to its opening',
+  offered: (doc, finding) => openingOf(doc, gateOf(doc, finding)) !== undefined,
+  apply: (doc, finding) => {
+    const gate = gateOf(doc, finding);
+    const opening = openingOf(doc, gate);
+    if (!gate || !opening)
+      throw new EditError('gate.noOpening', 'The gate stands in no opening any more. Move it by hand.');
+    return gateInOpening(removePicked(doc, { brushes: new Set([gate.id]) }), opening).doc;
+  },
+};
+
+/** Details beside a gap: they look as if they closed it. */
+const detailsAt = ({ brushes }: MapDocument, { gaps }: Standing): string[] =>
+  [...brushes.values()]
+    .filter(
+      (b) => b.role === 'detail' && !b.owner && gaps.some((gap) => boxesOverlap(brushBounds(b), boxOf(gap), -0.5)),
+    )
+    .map((b) => b.id);
+
+export const gateNowhere: Rule = {
+  code: 'check.gateNowhere',
+  about: 'brushes',
+  find: (doc, context) =>
+    about(
+      'check.gateNowhere',
+      'warning',
+      doc,
+      context,
+      (gate) => gate.cells.length === 0,
+      () => ({
+        text: 'A gate stands in solids or outside the map, so it closes nothing. Move it into an opening, or remove it.',
+      }),
+    ),
+  fixes: [remove],
+};
+
+export const gateGap: Rule = {
+  code: 'check.gateGap',
+  about: 'brushes',
+  find: (doc, context) =>
+    about(
+      'check.gateGap',
+      'warning',
+      doc,
+      context,
+      (gate) => gate.cells.length > 0 && gate.gaps.length > 0,
+      (gate) => {
+        const beside = detailsAt(doc, gate);
+        return {
+          at: windingCentroid(gate.gaps[0]!),
+          beside,
+          text: beside.length
+            ? 'A gate ends at detail, which seals nothing: one gets past it there. Make the detail structure, or fit the gate to its opening.'
+            : 'One gets past a gate at its edge: it must end at structure on all sides and not stand out of its opening. Fit it to its opening.',
+        };
+      },
+    ),
+  fixes: [
+    {
+      label: 'Make the detail structure',
+      offered: (doc, { brushes = [] }) => brushes.some((id) => doc.brushes.get(id)?.role === 'detail'),
+      apply: (doc, { brushes = [] }) =>
+        setRole(doc, new Set(brushes.filter((id) => doc.brushes.get(id)?.role === 'detail')), 'structure'),
+    },
+    fit,
+    remove,
+  ],
+};
+
+export const gateRound: Rule = {
+  code: 'check.gateRound',
+  about: 'brushes',
+  find: (doc, context) =>
+    about(
+      'check.gateRound',
+      'warning',
+      doc,
+      context,
+      (gate) => gate.cells.length > 0 && gate.gaps.length === 0 && gate.areas.length < 2,
+      () => ({
+        text: 'A gate hides nothing when it closes: another way leads round it. Put a gate in that way too, or remove this one.',
+      }),
+    ),
+  fixes: [remove],
+};
+
+export const gateDoor: Rule = {
+  code: 'check.gateDoor',
+  about: 'brushes',
+  find: (doc, context) =>
+    about(
+      'check.gateDoor',
+      'info',
+      doc,
+      context,
+      (gate) => gate.gaps.length === 0 && gate.areas.length > 1 && !gate.closes,
+      () => ({
+        text: 'A gate is always open: no door fills it where it was drawn, of materials one does not see through. Make a door in its opening, or fit the one that is there.',
+      }),
+    ),
+  fixes: [
+    {
+      label: 'Make a door in its opening',
+      offered: (doc, finding) => openingOf(doc, gateOf(doc, finding)) !== undefined,
+      apply: (doc, finding) => {
+        const opening = openingOf(doc, gateOf(doc, finding));
+        if (!opening) throw new EditError('gate.noOpening', 'The gate stands in no opening any more. Move it by hand.');
+        return doorInOpening(doc, opening, { leaves: 'one', thickness: 6, material: 'oak-plank' }).doc;
+      },
+    },
+    remove,
+  ],
+};
