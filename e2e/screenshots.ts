@@ -253,6 +253,22 @@ const pictures: Record<string, { page: string; prepare: (w: Workshop) => Promise
       );
     },
   },
+  sight: {
+    page: 'shape',
+    prepare: async (w) => {
+      await w.press('Sight');
+      await w.press('Live');
+      await w.page.waitForSelector('.sight-scale');
+      await sleep(800);
+      const press = async (h: number, v: number) => w.page.mouse.click(...(await sheetPoint(w.page, 'plan', h, v)));
+      await press(1250, 250);
+      await w.page.keyboard.down('Shift');
+      await press(0, 1150);
+      await w.page.keyboard.up('Shift');
+      await w.page.mouse.move(30, 600);
+      await sleep(800);
+    },
+  },
   play: {
     page: 'play?at=900%20140%200&turn=130',
     prepare: async (w) => {
