@@ -6,7 +6,7 @@ import { doubleDoor, grilleAndPool, liftAndHatch } from './moving.ts';
 import { replays } from './replay.ts';
 import { revisions } from './revisions.ts';
 import { drawing, faces, rooms } from './shaping.ts';
-import { gates, sights } from './sight.ts';
+import { gates, sights, suggested } from './sight.ts';
 import { largeLibrary, pictures, surfaces } from './surfaces.ts';
 import { keyboard, leaving, powerCut, byKeyboard, deletedElsewhere, savingBack, shelf } from './shelf.ts';
 
@@ -25,6 +25,7 @@ const all = [
   reflections,
   sights,
   gates,
+  suggested,
   replays,
   revisions,
   faces,

@@ -145,3 +145,46 @@ export const gates: Test = [
     assert.deepEqual(w.errors, []);
   },
 ];
+
+/** A hall with rooms beside it, behind thick walls and narrow doorways. */
+function sheds(): MapDocument {
+  const room = (x: number, y: number, w: number, d: number) => ({
+    footprint: [
+      [x, y],
+      [x + w, y],
+      [x + w, y + d],
+      [x, y + d],
+    ] as Point2[],
+    floor: 0,
+    ceiling: 272,
+    wall: 48,
+  });
+  let doc = addRoom(emptyMap('Sheds'), room(0, 0, 2100, 240), DRESS, 'hall');
+  for (let i = 0; i < 3; i++) {
+    doc = addRoom(doc, room(i * 700 + 200, 288, 300, 300), DRESS, `shed ${i}`);
+    doc = openDoorway(doc, 'hall', `shed ${i}`, { width: 40, height: 200, sill: 0 }, `o${i}`);
+  }
+  return placeEntity(placeEntity(doc, 'pointLight', [60, 120, 200]), 'spawn', [60, 60, 0], 0, 's');
+}
+
+export const suggested: Test = [
+  'sight: what would help is tried, placed as one step, and the cost falls',
+  async (world) => {
+    const w = await Workshop.withMap(world, sheds());
+    await w.press('Sight');
+    await w.press('Turn on Live');
+    await w.page.waitForSelector('.sight-scale');
+    await pin(w, 100, 120);
+    const triangles = async () =>
+      Number((/ and ([\d,]+) of/.exec(await textOf(w, 'sight-pinned'))?.[1] ?? 'NaN').replaceAll(',', ''));
+    const before = await until(triangles, (n) => n > 0, 'triangles drawn from A');
+    await w.press('Try hints and gates');
+    await w.page.waitForSelector('[data-testid=sight-suggestions][data-state=done]', { timeout: 60_000 });
+    await w.press('Place it');
+    assert.equal([...(await w.document()).brushes.values()].filter((b) => b.role === 'hint').length, 1);
+    await until(triangles, (n) => n < before * 0.9, `fewer than ${before} triangles drawn from A`, 20_000);
+    await w.keys('Control+z');
+    await until(triangles, (n) => n === before, 'undone in one step', 20_000);
+    assert.deepEqual(w.errors, []);
+  },
+];

@@ -2,6 +2,7 @@ import {
   clipBehind,
   planeSquare,
   portalOutline,
+  type Box,
   type Sight,
   type SightLine,
   type Vec3,
@@ -58,7 +59,7 @@ export function drawCells(
   why: SightLine | null,
   inks: Inks,
 ): void {
-  const { sight, pin, goal, hovered, line } = shown;
+  const { sight, pin, goal, hovered, line, proposal } = shown;
   if (!sight) return;
   const { step } = scaleOf(sight, measure);
   const from = pin ? cellAt(sight, pin) : hovered;
@@ -98,6 +99,7 @@ export function drawCells(
     ctx.stroke();
     ctx.setLineDash([]);
   };
+  if (proposal) drawProposal(ctx, view, proposal, inks);
   if (line) stroke(line, inks.madder, []);
   if (why) stroke(why, inks.verdigris, [9, 3]);
   for (const [at, name, ink] of [
@@ -156,4 +158,16 @@ function drawPortals(ctx: Ctx, view: SheetView, sight: Sight, inks: Inks): void 
   ctx.strokeStyle = inks.ochre;
   ctx.lineWidth = 2.5;
   ctx.stroke();
+}
+
+/** Where what is suggested would stand. */
+function drawProposal(ctx: Ctx, view: SheetView, { min, max }: Box, inks: Inks): void {
+  const [ax, ay] = toScreen(view, min);
+  const [bx, by] = toScreen(view, max);
+  ctx.fillStyle = inks.ember;
+  ctx.strokeStyle = inks.sheet;
+  ctx.lineWidth = 1.5;
+  const [x, y] = [Math.min(ax, bx) - 2, Math.min(ay, by) - 2];
+  ctx.fillRect(x, y, Math.abs(bx - ax) + 4, Math.abs(by - ay) + 4);
+  ctx.strokeRect(x, y, Math.abs(bx - ax) + 4, Math.abs(by - ay) + 4);
 }

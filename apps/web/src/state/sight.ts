@@ -1,5 +1,5 @@
 import { create } from 'zustand';
-import { levelCell, levelSees, portalsOn, witnessOf, type Sight, type SightLine, type Vec3 } from '@yesca/core';
+import { levelCell, levelSees, portalsOn, witnessOf, type Box, type Sight, type SightLine, type Vec3 } from '@yesca/core';
 import { keptStore } from './kept.ts';
 
 /** What cells are coloured by. */
@@ -24,6 +24,8 @@ interface SightState {
   readonly hovered: number;
   /** A long line that was picked from the list. */
   readonly line: SightLine | null;
+  /** Where what is suggested would stand, while it is pointed at. */
+  readonly proposal: Box | null;
 }
 
 export const useSight = create<SightState>(() => ({
@@ -33,6 +35,7 @@ export const useSight = create<SightState>(() => ({
   goal: null,
   hovered: -1,
   line: null,
+  proposal: null,
 }));
 
 /** What is kept in this browser. */

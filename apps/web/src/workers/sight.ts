@@ -1,4 +1,14 @@
-import { buildStructure, seedsOf, sightOf, stillBrushes, type BlockCache, type Sight } from '@yesca/core';
+import {
+  buildStructure,
+  seedsOf,
+  sightOf,
+  stillBrushes,
+  suggestSight,
+  type BlockCache,
+  type MaterialFacts,
+  type Sight,
+  type Suggestion,
+} from '@yesca/core';
 import type { Service } from './mirror.ts';
 
 /** What is seen from where in the map that is worked on; null where it leaks or holds nothing. */
@@ -14,5 +24,12 @@ export function sight(): Service<null, Sight | null> {
   };
 }
 
-/** What it is asked by. */
+/** What would make the map cheaper; null where it leaks or holds nothing. */
+export const suggestions = (): Service<ReadonlyMap<string, MaterialFacts>, Suggestion[] | null> => ({
+  name: SUGGESTIONS.name,
+  answer: (doc, materials, control) => suggestSight(doc, (name) => materials.get(name), control),
+});
+
+/** What they are asked by. */
 export const SIGHT = { name: 'sight' } as const;
+export const SUGGESTIONS = { name: 'suggestions' } as const;

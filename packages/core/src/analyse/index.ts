@@ -1,1 +1,2 @@
 export * from './findings.ts';
+export { suggestSight, type Suggestion } from './suggest.ts';

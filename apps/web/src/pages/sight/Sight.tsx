@@ -31,6 +31,7 @@ import {
   whySeen,
   type Measure,
 } from '../../state/sight.ts';
+import { Suggestions } from './Suggestions.tsx';
 import { eyesAt, SightView } from './SightView.tsx';
 import { useSightSource, type SightSource } from './useSightSource.ts';
 
@@ -66,12 +67,19 @@ export function SightPage() {
     // The whole map at first; whoever goes back finds the drawing as it was.
     const { centre, zoom, level, cutHeight, section } = useCamera.getState();
     whenLaidOut(frameMap);
-    const key = (e: KeyboardEvent) => e.key === 'Escape' && useSight.setState({ pin: null, goal: null, line: null });
+    // The tools' keys have no meaning here; undo has.
+    const key = (e: KeyboardEvent) => {
+      if (e.key === 'Escape') useSight.setState({ pin: null, goal: null, line: null });
+      if (!(e.ctrlKey || e.metaKey) || e.altKey || e.key.toLowerCase() !== 'z') return;
+      e.preventDefault();
+      if (e.shiftKey) useEditor.getState().redoOne();
+      else useEditor.getState().undoOne();
+    };
     window.addEventListener('keydown', key);
     return () => {
       window.removeEventListener('keydown', key);
       useCamera.setState({ centre, zoom, level, cutHeight, section });
-      useSight.setState({ shown: false, sight: null, pin: null, goal: null, hovered: -1, line: null });
+      useSight.setState({ shown: false, sight: null, pin: null, goal: null, hovered: -1, line: null, proposal: null });
     };
   }, []);
   return (
@@ -98,6 +106,7 @@ export function SightPage() {
         <div className="sight-eye">
           <SightView />
         </div>
+        {sight && <Suggestions />}
         {sight && <Costliest sight={sight} />}
         {sight && <Lines sight={sight} />}
         {sight && <Charts sight={sight} />}

@@ -6,8 +6,8 @@ import { notify, notifyError } from '../../state/notify.ts';
 import { useBuilds } from '../../state/remote.ts';
 import { useSight, useSightOptions } from '../../state/sight.ts';
 import { Mirror } from '../../workers/mirror.ts';
-import { pageThread } from '../../workers/page-thread.ts';
 import { SIGHT } from '../../workers/sight.ts';
+import { openSightWorker } from './open-worker.ts';
 
 /** Quiet time after an edit before sight is worked out anew, ms. */
 const DELAY = 400;
@@ -20,32 +20,36 @@ export type SightSource =
   | { readonly state: 'unbuilt' }
   | { readonly state: 'old' };
 
+const WORKING: SightSource = { state: 'working', done: 0 };
+
 /** Fills the page's sight: from the last build that is done, or from the map as it is now. */
 export function useSightSource(mapId: string): SightSource {
   const live = useSightOptions((s) => s.live);
-  const [state, setState] = useState<SightSource>({ state: 'working', done: 0 });
+  const [state, setState] = useState<SightSource>(WORKING);
+  /** What is known of a build. */
+  const [ofBuild, setOfBuild] = useState<{ build: string; source: SightSource } | null>(null);
   const { data: builds } = useBuilds(mapId);
   const last = builds?.find((b) => b.status === 'done')?.id ?? null;
   useEffect(() => {
     if (live || !last) return;
     const stop = new AbortController();
-    setState({ state: 'working', done: 0 });
+    const tell = (source: SightSource) => setOfBuild({ build: last, source });
     getFile(`/api/builds/${last}/level`, stop.signal)
       .then((bytes) => {
         const level = readLevel(bytes);
         // A build of before cells had figures.
-        if (!level.cellPlaneFirst) return setState({ state: 'old' });
+        if (!level.cellPlaneFirst) return tell({ state: 'old' });
         if (!level.meta.sealed || level.pvsWords.length === 0) {
           useSight.setState({ sight: null });
-          return setState({ state: 'open' });
+          return tell({ state: 'open' });
         }
         show(level);
-        setState({ state: 'shown' });
+        tell({ state: 'shown' });
       })
       .catch((error: unknown) => {
         if (stop.signal.aborted) return;
         // A level of another version cannot be read: a new build can.
-        if ((error as { code?: string }).code?.startsWith('level.')) setState({ state: 'old' });
+        if ((error as { code?: string }).code?.startsWith('level.')) tell({ state: 'old' });
         else notifyError(error);
       });
     return () => stop.abort();
@@ -53,7 +57,7 @@ export function useSightSource(mapId: string): SightSource {
   useEffect(() => {
     if (!live) return;
     const mirror = new Mirror(
-      () => pageThread(new Worker(new URL('../../workers/sight.worker.ts', import.meta.url), { type: 'module' })),
+      openSightWorker,
       (again) => again || notify('The helper that works out sight stopped. Reload the page; nothing is lost.', 'sight'),
     );
     let timer: ReturnType<typeof setTimeout> | undefined;
@@ -89,7 +93,9 @@ export function useSightSource(mapId: string): SightSource {
       mirror.end();
     };
   }, [live]);
-  return !live && builds && !last ? { state: 'unbuilt' } : state;
+  if (live) return state;
+  if (builds && !last) return { state: 'unbuilt' };
+  return ofBuild && ofBuild.build === last ? ofBuild.source : WORKING;
 }
 
 const show = (sight: Sight) => useSight.setState({ sight, hovered: -1, line: null });

@@ -7,7 +7,7 @@ export * from './ledger.ts';
 export * from './lux.ts';
 export * from './probes.ts';
 export { levelSees, markVisible, sightOf, type Sight } from './sight.ts';
-export type { CellFigures } from './figures.ts';
+export { trianglesOf, type CellFigures } from './figures.ts';
 export { levelCell, SOLID } from './space.ts';
 export { longLinesOf, portalOutline, portalsOn, witnessOf, type SightLine } from './why.ts';
 export { closing, gatesOf, openAreas, type LevelGate } from './gates.ts';
