@@ -181,7 +181,7 @@ async function structure(): Promise<void> {
   const again = best(() => {
     const changed = brushes.map((b, i): Brush => (i === 500 + edit ? { ...b } : b));
     edit++;
-    buildStructure(changed, seeds, {}, cache);
+    buildStructure(changed, seeds, {}, cache, false);
   });
   note(
     'live sealing check after one edit, 1,014 slabs (beside: the whole stage)',

@@ -130,6 +130,12 @@ export const leakingMap: Test = [
       return n;
     };
     assert.ok((await madder()) > 60, 'the trail is drawn on the Plan');
+    // The Eye flies along the trail, out through the hole.
+    await (await w.page.waitForSelector('[aria-label^="Checks:"]'))!.click();
+    await w.press('Fly along the trail');
+    const eye = () => w.page.$eval('[data-pane=eye]', (e) => JSON.parse((e as HTMLElement).dataset.eye ?? '{}'));
+    await until(eye, ({ at }: { at?: number[] }) => (at?.[0] ?? 0) > 264, 'the camera is out of the room', 15_000);
+    await w.page.keyboard.press('Escape');
     await w.build('Sketch');
     assert.match(await w.text('[data-testid=build-run]'), /The map leaks/);
     await w.press('Go there');

@@ -47,6 +47,7 @@ import {
   scatterSelected,
   selectWithMaterial,
 } from '../commands/surfaces.ts';
+import { followTrail } from '../commands/follow.ts';
 import {
   doorOfSelection,
   fillWithGate,
@@ -691,6 +692,7 @@ export const COMMANDS: readonly Command[] = [
     keys: 'mod+shift+b',
     run: () => playFromHere(true),
   },
+  { id: 'view.trail', group: 'View', label: 'Fly along the trail of the leak in the Eye', run: () => followTrail() },
   { id: 'view.leak', group: 'View', label: 'Go to the hole the map leaks through', run: goToLeak },
   {
     id: 'view.reaches',

@@ -3,6 +3,7 @@ import { IconListCheck } from '@tabler/icons-react';
 import { useMemo } from 'react';
 import { Link } from 'react-router';
 import { call, fixLabels, unseenSelection, type Finding, type MapDocument } from '@yesca/core';
+import { followTrail } from '../commands/follow.ts';
 import { goToFinding } from '../commands/viewing.ts';
 import { useEditor } from '../state/editor.ts';
 import { selectedBrushes } from '../state/selection.ts';
@@ -56,6 +57,13 @@ function Found({ doc, findings }: { doc: MapDocument; findings: readonly Finding
               <Button variant="default" size="compact-xs" onClick={() => goToFinding(f)}>
                 {f.trail ? 'Go to the hole' : 'Go there'}
               </Button>
+            )}
+            {f.trail && (
+              <Tooltip label="The Eye flies along it, from the thing to the hole; any key ends it">
+                <Button variant="default" size="compact-xs" onClick={() => followTrail(f.trail)}>
+                  Fly along the trail
+                </Button>
+              </Tooltip>
             )}
             {fixLabels(doc, f).map((fix) => (
               <Button

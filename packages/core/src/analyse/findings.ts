@@ -9,6 +9,7 @@ export type Sealing = 'sealed' | 'leaking' | 'empty';
 
 export interface Found {
   readonly findings: readonly Finding[];
+  /** Without surfaces. */
   readonly structure: Structure;
   readonly sealing: Sealing;
 }
@@ -19,13 +20,14 @@ export interface Found {
  */
 export function findingsOf(doc: MapDocument, materials: MaterialLookup, cache?: BlockCache): Found {
   const seeds = seedsOf(doc);
-  const structure = buildStructure(stillBrushes(doc), seeds, {}, cache);
+  const structure = buildStructure(stillBrushes(doc), seeds, {}, cache, false);
   const enclosed = structure.cells.some((c) => c.inside && !c.outer);
   return {
     structure,
     sealing: structure.leak ? 'leaking' : enclosed && structure.misplaced.length < seeds.length ? 'sealed' : 'empty',
     findings: runChecks(doc, {
       leak: structure.leak,
+      leaks: structure.leaks,
       gates: structure.leak ? [] : gatesOf(doc, structure, materials),
       placeOf: placesOf(structure),
       body: bodyIn(doc),

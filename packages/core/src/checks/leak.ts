@@ -86,22 +86,18 @@ const leakPlace = ({ hole = [], brushes = [] }: Finding): LeakPlace => ({ hole, 
 export const leaking: Rule = {
   code: 'check.leak',
   about: 'hole',
-  find: (doc, { leak }) =>
-    leak
-      ? [
-          {
-            id: 'check.leak',
-            code: 'check.leak',
-            severity: 'error',
-            text: SENTENCES.leak(entityNameWithin(doc.entities.get(leak.entity))),
-            at: leak.trail.at(-2) ?? leak.trail[0],
-            brushes: leak.beside,
-            entities: [leak.entity],
-            trail: leak.trail,
-            hole: leak.hole,
-          },
-        ]
-      : [],
+  find: (doc, { leak, leaks = leak ? [leak] : [] }) =>
+    leaks.map(({ entity, trail, hole, beside }, k): Finding => ({
+      id: k === 0 ? 'check.leak' : `check.leak ${k + 1}`,
+      code: 'check.leak',
+      severity: 'error',
+      text: k === 0 ? SENTENCES.leak(entityNameWithin(doc.entities.get(entity))) : SENTENCES.anotherLeak(k + 1),
+      at: trail.at(-2) ?? trail[0],
+      brushes: beside,
+      entities: [entity],
+      trail,
+      hole,
+    })),
   fixes: [
     { label: 'Fill with a brush', apply: (doc, finding) => fillHole(doc, leakPlace(finding)) },
     { label: 'Extend the neighbour to close', apply: (doc, finding) => extendToClose(doc, leakPlace(finding)) },

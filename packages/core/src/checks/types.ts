@@ -66,6 +66,8 @@ export interface CheckContext {
   readonly body?: PlayerBody;
   /** The leak of the structure, if it has one. */
   readonly leak?: Leak | null;
+  /** All its leaks, that one first. */
+  readonly leaks?: readonly Leak[];
   /** The gates of the structure, each with whether a door closes it. */
   readonly gates?: readonly (Gate & { readonly closes: boolean })[];
   /** What is known of materials. Absent: nothing, and nothing is said about them. */

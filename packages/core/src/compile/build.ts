@@ -384,6 +384,7 @@ function messagesOf(
       doc,
       {
         leak: structure.leak,
+        leaks: structure.leaks,
         gates: structure.leak ? [] : gatesOf(doc, structure, materials ?? (() => undefined)),
         placeOf: placesOf(structure),
         materials,

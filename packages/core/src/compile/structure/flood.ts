@@ -13,6 +13,7 @@ import {
   lerp,
   negate,
   normalize,
+  ON_PLANE,
   scale,
   sub,
   type Vec3,
@@ -74,13 +75,15 @@ export function flood(
   return reached;
 }
 
+/** So many holes are told of at once, and looked for so often. */
+const MOST_HOLES = 6;
+const SEARCHES = 10;
+
 /**
- * The shortest way through portal middles from any seed to a cell at the world's border (Dijkstra, A Note on Two Problems
- * in Connexion with Graphs, 1959). Null when the map is sealed. The trail ends one step beyond the hole: the last opening
- * on the way that is rimmed by solids all round, or else the narrowest. Looked for among the leaves, which keep a portal in
- * more planes of brushes than the cells do.
+ * The holes of a map, the one with the shortest trail first; none when it is sealed. Each is closed in thought before the next is
+ * looked for; one that is met again beside a known one is passed over.
  */
-export function findLeak(merged: BlockGrid, seeds: readonly Seed[], brushes: readonly Brush[]): Leak | null {
+export function findLeaks(merged: BlockGrid, seeds: readonly Seed[], brushes: readonly Brush[]): Leak[] {
   const grid = unmergedGrid(merged);
   const { portals, outer } = linkBlocks(grid);
   const ofCell = portalsOfCells(
@@ -89,6 +92,69 @@ export function findLeak(merged: BlockGrid, seeds: readonly Seed[], brushes: rea
     true,
   );
   const middles = portals.map((p) => windingCentroid(p.winding));
+  const leaks: Leak[] = [];
+  const closed = new Set<number>();
+  for (let k = 0; k < SEARCHES && leaks.length < MOST_HOLES; k++) {
+    const found = findLeak({ grid, portals, middles, outer, ofCell, closed }, seeds, brushes);
+    if (!found) break;
+    const { leak, portal } = found;
+    const again = leaks.some((known) => boxesOverlap(growBox(boxOf(known.hole), THICKEST), boxOf(leak.hole)));
+    if (leaks.length === 0 || !again) leaks.push(leak);
+    if (leak.hole.length === 0) break;
+    const shut = portal >= 0 ? besideInPlane(portals, portal) : across(portals, leak.hole);
+    const before = closed.size;
+    for (const p of shut) closed.add(p);
+    if (closed.size === before) break;
+  }
+  return leaks;
+}
+
+/** The portals of one opening: those in the plane of one that touch it, and those that touch these. */
+function besideInPlane(portals: readonly Portal[], portal: number): Set<number> {
+  const { plane } = portals[portal]!;
+  const flat = portals.flatMap(({ winding }, p) =>
+    winding.every((q) => Math.abs(dot(plane.normal, q) - plane.distance) <= ON_PLANE * 2)
+      ? [{ p, box: growBox(boxOf(winding), ON_PLANE * 2) }]
+      : [],
+  );
+  const met = new Set([portal]);
+  const open = flat.filter(({ p }) => p === portal);
+  for (let next = open.pop(); next; next = open.pop())
+    for (const other of flat)
+      if (!met.has(other.p) && boxesOverlap(next.box, other.box)) {
+        met.add(other.p);
+        open.push(other);
+      }
+  return met;
+}
+
+/** The portals that lie across an outline no portal marks. */
+function across(portals: readonly Portal[], hole: Winding): number[] {
+  const near = growBox(boxOf(hole), STEP * 3);
+  return portals.flatMap(({ winding }, p) => (boxesOverlap(boxOf(winding), near) ? [p] : []));
+}
+
+interface Leaves {
+  readonly grid: BlockGrid;
+  readonly portals: readonly Portal[];
+  readonly middles: readonly Vec3[];
+  readonly outer: ReadonlySet<number>;
+  readonly ofCell: readonly (readonly number[])[];
+  /** Portals through which nothing gets any more. */
+  readonly closed: ReadonlySet<number>;
+}
+
+/**
+ * The shortest way through portal middles from any seed to a cell at the world's border (Dijkstra, A Note on Two Problems
+ * in Connexion with Graphs, 1959). Null when there is none. The trail ends one step beyond the hole: the last opening
+ * on the way that is rimmed by solids all round, or else the narrowest. Looked for among the leaves, which keep a portal in
+ * more planes of brushes than the cells do.
+ */
+function findLeak(
+  { grid, portals, middles, outer, ofCell, closed }: Leaves,
+  seeds: readonly Seed[],
+  brushes: readonly Brush[],
+): { leak: Leak; portal: number } | null {
   const best = new Map<number, { cost: number; at: Vec3; via: number; from: number; seed: Seed }>();
   const queue = new TinyQueue<{ cost: number; cell: number }>([], (a, b) => a.cost - b.cost || a.cell - b.cell);
   for (const seed of seeds) {
@@ -105,6 +171,7 @@ export function findLeak(merged: BlockGrid, seeds: readonly Seed[], brushes: rea
     const here = best.get(cell)!;
     if (outer.has(cell)) return trailTo(cell, best, portals, middles, brushes, grid);
     for (const p of ofCell[cell]!) {
+      if (closed.has(p)) continue;
       const next = portals[p]!.a === cell ? portals[p]!.b : portals[p]!.a;
       const cost = here.cost + distance(here.at, middles[p]!);
       const known = best.get(next);
@@ -116,6 +183,7 @@ export function findLeak(merged: BlockGrid, seeds: readonly Seed[], brushes: rea
   return null;
 }
 
+/** The trail to a cell at the border, and the portal that is its hole; −1 where no portal marks it. */
 function trailTo(
   end: number,
   best: ReadonlyMap<number, { at: Vec3; via: number; from: number; seed: Seed }>,
@@ -123,7 +191,7 @@ function trailTo(
   middles: readonly Vec3[],
   brushes: readonly Brush[],
   grid: BlockGrid,
-): Leak {
+): { leak: Leak; portal: number } {
   const steps: { portal: number; from: number }[] = [];
   let at = best.get(end)!;
   const { seed } = at;
@@ -140,12 +208,16 @@ function trailTo(
     brushes,
   );
   if (mouth && (rimmed < 0 || (mouth.leg > rimmed && distance(mouth.at, way[rimmed]!) > THICKEST)))
-    return describe(seed, [...way.slice(0, mouth.leg), mouth.at], mouth, brushes);
-  if (steps.length === 0) return { entity: seed.id, trail: [seed.at], hole: [], beside: [] };
+    return { leak: describe(seed, [...way.slice(0, mouth.leg), mouth.at], mouth, brushes), portal: -1 };
+  if (steps.length === 0) return { leak: { entity: seed.id, trail: [seed.at], hole: [], beside: [] }, portal: -1 };
   const areas = outlines.map((o) => windingArea(o.winding));
   const narrowest = areas.reduce((m, a, k) => (a < areas[m]! - 1e-6 ? k : m), 0);
   const hole = rimmed >= 0 ? rimmed : narrowest;
-  return describe(seed, way.slice(0, hole + 1), outlines[hole]!, brushes);
+  return {
+    leak: describe(seed, way.slice(0, hole + 1), outlines[hole]!, brushes),
+    // An opening without a rim is only the likeliest place: to close it would hide where the hole is.
+    portal: rimmed >= 0 ? steps[hole]!.portal : -1,
+  };
 }
 
 /** An opening and the way out through it. */

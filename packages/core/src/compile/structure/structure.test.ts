@@ -180,6 +180,30 @@ describe('leaks', () => {
     expect([...beside].sort()).toEqual(expect.arrayContaining(['p1', 'p2', 'p3', 'p4']));
   });
 
+  test('several holes are told as several, each with its own trail and outline', () => {
+    const doc = holed();
+    // Another window, of 48 × 48, in the west wall.
+    const wall = [...doc.brushes.values()].find((b) => b.room && partKey(b.room.part) === 'wall:3:0')!;
+    const piece = (id: string, y0: number, y1: number, z0: number, z1: number) =>
+      dressSolid(boxSolid({ min: [16, y0, z0], max: [32, y1, z1] }), id, 'lime');
+    const twice = addBrushes(removePicked(doc, { brushes: new Set([wall.id]) }), [
+      piece('q1', 16, 300, -16, 288),
+      piece('q2', 348, 432, -16, 288),
+      piece('q3', 300, 348, -16, 60),
+      piece('q4', 300, 348, 108, 288),
+    ]);
+    const { leak, leaks } = build(twice);
+    expect(leaks).toHaveLength(2);
+    expect(leaks[0]).toBe(leak);
+    // An outline that rays find cuts the corners a little.
+    const areas = leaks.map((l) => windingArea(l.hole)).sort((a, b) => a - b);
+    expect(Math.abs(areas[0]! / (48 * 48) - 1)).toBeLessThan(0.05);
+    expect(Math.abs(areas[1]! / (64 * 64) - 1)).toBeLessThan(0.05);
+    expect(new Set(leaks.map((l) => Math.sign(l.trail.at(-1)![0] - 288)))).toEqual(new Set([-1, 1]));
+    // One hole is one, on whichever of its wall's sides its outline is taken.
+    expect(build(holed()).leaks).toHaveLength(1);
+  });
+
   test('also where block borders cross the room and its mouth', () => {
     const doc = addRoom(emptyMap('t'), roomSpec(rectangle(-256, -192, 512, 384)), DRESS, 'r');
     const gone = [...doc.brushes.values()].find((b) => partKey(b.room!.part) === 'wall:1:0')!;

@@ -1,5 +1,5 @@
 import { DRAWN_ROLES, type Brush } from '../../brush/index.ts';
-import { findLeak, flood, portalsOfCells, seedCell } from './flood.ts';
+import { findLeaks, flood, portalsOfCells, seedCell } from './flood.ts';
 import type { Vec3 } from '../../math/index.ts';
 import { DIVIDING_ROLES } from './block.ts';
 import { joinBlocks } from './joined.ts';
@@ -12,13 +12,14 @@ import type { Cell, Seed, Structure } from './types.ts';
 /**
  * The structure stage: space divided into convex cells and portals, what is inside, what can be seen, and where it leaks.
  * Deterministic: brushes are taken in id order. A map without brushes gives no cells and no surfaces.
- * In a leaking map, or one without seeds, everything that is not solid counts as inside.
+ * In a leaking map, or one without seeds, everything that is not solid counts as inside. What is only to be known, not `drawn`, gets no surfaces.
  */
 export function buildStructure(
   brushes: Iterable<Brush>,
   seeds: readonly Seed[],
   control: StageControl = {},
   cache?: BlockCache,
+  drawn = true,
 ): Structure {
   const ordered = [...brushes]
     .filter((b) => DRAWN_ROLES.has(b.role) || DIVIDING_ROLES.has(b.role))
@@ -39,6 +40,7 @@ export function buildStructure(
       surfaces: [],
       bodyFirst: [0],
       leak: null,
+      leaks: [],
       misplaced: seeds.map(({ id }) => ({ id, where: 'void' as const })),
     };
   }
@@ -58,13 +60,14 @@ export function buildStructure(
   const strays = placed.filter(({ cell }) => open.has(cell) && isStray(cell, placed, open, outer));
   const leaking = placed.filter((s) => open.has(s.cell) && !strays.includes(s));
   for (const { seed } of strays) misplaced.push({ id: seed.id, where: 'void' });
-  const leak = leaking.length
-    ? findLeak(
+  const leaks = leaking.length
+    ? findLeaks(
         grid,
         leaking.map((s) => s.seed),
         ordered,
       )
-    : null;
+    : [];
+  const leak = leaks[0] ?? null;
   const inside =
     leak || placed.length === 0
       ? new Set(shapes.keys())
@@ -83,7 +86,7 @@ export function buildStructure(
     outer: isOuter.has(i),
     portals: ofJoined[i]!,
   }));
-  const surfaces = closeTJunctions(collectSurfaces(joined.grid, (cell) => isInside.has(cell)));
+  const surfaces = drawn ? closeTJunctions(collectSurfaces(joined.grid, (cell) => isInside.has(cell))) : [];
   return {
     blocks: joined.grid,
     cells,
@@ -91,6 +94,7 @@ export function buildStructure(
     surfaces,
     bodyFirst: [surfaces.length],
     leak,
+    leaks,
     misplaced,
   };
 }

@@ -60,7 +60,9 @@ export interface Structure {
   readonly surfaces: readonly Surface[];
   /** Where the surfaces of each body begin, and where those of the last end. */
   readonly bodyFirst: readonly number[];
+  /** The hole with the shortest trail, and all that were found, that one first. */
   readonly leak: Leak | null;
+  readonly leaks: readonly Leak[];
   /** Seeds that lie in a solid or outside everything, by id. */
   readonly misplaced: readonly { readonly id: string; readonly where: 'solid' | 'void' }[];
 }
