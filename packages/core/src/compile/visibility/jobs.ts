@@ -9,6 +9,9 @@ import { pointIn, Witnesses } from './witness.ts';
 
 /** Lines tried for each window of a cell that is not proven yet. */
 const TRIES = 8;
+/** A gate over its budget gets so many times as much where less than this of the cells it might see is proven. */
+const CLOSER = 10;
+const LITTLE = 0.75;
 /** Lines tried for each way a beam comes to a cell. */
 const FLOW_TRIES = 4;
 
@@ -44,40 +47,62 @@ export const boundJob: Job<BoundShared, BoundShared, number, Bound, readonly Bou
     const reach = new Reach(gates);
     const witnesses = solids && new Witnesses(solids, gates.cells);
     const [source, window] = [emptyFlat(0), emptyFlat(0)];
+    /** Tries lines from a gate to the windows of what it reaches. */
+    const prove = (cell: number, start: number): void => {
+      if (!witnesses) return;
+      gateFlat(gates, start, source);
+      const middle = pointIn(source, 0, start);
+      const at = start * 4;
+      const off = (by: number) => middle.map((c, i) => c + gates.plane[at + i]! * by);
+      witnesses.prove(gates.to[start]!, off(-0.02), off(0.02));
+      for (let n = 0; n < TRIES; n++) {
+        const from = pointIn(source, n, start);
+        for (const gate of reach.reached) {
+          const to = gates.to[gate]!;
+          if (to === cell || !witnesses.isOpen(to)) continue;
+          reach.window(gate, window);
+          witnesses.try(to, from, pointIn(window, n, gate));
+        }
+        if (witnesses.test() === 0) break;
+      }
+    };
+    /** How much of what some gates lead to is proven. */
+    const share = (cell: number, list: readonly number[]): number => {
+      const cells = new Set(list.map((gate) => gates.to[gate]!));
+      cells.delete(cell);
+      let proven = 0;
+      for (const c of cells) if (witnesses!.has(c)) proven++;
+      return cells.size ? proven / cells.size : 1;
+    };
     return (cell) => {
       witnesses?.reset();
+      const starts = gates.out.subarray(gates.outFirst[cell], gates.outFirst[cell + 1]);
+      const busy: boolean[] = [];
+      const lists = Array.from(starts, (start, k) => {
+        reach.start(start, budget);
+        busy[k] = reach.spent > budget;
+        prove(cell, start);
+        return [...reach.reached];
+      });
+      // Where little of what they might see is proven, to look closer is worth the while.
+      starts.forEach((start, k) => {
+        if (!busy[k] || !witnesses || share(cell, lists[k]!) >= LITTLE) return;
+        reach.start(start, budget * CLOSER);
+        busy[k] = reach.spent > budget * CLOSER;
+        prove(cell, start);
+        lists[k] = [...reach.reached];
+      });
       const first = [0];
       const reached: number[] = [];
-      let over = 0;
-      for (let k = gates.outFirst[cell]!; k < gates.outFirst[cell + 1]!; k++) {
-        const start = gates.out[k]!;
-        reach.start(start, budget);
-        if (reach.spent > budget) over++;
-        const gatesReached = [...reach.reached].sort((a, b) => a - b);
-        reached.push(...gatesReached);
+      for (const list of lists) {
+        for (const gate of list.sort((x, y) => x - y)) reached.push(gate);
         first.push(reached.length);
-        if (!witnesses) continue;
-        gateFlat(gates, start, source);
-        const middle = pointIn(source, 0, start);
-        const at = start * 4;
-        const off = (by: number) => middle.map((c, i) => c + gates.plane[at + i]! * by) as [number, number, number];
-        witnesses.prove(gates.to[start]!, off(-0.02), off(0.02));
-        for (let n = 0; n < TRIES; n++) {
-          const from = pointIn(source, n, start);
-          for (const gate of gatesReached) {
-            const to = gates.to[gate]!;
-            if (to === cell || !witnesses.isOpen(to)) continue;
-            reach.window(gate, window);
-            witnesses.try(to, from, pointIn(window, n, gate));
-          }
-          if (witnesses.test() === 0) break;
-        }
       }
       return {
         first: Int32Array.from(first),
         reached: Int32Array.from(reached),
         proof: proofOf(witnesses),
-        over,
+        over: busy.filter(Boolean).length,
       };
     };
   },

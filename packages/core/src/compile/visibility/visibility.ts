@@ -51,9 +51,9 @@ export function provenShare({ rows, count, witnesses }: Visibility): number {
 }
 
 /** Beams that may be cut for the bound of one portal, and how many more there may be where portals are few. */
-const BOUND = { cheap: { least: 150, all: 600_000 }, full: { least: 600, all: 1_500_000 } };
+const BOUND = { cheap: { least: 120, all: 250_000 }, full: { least: 250, all: 500_000 } };
 /** The same for following beams. */
-const FLOW = { least: 500, all: 1_000_000 };
+const FLOW = { least: 300, all: 600_000 };
 
 /** The visibility stage, done here: see {@link seeLevel}. */
 export function buildVisibility(

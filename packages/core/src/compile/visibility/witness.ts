@@ -46,6 +46,10 @@ export class Witnesses {
     return this.proven[cell] !== this.turn && this.tried[cell]! < PATIENCE;
   }
 
+  has(cell: number): boolean {
+    return this.proven[cell] === this.turn;
+  }
+
   /** Takes a line for granted. */
   prove(cell: number, from: ArrayLike<number>, to: ArrayLike<number>): void {
     if (this.proven[cell] === this.turn) return;
