@@ -12,7 +12,7 @@ export async function seedDemo(context: Context, stockDir: string, preset: Prese
   if ((await db.select({ id: projects.id }).from(projects).limit(1)).length > 0) return;
   const projectId = nanoid();
   await db.insert(projects).values({ id: projectId, name: 'Halyard' });
-  for (const file of ['halyard-tidemill', 'first-room']) {
+  for (const file of ['halyard-tidemill', 'first-room', 'ropewalk', 'ropewalk-finished']) {
     const row = await createMap(context, projectId, readFileSync(join(stockDir, 'maps', `${file}.yesca.json`), 'utf8'));
     if (preset) await queue.start(row.id, preset, row.document);
   }

@@ -4,6 +4,7 @@ import { SOUNDS, writeMap, type SoundName } from '@yesca/core';
 import { soundOf } from './sounds/recipes.ts';
 import { wavFile } from './sounds/synth.ts';
 import { firstRoom } from './maps/first-room.ts';
+import { ropewalk } from './maps/ropewalk.ts';
 import { tidemill } from './maps/tidemill/tidemill.ts';
 import { RECIPES } from './materials/recipes/index.ts';
 import { renderMaterial } from './materials/render.ts';
@@ -40,6 +41,8 @@ console.log(`${Object.keys(SOUNDS).length} sounds`);
 for (const [file, doc] of [
   ['first-room', firstRoom()],
   ['halyard-tidemill', tidemill()],
+  ['ropewalk', ropewalk(false)],
+  ['ropewalk-finished', ropewalk(true)],
 ] as const) {
   writeFileSync(new URL(`assets/maps/${file}.yesca.json`, here), writeMap(doc));
   console.log(`${doc.name}: ${doc.brushes.size} brushes, ${doc.entities.size} entities`);

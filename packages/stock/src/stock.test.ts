@@ -3,6 +3,8 @@ import { fileURLToPath } from 'node:url';
 import sharp from 'sharp';
 import {
   bodyIn,
+  drawnOnAverage,
+  gatesOf,
   buildStructure,
   stillBrushes,
   parseMap,
@@ -28,7 +30,7 @@ import {
   type Told,
   type WorldState,
 } from '@yesca/core';
-import { firstRoom, MATERIALS, soundOf, TEMPLATES, tidemill, wavFile, type Picture } from './index.ts';
+import { firstRoom, MATERIALS, ropewalk, soundOf, TEMPLATES, tidemill, wavFile, type Picture } from './index.ts';
 import { RECIPES } from './materials/recipes/index.ts';
 import { renderMaterial } from './materials/render.ts';
 
@@ -36,6 +38,8 @@ const asset = (path: string) => readFileSync(fileURLToPath(new URL(`../assets/${
 const MAPS: [string, () => MapDocument][] = [
   ['first-room', firstRoom],
   ['halyard-tidemill', tidemill],
+  ['ropewalk', () => ropewalk(false)],
+  ['ropewalk-finished', () => ropewalk(true)],
 ];
 
 interface Pixels {
@@ -168,7 +172,15 @@ describe('demo maps', () => {
     expect(s.leak).toBeNull();
     expect(s.misplaced).toEqual([]);
     const materials = (name: string) => MATERIALS.find((m) => m.name === name);
-    expect(runChecks(doc, { placeOf: placesOf(s), body: bodyIn(doc), materials })).toEqual([]);
+    expect(
+      runChecks(doc, { placeOf: placesOf(s), body: bodyIn(doc), materials, gates: gatesOf(doc, s, materials) }),
+    ).toEqual([]);
+  });
+
+  test('the Ropewalk with hints and gates draws less than half of what it draws without', () => {
+    const materials = (name: string) => MATERIALS.find((m) => m.name === name);
+    const [bare, finished] = [ropewalk(false), ropewalk(true)].map((doc) => drawnOnAverage(doc, materials)!);
+    expect(finished).toBeLessThan(bare! / 2);
   });
 
   test('the Tidemill has its quay, hall, stair and loft, lamps, sun and sky', () => {

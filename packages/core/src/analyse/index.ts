@@ -1,2 +1,2 @@
 export * from './findings.ts';
-export { suggestSight, type Suggestion } from './suggest.ts';
+export { drawnOnAverage, suggestSight, type Suggestion } from './suggest.ts';

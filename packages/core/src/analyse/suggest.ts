@@ -61,6 +61,10 @@ export function suggestSight(
   return found.sort((a, b) => a.after - b.after);
 }
 
+/** Triangles drawn on average over all places inside, doors with gates closed; null where the map leaks or holds nothing. */
+export const drawnOnAverage = (doc: MapDocument, materials: MaterialLookup): number | null =>
+  costOf(doc, materials, new Map(), {})?.mean ?? null;
+
 interface Cost {
   readonly mean: number;
   readonly cells: readonly (Cell & { readonly weight: number; readonly triangles: number })[];
