@@ -756,6 +756,7 @@ export const COMMANDS: readonly Command[] = [
     label: 'Eye: density of textures',
     run: () => toggleEyeMode('density'),
   },
+  { id: 'view.cells', group: 'View', label: 'Eye: cells of visibility', run: () => toggleEyeMode('cells') },
   {
     id: 'view.walk',
     group: 'View',

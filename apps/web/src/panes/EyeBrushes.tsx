@@ -6,7 +6,7 @@ import { batchMaterial, drawOrder, lookOf, type BatchedLook } from '../scene/loo
 import { picturePages, type PicturePages } from '../scene/picture-pages.ts';
 import { followSky, skyMaterial } from '../scene/sky.ts';
 import type { Chunks } from '../state/chunks.ts';
-import { useDisplay } from '../state/display.ts';
+import { surfaceView, useDisplay } from '../state/display.ts';
 import { useEditor } from '../state/editor.ts';
 import { useLibrary } from '../state/library.ts';
 import { batchBrushes, GHOST_BATCH, SKY_BATCH } from './eye-geometry.ts';
@@ -59,7 +59,7 @@ function useLooks(pages: PicturePages, sky: MapSettings): (batch: string) => Mat
   const { invalidate } = useThree();
   const { ink, soft } = useInks();
   // What light has not reached yet is seen by the light of the workroom.
-  const view = useDisplay((s) => (s.eyeMode === 'lit' ? 'textured' : s.eyeMode));
+  const view = useDisplay((s) => surfaceView(s.eyeMode));
   const wanted = useEditor((s) => s.doc.settings.texelsPerCm ?? NATURAL_TEXELS_PER_CM);
   const made = useMemo(() => {
     const known = new Map<string, Material>();

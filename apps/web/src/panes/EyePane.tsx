@@ -24,6 +24,7 @@ import { thingsAt, type SheetHit } from '../geometry/sheet-geometry.ts';
 import { useInks } from './inks.ts';
 import { PickTracer } from './pick-tracer.ts';
 import { DENSITY_COLORS } from '../scene/surface-shader.ts';
+import { EyeCells } from './EyeCells.tsx';
 import { EyeBrushes } from './EyeBrushes.tsx';
 import { EyeCamera } from './EyeCamera.tsx';
 import { EyeController } from './eye-controller.ts';
@@ -109,6 +110,7 @@ function Scene() {
       {lit && !differs && <EyeLit lit={lit} still={still} live={live} />}
       {lit && beside && !differs && <EyeBeside lit={beside.lit} />}
       {differs && <EyeDifference lit={lit} beside={beside.lit} />}
+      <EyeCells />
       <Selected doc={doc} />
       <EyeOverlay doc={doc} />
       <Figure />

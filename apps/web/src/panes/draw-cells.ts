@@ -1,13 +1,5 @@
-import {
-  clipBehind,
-  planeSquare,
-  portalOutline,
-  type Box,
-  type Sight,
-  type SightLine,
-  type Vec3,
-  type Winding,
-} from '@yesca/core';
+import { portalOutline, type Box, type Sight, type SightLine, type Vec3, type Winding } from '@yesca/core';
+import { cellSection } from '../geometry/cell-shape.ts';
 import { beyond, toScreen, type SheetView } from '../geometry/projection.ts';
 import { cellAt, isSeen, scaleOf, STEPS, type Measure, type useSight } from '../state/sight.ts';
 import type { Inks } from './inks.ts';
@@ -18,16 +10,6 @@ type Shown = ReturnType<typeof useSight.getState>;
 /** Opacities of the steps of the scale: apart in lightness, so that they tell without their colour. */
 export const STEP_OPACITY = [0.06, 0.2, 0.38, 0.58, 0.8] as const;
 
-/** Where the cut of a drawing goes through a cell; null where it does not. */
-export function cellSection({ cellPlane, cellPlaneFirst }: Sight, cell: number, view: SheetView): Winding | null {
-  let out: Winding | null = planeSquare({ normal: view.away, distance: view.cut }, 200_000);
-  for (let i = cellPlaneFirst[cell]!; i < cellPlaneFirst[cell + 1]! && out; i++) {
-    const [x, y, z, distance] = cellPlane.subarray(i * 4, i * 4 + 4) as unknown as [number, number, number, number];
-    out = clipBehind(out, { normal: [x, y, z], distance });
-  }
-  return out;
-}
-
 const sections = new WeakMap<Sight, Map<string, (Winding | null)[]>>();
 
 /** The cuts through all cells, worked out once for each cut. */
@@ -37,7 +19,9 @@ function allSections(sight: Sight, view: SheetView): (Winding | null)[] {
   const key = `${view.away.join()} ${view.cut}`;
   let all = known.get(key);
   if (!all) {
-    all = Array.from({ length: sight.meta.cells }, (_, c) => cellSection(sight, c, view));
+    all = Array.from({ length: sight.meta.cells }, (_, c) =>
+      cellSection(sight, c, { normal: view.away, distance: view.cut }),
+    );
     if (known.size > 8) known.clear();
     known.set(key, all);
   }

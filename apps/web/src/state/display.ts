@@ -4,8 +4,12 @@ import { keptStore } from './kept.ts';
 /** How surfaces are shown: as clay, textured, textured with the texels' grid, or coloured by density. */
 export type SurfaceView = 'clay' | 'textured' | 'texels' | 'density';
 
-/** How the Eye shows them: also with the light of the map. */
-export type EyeMode = SurfaceView | 'lit';
+/** How the Eye shows them: also with the light of the map, or with its cells. */
+export type EyeMode = SurfaceView | 'lit' | 'cells';
+
+/** How surfaces themselves are shown in a mode of the Eye: under light that is not there yet textured, under cells as clay. */
+export const surfaceView = (mode: EyeMode): SurfaceView =>
+  mode === 'lit' ? 'textured' : mode === 'cells' ? 'clay' : mode;
 
 /** How the map is shown. */
 export interface Display {

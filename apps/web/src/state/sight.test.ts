@@ -1,6 +1,15 @@
-import { addRoom, boxOf, emptyMap, openDoorway, placeEntity, type MapDocument, type Sight } from '@yesca/core';
-import { sheetView } from '../geometry/projection.ts';
-import { cellSection } from '../panes/draw-cells.ts';
+import {
+  addRoom,
+  boxOf,
+  emptyMap,
+  openDoorway,
+  placeEntity,
+  windingArea,
+  type MapDocument,
+  type Sight,
+} from '@yesca/core';
+import { sheetView, type SheetView } from '../geometry/projection.ts';
+import { cellFaces, cellSection } from '../geometry/cell-shape.ts';
 import { sight } from '../workers/sight.ts';
 import { cellAt, scaleOf, STEPS, useSight, whyLine, whySeen } from './sight.ts';
 
@@ -46,14 +55,22 @@ describe('the drawing of cells', () => {
       section: { at: [100, 100] as const, looks: 90 },
     });
     const room = cellAt(shown, [100, 100, 50]);
-    const plan = boxOf(cellSection(shown, room, sheetView('plan', frame(0), 800, 600))!);
+    const cut = ({ away, cut }: SheetView) => ({ normal: away, distance: cut });
+    const plan = boxOf(cellSection(shown, room, cut(sheetView('plan', frame(0), 800, 600)))!);
     expect([plan.min.slice(0, 2), plan.max.slice(0, 2)]).toEqual([
       [32, 32],
       [544, 416],
     ]);
-    const section = boxOf(cellSection(shown, room, sheetView('section', frame(0), 800, 600))!);
+    const section = boxOf(cellSection(shown, room, cut(sheetView('section', frame(0), 800, 600)))!);
     expect([section.min[0], section.max[0], section.min[2], section.max[2]]).toEqual([32, 544, 0, 272]);
-    expect(cellSection(shown, room, sheetView('plan', frame(300), 800, 600))).toBeNull();
+    expect(cellSection(shown, room, cut(sheetView('plan', frame(300), 800, 600)))).toBeNull();
+  });
+
+  test('a room has six faces, as large as its walls, floor and ceiling', () => {
+    const faces = cellFaces(shown, cellAt(shown, [100, 100, 50]));
+    const areas = faces.map((w) => Math.round(windingArea(w))).sort((a, b) => a - b);
+    const [w, d, h] = [512, 384, 272];
+    expect(areas).toEqual([d * h, d * h, w * h, w * h, w * d, w * d]);
   });
 
   test('the scale runs in even steps from the least to the most', () => {

@@ -1,5 +1,14 @@
 import { create } from 'zustand';
-import { levelCell, levelSees, portalsOn, witnessOf, type Box, type Sight, type SightLine, type Vec3 } from '@yesca/core';
+import {
+  levelCell,
+  levelSees,
+  portalsOn,
+  witnessOf,
+  type Box,
+  type Sight,
+  type SightLine,
+  type Vec3,
+} from '@yesca/core';
 import { keptStore } from './kept.ts';
 
 /** What cells are coloured by. */

@@ -68,6 +68,16 @@ describe('what is wrong with a gate is told, and each way to fix it that is offe
     }
   });
 
+  test('within another gate: one of them is named, and without it the other works', () => {
+    const doc = addBrushes(doorInOpening(gateInOpening(lit(), 'door').doc, 'door', DOOR).doc, [
+      gate([546, 180, 20], [558, 260, 180]),
+    ]);
+    const [finding, ...rest] = found(doc);
+    expect(rest).toEqual([]);
+    expect(finding).toMatchObject({ code: 'check.gateNowhere', text: expect.stringContaining('within another gate') });
+    expect(codes(fixed(doc, 'Remove the gate'))).toEqual([]);
+  });
+
   test('of a map that leaks nothing is said: the way round leads through the hole', () => {
     const doc = gateInOpening(lit(), 'door').doc;
     const [first] = [...doc.brushes.values()].filter((b) => b.room?.part.kind === 'ceiling');

@@ -1,4 +1,4 @@
-import { brushBounds, type Brush } from '../brush/index.ts';
+import { brushBounds, brushContains, type Brush } from '../brush/index.ts';
 import { doorInOpening, EditError, gateInOpening, inOpening, removePicked, setRole } from '../edit/index.ts';
 import type { MapDocument } from '../map/index.ts';
 import { boxCenter, boxesOverlap, boxOf, windingCentroid, type Vec3 } from '../math/index.ts';
@@ -58,6 +58,12 @@ const detailsAt = ({ brushes }: MapDocument, { gaps }: Standing): string[] =>
     )
     .map((b) => b.id);
 
+/** Whether another gate fills the place of a gate. */
+function isInAnother({ brushes }: MapDocument, id: string): boolean {
+  const middle = boxCenter(brushBounds(brushes.get(id)!));
+  return [...brushes.values()].some((b) => b.role === 'gate' && b.id !== id && brushContains(b, middle));
+}
+
 export const gateNowhere: Rule = {
   code: 'check.gateNowhere',
   about: 'brushes',
@@ -68,8 +74,10 @@ export const gateNowhere: Rule = {
       doc,
       context,
       (gate) => gate.cells.length === 0,
-      () => ({
-        text: 'A gate stands in solids or outside the map, so it closes nothing. Move it into an opening, or remove it.',
+      ({ brush }) => ({
+        text: isInAnother(doc, brush)
+          ? 'A gate stands within another gate, which closes all that it would. Remove one of them.'
+          : 'A gate stands in solids or outside the map, so it closes nothing. Move it into an opening, or remove it.',
       }),
     ),
   fixes: [remove],

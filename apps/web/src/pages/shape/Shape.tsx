@@ -31,6 +31,8 @@ import type { PanePointer } from '../../tools/tool.ts';
 import { PaneMenu, type MenuAt } from './PaneMenu.tsx';
 import { useDisplay } from '../../state/display.ts';
 import { toggleDrawer, useLayout, type Drawer, type PaneName } from '../../state/layout.ts';
+import { notify } from '../../state/notify.ts';
+import { keepSight, showSight } from '../../state/sighting.ts';
 import { useLitMap } from './useLitMap.ts';
 
 /** A finding that was chosen on the Findings page is shown once the map is open. */
@@ -51,6 +53,7 @@ const DRAWERS = {
 /** Where a map is drawn: drawers left and right, the Sheet and the Eye between, the tools below. */
 export function Shape() {
   useKeys();
+  useCells();
   useFindingToSee();
   useLitMap();
   const { drawer, particulars, full } = useLayout();
@@ -173,6 +176,21 @@ function Panes({ open }: { open: (p: PanePointer, x: number, y: number) => void 
   );
 }
 
+/** While the Eye shows cells they are worked out from the map as it is. */
+function useCells(): void {
+  const wanted = useDisplay((s) => s.eyeMode === 'cells');
+  useEffect(() => {
+    if (!wanted) return;
+    const stop = keepSight(
+      ({ state }) => state === 'open' && notify('The map is open: its cells are shown once it is closed.', 'cells'),
+    );
+    return () => {
+      stop();
+      showSight(null);
+    };
+  }, [wanted]);
+}
+
 /** A pane with its corner controls. */
 function Framed({ name, children }: { name: PaneName; children: React.ReactNode }) {
   const full = useLayout((s) => s.full);
@@ -184,7 +202,7 @@ function Framed({ name, children }: { name: PaneName; children: React.ReactNode 
         {name === 'eye' && (
           <Choice
             label="Eye mode"
-            tip="How the Eye shows surfaces: as clay, textured (T changes), with the light of the map (S), with the grid of texels (Alt T), or coloured by density"
+            tip="How the Eye shows surfaces: as clay, textured (T changes), with the light of the map (S), with the grid of texels (Alt T), coloured by density, or with the cells that visibility goes by"
             value={eyeMode}
             options={[
               ['clay', 'Clay'],
@@ -192,6 +210,7 @@ function Framed({ name, children }: { name: PaneName; children: React.ReactNode 
               ['lit', 'Lit'],
               ['texels', 'Texels'],
               ['density', 'Density'],
+              ['cells', 'Cells'],
             ]}
             onChange={(v) => useDisplay.setState({ eyeMode: v })}
           />

@@ -8,7 +8,7 @@ import { notify, notifyError } from '../../state/notify.ts';
 import { useSight } from '../../state/sight.ts';
 import { Mirror } from '../../workers/mirror.ts';
 import { SUGGESTIONS } from '../../workers/sight.ts';
-import { openSightWorker } from './open-worker.ts';
+import { openSightWorker } from '../../state/sighting.ts';
 
 type State =
   | { readonly state: 'idle' }
