@@ -310,6 +310,29 @@ describe('space', () => {
     );
   });
 
+  test('a room of 200 m is one cell, however many blocks it crosses', () => {
+    const doc = addRoom(emptyMap('t'), roomSpec(rectangle(-9000, -8000, 20_000, 16_000), { ceiling: 600 }), DRESS);
+    const s = build(placeEntity(doc, 'spawn', [0, 0, 0]), [0, 0, 0]);
+    expect(s.leak).toBeNull();
+    expect(inside(s)).toHaveLength(1);
+    expect(inside(s)[0]!.sides).toHaveLength(6);
+  });
+
+  test('a brush that strayed and hints outside change nothing of the inside', () => {
+    const far = dressSolid(boxSolid({ min: [40_000, 0, 0], max: [40_020, 20, 20] }), 'far', 'm');
+    const hint = dressSolid(boxSolid({ min: [9000, -500, -500], max: [9004, 900, 900] }), 'h', 'm', { role: 'hint' });
+    const [plain, more] = [twoRooms(), addBrushes(twoRooms(), [far, hint])].map((doc) => build(doc));
+    expect(more!.leak).toBeNull();
+    expect(inside(more!).map((c) => c.bounds)).toEqual(inside(plain!).map((c) => c.bounds));
+    expect(area(more!)).toBeCloseTo(area(plain!), 3);
+  });
+
+  test('a hint divides only the room it lies in', () => {
+    const hint = dressSolid(boxSolid({ min: [200, 16, -16], max: [204, 432, 288] }), 'h', 'm', { role: 'hint' });
+    // Two rooms and a doorway are three cells; one room is three now, before, within and behind the hint.
+    expect(inside(build(addBrushes(twoRooms(), [hint])))).toHaveLength(5);
+  });
+
   test('a large room across many blocks is still one inside without leaks', () => {
     const doc = addRoom(emptyMap('t'), roomSpec(rectangle(-1500, -900, 3000, 2000), { ceiling: 1500 }), DRESS);
     const s = build(placeEntity(doc, 'spawn', [0, 0, 0]), [0, 0, 0]);
@@ -335,5 +358,35 @@ describe('space', () => {
     expect(second.blocks.blocks.length - kept).toBeLessThanOrEqual(2);
     const whole = buildStructure(edited.brushes.values(), seed([100, 100, 0]));
     expect(JSON.stringify(second)).toBe(JSON.stringify(whole));
+  });
+
+  test('along any chain of edits what is kept gives what a whole build gives', () => {
+    const place = fc.tuple(
+      fc.integer({ min: 0, max: 5 }),
+      fc.integer({ min: -1400, max: 1400 }),
+      fc.integer({ min: -1400, max: 1400 }),
+      fc.integer({ min: 20, max: 700 }),
+      fc.constantFrom(0, 17, 45),
+      fc.constantFrom('structure' as const, 'detail' as const, 'hint' as const, 'gone' as const),
+    );
+    fc.assert(
+      fc.property(fc.array(place, { minLength: 2, maxLength: 7 }), (edits) => {
+        const cache: BlockCache = new Map();
+        const room = [...oneRoom().brushes.values()];
+        const some = new Map<number, (typeof room)[number]>();
+        for (const [which, x, y, size, degrees, role] of edits) {
+          some.delete(which);
+          if (role !== 'gone') {
+            const solid = boxSolid({ min: [x, y, 20], max: [x + size, y + size, 20 + size / 2] });
+            const brush = dressSolid(solid, `e${which}`, 'm', { role });
+            some.set(which, degrees ? transformBrush(brush, rotation(2, degrees, [x, y, 0]), true) : brush);
+          }
+          const brushes = [...room, ...some.values()];
+          const kept = buildStructure(brushes, seed([60, 60, 10]), {}, cache);
+          expect(JSON.stringify(kept)).toBe(JSON.stringify(buildStructure(brushes, seed([60, 60, 10]))));
+        }
+      }),
+      { numRuns: 25 },
+    );
   });
 });
