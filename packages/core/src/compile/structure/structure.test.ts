@@ -115,6 +115,17 @@ describe('surfaces', () => {
     expect(s.surfaces.filter((x) => x.brush === 'screen')).toHaveLength(2);
   });
 
+  test('a liquid is seen from both sides, where it meets air alone', () => {
+    const pool = dressSolid(boxSolid({ min: [32, 32, 0], max: [544, 416, 80] }), 'pool', 'water', { role: 'liquid' });
+    const drawn = build(addBrushes(oneRoom(), [pool]), [100, 100, 120]).surfaces.filter((x) => x.brush === 'pool');
+    expect(drawn.map((x) => x.plane.normal[2])).toEqual(expect.arrayContaining([1, -1]));
+    expect(drawn).toHaveLength(2);
+    for (const x of drawn) {
+      expect(windingArea(x.winding)).toBeCloseTo(512 * 384, 3);
+      expect(dot(normalize(areaVector(x.winding)), x.plane.normal)).toBeGreaterThan(0.999);
+    }
+  });
+
   test('a hint divides space without being drawn', () => {
     const doc = addBrushes(oneRoom(), [
       dressSolid(boxSolid({ min: [200, 32, 0], max: [216, 416, 272] }), 'hint', 'oak', { role: 'hint' }),

@@ -5,6 +5,7 @@ import {
   cross,
   dot,
   eachSwept,
+  flipPlane,
   growBox,
   normalize,
   SAME_POINT,
@@ -30,6 +31,8 @@ export function collectSurfaces(grid: BlockGrid, keep: (cell: number) => boolean
       pieces: { winding: Winding; cell: number }[];
       make: (winding: Winding, cells: number[]) => Surface;
       full: Winding;
+      /** Whether it is seen from within its brush too. */
+      twoSided: boolean;
     }
   >();
   grid.blocks.forEach((block, b) => {
@@ -57,19 +60,20 @@ export function collectSurfaces(grid: BlockGrid, keep: (cell: number) => boolean
           pieces: [],
           full: faceWinding(piece.brush, piece.face),
           make: (winding, cells) => ({ ...base, winding, cells }),
+          twoSided: piece.brush.role === 'liquid',
         };
         byFace.set(key, entry);
       }
       entry.pieces.push({ winding: piece.winding, cell });
     }
   });
-  for (const { pieces, make, full } of byFace.values()) {
+  for (const { pieces, make, full, twoSided } of byFace.values()) {
     const area = windingArea(full);
     const seen = pieces.reduce((sum, p) => sum + windingArea(p.winding), 0);
     const cells = [...new Set(pieces.map((p) => p.cell))].sort((a, b) => a - b);
     const surfaces =
       seen >= area * (1 - 1e-6) - 1e-3 ? [make(full, cells)] : joinAll(pieces.map((p) => make(p.winding, [p.cell])));
-    for (const s of surfaces) {
+    for (const s of twoSided ? surfaces.flatMap((s) => [s, turned(s)]) : surfaces) {
       // Faces of different brushes that show the same picture in the same plane go on as one surface.
       const p = s.plane;
       const key = [
@@ -90,6 +94,9 @@ export function collectSurfaces(grid: BlockGrid, keep: (cell: number) => boolean
   for (const list of loose.values()) whole.push(...(list.length > 1 ? joinAll(list) : list));
   return whole;
 }
+
+/** The other side of a surface. */
+const turned = (s: Surface): Surface => ({ ...s, winding: s.winding.toReversed(), plane: flipPlane(s.plane) });
 
 /** Joins polygons of one plane pairwise along whole shared edges while the union stays convex. */
 function joinAll(list: Surface[]): Surface[] {
