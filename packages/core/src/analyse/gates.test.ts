@@ -68,13 +68,16 @@ describe('what is wrong with a gate is told, and each way to fix it that is offe
     }
   });
 
-  test('within another gate: one of them is named, and without it the other works', () => {
-    const doc = addBrushes(doorInOpening(gateInOpening(lit(), 'door').doc, 'door', DOOR).doc, [
-      gate([546, 180, 20], [558, 260, 180]),
-    ]);
+  test.each(['!', '~'])('within another gate: the inner one is named, whatever its name (%s)', (id) => {
+    const inner = { ...gate([546, 180, 20], [558, 260, 180]), id };
+    const doc = addBrushes(doorInOpening(gateInOpening(lit(), 'door').doc, 'door', DOOR).doc, [inner]);
     const [finding, ...rest] = found(doc);
     expect(rest).toEqual([]);
-    expect(finding).toMatchObject({ code: 'check.gateNowhere', text: expect.stringContaining('within another gate') });
+    expect(finding).toMatchObject({
+      code: 'check.gateNowhere',
+      brushes: [id],
+      text: expect.stringContaining('within another gate'),
+    });
     expect(codes(fixed(doc, 'Remove the gate'))).toEqual([]);
   });
 

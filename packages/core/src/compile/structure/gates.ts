@@ -1,5 +1,5 @@
 import { brushBounds, brushContains, brushPlanes, faceWinding, type Brush } from '../../brush/index.ts';
-import { boxesOverlap, ON_PLANE, windingArea, type Plane, type Vec3, type Winding } from '../../math/index.ts';
+import { boxesOverlap, boxSize, ON_PLANE, windingArea, type Plane, type Vec3, type Winding } from '../../math/index.ts';
 import type { Gate } from '../../checks/index.ts';
 import type { Structure } from './types.ts';
 
@@ -20,13 +20,17 @@ export function areasOf(structure: Structure, brushes: Iterable<Brush>): Areas {
   const { cells, portals } = structure;
   const standing = [...brushes].filter((b) => b.role === 'gate').sort((a, b) => (a.id < b.id ? -1 : 1));
   const gateOf = new Int32Array(cells.length).fill(-1);
-  standing.forEach((brush, g) => {
+  // Where gates stand within one another the largest has it, whatever they are called.
+  const sizes = standing.map((brush) => boxSize(brushBounds(brush)).reduce((v, side) => v * side, 1));
+  const largest = [...standing.keys()].sort((a, b) => sizes[b]! - sizes[a]! || a - b);
+  for (const g of largest) {
+    const brush = standing[g]!;
     const bounds = brushBounds(brush);
     cells.forEach((cell, c) => {
-      if (!cell.inside || cell.sides.length === 0 || !boxesOverlap(cell.bounds, bounds)) return;
+      if (!cell.inside || gateOf[c]! >= 0 || cell.sides.length === 0 || !boxesOverlap(cell.bounds, bounds)) return;
       if (brushContains(brush, middleOf(cell.sides), 0)) gateOf[c] = g;
     });
-  });
+  }
   const areaOf = new Int32Array(cells.length).fill(-1);
   let count = 0;
   cells.forEach((cell, start) => {
