@@ -2,31 +2,31 @@ import TinyQueue from 'tinyqueue';
 import { ON_PLANE, type Vec3 } from '../../math/index.ts';
 import { flatHull } from '../structure/index.ts';
 import { Beam, emptyFlat, PolygonClip, type Flat } from './beam.ts';
-import { reversed, roomFor, type Gates } from './gates.ts';
+import { reversed, roomFor, type Ports } from './ports.ts';
 
-/** A window that leaves less than this of its gate dark counts as all of it. */
+/** A window that leaves less than this of its port dark counts as all of it. */
 const WHOLE = 0.9;
 
 /** A window that grew this often is opened wholly, so that the work ends. */
 const GROWN = 3;
 
 /**
- * What may be seen through one gate at a time: of every gate ahead the window that its light comes through, as one polygon. Where light
- * comes several ways the windows are united, so each gate is gone through a few times however many ways there are.
+ * What may be seen through one port at a time: of every port ahead the window that its light comes through, as one polygon. Where light
+ * comes several ways the windows are united, so each port is gone through a few times however many ways there are.
  * What is found is never too little.
  */
 export class Reach {
-  /** Gates that the light of the last start comes to, in the order in which they were found. */
+  /** Ports that the light of the last start comes to, in the order in which they were found. */
   readonly reached: number[] = [];
   /** Beams that were cut for the last start. */
   spent = 0;
-  private readonly gates: Gates;
+  private readonly ports: Ports;
   private readonly stamp: Int32Array;
   private readonly windowAt: Int32Array;
   private readonly windowCorners: Int32Array;
   private readonly grown: Uint8Array;
   private readonly waiting: Uint8Array;
-  /** Gates to go on from, the nearest to the start first: along a line they come in this order, so that windows are whole in time. */
+  /** Ports to go on from, the nearest to the start first: along a line they come in this order, so that windows are whole in time. */
   private readonly queue: TinyQueue<number>;
   private readonly far: Float64Array;
   private turn = 0;
@@ -35,46 +35,46 @@ export class Reach {
   private used = 0;
   private readonly clip: PolygonClip;
   private readonly beam: Beam;
-  /** Area of each gate, twice, and what windows take of it. */
+  /** Area of each port, twice, and what windows take of it. */
   private readonly area: Float64Array;
   private readonly source: Flat = emptyFlat(0);
   private readonly pass: Flat = emptyFlat(0);
   private readonly piece: Float64Array;
 
-  constructor(gates: Gates) {
-    this.gates = gates;
-    this.stamp = new Int32Array(gates.count).fill(-1);
-    this.windowAt = new Int32Array(gates.count);
-    this.windowCorners = new Int32Array(gates.count);
-    this.grown = new Uint8Array(gates.count);
-    this.waiting = new Uint8Array(gates.count);
-    this.far = new Float64Array(gates.count);
+  constructor(ports: Ports) {
+    this.ports = ports;
+    this.stamp = new Int32Array(ports.count).fill(-1);
+    this.windowAt = new Int32Array(ports.count);
+    this.windowCorners = new Int32Array(ports.count);
+    this.grown = new Uint8Array(ports.count);
+    this.waiting = new Uint8Array(ports.count);
+    this.far = new Float64Array(ports.count);
     this.queue = new TinyQueue<number>([], (a, b) => this.far[a]! - this.far[b]! || a - b);
-    this.clip = new PolygonClip(roomFor(gates));
+    this.clip = new PolygonClip(roomFor(ports));
     this.beam = new Beam(this.clip.room);
-    this.area = Float64Array.from({ length: gates.count }, (_, g) =>
-      twiceArea(gates.point, gates.first[g]! * 3, gates.first[g + 1]! - gates.first[g]!, gates.plane, g * 4),
+    this.area = Float64Array.from({ length: ports.count }, (_, g) =>
+      twiceArea(ports.point, ports.first[g]! * 3, ports.first[g + 1]! - ports.first[g]!, ports.plane, g * 4),
     );
     this.piece = new Float64Array(this.clip.room * 3);
   }
 
-  /** Whether the last start's light comes to a gate. */
-  has(gate: number): boolean {
-    return this.stamp[gate] === this.turn;
+  /** Whether the last start's light comes to a port. */
+  has(port: number): boolean {
+    return this.stamp[port] === this.turn;
   }
 
-  /** The window of a reached gate, in `into`. */
-  window(gate: number, into: Flat): void {
-    if (this.windowCorners[gate] === 0) return gateFlat(this.gates, gate, into);
+  /** The window of a reached port, in `into`. */
+  window(port: number, into: Flat): void {
+    if (this.windowCorners[port] === 0) return portFlat(this.ports, port, into);
     into.points = this.windows;
-    into.at = this.windowAt[gate]!;
-    into.corners = this.windowCorners[gate]!;
+    into.at = this.windowAt[port]!;
+    into.corners = this.windowCorners[port]!;
   }
 
-  /** Follows the light that enters through a gate. Once `budget` beams are cut all gates ahead count as wholly open. */
+  /** Follows the light that enters through a port. Once `budget` beams are cut all ports ahead count as wholly open. */
   start(start: number, budget: number): void {
-    const { gates, reached, waiting, clip, source, pass, queue } = this;
-    const { to, out, outFirst, plane } = gates;
+    const { ports, reached, waiting, clip, source, pass, queue } = this;
+    const { to, out, outFirst, plane } = ports;
     this.turn++;
     this.begun = start;
     this.used = 0;
@@ -84,7 +84,7 @@ export class Reach {
     const spread = (cell: number, through: number) => {
       const exact = through >= 0 && this.spent < budget;
       if (exact) {
-        gateFlat(gates, start, source);
+        portFlat(ports, start, source);
         // What of the source looks through the window's plane.
         const p = through * 4;
         clip.load(source);
@@ -100,110 +100,110 @@ export class Reach {
         if (through >= 0 ? next === reversed(through) : next === reversed(start)) continue;
         const known = this.has(next);
         if (known && this.windowCorners[next] === 0) continue;
-        if (!known && !isAhead(gates, start, next)) continue;
+        if (!known && !isAhead(ports, start, next)) continue;
         this.spent++;
         if (this.spent > budget) {
           this.open(next, known);
           continue;
         }
-        this.loadGate(next);
+        this.loadPort(next);
         if (!clip.cut(plane[m]!, plane[m + 1]!, plane[m + 2]!, plane[m + 3]! - ON_PLANE)) continue;
         if (exact && !this.beam.shine(clip)) continue;
         this.take(next, known);
       }
     };
     spread(to[start]!, -1);
-    for (let gate = queue.pop(); gate !== undefined; gate = queue.pop()) {
-      waiting[gate] = 0;
-      spread(to[gate]!, gate);
+    for (let port = queue.pop(); port !== undefined; port = queue.pop()) {
+      waiting[port] = 0;
+      spread(to[port]!, port);
     }
   }
 
-  private loadGate(gate: number): void {
-    const { first, point } = this.gates;
-    const at = first[gate]! * 3;
-    const corners = first[gate + 1]! - first[gate]!;
+  private loadPort(port: number): void {
+    const { first, point } = this.ports;
+    const at = first[port]! * 3;
+    const corners = first[port + 1]! - first[port]!;
     const { points } = this.clip;
     for (let i = 0; i < corners * 3; i++) points[i] = point[at + i]!;
     this.clip.corners = corners;
   }
 
-  /** A gate is reached, as a whole. */
-  private open(gate: number, known: boolean): void {
-    if (!known) this.meet(gate);
-    this.windowCorners[gate] = 0;
-    this.push(gate);
+  /** A port is reached, as a whole. */
+  private open(port: number, known: boolean): void {
+    if (!known) this.meet(port);
+    this.windowCorners[port] = 0;
+    this.push(port);
   }
 
-  private meet(gate: number): void {
-    this.reached.push(gate);
-    this.stamp[gate] = this.turn;
-    const { ball } = this.gates;
-    const [a, b] = [this.begun * 4, gate * 4];
+  private meet(port: number): void {
+    this.reached.push(port);
+    this.stamp[port] = this.turn;
+    const { ball } = this.ports;
+    const [a, b] = [this.begun * 4, port * 4];
     const [x, y, z] = [ball[a]! - ball[b]!, ball[a + 1]! - ball[b + 1]!, ball[a + 2]! - ball[b + 2]!];
-    this.far[gate] = x * x + y * y + z * z;
+    this.far[port] = x * x + y * y + z * z;
   }
 
-  private push(gate: number): void {
-    if (this.waiting[gate]) return;
-    this.waiting[gate] = 1;
-    this.queue.push(gate);
+  private push(port: number): void {
+    if (this.waiting[port]) return;
+    this.waiting[port] = 1;
+    this.queue.push(port);
   }
 
-  /** What the clip holds is lit of a gate. */
-  private take(gate: number, known: boolean): void {
-    const { clip, gates } = this;
+  /** What the clip holds is lit of a port. */
+  private take(port: number, known: boolean): void {
+    const { clip, ports } = this;
     if (!known) {
-      if (this.isWhole(gate, clip.points, clip.corners)) return this.open(gate, known);
-      this.meet(gate);
-      this.grown[gate] = 0;
-      this.keep(gate, clip.points, clip.corners);
-      this.push(gate);
+      if (this.isWhole(port, clip.points, clip.corners)) return this.open(port, known);
+      this.meet(port);
+      this.grown[port] = 0;
+      this.keep(port, clip.points, clip.corners);
+      this.push(port);
       return;
     }
-    if (this.covers(gate)) return;
-    const grown = ++this.grown[gate]!;
-    if (grown > GROWN) return this.open(gate, known);
+    if (this.covers(port)) return;
+    const grown = ++this.grown[port]!;
+    if (grown > GROWN) return this.open(port, known);
     const points: Vec3[] = [];
     const add = (from: Float64Array, at: number, corners: number) => {
       for (let i = 0; i < corners; i++) points.push([from[at + i * 3]!, from[at + i * 3 + 1]!, from[at + i * 3 + 2]!]);
     };
-    add(this.windows, this.windowAt[gate]!, this.windowCorners[gate]!);
+    add(this.windows, this.windowAt[port]!, this.windowCorners[port]!);
     add(clip.points, 0, clip.corners);
-    const p = gate * 4;
-    const { plane } = gates;
+    const p = port * 4;
+    const { plane } = ports;
     const hull = flatHull(points, [plane[p]!, plane[p + 1]!, plane[p + 2]!]);
-    if (hull.length < 3 || hull.length >= clip.room) return this.open(gate, known);
+    if (hull.length < 3 || hull.length >= clip.room) return this.open(port, known);
     const whole = Float64Array.from(hull.flat());
-    if (this.isWhole(gate, whole, hull.length)) return this.open(gate, known);
-    this.keep(gate, whole, hull.length);
-    this.push(gate);
+    if (this.isWhole(port, whole, hull.length)) return this.open(port, known);
+    this.keep(port, whole, hull.length);
+    this.push(port);
   }
 
-  /** Whether a window is as good as all of its gate: then it counts as that, and need not be looked at again. */
-  private isWhole(gate: number, points: Float64Array, corners: number): boolean {
-    return twiceArea(points, 0, corners, this.gates.plane, gate * 4) > WHOLE * this.area[gate]!;
+  /** Whether a window is as good as all of its port: then it counts as that, and need not be looked at again. */
+  private isWhole(port: number, points: Float64Array, corners: number): boolean {
+    return twiceArea(points, 0, corners, this.ports.plane, port * 4) > WHOLE * this.area[port]!;
   }
 
-  private keep(gate: number, points: Float64Array, corners: number): void {
+  private keep(port: number, points: Float64Array, corners: number): void {
     if (this.used + corners * 3 > this.windows.length) {
       const more = new Float64Array(this.windows.length * 2);
       more.set(this.windows);
       this.windows = more;
     }
     for (let i = 0; i < corners * 3; i++) this.windows[this.used + i] = points[i]!;
-    this.windowAt[gate] = this.used;
-    this.windowCorners[gate] = corners;
+    this.windowAt[port] = this.used;
+    this.windowCorners[port] = corners;
     this.used += corners * 3;
   }
 
-  /** Whether a gate's window holds what the clip holds. */
-  private covers(gate: number): boolean {
+  /** Whether a port's window holds what the clip holds. */
+  private covers(port: number): boolean {
     const { windows, clip } = this;
-    const { plane } = this.gates;
-    const [mx, my, mz] = [plane[gate * 4]!, plane[gate * 4 + 1]!, plane[gate * 4 + 2]!];
-    const at = this.windowAt[gate]!;
-    const corners = this.windowCorners[gate]!;
+    const { plane } = this.ports;
+    const [mx, my, mz] = [plane[port * 4]!, plane[port * 4 + 1]!, plane[port * 4 + 2]!];
+    const at = this.windowAt[port]!;
+    const corners = this.windowCorners[port]!;
     for (let i = 0; i < corners; i++) {
       const a = at + i * 3;
       const b = at + ((i + 1) % corners) * 3;
@@ -240,27 +240,27 @@ function twiceArea(points: Float64Array, at: number, corners: number, planes: Fl
   return x * planes[p]! + y * planes[p + 1]! + z * planes[p + 2]!;
 }
 
-/** A gate's whole outline, in `into`. */
-export function gateFlat({ first, point }: Gates, gate: number, into: Flat): void {
+/** A port's whole outline, in `into`. */
+export function portFlat({ first, point }: Ports, port: number, into: Flat): void {
   into.points = point;
-  into.at = first[gate]! * 3;
-  into.corners = first[gate + 1]! - first[gate]!;
+  into.at = first[port]! * 3;
+  into.corners = first[port + 1]! - first[port]!;
 }
 
-/** Whether a line that goes through one gate may go on through another: the other begins in front of it and it ends behind the other. */
-export function isAhead(gates: Gates, gate: number, other: number): boolean {
-  const { plane } = gates;
-  const [g, o] = [gate * 4, other * 4];
+/** Whether a line that goes through one port may go on through another: the other begins in front of it and it ends behind the other. */
+export function isAhead(ports: Ports, port: number, other: number): boolean {
+  const { plane } = ports;
+  const [g, o] = [port * 4, other * 4];
   // Of two that lie in one plane and look the same way one may be looked through after the other, along the plane.
   const alike = plane[g]! * plane[o]! + plane[g + 1]! * plane[o + 1]! + plane[g + 2]! * plane[o + 2]! > 0.999;
   const least = alike ? -ON_PLANE : ON_PLANE;
-  return reaches(gates, other, gate, 1, least) && reaches(gates, gate, other, -1, least);
+  return reaches(ports, other, port, 1, least) && reaches(ports, port, other, -1, least);
 }
 
-/** Whether a gate's outline reaches farther than `least` in front of another's plane (`side` 1) or behind it (−1). */
+/** Whether a port's outline reaches farther than `least` in front of another's plane (`side` 1) or behind it (−1). */
 function reaches(
-  { first, point, plane, ball }: Gates,
-  gate: number,
+  { first, point, plane, ball }: Ports,
+  port: number,
   other: number,
   side: 1 | -1,
   least: number,
@@ -270,11 +270,11 @@ function reaches(
   const y = plane[p + 1]! * side;
   const z = plane[p + 2]! * side;
   const d = plane[p + 3]! * side + least;
-  const b = gate * 4;
+  const b = port * 4;
   const middle = ball[b]! * x + ball[b + 1]! * y + ball[b + 2]! * z - d;
   if (middle > 0) return true;
   if (middle + ball[b + 3]! <= 0) return false;
-  for (let i = first[gate]! * 3, end = first[gate + 1]! * 3; i < end; i += 3)
+  for (let i = first[port]! * 3, end = first[port + 1]! * 3; i < end; i += 3)
     if (point[i]! * x + point[i + 1]! * y + point[i + 2]! * z > d) return true;
   return false;
 }

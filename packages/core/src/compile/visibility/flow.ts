@@ -1,10 +1,10 @@
 import { ON_PLANE } from '../../math/index.ts';
 import { Beam, emptyFlat, PolygonClip, type Flat } from './beam.ts';
-import { gateFlat, type Reach } from './bound.ts';
-import { reversed, roomFor, type Gates } from './gates.ts';
+import { portFlat, type Reach } from './bound.ts';
+import { reversed, roomFor, type Ports } from './ports.ts';
 import type { Ranges } from './ranges.ts';
 
-/** A beam at one step of its way: what of the source is still looked through, and what of the gate it has come to is lit. */
+/** A beam at one step of its way: what of the source is still looked through, and what of the port it has come to is lit. */
 interface Step {
   readonly source: Flat;
   readonly lit: Flat;
@@ -15,13 +15,13 @@ interface Step {
 }
 
 /**
- * Follows the beam that enters through a gate through every chain of gates, and cuts it at each. Only ways that may lead to cells
+ * Follows the beam that enters through a port through every chain of ports, and cuts it at each. Only ways that may lead to cells
  * that are asked for are gone.
  */
 export class Flow {
   /** Beams that were cut for the last start. */
   spent = 0;
-  private readonly gates: Gates;
+  private readonly ports: Ports;
   private readonly reach: Reach;
   private readonly might: Ranges;
   private readonly clip: PolygonClip;
@@ -29,17 +29,17 @@ export class Flow {
   private readonly steps: Step[] = [];
   private readonly onWay: Uint8Array;
 
-  constructor(gates: Gates, reach: Reach, might: Ranges) {
-    this.gates = gates;
+  constructor(ports: Ports, reach: Reach, might: Ranges) {
+    this.ports = ports;
     this.reach = reach;
     this.might = might;
-    this.clip = new PolygonClip(roomFor(gates));
+    this.clip = new PolygonClip(roomFor(ports));
     this.backward = new Beam(this.clip.room);
-    this.onWay = new Uint8Array(gates.count);
+    this.onWay = new Uint8Array(ports.count);
   }
 
   /**
-   * Follows the beam through a gate that {@link Reach} has started with. `asked` holds cells by bits; `found` is told of each that the
+   * Follows the beam through a port that {@link Reach} has started with. `asked` holds cells by bits; `found` is told of each that the
    * beam comes to, with the part of the source and the window it is seen through, and takes it out of `asked`. False when `budget`
    * beams were cut before the end.
    */
@@ -50,12 +50,12 @@ export class Flow {
     found: (cell: number, source: Flat, lit: Flat) => void,
   ): boolean {
     this.spent = 0;
-    const { gates, might } = this;
+    const { ports, might } = this;
     const first = this.step(0, asked.length);
-    gateFlat(gates, start, first.source);
-    gateFlat(gates, start, first.lit);
+    portFlat(ports, start, first.source);
+    portFlat(ports, start, first.lit);
     might.copy(start, first.allowed);
-    const cell = gates.to[start]!;
+    const cell = ports.to[start]!;
     if (asked[cell >> 5]! & (1 << (cell & 31))) found(cell, first.source, first.lit);
     return this.onward(0, start, start, budget, asked, found);
   }
@@ -83,8 +83,8 @@ export class Flow {
     asked: Uint32Array,
     found: (cell: number, source: Flat, lit: Flat) => void,
   ): boolean {
-    const { gates, reach, might, clip, onWay } = this;
-    const { to, out, outFirst, plane } = gates;
+    const { ports, reach, might, clip, onWay } = this;
+    const { to, out, outFirst, plane } = ports;
     const here = this.step(depth, asked.length);
     const next = this.step(depth + 1, asked.length);
     const cell = to[through]!;
@@ -92,17 +92,17 @@ export class Flow {
     const window = emptyFlat(0);
     if (depth > 0) here.beam.aim(here.source, here.lit, plane, m, through * 4);
     for (let k = outFirst[cell]!; k < outFirst[cell + 1]!; k++) {
-      const gate = out[k]!;
-      if (gate === reversed(through) || onWay[gate] || !reach.has(gate)) continue;
-      // A gate is worth going through only when cells lie beyond that are asked for.
+      const port = out[k]!;
+      if (port === reversed(through) || onWay[port] || !reach.has(port)) continue;
+      // A port is worth going through only when cells lie beyond that are asked for.
       this.spent++;
-      const target = to[gate]!;
+      const target = to[port]!;
       const isAsked = (asked[target >> 5]! & (1 << (target & 31))) !== 0;
-      if (!might.narrow(gate, here.allowed, asked, next.allowed) && !isAsked) continue;
+      if (!might.narrow(port, here.allowed, asked, next.allowed) && !isAsked) continue;
       if (this.spent > budget) return false;
-      reach.window(gate, window);
+      reach.window(port, window);
       clip.load(window);
-      const p = gate * 4;
+      const p = port * 4;
       if (depth > 0 && !here.beam.shine(clip)) continue;
       clip.store(next.lit);
       // What of the source is still seen, back through the window.
@@ -114,9 +114,9 @@ export class Flow {
       }
       clip.store(next.source);
       if (isAsked) found(target, next.source, next.lit);
-      onWay[gate] = 1;
-      const finished = this.onward(depth + 1, start, gate, budget, asked, found);
-      onWay[gate] = 0;
+      onWay[port] = 1;
+      const finished = this.onward(depth + 1, start, port, budget, asked, found);
+      onWay[port] = 0;
       if (!finished) return false;
     }
     return true;

@@ -1,15 +1,15 @@
 import type { Brush } from '../../brush/index.ts';
 import type { Job } from '../../jobs/index.ts';
-import { Reach, gateFlat } from './bound.ts';
+import { Reach, portFlat } from './bound.ts';
 import { emptyFlat, type Flat } from './beam.ts';
 import { Flow } from './flow.ts';
-import type { Gates } from './gates.ts';
+import type { Ports } from './ports.ts';
 import { Ranges, type RangeData } from './ranges.ts';
 import { pointIn, Witnesses } from './witness.ts';
 
 /** Lines tried for each window of a cell that is not proven yet. */
 const TRIES = 8;
-/** A gate over its budget gets so many times as much where less than this of the cells it might see is proven. */
+/** A port over its budget gets so many times as much where less than this of the cells it might see is proven. */
 const CLOSER = 10;
 const LITTLE = 0.75;
 /** Lines tried for each way a beam comes to a cell. */
@@ -22,53 +22,53 @@ export interface Proof {
 }
 
 export interface BoundShared {
-  readonly gates: Gates;
+  readonly ports: Ports;
   /** What bars sight. Null: nothing is proven. */
   readonly solids: readonly Brush[] | null;
-  /** Beams that may be cut for a gate. */
+  /** Beams that may be cut for a port. */
   readonly budget: number;
 }
 
-/** What comes of a cell's gates, one after the other: `first[k] … first[k + 1]` in `reached` are the gates that its `k`th reaches. */
+/** What comes of a cell's ports, one after the other: `first[k] … first[k + 1]` in `reached` are the ports that its `k`th reaches. */
 export interface Bound {
   readonly first: Int32Array;
   readonly reached: Int32Array;
   readonly proof: Proof;
-  /** Gates that ran over their budget. */
+  /** Ports that ran over their budget. */
   readonly over: number;
 }
 
-/** For each gate the gates that may be seen through it. Items are cells. */
+/** For each port the ports that may be seen through it. Items are cells. */
 export const boundJob: Job<BoundShared, BoundShared, number, Bound, readonly Bound[]> = {
   name: 'sight bounds',
-  cut: (shared) => ({ shared, items: Array.from({ length: shared.gates.cells }, (_, c) => c) }),
+  cut: (shared) => ({ shared, items: Array.from({ length: shared.ports.cells }, (_, c) => c) }),
   shard: 16,
-  prepare: ({ gates, solids, budget }) => {
-    const reach = new Reach(gates);
-    const witnesses = solids && new Witnesses(solids, gates.cells);
+  prepare: ({ ports, solids, budget }) => {
+    const reach = new Reach(ports);
+    const witnesses = solids && new Witnesses(solids, ports.cells);
     const [source, window] = [emptyFlat(0), emptyFlat(0)];
-    /** Tries lines from a gate to the windows of what it reaches. */
+    /** Tries lines from a port to the windows of what it reaches. */
     const prove = (cell: number, start: number): void => {
       if (!witnesses) return;
-      gateFlat(gates, start, source);
+      portFlat(ports, start, source);
       const middle = pointIn(source, 0, start);
       const at = start * 4;
-      const off = (by: number) => middle.map((c, i) => c + gates.plane[at + i]! * by);
-      witnesses.prove(gates.to[start]!, off(-0.02), off(0.02));
+      const off = (by: number) => middle.map((c, i) => c + ports.plane[at + i]! * by);
+      witnesses.prove(ports.to[start]!, off(-0.02), off(0.02));
       for (let n = 0; n < TRIES; n++) {
         const from = pointIn(source, n, start);
-        for (const gate of reach.reached) {
-          const to = gates.to[gate]!;
+        for (const port of reach.reached) {
+          const to = ports.to[port]!;
           if (to === cell || !witnesses.isOpen(to)) continue;
-          reach.window(gate, window);
-          witnesses.try(to, from, pointIn(window, n, gate));
+          reach.window(port, window);
+          witnesses.try(to, from, pointIn(window, n, port));
         }
         if (witnesses.test() === 0) break;
       }
     };
-    /** How much of what some gates lead to is proven. */
+    /** How much of what some ports lead to is proven. */
     const share = (cell: number, list: readonly number[]): number => {
-      const cells = new Set(list.map((gate) => gates.to[gate]!));
+      const cells = new Set(list.map((port) => ports.to[port]!));
       cells.delete(cell);
       let proven = 0;
       for (const c of cells) if (witnesses!.has(c)) proven++;
@@ -76,7 +76,7 @@ export const boundJob: Job<BoundShared, BoundShared, number, Bound, readonly Bou
     };
     return (cell) => {
       witnesses?.reset();
-      const starts = gates.out.subarray(gates.outFirst[cell], gates.outFirst[cell + 1]);
+      const starts = ports.out.subarray(ports.outFirst[cell], ports.outFirst[cell + 1]);
       const busy: boolean[] = [];
       const lists = Array.from(starts, (start, k) => {
         reach.start(start, budget);
@@ -95,7 +95,7 @@ export const boundJob: Job<BoundShared, BoundShared, number, Bound, readonly Bou
       const first = [0];
       const reached: number[] = [];
       for (const list of lists) {
-        for (const gate of list.sort((x, y) => x - y)) reached.push(gate);
+        for (const port of list.sort((x, y) => x - y)) reached.push(port);
         first.push(reached.length);
       }
       return {
@@ -110,9 +110,9 @@ export const boundJob: Job<BoundShared, BoundShared, number, Bound, readonly Bou
 };
 
 export interface FlowShared extends BoundShared {
-  /** For each gate the cells that may be seen through it. */
+  /** For each port the cells that may be seen through it. */
   readonly might: RangeData;
-  /** Beams that may be cut for a gate when they are followed. */
+  /** Beams that may be cut for a port when they are followed. */
   readonly flowBudget: number;
 }
 
@@ -140,12 +140,12 @@ export const flowJob: Job<
   name: 'sight beams',
   cut: ({ shared, questions }) => ({ shared, items: questions }),
   shard: 16,
-  prepare: ({ gates, solids, budget, might, flowBudget }) => {
-    const reach = new Reach(gates);
+  prepare: ({ ports, solids, budget, might, flowBudget }) => {
+    const reach = new Reach(ports);
     const ranges = new Ranges(might);
-    const flow = new Flow(gates, reach, ranges);
-    const witnesses = solids && new Witnesses(solids, gates.cells);
-    const words = (gates.cells + 31) >> 5;
+    const flow = new Flow(ports, reach, ranges);
+    const witnesses = solids && new Witnesses(solids, ports.cells);
+    const words = (ports.cells + 31) >> 5;
     const asked = new Uint32Array(words);
     const beyond = new Uint32Array(words);
     return ({ cell, asked: list }) => {
@@ -161,8 +161,8 @@ export const flowJob: Job<
         for (let n = 0; n < FLOW_TRIES; n++) witnesses.try(c, pointIn(source, n, c), pointIn(lit, n, c + 1));
         witnesses.test();
       };
-      for (let k = gates.outFirst[cell]!; k < gates.outFirst[cell + 1]!; k++) {
-        const start = gates.out[k]!;
+      for (let k = ports.outFirst[cell]!; k < ports.outFirst[cell + 1]!; k++) {
+        const start = ports.out[k]!;
         ranges.copy(start, beyond);
         if (!beyond.some((w, i) => w & asked[i]!)) continue;
         reach.start(start, budget);

@@ -1,4 +1,4 @@
-/** Sets of cells, one a gate, as bits: of each only the words from its first cell to its last are held, one set after the other. */
+/** Sets of cells, one a port, as bits: of each only the words from its first cell to its last are held, one set after the other. */
 export class Ranges {
   private readonly first: Int32Array;
   private readonly low: Int32Array;

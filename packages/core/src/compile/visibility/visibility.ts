@@ -2,7 +2,7 @@ import type { Brush } from '../../brush/index.ts';
 import { doJob, dueJob, partOf, type DueJob, type StageControl } from '../../jobs/index.ts';
 import type { Structure } from '../structure/index.ts';
 import { countBits, hasBit } from './bits.ts';
-import { makeGates, reversed, type Gates } from './gates.ts';
+import { makePorts, reversed, type Ports } from './ports.ts';
 import { boundJob, flowJob, type Answer, type Bound, type Proof, type Question } from './jobs.ts';
 import { packRanges } from './ranges.ts';
 
@@ -85,27 +85,27 @@ export function* seeLevel(
   structure.cells.forEach((cell, c) => {
     if (cell.inside) rowOf[c] = count++;
   });
-  const gates = makeGates(structure, rowOf);
-  const perGate = ({ least, all }: { least: number; all: number }) =>
-    Math.max(least, Math.floor(all / Math.max(1, gates.count)));
+  const ports = makePorts(structure, rowOf);
+  const perPort = ({ least, all }: { least: number; all: number }) =>
+    Math.max(least, Math.floor(all / Math.max(1, ports.count)));
   const shared = {
-    gates,
+    ports,
     solids: cheap || !solids ? null : solids.filter((b) => b.role === 'structure'),
-    budget: perGate(cheap ? BOUND.cheap : BOUND.full),
+    budget: perPort(cheap ? BOUND.cheap : BOUND.full),
   };
   const bounds = (yield dueJob(boundJob, shared, partOf(control, 0, cheap ? 1 : 0.5))) as readonly Bound[];
-  const sets = bothWays(gates, bounds);
+  const sets = bothWays(ports, bounds);
   const table = new Table(count);
   let fellBack = bounds.reduce((n, b) => n + b.over, 0);
-  for (let g = 0; g < gates.count; g++) for (const c of sets[g]!) table.mark(gates.from[g]!, c);
-  for (let g = 0; g < gates.count; g++) table.mark(gates.from[g]!, gates.to[g]!);
+  for (let g = 0; g < ports.count; g++) for (const c of sets[g]!) table.mark(ports.from[g]!, c);
+  for (let g = 0; g < ports.count; g++) table.mark(ports.from[g]!, ports.to[g]!);
   table.keepMutual();
   const proofs: { cell: number; proof: Proof }[] = bounds.map(({ proof }, cell) => ({ cell, proof }));
   if (!cheap) {
     const known = provenTable(count, proofs);
     const questions = table.without(known);
     const might = packRanges(sets);
-    const flowShared = { ...shared, might, flowBudget: budget ?? perGate(FLOW) };
+    const flowShared = { ...shared, might, flowBudget: budget ?? perPort(FLOW) };
     const answers = (yield dueJob(
       flowJob,
       { shared: flowShared, questions },
@@ -134,16 +134,16 @@ export function* seeLevel(
   };
 }
 
-/** Of each gate the cells it may see: through a gate another is only seen when the way back is. Its own cell beyond comes first. */
-function bothWays(gates: Gates, bounds: readonly Bound[]): number[][] {
-  const lists: Int32Array[] = new Array(gates.count);
+/** Of each port the cells it may see: through a port another is only seen when the way back is. Its own cell beyond comes first. */
+function bothWays(ports: Ports, bounds: readonly Bound[]): number[][] {
+  const lists: Int32Array[] = new Array(ports.count);
   bounds.forEach(({ first, reached }, cell) => {
     for (let k = 0; k + 1 < first.length; k++)
-      lists[gates.out[gates.outFirst[cell]! + k]!] = reached.subarray(first[k]!, first[k + 1]!);
+      lists[ports.out[ports.outFirst[cell]! + k]!] = reached.subarray(first[k]!, first[k + 1]!);
   });
-  return lists.map((list, gate) => {
-    const cells = new Set([gates.to[gate]!]);
-    for (const other of list) if (isIn(lists[reversed(other)]!, reversed(gate))) cells.add(gates.to[other]!);
+  return lists.map((list, port) => {
+    const cells = new Set([ports.to[port]!]);
+    for (const other of list) if (isIn(lists[reversed(other)]!, reversed(port))) cells.add(ports.to[other]!);
     return [...cells];
   });
 }

@@ -1,10 +1,10 @@
 import type { Structure } from '../structure/index.ts';
 
 /**
- * Portals of the inside as flat arrays, each twice: gate `2p` leads from a portal's first cell to its second, `2p + 1` back.
- * Cells are rows of the visibility: the inside cells in the structure's order.
+ * Portals of the inside as flat arrays, each twice, as ports: a port is a portal seen in one direction. Port `2p` leads from the
+ * first cell of a portal to its second, `2p + 1` back. Cells are rows of the visibility: the inside cells in the structure's order.
  */
-export interface Gates {
+export interface Ports {
   readonly cells: number;
   readonly count: number;
   readonly from: Int32Array;
@@ -16,22 +16,22 @@ export interface Gates {
   readonly plane: Float64Array;
   /** A ball that holds each: its middle and radius. */
   readonly ball: Float64Array;
-  /** Gates that lead out of a cell: `outFirst[c] … outFirst[c + 1]` in `out`. */
+  /** Ports that lead out of a cell: `outFirst[c] … outFirst[c + 1]` in `out`. */
   readonly outFirst: Int32Array;
   readonly out: Int32Array;
 }
 
-/** Room for a gate's corners, and for those that cuts add. */
-export const roomFor = ({ count, first }: Gates): number => {
+/** Room for a port's corners, and for those that cuts add. */
+export const roomFor = ({ count, first }: Ports): number => {
   let most = 0;
   for (let g = 0; g < count; g++) most = Math.max(most, first[g + 1]! - first[g]!);
   return Math.max(64, most + 32);
 };
 
-/** The gate through the same portal the other way. */
-export const reversed = (gate: number): number => gate ^ 1;
+/** The port through the same portal the other way. */
+export const reversed = (port: number): number => port ^ 1;
 
-export function makeGates({ cells, portals }: Structure, rowOf: Int32Array): Gates {
+export function makePorts({ cells, portals }: Structure, rowOf: Int32Array): Ports {
   const inner = portals.filter((p) => cells[p.a]!.inside && cells[p.b]!.inside);
   const count = inner.length * 2;
   const [from, to] = [new Int32Array(count), new Int32Array(count)];
