@@ -6,7 +6,7 @@ import {
   buildVisibility,
   canSee,
   countBits,
-  doJobOn,
+  doDueOn,
   emptyMap,
   keepThreads,
   parseMap,
@@ -131,13 +131,8 @@ export async function measureThreads(): Promise<{ one: number; two: number }> {
   const structure = buildStructure(brushes, [{ id: 's', at }]);
   const run = async (count: number) => {
     const began = performance.now();
-    const steps = seeLevel(structure, { cheap: false, solids: brushes });
-    let step = steps.next();
-    while (!step.done) {
-      const { job, input, control } = step.value;
-      step = steps.next(await doJobOn(open, count, job, input as never, control));
-    }
-    return [performance.now() - began, step.value.rows] as const;
+    const { rows } = await doDueOn(open, count, seeLevel(structure, { cheap: false, solids: brushes }));
+    return [performance.now() - began, rows] as const;
   };
   let [one, two] = [Infinity, Infinity];
   for (let turn = 0; turn < 3; turn++) {

@@ -2,6 +2,7 @@ import { readFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import sharp from 'sharp';
 import {
+  areasOf,
   bodyIn,
   drawnOnAverage,
   gatesOf,
@@ -173,7 +174,12 @@ describe('demo maps', () => {
     expect(s.misplaced).toEqual([]);
     const materials = (name: string) => MATERIALS.find((m) => m.name === name);
     expect(
-      runChecks(doc, { placeOf: placesOf(s), body: bodyIn(doc), materials, gates: gatesOf(doc, s, materials) }),
+      runChecks(doc, {
+        placeOf: placesOf(s),
+        body: bodyIn(doc),
+        materials,
+        gates: gatesOf(doc, areasOf(s, doc.brushes.values()), materials),
+      }),
     ).toEqual([]);
   });
 

@@ -1,4 +1,4 @@
-import { distance, type Vec3 } from '@yesca/core';
+import { distance, lerp, normalize, sub, type Vec3 } from '@yesca/core';
 import { useEditor } from '../state/editor.ts';
 import { useEyeRequest } from '../state/eye.ts';
 import { notify } from '../state/notify.ts';
@@ -15,10 +15,7 @@ export function alongWay(way: readonly Vec3[], far: number): Vec3 {
   for (let i = 1; i < way.length; i++) {
     const [a, b] = [way[i - 1]!, way[i]!];
     const step = distance(a, b);
-    if (left <= step) {
-      const t = step > 0 ? left / step : 0;
-      return [a[0] + (b[0] - a[0]) * t, a[1] + (b[1] - a[1]) * t, a[2] + (b[2] - a[2]) * t];
-    }
+    if (left <= step) return lerp(a, b, step > 0 ? left / step : 0);
     left -= step;
   }
   return way.at(-1)!;
@@ -33,8 +30,7 @@ export function flyAlong(way: readonly Vec3[]): void {
     const at = alongWay(way, far);
     // At the end it goes on looking as it came.
     const [from, to] = far + 1 < long ? [at, alongWay(way, far + AHEAD)] : [way.at(-2)!, way.at(-1)!];
-    const d = distance(from, to) || 1;
-    useEyeRequest.getState().face(at, [(to[0] - from[0]) / d, (to[1] - from[1]) / d, (to[2] - from[2]) / d]);
+    useEyeRequest.getState().face(at, normalize(sub(to, from)));
   };
   // Who wants no movement is there at once.
   if (matchMedia('(prefers-reduced-motion: reduce)').matches) return show(long);

@@ -80,23 +80,33 @@ export function cellAt(sight: Sight, p: Vec3): number {
 /** Whether a cell is seen from another. */
 export const isSeen = (sight: Sight, from: number, cell: number): boolean => from < 0 || levelSees(sight, from, cell);
 
+type Asked = Pick<SightState, 'sight' | 'pin' | 'goal'>;
+
+/** Whether the goal is seen from the pin, with the line that proves it. */
+function answerTo({ sight, pin, goal }: Asked) {
+  if (!sight || !pin || !goal) return null;
+  const [a, b] = [cellAt(sight, pin), cellAt(sight, goal)];
+  if (a < 0 || b < 0) return null;
+  if (a === b) return { answer: 'same' } as const;
+  if (!levelSees(sight, a, b)) return { answer: 'no' } as const;
+  const line = witnessOf(sight, a, b);
+  return line ? ({ answer: 'yes', sight, line } as const) : ({ answer: 'unproven' } as const);
+}
+
 /** Why the goal is seen from the pin, or that it is not. */
 export type Why =
   | { readonly answer: 'same' | 'no' | 'unproven' }
   | { readonly answer: 'yes'; readonly line: SightLine; readonly portals: readonly number[] };
 
-export function whySeen({ sight, pin, goal }: Pick<SightState, 'sight' | 'pin' | 'goal'>): Why | null {
-  if (!sight || !pin || !goal) return null;
-  const [a, b] = [cellAt(sight, pin), cellAt(sight, goal)];
-  if (a < 0 || b < 0) return null;
-  if (a === b) return { answer: 'same' };
-  if (!levelSees(sight, a, b)) return { answer: 'no' };
-  const line = witnessOf(sight, a, b);
-  return line ? { answer: 'yes', line, portals: portalsOn(sight, line) } : { answer: 'unproven' };
+export function whySeen(asked: Asked): Why | null {
+  const found = answerTo(asked);
+  if (found?.answer !== 'yes') return found;
+  const { answer, sight, line } = found;
+  return { answer, line, portals: portalsOn(sight, line) };
 }
 
-/** The line that proves it, to be drawn. */
-export function whyLine(state: Pick<SightState, 'sight' | 'pin' | 'goal'>): SightLine | null {
-  const why = whySeen(state);
-  return why?.answer === 'yes' ? why.line : null;
+/** The line that proves it, to be drawn: its portals are not looked for. */
+export function whyLine(asked: Asked): SightLine | null {
+  const found = answerTo(asked);
+  return found?.answer === 'yes' ? found.line : null;
 }

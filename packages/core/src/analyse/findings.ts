@@ -1,5 +1,13 @@
 import { runChecks, type Finding } from '../checks/index.ts';
-import { buildStructure, gatesOf, placesOf, seedsOf, type BlockCache, type Structure } from '../compile/index.ts';
+import {
+  areasOf,
+  buildStructure,
+  gatesOf,
+  placesOf,
+  seedsOf,
+  type BlockCache,
+  type Structure,
+} from '../compile/index.ts';
 import { stillBrushes, type MapDocument } from '../map/index.ts';
 import { bodyIn } from '../play/index.ts';
 import type { MaterialLookup } from '../surface/index.ts';
@@ -28,7 +36,7 @@ export function findingsOf(doc: MapDocument, materials: MaterialLookup, cache?: 
     findings: runChecks(doc, {
       leak: structure.leak,
       leaks: structure.leaks,
-      gates: structure.leak ? [] : gatesOf(doc, structure, materials),
+      gates: structure.leak ? [] : gatesOf(doc, areasOf(structure, doc.brushes.values()), materials),
       placeOf: placesOf(structure),
       body: bodyIn(doc),
       materials,

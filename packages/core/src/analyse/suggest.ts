@@ -2,10 +2,12 @@ import { boxSolid, brushBounds, type Brush } from '../brush/index.ts';
 import {
   areasOf,
   buildStructure,
+  buildVisibility,
+  canSee,
   closing,
   gatesOf,
+  isSealed,
   seedsOf,
-  seeLevel,
   trianglesOf,
   type BlockCache,
   type Cell,
@@ -13,7 +15,7 @@ import {
   type Visibility,
 } from '../compile/index.ts';
 import { addBrushes, EditError, gateInOpening } from '../edit/index.ts';
-import { Cancelled, doJob, type StageControl } from '../jobs/index.ts';
+import { Cancelled, type StageControl } from '../jobs/index.ts';
 import { bodiesOf, stillBrushes, type MapDocument } from '../map/index.ts';
 import { boxCenter, cross, dot, sub, type Box, type Vec3 } from '../math/index.ts';
 import { dressSolid, type MaterialLookup } from '../surface/index.ts';
@@ -75,11 +77,9 @@ interface Cost {
 function costOf(doc: MapDocument, materials: MaterialLookup, cache: BlockCache, control: StageControl): Cost | null {
   const still = stillBrushes(doc);
   const structure = buildStructure(still, seedsOf(doc), control, cache);
-  if (structure.leak || !structure.cells.some((c) => c.inside && !c.outer)) return null;
-  const steps = seeLevel(structure, { cheap: false, solids: still }, control);
-  let step = steps.next();
-  while (!step.done) step = steps.next(doJob(step.value.job, step.value.input as never, step.value.control));
-  const seen = drawnFrom(doc, structure, step.value, materials);
+  if (!isSealed(structure)) return null;
+  const visibility = buildVisibility(structure, { cheap: false, solids: still }, control);
+  const seen = drawnFrom(doc, structure, visibility, materials);
   const cells = structure.cells.flatMap((cell, c) =>
     cell.inside ? [{ ...cell, weight: volumeOf(cell), triangles: seen[c]! }] : [],
   );
@@ -89,14 +89,14 @@ function costOf(doc: MapDocument, materials: MaterialLookup, cache: BlockCache, 
 
 /** Triangles drawn from each cell: what is visible and lies in its area, or beyond gates that no door closes. */
 function drawnFrom(doc: MapDocument, structure: Structure, v: Visibility, materials: MaterialLookup): Float64Array {
-  const { areaOf, count } = areasOf(structure, doc.brushes.values());
-  const gates = gatesOf(doc, structure, materials);
+  const areas = areasOf(structure, doc.brushes.values());
+  const { areaOf, count } = areas;
   // Areas joined by gates that stay open are one.
   const joined = Array.from({ length: count }, (_, i) => i);
   const root = (a: number): number => (joined[a] === a ? a : root(joined[a]!));
-  for (const { areas, closes } of gates) if (!closes) for (const a of areas) joined[root(a)] = root(areas[0]!);
+  for (const { areas: parted, closes } of gatesOf(doc, areas, materials))
+    if (!closes) for (const a of parted) joined[root(a)] = root(parted[0]!);
   const out = new Float64Array(structure.cells.length);
-  const sees = (a: number, b: number) => (v.rows[a * v.words + (b >> 5)]! & (1 << (b & 31))) !== 0;
   const inside = structure.cells.flatMap((c, i) => (c.inside ? [i] : []));
   for (const { winding, cells } of structure.surfaces) {
     const triangles = trianglesOf(winding.length);
@@ -104,7 +104,7 @@ function drawnFrom(doc: MapDocument, structure: Structure, v: Visibility, materi
       if (
         cells.some((s) => {
           const [here, there] = [areaOf[c]!, areaOf[s]!];
-          return sees(v.rowOf[c]!, v.rowOf[s]!) && (here < 0 || there < 0 || root(here) === root(there));
+          return canSee(v, c, s) && (here < 0 || there < 0 || root(here) === root(there));
         })
       )
         out[c]! += triangles;
@@ -157,8 +157,7 @@ function hintsToTry(doc: MapDocument, { cells, structure }: Cost): Try[] {
         const side = (end: 'min' | 'max', by: number) =>
           bounds[end].map((c, i) => (i === axis ? x + by : c)) as unknown as Vec3;
         const hint = { min: side('min', -THIN / 2), max: side('max', THIN / 2) };
-        const at = hint.min.map((c, i) => (c + hint.max[i]!) / 2) as unknown as Vec3;
-        return { what: { hint }, at, make: () => addBrushes(doc, [hintBrush(hint, `${axis} ${x}`)]) };
+        return { what: { hint }, at: boxCenter(hint), make: () => addBrushes(doc, [hintBrush(hint, `${axis} ${x}`)]) };
       });
     }),
   );

@@ -6,21 +6,22 @@ import type { CheckContext, Finding, Fix, Rule } from './types.ts';
 
 type Standing = NonNullable<CheckContext['gates']>[number];
 
-/** A finding about each gate that something is wrong with. */
-function about(
+/** A rule that finds each gate something is wrong with. */
+function gateRule(
   code: string,
   severity: Finding['severity'],
-  { brushes }: MapDocument,
-  { gates = [] }: CheckContext,
   wrong: (gate: Standing) => boolean,
-  say: (gate: Standing) => { text: string; at?: Vec3; beside?: readonly string[] },
-): Finding[] {
-  return gates.flatMap((gate): Finding[] => {
-    const brush = brushes.get(gate.brush);
-    if (!brush || !wrong(gate)) return [];
-    const { text, at = boxCenter(brushBounds(brush)), beside = [] } = say(gate);
-    return [{ id: `${code} ${gate.brush}`, code, severity, text, at, brushes: [gate.brush, ...beside] }];
-  });
+  say: (gate: Standing, doc: MapDocument) => { text: string; at?: Vec3; beside?: readonly string[] },
+  fixes: readonly Fix[],
+): Rule {
+  const find = (doc: MapDocument, { gates = [] }: CheckContext) =>
+    gates.flatMap((gate): Finding[] => {
+      const brush = doc.brushes.get(gate.brush);
+      if (!brush || !wrong(gate)) return [];
+      const { text, at = boxCenter(brushBounds(brush)), beside = [] } = say(gate, doc);
+      return [{ id: `${code} ${gate.brush}`, code, severity, text, at, brushes: [gate.brush, ...beside] }];
+    });
+  return { code, about: 'brushes', find, fixes };
 }
 
 const gateOf = (doc: MapDocument, { brushes = [] }: Finding): Brush | undefined =>
@@ -33,6 +34,15 @@ const openingOf = (doc: MapDocument, gate: Brush | undefined): string | undefine
     (o) => doc.rooms.has(o.rooms[0]) && inOpening(o, doc.rooms, boxCenter(brushBounds(gate))),
   )?.id;
 
+const stands: Fix['offered'] = (doc, finding) => openingOf(doc, gateOf(doc, finding)) !== undefined;
+
+/** The same, of a finding that was offered a fix for it. */
+function openingFor(doc: MapDocument, finding: Finding): string {
+  const opening = openingOf(doc, gateOf(doc, finding));
+  if (!opening) throw new EditError('gate.noOpening', 'The gate stands in no opening any more. Move it by hand.');
+  return opening;
+}
+
 const remove: Fix = {
   label: 'Remove the gate',
   apply: (doc, finding) => removePicked(doc, { brushes: new Set([gateOf(doc, finding)?.id ?? '']) }),
@@ -40,14 +50,8 @@ const remove: Fix = {
 
 const fit: Fix = {
   label: 'Fit it to its opening',
-  offered: (doc, finding) => openingOf(doc, gateOf(doc, finding)) !== undefined,
-  apply: (doc, finding) => {
-    const gate = gateOf(doc, finding);
-    const opening = openingOf(doc, gate);
-    if (!gate || !opening)
-      throw new EditError('gate.noOpening', 'The gate stands in no opening any more. Move it by hand.');
-    return gateInOpening(removePicked(doc, { brushes: new Set([gate.id]) }), opening).doc;
-  },
+  offered: stands,
+  apply: (doc, finding, context) => gateInOpening(remove.apply(doc, finding, context), openingFor(doc, finding)).doc,
 };
 
 /** Details beside a gap: they look as if they closed it. */
@@ -64,47 +68,33 @@ function isInAnother({ brushes }: MapDocument, id: string): boolean {
   return [...brushes.values()].some((b) => b.role === 'gate' && b.id !== id && brushContains(b, middle));
 }
 
-export const gateNowhere: Rule = {
-  code: 'check.gateNowhere',
-  about: 'brushes',
-  find: (doc, context) =>
-    about(
-      'check.gateNowhere',
-      'warning',
-      doc,
-      context,
-      (gate) => gate.cells.length === 0,
-      ({ brush }) => ({
-        text: isInAnother(doc, brush)
-          ? 'A gate stands within another gate, which closes all that it would. Remove one of them.'
-          : 'A gate stands in solids or outside the map, so it closes nothing. Move it into an opening, or remove it.',
-      }),
-    ),
-  fixes: [remove],
-};
+export const gateNowhere = gateRule(
+  'check.gateNowhere',
+  'warning',
+  (gate) => gate.cells.length === 0,
+  ({ brush }, doc) => ({
+    text: isInAnother(doc, brush)
+      ? 'A gate stands within another gate, which closes all that it would. Remove one of them.'
+      : 'A gate stands in solids or outside the map, so it closes nothing. Move it into an opening, or remove it.',
+  }),
+  [remove],
+);
 
-export const gateGap: Rule = {
-  code: 'check.gateGap',
-  about: 'brushes',
-  find: (doc, context) =>
-    about(
-      'check.gateGap',
-      'warning',
-      doc,
-      context,
-      (gate) => gate.cells.length > 0 && gate.gaps.length > 0,
-      (gate) => {
-        const beside = detailsAt(doc, gate);
-        return {
-          at: windingCentroid(gate.gaps[0]!),
-          beside,
-          text: beside.length
-            ? 'A gate ends at detail, which seals nothing: one gets past it there. Make the detail structure, or fit the gate to its opening.'
-            : 'One gets past a gate at its edge: it must end at structure on all sides and not stand out of its opening. Fit it to its opening.',
-        };
-      },
-    ),
-  fixes: [
+export const gateGap = gateRule(
+  'check.gateGap',
+  'warning',
+  (gate) => gate.cells.length > 0 && gate.gaps.length > 0,
+  (gate, doc) => {
+    const beside = detailsAt(doc, gate);
+    return {
+      at: windingCentroid(gate.gaps[0]!),
+      beside,
+      text: beside.length
+        ? 'A gate ends at detail, which seals nothing: one gets past it there. Make the detail structure, or fit the gate to its opening.'
+        : 'One gets past a gate at its edge: it must end at structure on all sides and not stand out of its opening. Fit it to its opening.',
+    };
+  },
+  [
     {
       label: 'Make the detail structure',
       offered: (doc, { brushes = [] }) => brushes.some((id) => doc.brushes.get(id)?.role === 'detail'),
@@ -114,49 +104,32 @@ export const gateGap: Rule = {
     fit,
     remove,
   ],
-};
+);
 
-export const gateRound: Rule = {
-  code: 'check.gateRound',
-  about: 'brushes',
-  find: (doc, context) =>
-    about(
-      'check.gateRound',
-      'warning',
-      doc,
-      context,
-      (gate) => gate.cells.length > 0 && gate.gaps.length === 0 && gate.areas.length < 2,
-      () => ({
-        text: 'A gate hides nothing when it closes: another way leads round it. Put a gate in that way too, or remove this one.',
-      }),
-    ),
-  fixes: [remove],
-};
+export const gateRound = gateRule(
+  'check.gateRound',
+  'warning',
+  (gate) => gate.cells.length > 0 && gate.gaps.length === 0 && gate.areas.length < 2,
+  () => ({
+    text: 'A gate hides nothing when it closes: another way leads round it. Put a gate in that way too, or remove this one.',
+  }),
+  [remove],
+);
 
-export const gateDoor: Rule = {
-  code: 'check.gateDoor',
-  about: 'brushes',
-  find: (doc, context) =>
-    about(
-      'check.gateDoor',
-      'info',
-      doc,
-      context,
-      (gate) => gate.gaps.length === 0 && gate.areas.length > 1 && !gate.closes,
-      () => ({
-        text: 'A gate is always open: no door fills it where it was drawn, of materials one does not see through. Make a door in its opening, or fit the one that is there.',
-      }),
-    ),
-  fixes: [
+export const gateDoor = gateRule(
+  'check.gateDoor',
+  'info',
+  (gate) => gate.gaps.length === 0 && gate.areas.length > 1 && !gate.closes,
+  () => ({
+    text: 'A gate is always open: no door fills it where it was drawn, of materials one does not see through. Make a door in its opening, or fit the one that is there.',
+  }),
+  [
     {
       label: 'Make a door in its opening',
-      offered: (doc, finding) => openingOf(doc, gateOf(doc, finding)) !== undefined,
-      apply: (doc, finding) => {
-        const opening = openingOf(doc, gateOf(doc, finding));
-        if (!opening) throw new EditError('gate.noOpening', 'The gate stands in no opening any more. Move it by hand.');
-        return doorInOpening(doc, opening, { leaves: 'one', thickness: 6, material: 'oak-plank' }).doc;
-      },
+      offered: stands,
+      apply: (doc, finding) =>
+        doorInOpening(doc, openingFor(doc, finding), { leaves: 'one', thickness: 6, material: 'oak-plank' }).doc,
     },
     remove,
   ],
-};
+);

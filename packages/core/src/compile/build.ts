@@ -3,8 +3,8 @@ import { castsShadow, entityName, floods, reflects } from '../entity/index.ts';
 import { boxCenter } from '../math/index.ts';
 import { BUILD_RULES, runChecks, type Finding, type Leak } from '../checks/index.ts';
 import {
-  doJob,
-  doJobOn,
+  doDue,
+  doDueOn,
   keptOr,
   type AnyJob,
   type DueJob,
@@ -31,7 +31,15 @@ import {
   type Reflections,
 } from './lighting/index.ts';
 import { kernelStarts } from './tracing/index.ts';
-import { buildStructure, placesOf, withBodies, type Seed, type Structure } from './structure/index.ts';
+import {
+  areasOf,
+  buildStructure,
+  isSealed,
+  placesOf,
+  withBodies,
+  type Seed,
+  type Structure,
+} from './structure/index.ts';
 import { countBits, provenShare, seeLevel, SIGHT_JOBS, type Visibility } from './visibility/index.ts';
 
 export const PRESETS = {
@@ -137,30 +145,18 @@ export function buildLevel(
   control: BuildControl = {},
   wishes: BuildWishes = {},
 ): BuildResult {
-  const steps = building(doc, preset, control, wishes);
-  let step = steps.next();
-  while (!step.done) {
-    const { job, input, control } = step.value;
-    step = steps.next(doJob(job, input as never, control));
-  }
-  return step.value;
+  return doDue(building(doc, preset, control, wishes));
 }
 
 /** As {@link buildLevel}, with what can be cut into shards done on threads. The same bytes come out. */
-export async function buildLevelOn(
+export function buildLevelOn(
   threads: { readonly open: () => Thread; readonly count: number },
   doc: MapDocument,
   preset: Fineness,
   control: BuildControl = {},
   wishes: BuildWishes = {},
 ): Promise<BuildResult> {
-  const steps = building(doc, preset, control, wishes);
-  let step = steps.next();
-  while (!step.done) {
-    const { job, input, control } = step.value;
-    step = steps.next(await doJobOn(threads.open, threads.count, job, input as never, control));
-  }
-  return step.value;
+  return doDueOn(threads.open, threads.count, building(doc, preset, control, wishes));
 }
 
 /** The jobs of a build: what a thread that helps with builds has to know. */
@@ -191,8 +187,9 @@ function* building(
   );
   const structure = withBodies(world, doc);
   control.progress?.('structure', 1);
-  const open = structure.leak !== null || !structure.cells.some((c) => c.inside && !c.outer);
-  const visibility = open ? null : yield* sight(world, still, options.cheap, shape, stage('visibility'));
+  const visibility = !isSealed(structure)
+    ? null
+    : yield* sight(world, still, options.cheap, shape, stage('visibility'));
   control.progress?.('visibility', 1);
   const { ambientColor, ambientLux, bounced } = doc.settings;
   const input: LightingInput = {
@@ -385,7 +382,9 @@ function messagesOf(
       {
         leak: structure.leak,
         leaks: structure.leaks,
-        gates: structure.leak ? [] : gatesOf(doc, structure, materials ?? (() => undefined)),
+        gates: structure.leak
+          ? []
+          : gatesOf(doc, areasOf(structure, doc.brushes.values()), materials ?? (() => undefined)),
         placeOf: placesOf(structure),
         materials,
       },

@@ -8,7 +8,7 @@ import { EditError } from './errors.ts';
 import { changeEntity } from './entities.ts';
 import { giveParts, thingOfBrushes } from './owning.ts';
 import { openingSolid } from './room-clearance.ts';
-import { openingHole, pointOnSide, sharedWalls, sideOf } from './room-parts.ts';
+import { openingWall, pointOnSide, sideOf } from './room-parts.ts';
 import { addWire } from './wires.ts';
 
 /** How a door that is made in an opening opens. */
@@ -43,20 +43,13 @@ const besides = (room: Room, o: Opening): [number, number] => {
  * is long enough for a leaf to slide into, it slides there; otherwise it turns on a hinge at the jamb.
  */
 export function doorInOpening(doc: MapDocument, opening: string, wish: DoorWish): MadeDoor {
-  const o = doc.openings.get(opening);
-  const room = o && doc.rooms.get(o.rooms[0]);
-  if (!o || !room) throw new EditError('opening.unknown', 'That opening is no longer in the map.');
+  const { opening: o, room, side, depth, bottom, top } = openingWall(doc, opening);
   const { thickness, remainder = 0 } = wish;
-  const side = sideOf(room, o.side);
-  const other = o.rooms[1] === undefined ? undefined : doc.rooms.get(o.rooms[1]);
-  const depth =
-    (other && sharedWalls(room, o.side, [other]).find((s) => s.from <= o.at && o.at <= s.to)?.gap) || room.wall;
   if (!(thickness >= 1 && thickness <= depth))
     throw new EditError(
       'door.thickness',
       `A leaf in this wall is 1 to ${Math.round(depth * 100) / 100} cm thick. Type a number in that range.`,
     );
-  const { bottom, top } = openingHole(o, doc.rooms);
   const half = wish.leaves === 'upDown' ? o.height / 2 : wish.leaves === 'two' ? o.width / 2 : o.width;
   if (!(remainder >= 0 && remainder < half))
     throw new EditError(

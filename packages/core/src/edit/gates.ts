@@ -4,18 +4,11 @@ import { boxesOverlap, flipPlane, type Plane, type Vec3 } from '../math/index.ts
 import { DRESS_CARRIED, dressSolid } from '../surface/index.ts';
 import { EditError } from './errors.ts';
 import { openingSolid } from './room-clearance.ts';
-import { openingHole, pointOnSide, sharedWalls, sideOf } from './room-parts.ts';
+import { openingWall, pointOnSide } from './room-parts.ts';
 
 /** A gate flush with an opening, through the whole of its wall. A door that fills the opening closes it from then on. */
 export function gateInOpening(doc: MapDocument, opening: string): { doc: MapDocument; gate: string } {
-  const o = doc.openings.get(opening);
-  const room = o && doc.rooms.get(o.rooms[0]);
-  if (!o || !room) throw new EditError('opening.unknown', 'That opening is no longer in the map.');
-  const side = sideOf(room, o.side);
-  const other = o.rooms[1] === undefined ? undefined : doc.rooms.get(o.rooms[1]);
-  const depth =
-    (other && sharedWalls(room, o.side, [other]).find((s) => s.from <= o.at && o.at <= s.to)?.gap) || room.wall;
-  const { bottom, top } = openingHole(o, doc.rooms);
+  const { opening: o, room, side, depth, bottom, top } = openingWall(doc, opening);
   const normal: Vec3 = [side.out[0], side.out[1], 0];
   const at = (out: number): Plane => {
     const [x, y] = pointOnSide(side, o.at, out);

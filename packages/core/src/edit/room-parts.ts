@@ -9,7 +9,7 @@ import {
   type Role,
   type Solid,
 } from '../brush/index.ts';
-import type { Inset, Opening, Point2, Room } from '../map/index.ts';
+import type { Inset, MapDocument, Opening, Point2, Room } from '../map/index.ts';
 import { EditError } from './errors.ts';
 import { convexParts, hypot, type Vec3 } from '../math/index.ts';
 import { floorWithout } from './floor.ts';
@@ -109,6 +109,18 @@ export const ARCH_SEGMENTS = 8;
 export function openingHole(opening: Opening, rooms: ReadonlyMap<string, Room>): { bottom: number; top: number } {
   const bottom = Math.max(...opening.rooms.map((id) => rooms.get(id)!.floor)) + opening.sill;
   return { bottom, top: bottom + opening.height };
+}
+
+/** An opening with the room and side it is in, the depth of its wall and where its hole begins and ends; refused when it is gone. */
+export function openingWall(doc: Pick<MapDocument, 'openings' | 'rooms'>, id: string) {
+  const opening = doc.openings.get(id);
+  const room = opening && doc.rooms.get(opening.rooms[0]);
+  if (!opening || !room) throw new EditError('opening.unknown', 'That opening is no longer in the map.');
+  const side = sideOf(room, opening.side);
+  const other = opening.rooms[1] === undefined ? undefined : doc.rooms.get(opening.rooms[1]);
+  const shared = other && sharedWalls(room, opening.side, [other]);
+  const depth = shared?.find((s) => s.from <= opening.at && opening.at <= s.to)?.gap || room.wall;
+  return { opening, room, side, depth, ...openingHole(opening, doc.rooms) };
 }
 
 /** Whether a point lies in an opening: in its hole, anywhere through its walls. Its rooms must be there. */

@@ -1,5 +1,6 @@
 export {
   Cancelled,
+  doDue,
   doJob,
   dueJob,
   keptOr,
@@ -10,5 +11,5 @@ export {
   type KeptResults,
   type StageControl,
 } from './job.ts';
-export { doJobOn, serveJobs, type Line, type Thread } from './threads.ts';
+export { doDueOn, doJobOn, serveJobs, type Line, type Thread } from './threads.ts';
 export { keepThreads, type KeptThreads } from './kept.ts';

@@ -151,3 +151,13 @@ export function finishHere<I, S, P, R, O>(
   }
   return job.merge(input, results as R[]);
 }
+
+/** Does here, one after the other, the jobs that a longer work comes to. */
+export function doDue<T>(steps: Generator<DueJob, T, unknown>): T {
+  let step = steps.next();
+  while (!step.done) {
+    const { job, input, control } = step.value;
+    step = steps.next(doJob(job, input as never, control));
+  }
+  return step.value;
+}

@@ -1,4 +1,4 @@
-import { begin, Cancelled, finishHere, type AnyJob, type Job, type StageControl } from './job.ts';
+import { begin, Cancelled, finishHere, type AnyJob, type DueJob, type Job, type StageControl } from './job.ts';
 
 /** What is sent to a thread. */
 type Order =
@@ -123,4 +123,14 @@ export async function doJobOn<I, S, P, R, O>(
     }
   }
   return job.merge(input, results as R[]);
+}
+
+/** As `doDue`, with the jobs done on threads. */
+export async function doDueOn<T>(open: () => Thread, count: number, steps: Generator<DueJob, T, unknown>): Promise<T> {
+  let step = steps.next();
+  while (!step.done) {
+    const { job, input, control } = step.value;
+    step = steps.next(await doJobOn(open, count, job, input as never, control));
+  }
+  return step.value;
 }

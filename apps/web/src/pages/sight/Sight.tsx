@@ -3,16 +3,7 @@ import { Button, Group, Progress, Select, Switch, Text, Title, Tooltip, Unstyled
 import { useEffect } from 'react';
 import { Link, useParams } from 'react-router';
 import { Bar, BarChart, CartesianGrid, Line, LineChart, ResponsiveContainer, XAxis, YAxis } from 'recharts';
-import {
-  boxOf,
-  distance,
-  inRoom,
-  longLinesOf,
-  type MapDocument,
-  type Sight,
-  type SightLine,
-  type Vec3,
-} from '@yesca/core';
+import { boxOf, distance, longLinesOf, type MapDocument, type Sight, type SightLine, type Vec3 } from '@yesca/core';
 import { frameMap, goToStorey, reveal } from '../../commands/viewing.ts';
 import { STEP_OPACITY } from '../../panes/draw-cells.ts';
 import { SheetPane } from '../../panes/SheetPane.tsx';
@@ -33,17 +24,16 @@ import {
 } from '../../state/sight.ts';
 import { Suggestions } from './Suggestions.tsx';
 import { eyesAt, SightView } from './SightView.tsx';
+import { number, roomNameAt } from './words.ts';
 import { useSightSource, type SightSource } from './useSightSource.ts';
 
-const number = (n: number): string => Math.round(n).toLocaleString('en');
 const middleOf = (sight: Sight, cell: number): Vec3 =>
   [0, 1, 2].map((k) => (sight.cellBounds[cell * 6 + k]! + sight.cellBounds[cell * 6 + 3 + k]!) / 2) as unknown as Vec3;
 
 /** What a cell is called: by its room, and where its middle lies. */
 function nameOf(sight: Sight, cell: number, rooms: MapDocument['rooms']): string {
   const middle = middleOf(sight, cell);
-  const room = [...rooms.values()].find((r) => inRoom(r, middle));
-  return `${room ? room.name : 'Cell'} at ${middle.slice(0, 2).map(number).join(', ')}`;
+  return `${roomNameAt(rooms, middle) ?? 'Cell'} at ${middle.slice(0, 2).map(number).join(', ')}`;
 }
 
 /** Shows a cell on the Plan, whose cut goes through it then. */

@@ -1,6 +1,6 @@
 import { Button, Group, Progress, Text, Tooltip } from '@mantine/core';
 import { useEffect, useRef, useState } from 'react';
-import { call, Cancelled, inRoom, type Box, type MapDocument, type MaterialFacts, type Suggestion } from '@yesca/core';
+import { call, Cancelled, type Box, type MapDocument, type MaterialFacts, type Suggestion } from '@yesca/core';
 import { reveal } from '../../commands/viewing.ts';
 import { useEditor } from '../../state/editor.ts';
 import { useLibrary } from '../../state/library.ts';
@@ -8,6 +8,7 @@ import { notify, notifyError } from '../../state/notify.ts';
 import { useSight } from '../../state/sight.ts';
 import { Mirror } from '../../workers/mirror.ts';
 import { SUGGESTIONS } from '../../workers/sight.ts';
+import { number, roomNameAt } from './words.ts';
 import { openSightWorker } from '../../state/sighting.ts';
 
 type State =
@@ -17,7 +18,6 @@ type State =
 
 /** Of what was found so many are listed. */
 const LISTED = 8;
-const number = (n: number): string => Math.round(n).toLocaleString('en');
 
 /** What would make the map cheaper, tried by computation; accepting one places it as one step. */
 export function Suggestions() {
@@ -151,6 +151,5 @@ function nameOf(doc: MapDocument, { what, at }: Suggestion): string {
   }
   const { min, max } = what.hint;
   const axis = [0, 1, 2].reduce((a, b) => (max[b]! - min[b]! < max[a]! - min[a]! ? b : a));
-  const room = [...doc.rooms.values()].find((r) => inRoom(r, at));
-  return `Hint across ${room ? room.name : 'the cell'}, ${['x', 'y', 'height'][axis]} ${number((min[axis]! + max[axis]!) / 2)}`;
+  return `Hint across ${roomNameAt(doc.rooms, at) ?? 'the cell'}, ${['x', 'y', 'height'][axis]} ${number((min[axis]! + max[axis]!) / 2)}`;
 }

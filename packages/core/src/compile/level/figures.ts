@@ -4,8 +4,8 @@ import type { MapDocument } from '../../map/index.ts';
 import { distance, planeFromLoop, type Vec3 } from '../../math/index.ts';
 import { locate, type Structure } from '../structure/index.ts';
 import { makeRays } from '../tracing/index.ts';
-import type { Visibility } from '../visibility/index.ts';
-import type { KeptCells } from './space.ts';
+import { countBits, type Visibility } from '../visibility/index.ts';
+import { trianglesOf, type KeptCells } from './space.ts';
 
 /** What is known of cells. */
 export interface CellFigures {
@@ -73,11 +73,7 @@ export function packFigures(
   }
   const cellSeen = new Uint32Array(n).fill(n);
   if (visibility)
-    for (let c = 0; c < n; c++) {
-      let count = 0;
-      for (let w = 0; w < words; w++) for (let v = visibility.rows[c * words + w]!; v; v &= v - 1) count++;
-      cellSeen[c] = count;
-    }
+    for (let c = 0; c < n; c++) cellSeen[c] = countBits(visibility.rows.subarray(c * words, (c + 1) * words));
   return {
     cellPlaneFirst,
     cellPlane: Float32Array.from(planes),
@@ -89,9 +85,6 @@ export function packFigures(
     ...longLines(kept, visibility, solids),
   };
 }
-
-/** Triangles that a polygon is drawn as: a fan, round its middle when it has more than four corners. */
-export const trianglesOf = (corners: number): number => (corners > 4 ? corners : corners - 2);
 
 /** The lines that prove what is seen, drawn out from wall to wall. */
 function longLines(kept: KeptCells, visibility: Visibility | null, solids: readonly Brush[]) {

@@ -2,7 +2,7 @@ import { DRAWN_ROLES, type Brush } from '../../brush/index.ts';
 import { bodiesOf, type Body, type MapDocument } from '../../map/index.ts';
 import { dot, subtractWinding, windingArea, type Vec3, type Winding } from '../../math/index.ts';
 import type { MaterialLookup } from '../../surface/index.ts';
-import { areasOf, flatHull, sidesOf, type Areas, type Structure } from '../structure/index.ts';
+import { flatHull, sidesOf, type Areas } from '../structure/index.ts';
 import type { KeptCells } from './space.ts';
 
 /** A gate as play needs it. */
@@ -15,10 +15,10 @@ export interface LevelGate {
   readonly cells: readonly number[];
 }
 
-/** The gates of a structure, each with whether a door closes it: what checks ask. */
-export function gatesOf(doc: MapDocument, structure: Structure, materials: MaterialLookup) {
+/** Gates as they stand, each with whether a door closes it: what checks ask. */
+export function gatesOf(doc: MapDocument, { gates }: Areas, materials: MaterialLookup) {
   const bodies = bodiesOf(doc);
-  return areasOf(structure, doc.brushes.values()).gates.map((gate) => {
+  return gates.map((gate) => {
     const brush = doc.brushes.get(gate.brush);
     return { ...gate, closes: brush !== undefined && closing(brush, bodies, materials).length > 0 };
   });

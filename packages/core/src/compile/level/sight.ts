@@ -1,7 +1,7 @@
-import { doJob, type StageControl } from '../../jobs/index.ts';
+import type { StageControl } from '../../jobs/index.ts';
 import { stillBrushes, type MapDocument } from '../../map/index.ts';
-import type { BlockGrid, Structure } from '../structure/index.ts';
-import { seeLevel } from '../visibility/index.ts';
+import { isSealed, type BlockGrid, type Structure } from '../structure/index.ts';
+import { buildVisibility } from '../visibility/index.ts';
 import { packFigures, type CellFigures } from './figures.ts';
 import { keptCells, packShapes, packTree, type LevelShapes, type LevelSpace } from './space.ts';
 
@@ -17,12 +17,9 @@ export interface Sight extends LevelShapes, LevelSpace, CellFigures {
 
 /** The sight of a map whose structure is known: full visibility, without light. Null where it leaks or holds nothing. */
 export function sightOf(doc: MapDocument, structure: Structure, control: StageControl = {}): Sight | null {
-  if (structure.leak !== null || !structure.cells.some((c) => c.inside && !c.outer)) return null;
+  if (!isSealed(structure)) return null;
   const solids = stillBrushes(doc).filter((b) => b.role === 'structure');
-  const steps = seeLevel(structure, { cheap: false, solids }, control);
-  let step = steps.next();
-  while (!step.done) step = steps.next(doJob(step.value.job, step.value.input as never, step.value.control));
-  const visibility = step.value;
+  const visibility = buildVisibility(structure, { cheap: false, solids }, control);
   const kept = keptCells(structure);
   return {
     meta: { grid: { edges: structure.blocks.edges }, cells: kept.cells.length, sealed: true },

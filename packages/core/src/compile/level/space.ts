@@ -43,9 +43,15 @@ export function keptCells({ cells }: Structure): KeptCells {
 export const SOLID = -1;
 const VOID = -2;
 
-/** A fan round the middle never makes a flat triangle, even with corners on straight edges. */
+/** A fan round the middle never makes a flat triangle, even with corners on straight edges; small polygons need none. */
+const isFan = (corners: number): boolean => corners > 4;
+
+/** Triangles that a polygon is drawn as. */
+export const trianglesOf = (corners: number): number => (isFan(corners) ? corners : corners - 2);
+
+/** Corners of a polygon as it is drawn, with its middle for a fan. */
 export const fanPoints = ({ winding }: Surface): readonly Vec3[] =>
-  winding.length > 4 ? [...winding, windingCentroid(winding)] : winding;
+  isFan(winding.length) ? [...winding, windingCentroid(winding)] : winding;
 
 /** Where surfaces are, how they are drawn, and the cells they are seen from; `number` tells what cells are called. */
 export function packShapes(surfaces: readonly Surface[], number: Int32Array): LevelShapes {

@@ -1,5 +1,14 @@
 import { brushBounds, brushContains, brushPlanes, faceWinding, type Brush } from '../../brush/index.ts';
-import { boxesOverlap, boxSize, ON_PLANE, windingArea, type Plane, type Vec3, type Winding } from '../../math/index.ts';
+import {
+  boxesOverlap,
+  boxSize,
+  centroid,
+  ON_PLANE,
+  signedDistance,
+  windingArea,
+  type Plane,
+  type Winding,
+} from '../../math/index.ts';
 import type { Gate } from '../../checks/index.ts';
 import type { Structure } from './types.ts';
 
@@ -28,7 +37,7 @@ export function areasOf(structure: Structure, brushes: Iterable<Brush>): Areas {
     const bounds = brushBounds(brush);
     cells.forEach((cell, c) => {
       if (!cell.inside || gateOf[c]! >= 0 || cell.sides.length === 0 || !boxesOverlap(cell.bounds, bounds)) return;
-      if (brushContains(brush, middleOf(cell.sides), 0)) gateOf[c] = g;
+      if (brushContains(brush, centroid(cell.sides.flat()), 0)) gateOf[c] = g;
     });
   }
   const areaOf = new Int32Array(cells.length).fill(-1);
@@ -56,7 +65,8 @@ export function areasOf(structure: Structure, brushes: Iterable<Brush>): Areas {
         const { a, b, winding } = portals[p]!;
         const other = a === c ? b : a;
         if (areaOf[other]! < 0) continue;
-        if (rims.some((rim) => winding.every((q) => Math.abs(signed(rim, q)) <= ON_PLANE * 2))) gaps.push(winding);
+        if (rims.some((rim) => winding.every((q) => Math.abs(signedDistance(rim, q)) <= ON_PLANE * 2)))
+          gaps.push(winding);
         areas.add(areaOf[other]!);
       }
     return { brush: brush.id, cells: own, areas: [...areas].sort((x, y) => x - y), gaps };
@@ -64,19 +74,10 @@ export function areasOf(structure: Structure, brushes: Iterable<Brush>): Areas {
   return { areaOf, count, gates };
 }
 
-const signed = ({ normal, distance: d }: Plane, p: Vec3): number =>
-  normal[0] * p[0] + normal[1] * p[1] + normal[2] * p[2] - d;
-
 function rimPlanes(brush: Brush): Plane[] {
   const areas = brush.faces.map((_, i) => windingArea(faceWinding(brush, i)));
   const most = Math.max(...areas);
   return brushPlanes(brush).filter((_, i) => areas[i]! < most * SIDE);
-}
-
-function middleOf(sides: readonly Winding[]): Vec3 {
-  const corners = sides.flat();
-  const sum = corners.reduce<Vec3>((m, p) => [m[0] + p[0], m[1] + p[1], m[2] + p[2]], [0, 0, 0]);
-  return [sum[0] / corners.length, sum[1] / corners.length, sum[2] / corners.length];
 }
 
 /** The two largest faces of a brush that look opposite ways: what one goes through of a gate. Null for one without. */
@@ -92,6 +93,6 @@ export function sidesOf(
   });
   if (best < 0) return null;
   const plane = planes[best]!;
-  const far = Math.max(...brush.vertices.map((p) => -signed(plane, p)));
+  const far = Math.max(...brush.vertices.map((p) => -signedDistance(plane, p)));
   return { winding: faceWinding(brush, best), plane, depth: far };
 }

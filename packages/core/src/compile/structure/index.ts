@@ -1,6 +1,6 @@
 export * from './types.ts';
 export { BLOCK_SIZE, locate, type BlockCache } from './grid.ts';
-export { buildStructure, placesOf } from './structure.ts';
+export { buildStructure, isSealed, placesOf } from './structure.ts';
 export { flatHull, orderRound } from './polyhedron.ts';
 export type { Block } from './block.ts';
 export * from './bodies.ts';

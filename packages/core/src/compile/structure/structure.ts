@@ -99,6 +99,10 @@ export function buildStructure(
   };
 }
 
+/** Whether a structure has an inside that nothing leads out of: then what cannot be seen is culled. */
+export const isSealed = ({ leak, cells }: Pick<Structure, 'leak' | 'cells'>): boolean =>
+  leak === null && cells.some((c) => c.inside && !c.outer);
+
 /** Answers for any point whether it is open to the inside, in a solid, or in the void. */
 export const placesOf =
   (structure: Structure) =>

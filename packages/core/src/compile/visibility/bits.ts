@@ -17,3 +17,11 @@ export function countBits(bits: Bits): number {
   for (const w of bits) n += countOnes(w);
   return n;
 }
+/** The numbers in a set, ascending. */
+export function onesOf(bits: Bits): number[] {
+  const out: number[] = [];
+  bits.forEach((word, i) => {
+    for (let w = word; w; w &= w - 1) out.push(i * 32 + 31 - Math.clz32(w & -w));
+  });
+  return out;
+}

@@ -1,5 +1,6 @@
 import { ON_PLANE } from '../../math/index.ts';
 import { Beam, emptyFlat, PolygonClip, type Flat } from './beam.ts';
+import { hasBit } from './bits.ts';
 import { portFlat, type Reach } from './bound.ts';
 import { reversed, roomFor, type Ports } from './ports.ts';
 import type { Ranges } from './ranges.ts';
@@ -56,7 +57,7 @@ export class Flow {
     portFlat(ports, start, first.lit);
     might.copy(start, first.allowed);
     const cell = ports.to[start]!;
-    if (asked[cell >> 5]! & (1 << (cell & 31))) found(cell, first.source, first.lit);
+    if (hasBit(asked, cell)) found(cell, first.source, first.lit);
     return this.onward(0, start, start, budget, asked, found);
   }
 
@@ -97,7 +98,7 @@ export class Flow {
       // A port is worth going through only when cells lie beyond that are asked for.
       this.spent++;
       const target = to[port]!;
-      const isAsked = (asked[target >> 5]! & (1 << (target & 31))) !== 0;
+      const isAsked = hasBit(asked, target);
       if (!might.narrow(port, here.allowed, asked, next.allowed) && !isAsked) continue;
       if (this.spent > budget) return false;
       reach.window(port, window);

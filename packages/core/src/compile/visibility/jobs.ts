@@ -2,6 +2,7 @@ import type { Brush } from '../../brush/index.ts';
 import type { Job } from '../../jobs/index.ts';
 import { Reach, portFlat } from './bound.ts';
 import { emptyFlat, type Flat } from './beam.ts';
+import { makeBits, onesOf, setBit } from './bits.ts';
 import { Flow } from './flow.ts';
 import type { Ports } from './ports.ts';
 import { Ranges, type RangeData } from './ranges.ts';
@@ -146,12 +147,12 @@ export const flowJob: Job<
     const flow = new Flow(ports, reach, ranges);
     const witnesses = solids && new Witnesses(solids, ports.cells);
     const words = (ports.cells + 31) >> 5;
-    const asked = new Uint32Array(words);
-    const beyond = new Uint32Array(words);
+    const asked = makeBits(ports.cells);
+    const beyond = makeBits(ports.cells);
     return ({ cell, asked: list }) => {
       witnesses?.reset();
       asked.fill(0);
-      for (const c of list) asked[c >> 5]! |= 1 << (c & 31);
+      for (const c of list) setBit(asked, c);
       const seen: number[] = [];
       let over = 0;
       const found = (c: number, source: Flat, lit: Flat) => {
@@ -169,8 +170,7 @@ export const flowJob: Job<
         if (flow.follow(start, flowBudget, asked, found)) continue;
         over++;
         // Too busy: what the bound allows counts as seen.
-        for (let i = 0; i < words; i++)
-          for (let w = beyond[i]! & asked[i]!; w; w &= w - 1) seen.push(i * 32 + 31 - Math.clz32(w & -w));
+        for (const c of onesOf(beyond.map((w, i) => w & asked[i]!))) seen.push(c);
         for (let i = 0; i < words; i++) asked[i]! &= ~beyond[i]!;
       }
       return { seen: Int32Array.from(seen), proof: proofOf(witnesses), over };

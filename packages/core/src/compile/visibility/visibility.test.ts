@@ -10,7 +10,7 @@ import { DRESS, rectangle, roomSpec, twoRooms } from '../../testing/rooms.ts';
 import { seedsOf } from '../build.ts';
 import { anyHit, makeTracer } from '../tracing/index.ts';
 import { buildStructure, locate, type Structure } from '../structure/index.ts';
-import { doJobOn, serveJobs, type Thread } from '../../jobs/index.ts';
+import { doDueOn, serveJobs, type Thread } from '../../jobs/index.ts';
 import { clearLines } from '../../testing/lines.ts';
 import {
   bridges,
@@ -272,11 +272,5 @@ test('two threads give the same bytes as one', async () => {
       end: () => undefined,
     };
   };
-  const steps = seeLevel(structure, { cheap: false, solids: brushes });
-  let step = steps.next();
-  while (!step.done) {
-    const { job, input, control } = step.value;
-    step = steps.next(await doJobOn(open, 2, job, input as never, control));
-  }
-  expect(step.value).toEqual(here);
+  expect(await doDueOn(open, 2, seeLevel(structure, { cheap: false, solids: brushes }))).toEqual(here);
 });

@@ -1,7 +1,7 @@
 import type { Brush } from '../../brush/index.ts';
-import { doJob, dueJob, partOf, type DueJob, type StageControl } from '../../jobs/index.ts';
+import { doDue, dueJob, partOf, type DueJob, type StageControl } from '../../jobs/index.ts';
 import type { Structure } from '../structure/index.ts';
-import { countBits, hasBit } from './bits.ts';
+import { countBits, hasBit, onesOf } from './bits.ts';
 import { makePorts, reversed, type Ports } from './ports.ts';
 import { boundJob, flowJob, type Answer, type Bound, type Proof, type Question } from './jobs.ts';
 import { packRanges } from './ranges.ts';
@@ -61,13 +61,7 @@ export function buildVisibility(
   options: VisibilityOptions,
   control: StageControl = {},
 ): Visibility {
-  const steps = seeLevel(structure, options, control);
-  let step = steps.next();
-  while (!step.done) {
-    const { job, input, control } = step.value;
-    step = steps.next(doJob(job, input as never, control));
-  }
-  return step.value;
+  return doDue(seeLevel(structure, options, control));
 }
 
 /**
@@ -205,14 +199,6 @@ class Table {
     }
     return out;
   }
-}
-
-function onesOf(row: Uint32Array): number[] {
-  const out: number[] = [];
-  row.forEach((word, i) => {
-    for (let w = word; w; w &= w - 1) out.push(i * 32 + 31 - Math.clz32(w & -w));
-  });
-  return out;
 }
 
 function provenTable(count: number, proofs: readonly { cell: number; proof: Proof }[]): Table {
