@@ -1,7 +1,7 @@
 import { existsSync, mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import puppeteer, { type Browser, type BrowserContext, type Page } from 'puppeteer-core';
+import puppeteer, { type Browser, type BrowserContext, type ElementHandle, type Page } from 'puppeteer-core';
 
 const FLAGS = [
   '--headless=new',
@@ -79,6 +79,25 @@ export const settled = (page: Page): Promise<void> =>
     await new Promise((done) => setTimeout(done));
     for (let k = 0; k < 300 && document.querySelector('[data-behind]'); k++) await frame();
   });
+
+/** Clicks what has come to rest: a notice that still slides in would be missed where it was. */
+export async function clickAtRest(element: ElementHandle<Element>): Promise<void> {
+  await element.evaluate(async (e) => {
+    let was = '';
+    for (let k = 0; k < 120; k++) {
+      const { x, y, width, height } = e.getBoundingClientRect();
+      const is = [x, y, width, height].join(' ');
+      if (is === was) return;
+      was = is;
+      await new Promise((done) => requestAnimationFrame(done));
+    }
+  });
+  await element.click();
+}
+
+/** Waits for what a selector names, and clicks it at rest. */
+export const clickOn = async (page: Page, selector: string): Promise<void> =>
+  clickAtRest((await page.waitForSelector(selector))!);
 
 /** Waits until something holds, looking again and again; fails with what it last came to. */
 export async function until<T>(

@@ -1,6 +1,6 @@
 import assert from 'node:assert/strict';
 import { brushPlanes, partKey } from '@yesca/core';
-import { settled, sleep, until } from './browser.ts';
+import { clickOn, settled, sleep, until } from './browser.ts';
 import type { Test } from './harness.ts';
 import { Workshop } from './workshop.ts';
 
@@ -131,7 +131,7 @@ export const leakingMap: Test = [
     };
     assert.ok((await madder()) > 60, 'the trail is drawn on the Plan');
     // The Eye flies along the trail, out through the hole.
-    await (await w.page.waitForSelector('[aria-label^="Checks:"]'))!.click();
+    await clickOn(w.page, '[aria-label^="Checks:"]');
     await w.press('Fly along the trail');
     const eye = () => w.page.$eval('[data-pane=eye]', (e) => JSON.parse((e as HTMLElement).dataset.eye ?? '{}'));
     await until(eye, ({ at }: { at?: number[] }) => (at?.[0] ?? 0) > 264, 'the camera is out of the room', 15_000);
@@ -149,7 +149,7 @@ export const leakingMap: Test = [
     await w.page.waitForSelector('[data-pane=plan] canvas');
     // The project's findings name it too, and lead back to it.
     const mine = await w.text('.shell-map');
-    await (await w.page.waitForSelector('[aria-label^="Checks:"]'))!.click();
+    await clickOn(w.page, '[aria-label^="Checks:"]');
     await w.press('Findings of all maps of this project');
     const named = `.findings-map[aria-label="${mine}"]`;
     await w.page.waitForFunction(

@@ -78,6 +78,7 @@ async function whatIsOn(page: Page): Promise<string> {
       visible: document.visibilityState,
       keyboard: document.activeElement?.outerHTML.slice(0, 160),
       dialogs: [...document.querySelectorAll('[role=dialog]')].map((e) => e.textContent?.slice(0, 80)),
+      notices: [...document.querySelectorAll('[role=alert]')].map((e) => e.textContent?.slice(0, 80)),
     }));
     return `    ${page.url()}\n    ${path}\n    ${JSON.stringify(seen)}`;
   } catch (error) {

@@ -1,5 +1,5 @@
 import assert from 'node:assert/strict';
-import { settled } from './browser.ts';
+import { clickOn, settled } from './browser.ts';
 import type { Test } from './harness.ts';
 import { Workshop } from './workshop.ts';
 
@@ -71,7 +71,7 @@ export const revisions: Test = [
     // Another key for Cut, kept in this browser.
     await w.type('?');
     await w.page.waitForSelector('.shortcut');
-    await (await w.page.waitForSelector('[aria-label="Key for Cut"]'))!.click();
+    await clickOn(w.page, '[aria-label="Key for Cut"]');
     await w.keys('Shift+z');
     assert.match(await w.text('[data-testid=binding-note]'), /Cut is Shift Z now/);
     await w.keys('Escape');

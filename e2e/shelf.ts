@@ -1,7 +1,7 @@
 import assert from 'node:assert/strict';
 import type { MapBody } from '@yesca/contract';
 import { parseMap } from '@yesca/core';
-import { sleep } from './browser.ts';
+import { clickOn, sleep, until } from './browser.ts';
 import { faintTexts } from './contrast.ts';
 import { startServer, type Test, type World } from './harness.ts';
 import { Workshop } from './workshop.ts';
@@ -28,13 +28,8 @@ export const shelf: Test = [
     await w.press('New project');
     const names = async () => (await w.projects()).flatMap((p) => p.maps.map((m) => m.name));
     /** Waits until the server lists a map, or no longer does. */
-    const listed = async (name: string, wanted: boolean): Promise<void> => {
-      for (let k = 0; k < 100; k++) {
-        if ((await names()).some((n) => n.includes(name)) === wanted) return;
-        await sleep(100);
-      }
-      assert.fail(`${name} is ${wanted ? 'not' : 'still'} on the Shelf`);
-    };
+    const listed = (name: string, wanted: boolean) =>
+      until(names, (all) => all.includes(name) === wanted, `${name} is ${wanted ? 'there' : 'gone'}`);
     await w.press('Menu of First Room');
     await w.press('Duplicate');
     await listed('First Room copy', true);
@@ -43,13 +38,13 @@ export const shelf: Test = [
     await w.page.waitForFunction(() => document.activeElement?.tagName === 'INPUT');
     await w.type('Second Room');
     await w.keys('Enter');
+    // What is typed takes the place of the whole name.
     await listed('Second Room', true);
-    const copied = (await names()).find((n) => n.includes('Second Room'))!;
-    await w.press(`Menu of ${copied}`);
+    await w.press('Menu of Second Room');
     await w.press('Delete');
-    await listed(copied, false);
+    await listed('Second Room', false);
     await w.press('Undo');
-    await listed(copied, true);
+    await listed('Second Room', true);
     w.clean();
   },
 ];
@@ -129,8 +124,7 @@ async function twoTabs(world: World, mine: string): Promise<Workshop> {
   await w.page.waitForSelector('[data-testid=conflict]', { timeout: 8000 });
   return w;
 }
-const press = async (w: Workshop, label: string) =>
-  (await w.page.waitForSelector(`button::-p-text(${label})`))!.click();
+const press = async (w: Workshop, label: string) => clickOn(w.page, `button::-p-text(${label})`);
 const stored = async (world: World, id: string) =>
   parseMap(((await (await fetch(`${world.base}/api/maps/${id}`)).json()) as MapBody).document);
 

@@ -1,6 +1,6 @@
 import assert from 'node:assert/strict';
 import { addRoom, doorInOpening, emptyMap, openDoorway, placeEntity, type MapDocument, type Point2 } from '@yesca/core';
-import { settled, until } from './browser.ts';
+import { clickOn, settled, until } from './browser.ts';
 import type { Test } from './harness.ts';
 import { sheetPoint, Workshop } from './workshop.ts';
 
@@ -68,7 +68,7 @@ export const sights: Test = [
       'Esc clears both points',
     );
     // The longest line is drawn when it is picked.
-    await (await w.page.waitForSelector('.sight-row[aria-pressed=false]'))!.click();
+    await clickOn(w.page, '.sight-row[aria-pressed=false]');
     await w.page.waitForSelector('.sight-row[aria-pressed=true]');
     // Of a build it says the same.
     await w.press('Live');

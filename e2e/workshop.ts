@@ -3,7 +3,7 @@ import { PNG } from 'pngjs';
 import type { ElementHandle, Page } from 'puppeteer-core';
 import type { MapBody, ProjectCard } from '@yesca/contract';
 import { parseMap, writeMap, type MapDocument, type Vec3 } from '@yesca/core';
-import { openPage, settled } from './browser.ts';
+import { clickAtRest, clickOn, openPage, settled } from './browser.ts';
 import type { World } from './harness.ts';
 
 /** Where a world point (across, up) lies on screen in a drawing. */
@@ -74,7 +74,7 @@ export class Workshop {
     // What is typed before the dialog has the focus is lost; and maps of other tests may be called like a template.
     await w.page.waitForFunction(() => document.activeElement?.matches('[role=dialog] input'));
     await w.type(`Trial ${++trials}`);
-    await (await w.page.waitForSelector(`[role=dialog] ::-p-text(${template})`))!.click();
+    await clickOn(w.page, `[role=dialog] ::-p-text(${template})`);
     await w.page.waitForSelector('[data-pane=plan] canvas');
     await w.page.waitForSelector('[data-pane=eye] canvas');
     await settled(w.page);
@@ -113,9 +113,9 @@ export class Workshop {
   async press(name: string): Promise<void> {
     const named = await this.page.waitForSelector(`::-p-aria([name="${name}"]), ::-p-text(${name})`, { timeout: 5000 });
     // The input behind a segmented control has the name, but its label takes the click.
-    await named!
-      .click()
-      .catch(async () => (await this.page.waitForSelector(`label ::-p-text(${name})`, { timeout: 2000 }))!.click());
+    await clickAtRest(named!).catch(async () =>
+      clickAtRest((await this.page.waitForSelector(`label ::-p-text(${name})`, { timeout: 2000 }))!),
+    );
     await settled(this.page);
   }
 
@@ -167,7 +167,7 @@ export class Workshop {
       { timeout: 5000 },
       entry,
     );
-    await (option as ElementHandle<HTMLElement>).click();
+    await clickAtRest(option as ElementHandle<HTMLElement>);
     await settled(this.page);
   }
 

@@ -137,6 +137,7 @@ function Project({
         ) : (
           <TextInput
             autoFocus
+            onFocus={(e) => e.currentTarget.select()}
             aria-label="Project name"
             value={name}
             onChange={(e) => setName(e.currentTarget.value)}
@@ -232,6 +233,7 @@ function Card({ map, doing }: { map: MapCard; doing: (work: () => Promise<unknow
           ) : (
             <TextInput
               autoFocus
+              onFocus={(e) => e.currentTarget.select()}
               aria-label="Map name"
               value={name}
               onChange={(e) => setName(e.currentTarget.value)}
