@@ -168,9 +168,21 @@ function sheds(): MapDocument {
 }
 
 export const suggested: Test = [
-  'sight: what would help is tried, placed as one step, and the cost falls',
+  'sight: a hint is drawn and what it saves is told; what would help is tried, placed as one step, and the cost falls',
   async (world) => {
     const w = await Workshop.withMap(world, sheds());
+    const hints = async () => [...(await w.document()).brushes.values()].filter((b) => b.role === 'hint').length;
+    await w.keys('f', 'Shift+c');
+    await w.drag('plan', [1050, 30], [1050, 200]);
+    await until(
+      () => textOf(w, 'tool-note'),
+      (t) => /Saves \d+ %: [\d,]+ → [\d,]+ triangles/.test(t),
+      'what the hint saves',
+    );
+    await w.keys('Enter');
+    assert.equal(await hints(), 1);
+    await w.keys('Control+z');
+    assert.equal(await hints(), 0);
     await w.press('Sight');
     await w.press('Turn on Live');
     await w.page.waitForSelector('.sight-scale');
@@ -181,7 +193,7 @@ export const suggested: Test = [
     await w.press('Try hints and gates');
     await w.page.waitForSelector('[data-testid=sight-suggestions][data-state=done]', { timeout: 60_000 });
     await w.press('Place it');
-    assert.equal([...(await w.document()).brushes.values()].filter((b) => b.role === 'hint').length, 1);
+    assert.equal(await hints(), 1);
     await until(triangles, (n) => n < before * 0.9, `fewer than ${before} triangles drawn from A`, 20_000);
     await w.keys('Control+z');
     await until(triangles, (n) => n === before, 'undone in one step', 20_000);

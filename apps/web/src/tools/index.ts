@@ -2,6 +2,7 @@ import { useEditor } from '../state/editor.ts';
 import { stillThere } from '../state/selection.ts';
 import { cutTool } from './cut.ts';
 import { drawTool } from './draw.ts';
+import { hintTool } from './hint.ts';
 import { measureTool } from './measure.ts';
 import { paintTool, PICK_UP } from './paint.ts';
 import { pickTool } from './pick.ts';
@@ -18,6 +19,7 @@ export const TOOLS: readonly Tool[] = [
   drawTool(),
   roomTool(),
   cutTool(),
+  hintTool(),
   reshapeTool(),
   paintTool(),
   placeTool(),

@@ -7,12 +7,14 @@ import {
   brushPlanes,
   brushVolume,
   dressSolid,
+  emptyMap,
   findFlaw,
   rotation,
   transformPicked,
   solidOf,
   worldOfMap,
   type Brush,
+  type MapDocument,
 } from '@yesca/core';
 import { commandById } from '../palette/commands.ts';
 import { handleAt } from '../geometry/handle-places.ts';
@@ -20,6 +22,8 @@ import { toWorld } from '../geometry/projection.ts';
 import { transformBox } from '../geometry/own-axes.ts';
 import { feetBelow, playedFrom, playOn, walkInput } from '../scene/walker.ts';
 import { selectOnly } from '../state/selection.ts';
+import type { Saving } from '../state/hint-saving.ts';
+import { hintTool } from './hint.ts';
 import { activeTool, chooseTool } from './index.ts';
 import { angleAt, describe as measured } from './measure.ts';
 import { useReshape, useReshapeOptions } from './reshape.ts';
@@ -30,6 +34,24 @@ import { usePickOptions } from './pick.ts';
 
 const pick = (...brushes: string[]) => editor().select(selectOnly(brushes.map((id) => ({ type: 'brush', id }))));
 const volumes = (list: readonly Brush[] = loose()) => list.map(brushVolume).sort((a, b) => a - b);
+/** A corridor along the Plan, 128 wide and 256 high. */
+const hallway = (): MapDocument =>
+  addRoom(
+    emptyMap('t'),
+    {
+      footprint: [
+        [0, 0],
+        [1024, 0],
+        [1024, 128],
+        [0, 128],
+      ],
+      floor: 0,
+      ceiling: 256,
+      wall: 16,
+    },
+    { floor: 'slate', wall: 'slate', ceiling: 'slate' },
+    'hallway',
+  );
 const valid = () => loose().forEach((b) => expect(findFlaw(solidOf(b))).toBeNull());
 
 beforeEach(() => {
@@ -91,6 +113,66 @@ describe('Cut', () => {
     expect(editor().overlay.note).toMatch(/none of the selected/);
     activeTool().commit();
     expect(editor().doc).toBe(before);
+  });
+});
+
+type Place = readonly [number, number];
+
+describe('Hint', () => {
+  const asked: Brush[] = [];
+  let tell: (saving: Saving) => void = () => undefined;
+  const tool = hintTool((told) => {
+    tell = told;
+    return { ask: (hint) => asked.push(hint), stop: () => undefined };
+  });
+  const line = (from: Place, to: Place, ...more: Place[]) => {
+    tool.down(pointer('plan', ...from));
+    for (const p of [to, ...more]) tool.move(pointer('plan', ...p));
+    tool.up(pointer('plan', ...(more.at(-1) ?? to)));
+  };
+  const hints = () => loose().filter((b) => b.role === 'hint');
+  beforeEach(() => {
+    asked.length = 0;
+    editor().load('map', 1, hallway());
+  });
+
+  test('a line across a corridor becomes a hint from wall to wall and floor to ceiling; what it saves is told meanwhile', () => {
+    line([200, 10], [200, 60], [200, 110]);
+    // Asked at every movement, shown and not yet placed.
+    expect(asked.length).toBeGreaterThanOrEqual(2);
+    expect(hints()).toEqual([]);
+    expect(editor().draft?.brushes.size).toBe(editor().doc.brushes.size + 1);
+    expect(editor().overlay.note).toMatch(/Trying it/);
+    tell({ before: 1813, after: 1360 });
+    expect(editor().overlay.note).toMatch(/Saves 25 %: 1,813 → 1,360/);
+    tell({ before: 1813, after: 1813 });
+    expect(editor().overlay.note).toMatch(/Saves nothing/);
+    tell('open');
+    expect(editor().overlay.note).toMatch(/The map is open/);
+    tool.commit();
+    expect(brushBounds(hints()[0]!)).toEqual({ min: [206, -1, -1], max: [210, 129, 257] });
+    editor().undoOne();
+    expect(hints()).toEqual([]);
+  });
+
+  test('an end is dragged, another line is drawn in its place, an angle is typed; Esc leaves nothing', () => {
+    line([200, 10], [200, 110]);
+    line([200, 110], [240, 110]);
+    line([400, 10], [400, 110]);
+    for (const key of '90') tool.type!(key);
+    tool.commit();
+    expect(brushBounds(hints()[0]!).min[0]).toBe(398);
+    const { doc } = editor();
+    line([300, 10], [300, 110]);
+    expect(tool.cancel()).toBe(true);
+    expect([editor().doc, editor().draft, editor().overlay]).toEqual([doc, null, {}]);
+  });
+
+  test('where nothing closes the place it says so and places nothing', () => {
+    line([2000, 10], [2000, 110]);
+    expect(editor().overlay.note).toMatch(/Draw the line inside a room/);
+    expect(tool.commit()).toBe(false);
+    expect(hints()).toEqual([]);
   });
 });
 

@@ -1,10 +1,14 @@
 import {
+  addBrushes,
   buildStructure,
+  drawnOnAverage,
   seedsOf,
   sightOf,
   stillBrushes,
   suggestSight,
   type BlockCache,
+  type Brush,
+  type MapDocument,
   type MaterialFacts,
   type Sight,
   type Suggestion,
@@ -30,6 +34,36 @@ export const suggestions = (): Service<ReadonlyMap<string, MaterialFacts>, Sugge
   answer: (doc, materials, control) => suggestSight(doc, (name) => materials.get(name), control),
 });
 
+/** A hint that is being drawn. */
+export interface HintQuestion {
+  readonly hint: Brush;
+  readonly materials: ReadonlyMap<string, MaterialFacts>;
+}
+
+/** Triangles drawn on average without a hint and with it. */
+export interface HintSaving {
+  readonly before: number;
+  readonly after: number;
+}
+
+/** What a hint would save; null where the map leaks or holds nothing. */
+export function hintSaving(): Service<HintQuestion, HintSaving | null> {
+  const cache: BlockCache = new Map();
+  let known: { readonly doc: MapDocument; readonly before: number | null } | null = null;
+  return {
+    name: HINT_SAVING.name,
+    reset: () => cache.clear(),
+    answer: (doc, { hint, materials }, control) => {
+      const drawn = (of: MapDocument) => drawnOnAverage(of, (name) => materials.get(name), cache, control);
+      if (known?.doc !== doc) known = { doc, before: drawn(doc) };
+      if (known.before === null) return null;
+      const after = drawn(addBrushes(doc, [hint]));
+      return after === null ? null : { before: known.before, after };
+    },
+  };
+}
+
 /** What they are asked by. */
 export const SIGHT = { name: 'sight' } as const;
 export const SUGGESTIONS = { name: 'suggestions' } as const;
+export const HINT_SAVING = { name: 'hint saving' } as const;

@@ -1,8 +1,8 @@
 import { serveMirror, type AnyService } from './mirror.ts';
-import { sight, suggestions } from './sight.ts';
+import { hintSaving, sight, suggestions } from './sight.ts';
 
 // Apart from the page's other helpers, as full visibility may take seconds.
-serveMirror([sight(), suggestions()] as unknown as AnyService[], {
+serveMirror([sight(), suggestions(), hintSaving()] as unknown as AnyService[], {
   send: (message, memory = []) => postMessage(message, { transfer: memory as Transferable[] }),
   hear: (listener) => addEventListener('message', (event) => listener(event.data)),
 });

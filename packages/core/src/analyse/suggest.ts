@@ -63,9 +63,16 @@ export function suggestSight(
   return found.sort((a, b) => a.after - b.after);
 }
 
-/** Triangles drawn on average over all places inside, doors with gates closed; null where the map leaks or holds nothing. */
-export const drawnOnAverage = (doc: MapDocument, materials: MaterialLookup): number | null =>
-  costOf(doc, materials, new Map(), {})?.mean ?? null;
+/**
+ * Triangles drawn on average over all places inside, doors with gates closed; null where the map leaks or holds nothing. Blocks of space
+ * that are as they were are taken from the cache.
+ */
+export const drawnOnAverage = (
+  doc: MapDocument,
+  materials: MaterialLookup,
+  cache: BlockCache = new Map(),
+  control: StageControl = {},
+): number | null => costOf(doc, materials, cache, control)?.mean ?? null;
 
 interface Cost {
   readonly mean: number;

@@ -1,5 +1,6 @@
 import {
   addFoliage,
+  addHint,
   addShape,
   changeShape,
   crossSheets,
@@ -62,6 +63,9 @@ export const brushCommands = {
     'Cut',
     { brushes, plane: a.plane, keep: a.choice('front', 'back', 'both'), material },
     (doc, { brushes, plane, keep, material }) => selecting(cutBrushes(doc, new Set(brushes), plane, keep, material)),
+  ),
+  'brush.hint': command('Draw a hint', { from: a.vec3, to: a.vec3, along: a.vec3 }, (doc, line) =>
+    selecting(addHint(doc, line)),
   ),
   'brush.subtract': command(
     'Subtract',

@@ -160,6 +160,7 @@ function everyCall(doc: MapDocument): Call[] {
     building[2]!,
     call('brush.changeShape', { group, params: { steps: 4 } }),
     call('brush.cut', { brushes, plane: { normal: [1, 0, 0], distance: 332 }, keep: 'both' }),
+    call('brush.hint', { from: [256, 40, 0], to: [256, 340, 0], along: [0, 0, -1] }),
     call('brush.subtract', { brushes, from: [crate.id], keep: true }),
     call('brush.intersect', { brushes: [box.id, crate.id] }),
     call('brush.merge', { brushes: both.brushes, how: 'hull' }),

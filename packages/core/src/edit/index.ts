@@ -43,3 +43,4 @@ export * from './moods.ts';
 export * from './sky.ts';
 export * from './reflections.ts';
 export * from './gates.ts';
+export * from './hints.ts';
