@@ -6,7 +6,7 @@ import { doubleDoor, grilleAndPool, liftAndHatch } from './moving.ts';
 import { replays } from './replay.ts';
 import { revisions } from './revisions.ts';
 import { drawing, faces, rooms } from './shaping.ts';
-import { gates, sights, suggested } from './sight.ts';
+import { distance, gates, sights, suggested } from './sight.ts';
 import { largeLibrary, pictures, surfaces } from './surfaces.ts';
 import { keyboard, leaving, powerCut, byKeyboard, deletedElsewhere, savingBack, shelf } from './shelf.ts';
 
@@ -24,6 +24,7 @@ const all = [
   skies,
   reflections,
   sights,
+  distance,
   gates,
   suggested,
   replays,

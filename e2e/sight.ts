@@ -1,5 +1,19 @@
 import assert from 'node:assert/strict';
-import { addRoom, doorInOpening, emptyMap, openDoorway, placeEntity, type MapDocument, type Point2 } from '@yesca/core';
+import {
+  addBrushes,
+  addRoom,
+  boxSolid,
+  changeEntity,
+  doorInOpening,
+  dressSolid,
+  emptyMap,
+  openDoorway,
+  placeEntity,
+  type Brush,
+  type MapDocument,
+  type Point2,
+  type Vec3,
+} from '@yesca/core';
 import { clickOn, settled, until } from './browser.ts';
 import type { Test } from './harness.ts';
 import { sheetPoint, Workshop } from './workshop.ts';
@@ -197,6 +211,61 @@ export const suggested: Test = [
     await until(triangles, (n) => n < before * 0.9, `fewer than ${before} triangles drawn from A`, 20_000);
     await w.keys('Control+z');
     await until(triangles, (n) => n === before, 'undone in one step', 20_000);
+    assert.deepEqual(w.errors, []);
+  },
+];
+
+/** A yard under the open sky, and far from it a block on a plain: its scenery, sixteen times as large. */
+function yard(): MapDocument {
+  const open = { floor: 0, ceiling: 200, wall: 16, open: true };
+  const corners: Point2[] = [
+    [0, 0],
+    [800, 0],
+    [800, 600],
+    [0, 600],
+  ];
+  let doc = addRoom(emptyMap('Yard'), { ...open, footprint: corners }, DRESS, 'yard');
+  doc = placeEntity(placeEntity(doc, 'spawn', [100, 300, 0], 0, 's'), 'sun', [400, 300, 100], 200, 'sun');
+  doc = placeEntity(doc, 'scenery', [6000, 0, 10], 0, 'far');
+  doc = changeEntity(doc, 'far', { params: { scale: 16, stands: 's' } });
+  const box = (id: string, min: Vec3, max: Vec3, extra: Partial<Brush> = {}) =>
+    dressSolid(boxSolid({ min, max }), id, 'tarred-board', extra);
+  return addBrushes(doc, [
+    box('plain', [5500, -500, 0], [6500, 500, 10]),
+    box('block', [6160, -20, 10], [6200, 20, 60]),
+    box('mark', [5500, -500, 0], [6500, 500, 400], { role: 'zone', owner: { id: 'far' } }),
+  ]);
+}
+
+export const distance: Test = [
+  'a distant scenery stands behind the sky where geometry puts it, and nobody runs into it',
+  async (world) => {
+    const w = await Workshop.withMap(world, yard());
+    await w.sealing('sealed');
+    await w.page.setViewport({ width: 640, height: 400 });
+    await w.keys('Control+b');
+    await w.page.waitForSelector('[data-testid=walk]', { timeout: 60_000 });
+    await w.page.click('[data-testid=walk]');
+    // Seen with the eyes 160 high: a block 640 wide, and 800 high, 2560 away; half the picture is 40 degrees.
+    const half = 200 / Math.tan((40 * Math.PI) / 180);
+    const [side, top] = [(320 / 2560) * half, ((800 - 160) / 2560) * half];
+    const light = async (x: number, y: number) => {
+      const { data, width } = await w.picture('.play canvas');
+      const i = 4 * (Math.round(200 - y) * width + Math.round(320 + x));
+      return data[i]! + data[i + 1]! + data[i + 2]!;
+    };
+    const sky = await until(
+      () => light(0, top + 6),
+      (n) => n > 250,
+      'the sky over the block',
+    );
+    for (const [x, y] of [
+      [0, top - 3],
+      [side - 3, top - 6],
+      [3 - side, top - 6],
+    ] as const)
+      assert.ok((await light(x, y)) < sky - 100, `the block at ${x} ${y}`);
+    for (const x of [side + 3, -side - 3]) assert.ok((await light(x, top - 6)) > sky - 60, `the sky at ${x}`);
     assert.deepEqual(w.errors, []);
   },
 ];

@@ -68,6 +68,8 @@ export interface Exposure {
 /** A level as meshes by material and light page, of which only what the viewer's cell may see is drawn. */
 export interface LevelMesh {
   readonly meshes: readonly Mesh[];
+  /** Those of them that show the sky. */
+  readonly sky: readonly Mesh[];
   /** Puts a part of a thing where it is, or takes it out of the picture. */
   readonly move: (thing: string, part: number, pose: Pose, away: boolean) => void;
   /** How much brighter it is, by red, green and blue, where a part of a thing is than where it was lit. */
@@ -171,6 +173,7 @@ export function makeLevelMesh(
   };
   return {
     meshes: batches.map((b) => b.mesh),
+    sky: batches.filter((b) => level.surfacePage[b.surfaces[0]!] === NO_PAGE).map((b) => b.mesh),
     move: (thing, part, p, away) => {
       for (const { mesh, own } of ofPart.get(`${thing} ${part}`) ?? []) {
         mesh.matrix.set(p[0], p[1], p[2], p[3], p[4], p[5], p[6], p[7], p[8], p[9], p[10], p[11], 0, 0, 0, 1);

@@ -6,6 +6,7 @@ import {
   sightOf,
   stillBrushes,
   suggestSight,
+  withoutScenery,
   type BlockCache,
   type Brush,
   type MapDocument,
@@ -22,8 +23,9 @@ export function sight(): Service<null, Sight | null> {
     name: SIGHT.name,
     reset: () => cache.clear(),
     answer: (doc, _, { signal, progress }) => {
-      const structure = buildStructure(stillBrushes(doc), seedsOf(doc), { signal }, cache);
-      return sightOf(doc, structure, { signal, progress });
+      const rest = withoutScenery(doc);
+      const structure = buildStructure(stillBrushes(rest), seedsOf(rest), { signal }, cache);
+      return sightOf(rest, structure, { signal, progress });
     },
   };
 }

@@ -1,4 +1,4 @@
-import { runChecks, type Finding } from '../checks/index.ts';
+import { FAR_RULES, runChecks, SCENERY_RULES, type Finding } from '../checks/index.ts';
 import {
   areasOf,
   buildStructure,
@@ -8,7 +8,7 @@ import {
   type BlockCache,
   type Structure,
 } from '../compile/index.ts';
-import { stillBrushes, type MapDocument } from '../map/index.ts';
+import { sceneryOf, stillBrushes, withoutScenery, type MapDocument } from '../map/index.ts';
 import { bodyIn } from '../play/index.ts';
 import type { MaterialLookup } from '../surface/index.ts';
 
@@ -26,20 +26,26 @@ export interface Found {
  * Everything that is found out about a map without building it: its structure, and what all rules say of it. Blocks that are in
  * the cache and did not change are not done again.
  */
-export function findingsOf(doc: MapDocument, materials: MaterialLookup, cache?: BlockCache): Found {
+export function findingsOf(whole: MapDocument, materials: MaterialLookup, cache?: BlockCache): Found {
+  const doc = withoutScenery(whole);
+  const far = sceneryOf(whole)?.alone;
   const seeds = seedsOf(doc);
   const structure = buildStructure(stillBrushes(doc), seeds, {}, cache, false);
   const enclosed = structure.cells.some((c) => c.inside && !c.outer);
   return {
     structure,
     sealing: structure.leak ? 'leaking' : enclosed && structure.misplaced.length < seeds.length ? 'sealed' : 'empty',
-    findings: runChecks(doc, {
-      leak: structure.leak,
-      leaks: structure.leaks,
-      gates: structure.leak ? [] : gatesOf(doc, areasOf(structure, doc.brushes.values()), materials),
-      placeOf: placesOf(structure),
-      body: bodyIn(doc),
-      materials,
-    }),
+    findings: [
+      ...runChecks(doc, {
+        leak: structure.leak,
+        leaks: structure.leaks,
+        gates: structure.leak ? [] : gatesOf(doc, areasOf(structure, doc.brushes.values()), materials),
+        placeOf: placesOf(structure),
+        body: bodyIn(doc),
+        materials,
+      }),
+      ...runChecks(whole, {}, SCENERY_RULES),
+      ...(far ? runChecks(far, { materials }, FAR_RULES) : []),
+    ],
   };
 }

@@ -16,7 +16,7 @@ import {
 } from '../compile/index.ts';
 import { addBrushes, EditError, gateInOpening } from '../edit/index.ts';
 import { Cancelled, type StageControl } from '../jobs/index.ts';
-import { bodiesOf, stillBrushes, type MapDocument } from '../map/index.ts';
+import { bodiesOf, stillBrushes, withoutScenery, type MapDocument } from '../map/index.ts';
 import { boxCenter, cross, dot, sub, type Box, type Vec3 } from '../math/index.ts';
 import { dressSolid, type MaterialLookup } from '../surface/index.ts';
 
@@ -81,7 +81,8 @@ interface Cost {
 }
 
 /** What is drawn on average over the inside, with gates closed. */
-function costOf(doc: MapDocument, materials: MaterialLookup, cache: BlockCache, control: StageControl): Cost | null {
+function costOf(whole: MapDocument, materials: MaterialLookup, cache: BlockCache, control: StageControl): Cost | null {
+  const doc = withoutScenery(whole);
   const still = stillBrushes(doc);
   const structure = buildStructure(still, seedsOf(doc), control, cache);
   if (!isSealed(structure)) return null;

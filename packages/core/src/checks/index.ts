@@ -22,6 +22,7 @@ import { blockedOpening, roomsOverlap, waitingOpening } from './rooms.ts';
 import { cannotBeHad } from './keys.ts';
 import { cannotSeal, leavesGap, lowCarrier, runsInto, spawnInTheWay, unreachable } from './moving.ts';
 import { reflectionMissing, reflectionTight, reflectionUneven } from './reflections.ts';
+import { sceneryBeginning, sceneryBlind, sceneryCrossed, scenerySecond, sceneryUnseen } from './scenery.ts';
 import { crowdedSpawns, misplacedSpawn, noSpawn, spawnSets } from './spawn.ts';
 import { thingFlaws } from './things.ts';
 import type { CheckContext, Fix, Finding, Rule } from './types.ts';
@@ -58,6 +59,11 @@ export const RULES: readonly Rule[] = [
   gateGap,
   gateRound,
   gateDoor,
+  sceneryBeginning,
+  sceneryBlind,
+  scenerySecond,
+  sceneryUnseen,
+  sceneryCrossed,
   waitingOpening,
   blockedOpening,
   lowOpening,
@@ -76,6 +82,18 @@ export const RULES: readonly Rule[] = [
   stretched,
   flushSeam,
 ];
+
+/** The rules about a distant scenery and the map that sees it: they are asked of the whole map, the others of what one can be in. */
+export const SCENERY_RULES: readonly Rule[] = [
+  sceneryBeginning,
+  sceneryBlind,
+  scenerySecond,
+  sceneryUnseen,
+  sceneryCrossed,
+];
+
+/** The rules that hold for what is only seen far away. */
+export const FAR_RULES: readonly Rule[] = [thingFlaws, tinyBrush, missingMaterial, placeholderLeft];
 
 /** The one rule that depends on what is selected: it is asked where the selection is, without the others. */
 export { unseenSelection };

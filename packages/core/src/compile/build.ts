@@ -1,6 +1,6 @@
 import { brushBounds, DRAWN_ROLES, type Brush } from '../brush/index.ts';
 import { castsShadow, entityName, floods, reflects } from '../entity/index.ts';
-import { boxCenter } from '../math/index.ts';
+import { boxCenter, type Vec3 } from '../math/index.ts';
 import { BUILD_RULES, runChecks, type Finding, type Leak } from '../checks/index.ts';
 import {
   doDue,
@@ -12,9 +12,26 @@ import {
   type StageControl,
   type Thread,
 } from '../jobs/index.ts';
-import { partsOf, stillBrushes, switchedLamps, type MapDocument } from '../map/index.ts';
+import {
+  partsOf,
+  sceneryOf,
+  stillBrushes,
+  switchedLamps,
+  SKY_SIDES,
+  withoutScenery,
+  type MapDocument,
+  type Scenery,
+} from '../map/index.ts';
 import type { MaterialLookup } from '../surface/index.ts';
-import { gatesOf, packLedger, packLevel, writeLevel, type Ledger, type Level } from './level/index.ts';
+import {
+  gatesOf,
+  packLedger,
+  packLevel,
+  writeLevel,
+  type Ledger,
+  type Level,
+  type LevelScenery,
+} from './level/index.ts';
 import {
   LIGHTING_JOBS,
   lightLevel,
@@ -145,7 +162,7 @@ export function buildLevel(
   control: BuildControl = {},
   wishes: BuildWishes = {},
 ): BuildResult {
-  return doDue(building(doc, preset, control, wishes));
+  return doDue(buildingAll(doc, preset, control, wishes));
 }
 
 /** As {@link buildLevel}, with what can be cut into shards done on threads. The same bytes come out. */
@@ -156,17 +173,65 @@ export function buildLevelOn(
   control: BuildControl = {},
   wishes: BuildWishes = {},
 ): Promise<BuildResult> {
-  return doDueOn(threads.open, threads.count, building(doc, preset, control, wishes));
+  return doDueOn(threads.open, threads.count, buildingAll(doc, preset, control, wishes));
 }
 
 /** The jobs of a build: what a thread that helps with builds has to know. */
 export const BUILD_JOBS: readonly AnyJob[] = [...SIGHT_JOBS, ...LIGHTING_JOBS];
+
+/** What of the first stage a scenery is told to be. */
+const FAR_PART = 0.9;
+
+/** The map, and its distant scenery as a level within the level. What is made while one works shows the map alone. */
+function* buildingAll(
+  doc: MapDocument,
+  preset: Fineness,
+  control: BuildControl,
+  wishes: BuildWishes,
+): Generator<DueJob, BuildResult, unknown> {
+  const scenery = 'quick' in FINENESS[preset] ? null : sceneryOf(doc);
+  const far = scenery && (yield* buildingScenery(scenery, preset, control, wishes));
+  const rest = withoutScenery(doc);
+  const progress: BuildControl['progress'] = (stage, done) =>
+    control.progress?.(stage, far && stage === 'structure' ? FAR_PART + (1 - FAR_PART) * done : done);
+  return yield* building(rest, preset, { ...control, progress }, wishes, seedsOf(rest), far);
+}
+
+/** A scenery that is built: the level of it alone, and from where it is seen. */
+interface BuiltScenery extends LevelScenery {
+  readonly brushes: number;
+  readonly built: BuildResult;
+}
+
+function* buildingScenery(
+  { alone, region, at, from, scale }: Scenery,
+  preset: Fineness,
+  control: BuildControl,
+  wishes: BuildWishes,
+): Generator<DueJob, BuiltScenery, unknown> {
+  const { min, max } = region;
+  // From where it is seen from, and down from its sky wherever the ground may be.
+  const places: Vec3[] = [at, ...[min, max].flatMap((x) => [min, max].map((y): Vec3 => [x[0], y[1], max[2]]))];
+  const inner = (p: Vec3): Vec3 => p.map((c, i) => Math.min(max[i]! - 1, Math.max(min[i]! + 1, c))) as unknown as Vec3;
+  const seeds = places.map((p, i) => ({ id: String(i), at: inner(p) }));
+  const quiet: BuildControl = {
+    signal: control.signal,
+    kept: control.kept,
+    progress: (stage, done) =>
+      control.progress?.('structure', (FAR_PART * (STAGES.indexOf(stage) + done)) / STAGES.length),
+  };
+  const { materials, direct } = wishes;
+  const built = yield* building(alone, preset, quiet, { materials, direct, probes: false }, seeds, null);
+  return { at, from, scale, brushes: alone.brushes.size, built };
+}
 
 function* building(
   doc: MapDocument,
   preset: Fineness,
   control: BuildControl,
   wishes: BuildWishes,
+  seeds: readonly Seed[],
+  far: BuiltScenery | null,
 ): Generator<DueJob, BuildResult, unknown> {
   const { kept } = control;
   const options = { ...FINENESS[preset], ...(wishes.visibility ? { cheap: false } : {}) };
@@ -176,7 +241,6 @@ function* building(
     control.progress?.(name, 0);
     return { signal: control.signal, progress: (done) => control.progress?.(name, done), kept };
   };
-  const seeds = seedsOf(doc);
   const still = stillBrushes(doc);
   const shape = kept ? kept.hash(JSON.stringify([still, seeds])) : '';
   const structureStage = stage('structure');
@@ -232,7 +296,18 @@ function* building(
     finder,
     packing,
   );
-  const level = packLevel(doc, preset, structure, visibility, lighting, probes, gains, reflections, input.materials);
+  const level = packLevel(
+    doc,
+    preset,
+    structure,
+    visibility,
+    lighting,
+    probes,
+    gains,
+    reflections,
+    input.materials,
+    far,
+  );
   const bytes = writeLevel(level);
   control.progress?.('level', 1);
   const report = makeReport(
@@ -245,6 +320,7 @@ function* building(
     level,
     bytes.length,
     wishes.materials,
+    far,
   );
   const ledger = wishes.ledger ? packLedger(doc, structure, lighting) : null;
   return { level, bytes, ledger, structure, visibility, lighting, report };
@@ -276,6 +352,7 @@ function makeReport(
   level: Level,
   bytes: number,
   materials?: MaterialLookup,
+  far: BuiltScenery | null = null,
 ): BuildReport {
   const inside = structure.cells.filter((c) => c.inside).length;
   return {
@@ -285,6 +362,7 @@ function makeReport(
     leak: structure.leak,
     messages: [
       ...messagesOf(doc, structure, visibility, lighting, materials),
+      ...(far ? ofScenery(far) : []),
       ...manyProbes(doc),
       ...glare(doc, glaring(structure, lighting, reflections, materials ?? (() => undefined))),
     ],
@@ -308,6 +386,17 @@ function makeReport(
     light: lightShares(doc, structure, lighting),
   };
 }
+
+/** What of a scenery is told beside its map: how much it is, and what does not shine. */
+const ofScenery = ({ brushes, built: { bytes, report } }: BuiltScenery): Finding[] => [
+  {
+    id: 'build.scenery',
+    code: 'build.scenery',
+    severity: 'info',
+    text: `The distant scenery is ${brushes - SKY_SIDES} brushes and ${report.counts.triangles} triangles, ${Math.ceil(bytes.length / 1024)} kB of the level.`,
+  },
+  ...report.messages.filter(({ code }) => code === 'build.lightLost' || code === 'build.glowHidden'),
+];
 
 function manyProbes({ entities }: MapDocument): Finding[] {
   const count = [...entities.values()].filter(reflects).length;

@@ -1,5 +1,5 @@
 import { paramFlaw, type ParamValue } from '../params/index.ts';
-import type { Around, EntityKind } from './kind.ts';
+import type { Around, Distant, EntityKind } from './kind.ts';
 import { ENTITY_KINDS } from './kinds/index.ts';
 import type { LightSource } from './light-source.ts';
 import type { Entity } from './types.ts';
@@ -48,6 +48,9 @@ export const castsShadow = (entity: Entity | undefined): boolean =>
   entity ? (byKind.get(entity.kind)?.shades(entity) ?? true) : true;
 export const lightOf = (entity: Entity, around?: Around): LightSource | null =>
   byKind.get(entity.kind)?.light(entity, around) ?? null;
+
+/** How a thing's region is seen far away; null for what is no scenery. */
+export const distantOf = (entity: Entity): Distant | null => byKind.get(entity.kind)?.distant(entity) ?? null;
 
 /** The spawn a single player and the first camera begin at: the first by name, then by id. */
 export function firstSpawn(entities: Iterable<Entity>): Entity | undefined {

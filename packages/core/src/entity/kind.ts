@@ -44,6 +44,12 @@ export interface Trade {
   readonly again?: boolean;
 }
 
+/** A region that is seen far away: how many times as large, and the thing at which one has to stand to see it as from its sign. */
+export interface Distant {
+  readonly scale: number;
+  readonly stands: string;
+}
+
 /** A simple body of a figure, about its own middle, in cm from the thing. */
 export interface FigureBody {
   readonly shape: 'box' | 'round';
@@ -87,6 +93,8 @@ export interface EntityKind extends KindFacts {
   readonly sounds: (entity: Entity) => Readonly<Record<string, string>>;
   /** For whom players begin there; null for what is no spawn. */
   readonly begins: (entity: Entity) => BeginsFor | null;
+  /** How its region is seen far away; null for what is no scenery. */
+  readonly distant: (entity: Entity) => Distant | null;
   /** What it asks of players who want something of it, and what it gives them. */
   readonly trade: (entity: Entity) => Trade;
   /** What stands there in play, of simple bodies. */
@@ -173,6 +181,7 @@ interface Asked<P extends ParamSpecs> {
   readonly litAt?: (thing: Thing<P>) => string;
   readonly sounds?: (thing: Thing<P>) => Readonly<Record<string, string>>;
   readonly begins?: (thing: Thing<P>) => BeginsFor;
+  readonly distant?: (thing: Thing<P>) => Distant;
   readonly trade?: (thing: Thing<P>) => Trade;
   readonly figure?: (thing: Thing<P>) => readonly FigureBody[];
   readonly flaws?: (thing: Thing<P>, around: Around) => readonly ThingFlaw[];
@@ -194,6 +203,7 @@ export function defineKind<P extends ParamSpecs>(file: KindFile<P>): EntityKind 
     litAt,
     sounds,
     begins,
+    distant,
     trade,
     figure,
     flaws,
@@ -233,6 +243,7 @@ export function defineKind<P extends ParamSpecs>(file: KindFile<P>): EntityKind 
     litAt: (e) => litAt?.(asThing(e)) ?? '',
     sounds: (e) => sounds?.(asThing(e)) ?? {},
     begins: (e) => begins?.(asThing(e)) ?? null,
+    distant: (e) => distant?.(asThing(e)) ?? null,
     trade: (e) => trade?.(asThing(e)) ?? {},
     figure: (e) => figure?.(asThing(e)) ?? [],
     flaws: (e, around = ALONE) => flaws?.(asThing(e), around) ?? [],

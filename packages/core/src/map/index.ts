@@ -12,3 +12,4 @@ export * from './file.ts';
 export * from './changes.ts';
 export * from './around.ts';
 export * from './clearance.ts';
+export * from './scenery.ts';

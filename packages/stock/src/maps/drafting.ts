@@ -226,6 +226,11 @@ export class Draft {
     this.doc = changeEntity(this.doc, thing, { turn });
   }
 
+  /** Puts a thing's sign elsewhere; what it owns stays. */
+  moveThing(thing: string, at: Vec3): void {
+    this.doc = changeEntity(this.doc, thing, { at });
+  }
+
   /** A region that notices who is inside. */
   region(kind: string, name: string, min: Vec3, max: Vec3, params: Record<string, ParamValue>): string {
     const brush = this.box(min, max, 'limewash', name);

@@ -39,6 +39,7 @@ import { useBuild, isRunning } from '../build/useBuild.ts';
 import { useContent } from '../build/useContent.ts';
 import { Loading } from '../RouteState.tsx';
 import { PlayControls } from './controls.ts';
+import { Distance } from './Distance.tsx';
 import { aimCamera, radians } from '../../scene/aim.ts';
 import { Sounds } from '../../scene/sounds.ts';
 import { makeFigures } from '../../scene/figures.ts';
@@ -553,6 +554,7 @@ function LevelScene({
         <primitive key={m.uuid} object={m} />
       ))}
       <primitive object={figures.group} />
+      <Distance level={level} sky={mesh.sky} />
     </>
   );
 }

@@ -2,6 +2,7 @@ import { brushBounds, solidOf, stopsPlayers, type Brush, type Role, type Solid }
 import { entityKind, type Entity } from '../../entity/index.ts';
 import { bodiesOf, isMoving, partsOf, stillBrushes, type MapDocument, type Wire } from '../../map/index.ts';
 import {
+  addScaled,
   boxOf,
   cross,
   dot,
@@ -44,6 +45,8 @@ export interface LevelMeta {
   /** Where one swims, and where one climbs. */
   readonly spaces: { readonly liquid: readonly Solid[]; readonly ladder: readonly Solid[] };
   readonly wires: readonly Wire[];
+  /** Where the distant scenery is seen from, null where there is none. */
+  readonly scenery: LevelScenery | null;
   /** Edge of the lattice on which light probes lie, cm. */
   readonly probeStep: number;
   /** Lamps of `probeLampFirst`. */
@@ -52,6 +55,13 @@ export interface LevelMeta {
   readonly reflections: Pick<Reflections, 'places' | 'width' | 'height'>;
   /** Lamps that play can switch, with the tiles of the pages that each adds to. */
   readonly layers: readonly Omit<LightLayer, 'texels'>[];
+}
+
+/** Who is at `from` in the map sees the scenery as from `at` in its own level, so many times as large. */
+export interface LevelScenery {
+  readonly scale: number;
+  readonly at: Vec3;
+  readonly from: Vec3;
 }
 
 /** Where a thing notices who is inside. */
@@ -105,6 +115,8 @@ export interface Level extends Omit<Sight, 'meta'> {
   readonly probeLampLight: Float32Array;
   /** What each lamp of `meta.layers` gives at full strength as if its light were white, tile after tile. */
   readonly layerTexels: Uint32Array;
+  /** The level of the distant scenery as a file; empty where there is none. */
+  readonly scenery: Uint8Array;
 }
 
 /** A corner's gain of 1. The most is 4. */
@@ -124,6 +136,7 @@ export function packLevel(
   gains: readonly (Float32Array | null)[],
   reflections: Reflections,
   lookup: MaterialLookup,
+  far: (LevelScenery & { readonly built: { readonly bytes: Uint8Array } }) | null = null,
 ): Level {
   const materials = [...new Set(structure.surfaces.map((s) => s.material))].sort();
   const colliders = [...doc.brushes.values()]
@@ -152,6 +165,7 @@ export function packLevel(
       gates,
       areas: areas.count,
       spaces: spacesOf(doc),
+      scenery: far && { scale: far.scale, at: far.at, from: far.from },
       wires: [...doc.wires.values()].sort((a, b) => (a.id < b.id ? -1 : 1)),
       probeStep: probes.step,
       probeLamps: probes.lamps,
@@ -175,6 +189,7 @@ export function packLevel(
     probeLamp: probes.lampProbe,
     probeLampLight: probes.lampLight,
     layerTexels: joined(lighting.layers.map((l) => l.texels)),
+    scenery: far?.built.bytes ?? NO_SCENERY,
   };
 }
 
@@ -319,6 +334,15 @@ export function joined(parts: readonly Uint32Array[]): Uint32Array {
 export function writeLevel({ meta, ...arrays }: Level): Uint8Array {
   return writeContainer(meta, arrays as unknown as Record<string, LevelArray>);
 }
+
+const NO_SCENERY = new Uint8Array(0);
+
+/** The level of the distant scenery; null where there is none, or the level is older than sceneries. */
+export const sceneryLevel = ({ scenery }: Pick<Level, 'scenery'>): Level | null =>
+  scenery?.length > 0 ? readLevel(scenery) : null;
+
+/** From where in the level of the scenery it is seen by who is at `p` in the map. */
+export const sceneryEye = ({ scale, at, from }: LevelScenery, p: Vec3): Vec3 => addScaled(at, sub(p, from), 1 / scale);
 
 /** Reads a level file. Throws {@link LevelFileError}. */
 export function readLevel(bytes: Uint8Array): Level {

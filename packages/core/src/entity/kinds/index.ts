@@ -9,6 +9,7 @@ import { mover } from './mover.ts';
 import { pickup } from './pickup.ts';
 import { pointLight } from './point-light.ts';
 import { reflectionProbe } from './reflection-probe.ts';
+import { scenery } from './scenery.ts';
 import { sound } from './sound.ts';
 import { spawn } from './spawn.ts';
 import { spotLight } from './spot-light.ts';
@@ -29,6 +30,7 @@ export const ENTITY_KINDS: readonly EntityKind[] = [
   teleporter,
   checkpoint,
   exit,
+  scenery,
   pointLight,
   spotLight,
   sun,

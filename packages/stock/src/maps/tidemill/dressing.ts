@@ -124,7 +124,7 @@ function growth(d: Draft): void {
     d.sheet('fern', [x, y, z], UP, 'Fern', { width: 96, height: 84, turn, crosswise: true });
   // Ivy up the quay's and the bank's walls.
   for (const x of [20, 150, 1240]) d.sheet('ivy', [x, -32, 330], SOUTH, 'Ivy', { width: 128, height: 256 });
-  for (const x of [-300, 760]) d.sheet('ivy', [x, 1600, 160], SOUTH, 'Ivy', { width: 192, height: 320 });
+  for (const y of [1060, 1440]) d.sheet('ivy', [-544, y, 160], [1, 0, 0], 'Ivy', { width: 192, height: 320 });
   d.sheet('ivy', [1024, 1300, 140], [-1, 0, 0], 'Ivy', { width: 256, height: 256 });
   // A net dries in the loft, one hangs over the quay's crates; the sluice has its chain, the water gate its grille.
   d.sheet('rope-net', [300, 240, 800], [0, 0, -1], 'Drying net', { width: 200, height: 160, turn: 90 });

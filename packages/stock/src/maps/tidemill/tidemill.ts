@@ -13,6 +13,7 @@ import {
 } from '@yesca/core';
 import { Draft, settleIds } from '../drafting.ts';
 import { dressing } from './dressing.ts';
+import { farShore } from './far-shore.ts';
 import { machines } from './machines.ts';
 import { loft } from './loft.ts';
 import { quay } from './quay.ts';
@@ -56,6 +57,7 @@ export function tidemill(): MapDocument {
   stairTower(d);
   dressing(d);
   machines(d);
+  farShore(d);
   wet(d);
   return settleIds(sheets(d.doc));
 }

@@ -1,0 +1,69 @@
+import { useFrame, useThree } from '@react-three/fiber';
+import { useEffect, useMemo } from 'react';
+import { PerspectiveCamera, Scene, type Camera, type Mesh, type WebGLRenderer } from 'three';
+import { sceneryEye, sceneryLevel, type Level, type LevelScenery } from '@yesca/core';
+import { makeLevelMesh } from '../../scene/level-mesh.ts';
+import { lookInRelief } from '../../scene/looks.ts';
+import { picturePages } from '../../scene/picture-pages.ts';
+import { useLibrary } from '../../state/library.ts';
+
+/** The nearest that is drawn of a scenery, as a part of what it is on the map. */
+const NEAR = 2;
+
+/** The distant scenery of a level, drawn before it; the faces of the level that show the sky then let it through. */
+export function Distance({ level, sky }: { level: Level; sky: readonly Mesh[] }) {
+  const far = useMemo(() => sceneryLevel(level), [level]);
+  const { scenery } = level.meta;
+  return far && scenery ? <Behind far={far} scenery={scenery} sky={sky} /> : null;
+}
+
+function Behind({ far, scenery, sky }: { far: Level; scenery: LevelScenery; sky: readonly Mesh[] }) {
+  const { gl, invalidate } = useThree();
+  const materials = useLibrary((s) => s.materials);
+  const behind = useMemo(() => {
+    const pages = picturePages(gl, invalidate);
+    const mesh = makeLevelMesh(far, pages, (name) => lookInRelief(pages, name, materials.get(name)));
+    // It is small: all of it is drawn, and what is hidden is behind what is before it.
+    mesh.draw(new Uint8Array(far.surfaceMaterial.length).fill(1));
+    // Fog lies in the map's own measure.
+    const { settings } = far.meta;
+    mesh.follow({ ...settings, fogReach: (settings.fogReach ?? 0) / scenery.scale });
+    const scene = new Scene();
+    scene.add(...mesh.meshes);
+    const camera = new PerspectiveCamera();
+    const lookAs = (eye: PerspectiveCamera): void => {
+      camera.copy(eye, false);
+      camera.position.set(...sceneryEye(scenery, eye.position.toArray()));
+      camera.near = NEAR / scenery.scale;
+      camera.updateProjectionMatrix();
+      camera.updateMatrixWorld();
+    };
+    return { mesh, scene, camera, lookAs };
+  }, [far, scenery, gl, invalidate, materials]);
+  useEffect(() => () => behind.mesh.dispose(), [behind]);
+  const eye = useThree((s) => s.camera) as PerspectiveCamera;
+  useEffect(() => letThrough(sky, eye), [sky, eye]);
+  useFrame(({ gl, scene }) => {
+    behind.lookAs(eye);
+    drawBefore(gl, behind.scene, behind.camera, () => gl.render(scene, eye));
+  }, 1);
+  return null;
+}
+
+/** Faces that show the sky write no colour for the player's own eye; in a mirror they show the plain sky. */
+function letThrough(sky: readonly Mesh[], eye: Camera): void {
+  for (const mesh of sky)
+    mesh.onBeforeRender = (_, __, camera, ___, material) => {
+      material.colorWrite = camera !== eye;
+    };
+}
+
+/** Draws a scene behind all that `rest` draws. */
+function drawBefore(gl: WebGLRenderer, scene: Scene, camera: Camera, rest: () => void): void {
+  gl.autoClear = false;
+  gl.clear();
+  gl.render(scene, camera);
+  gl.clearDepth();
+  rest();
+  gl.autoClear = true;
+}
