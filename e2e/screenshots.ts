@@ -93,6 +93,13 @@ async function mistakes(): Promise<void> {
   await fetch(`${server.base}/api/maps`, { method: 'POST', headers: { 'content-type': 'application/json' }, body });
 }
 
+/** In Play, once it has begun. */
+async function walking(w: Workshop): Promise<void> {
+  await sleep(2000);
+  await w.page.click('[data-testid=walk]');
+  await sleep(800);
+}
+
 /** Every picture by name: what is done on the Tidemill's pages before it is taken. */
 const pictures: Record<string, { page: string; prepare: (w: Workshop) => Promise<void> }> = {
   shelf: { page: '', prepare: () => sleep(600) },
@@ -269,14 +276,22 @@ const pictures: Record<string, { page: string; prepare: (w: Workshop) => Promise
       await sleep(800);
     },
   },
-  play: {
-    page: 'play?at=900%20140%200&turn=130',
+  leak: {
+    page: 'shape',
     prepare: async (w) => {
-      await sleep(2000);
-      await w.page.click('[data-testid=walk]');
-      await sleep(800);
+      // The west wall of the sluice gallery taken out.
+      await nearer(w, -420, 560, 3);
+      await w.click('plan', -560, 560);
+      await w.click('plan', -560, 560);
+      await w.keys('Delete');
+      await w.sealing('leaking');
+      await standAt(w, -80, 480);
+      await look(w.page, 40, 30);
     },
   },
+  play: { page: 'play?at=900%20140%200&turn=130', prepare: walking },
+  // From the bank over the water.
+  distance: { page: 'play?at=560%201380%20-32&turn=84', prepare: walking },
 };
 
 try {

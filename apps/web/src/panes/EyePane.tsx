@@ -323,8 +323,9 @@ function EyeNotice({ eye }: { eye: EyeController }) {
       const { at } = eye;
       if (!at) return;
       const inside = sightIn(doc).solidAt(at);
-      // Sealed in on all six sides by something is inside the map, for a quick look; the live check knows better but later.
-      const out = !inside && doc.rooms.size > 0 && SIX.some((way) => !sightIn(doc).firstHit(at, way, 200_000));
+      // Something on four of six sides is inside the map, for a quick look: a room with a hole still is. The live check knows better but later.
+      const open = inside ? 0 : SIX.filter((way) => !sightIn(doc).firstHit(at, way, 200_000)).length;
+      const out = doc.rooms.size > 0 && open >= 3;
       setWhere(inside ? 'solid' : out ? 'outside' : null);
     };
     // An edit is drawn first; where the camera stands can be said a moment later.

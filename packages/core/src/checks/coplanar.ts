@@ -18,8 +18,10 @@ export const coplanarFaces: Rule = {
   code: 'check.coplanar',
   about: 'brushes',
   least: 2,
-  find: (doc: MapDocument, { placeOf }: CheckContext) => {
+  find: (doc: MapDocument, { placeOf, leak }: CheckContext) => {
     const problems: Finding[] = [];
+    // Seen from the void all outsides lie open: what overlaps there is no matter once the hole is closed.
+    if (leak) return problems;
     const drawn = [...doc.brushes.values()].filter((b) => b.role === 'structure' || b.role === 'detail');
     for (const [a, b] of nearPairs(drawn, 0.01)) {
       const [pa, pb] = [brushPlanes(a), brushPlanes(b)];
