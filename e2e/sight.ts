@@ -100,6 +100,25 @@ export const sights: Test = [
     );
     await pin(w, 470, 470, true);
     assert.equal(await answer(w), 'no');
+    // The Eye shows the same among its cells, from wherever one looks; a press on its notice is none on the map.
+    await w.press('Shape');
+    await w.page.waitForSelector('[data-pane=eye] canvas');
+    await w.press('Cells');
+    const notice = () => textOf(w, 'cells-notice');
+    await until(
+      notice,
+      (t) => t.includes('As seen from the pin: 4 of 5 cells'),
+      'what the pin sees in the Eye',
+      20_000,
+    );
+    const eye = () =>
+      w.page.$eval('[data-pane=eye]', (e) => JSON.parse((e as HTMLElement).dataset.eye!).at as number[]);
+    await w.keys('f', 'z');
+    await w.press('Look from it');
+    await until(eye, ([x, y]) => Math.hypot(x! - 180, y! - 180) < 1, 'the camera is at the pin');
+    assert.equal(await w.page.$('.register-row[data-selected]'), null);
+    await w.press('Show all');
+    await until(notice, (t) => !t.includes('pin'), 'no pin');
     assert.deepEqual(w.errors, []);
   },
 ];

@@ -73,6 +73,7 @@ import {
 import { useCamera } from '../state/camera.ts';
 import { useCurrent } from '../state/current.ts';
 import { toggleEyeMode, useDisplay } from '../state/display.ts';
+import { pinCamera } from '../state/sight.ts';
 import { useLaying } from '../state/laying.ts';
 import { toggleDrawer, useLayout } from '../state/layout.ts';
 import { useWork, angleStep } from '../state/work.ts';
@@ -757,6 +758,15 @@ export const COMMANDS: readonly Command[] = [
     run: () => toggleEyeMode('density'),
   },
   { id: 'view.cells', group: 'View', label: 'Eye: cells of visibility', run: () => toggleEyeMode('cells') },
+  {
+    id: 'view.seenFromHere',
+    group: 'View',
+    label: 'Eye: what is seen from here, among its cells',
+    run: () => {
+      pinCamera();
+      if (useDisplay.getState().eyeMode !== 'cells') toggleEyeMode('cells');
+    },
+  },
   {
     id: 'view.walk',
     group: 'View',

@@ -1,10 +1,11 @@
 import { useThree } from '@react-three/fiber';
 import { useEffect, useMemo } from 'react';
 import { BufferAttribute, BufferGeometry, Color, DoubleSide } from 'three';
-import type { Sight } from '@yesca/core';
+import { levelSees, type Sight, type Vec3 } from '@yesca/core';
 import { cellFaces } from '../geometry/cell-shape.ts';
 import { useDisplay } from '../state/display.ts';
-import { useSight } from '../state/sight.ts';
+import { seenSurfaces, sightGeometry } from '../scene/sight-geometry.ts';
+import { cellAt, useSight } from '../state/sight.ts';
 import { useInks } from './inks.ts';
 
 /** The golden section: neighbours in number get hues far apart. */
@@ -17,13 +18,56 @@ const WITHIN = 0.8;
 export function EyeCells() {
   const shown = useDisplay((s) => s.eyeMode === 'cells');
   const sight = useSight((s) => s.sight);
-  return shown && sight ? <Cells sight={sight} /> : null;
+  const pin = useSight((s) => s.pin);
+  if (!shown || !sight) return null;
+  const from = pin ? cellAt(sight, pin) : -1;
+  return (
+    <>
+      <Cells sight={sight} from={from} />
+      {pin && from >= 0 && <SeenFrom sight={sight} pin={pin} from={from} />}
+    </>
+  );
 }
 
-function Cells({ sight }: { sight: Sight }) {
+/** What is not drawn from the pin fades, and the pin is marked. */
+function SeenFrom({ sight, pin, from }: { sight: Sight; pin: Vec3; from: number }) {
+  const inks = useInks();
+  const invalidate = useThree((s) => s.invalidate);
+  const unseen = useMemo(() => sightGeometry(sight, seenSurfaces(sight, from), 0), [sight, from]);
+  useEffect(() => {
+    invalidate();
+    return () => {
+      unseen.dispose();
+      invalidate();
+    };
+  }, [unseen, pin, invalidate]);
+  return (
+    <>
+      <mesh geometry={unseen} renderOrder={1}>
+        <meshBasicMaterial
+          color={inks.paper}
+          transparent
+          opacity={0.86}
+          depthWrite={false}
+          side={DoubleSide}
+          polygonOffset
+          polygonOffsetFactor={-2}
+          polygonOffsetUnits={-2}
+        />
+      </mesh>
+      <mesh position={pin as [number, number, number]} renderOrder={3}>
+        <sphereGeometry args={[6, 16, 12]} />
+        <meshBasicMaterial color={inks.ember} />
+      </mesh>
+    </>
+  );
+}
+
+/** All cells, or those that are seen from one. */
+function Cells({ sight, from }: { sight: Sight; from: number }) {
   const { ink } = useInks();
   const invalidate = useThree((s) => s.invalidate);
-  const { faces, borders } = useMemo(() => cellGeometry(sight), [sight]);
+  const { faces, borders } = useMemo(() => cellGeometry(sight, from), [sight, from]);
   useEffect(() => {
     invalidate();
     return () => {
@@ -44,13 +88,14 @@ function Cells({ sight }: { sight: Sight }) {
   );
 }
 
-function cellGeometry(sight: Sight): { faces: BufferGeometry; borders: BufferGeometry } {
+function cellGeometry(sight: Sight, from: number): { faces: BufferGeometry; borders: BufferGeometry } {
   const position: number[] = [];
   const color: number[] = [];
   const index: number[] = [];
   const lines: number[] = [];
   const hue = new Color();
   for (let cell = 0; cell < sight.meta.cells; cell++) {
+    if (from >= 0 && !levelSees(sight, from, cell)) continue;
     hue.setHSL((cell * APART) % 1, 0.55, 0.5);
     for (const w of cellFaces(sight, cell, WITHIN)) {
       const base = position.length / 3;

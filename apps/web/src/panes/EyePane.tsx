@@ -34,6 +34,8 @@ import { EyeBeside, EyeLit, unlit, useShownLit } from './EyeLit.tsx';
 import { EyeMarks } from './EyeMarks.tsx';
 import { useCamera } from '../state/camera.ts';
 import { useDisplay } from '../state/display.ts';
+import { CellsNotice } from './CellsNotice.tsx';
+import { PaneNotice } from './PaneNotice.tsx';
 import { eyeMemory } from '../state/eye.ts';
 import { useLit, useLitOptions } from '../state/lit.ts';
 import { pointMeter } from '../state/meter.ts';
@@ -233,6 +235,7 @@ export function EyePane({ onMenu }: { onMenu?: (p: PanePointer, x: number, y: nu
       )}
       <EyeNotice eye={eye} />
       <TrialNotice />
+      <CellsNotice />
       <DensityLegend />
       <SplitLine />
     </div>
@@ -301,13 +304,13 @@ function TrialNotice() {
   const walking = useDisplay((s) => s.walking);
   if (!running || walking) return null;
   return (
-    <div className="pane-notice trial-notice" role="status" data-testid="trying">
+    <PaneNotice className="trial-notice" id="trying">
       Trying it on the map as it stands.{' '}
       <button type="button" className="link-button" onClick={endTrial}>
         Put everything back
       </button>{' '}
       <kbd>Esc</kbd>
-    </div>
+    </PaneNotice>
   );
 }
 
@@ -338,13 +341,13 @@ function EyeNotice({ eye }: { eye: EyeController }) {
   }, [doc, eye]);
   if (!where) return null;
   return (
-    <div className="pane-notice" role="status">
+    <PaneNotice>
       {where === 'solid' ? 'The camera is inside a solid.' : 'The camera is outside the map.'}{' '}
       <button type="button" className="link-button" onClick={goToSpawn}>
         Stand at the spawn
       </button>{' '}
       <kbd>Home</kbd>
-    </div>
+    </PaneNotice>
   );
 }
 

@@ -74,6 +74,7 @@ export function drawCells(
     );
   });
   drawPortals(ctx, view, sight, inks);
+  drawGates(ctx, view, sight, inks);
   const stroke = (points: readonly Vec3[], ink: string, dash: number[]) => {
     ctx.strokeStyle = ink;
     ctx.lineWidth = 2.25;
@@ -142,6 +143,29 @@ function drawPortals(ctx: Ctx, view: SheetView, sight: Sight, inks: Inks): void 
   ctx.strokeStyle = inks.ochre;
   ctx.lineWidth = 2.5;
   ctx.stroke();
+}
+
+/** Gates that the cut goes through: what closes with a door drawn through, what never closes dashed. */
+function drawGates(ctx: Ctx, view: SheetView, sight: Sight, inks: Inks): void {
+  const all = allSections(sight, view);
+  for (const { cells, bodies } of sight.meta.gates)
+    for (const cell of cells) {
+      const w = all[cell];
+      if (!w) continue;
+      path(ctx, view, w);
+      ctx.lineWidth = 6;
+      ctx.strokeStyle = inks.sheet;
+      ctx.stroke();
+      ctx.lineWidth = 3;
+      ctx.strokeStyle = inks.verdigris;
+      ctx.setLineDash(bodies.length > 0 ? [] : [4, 3]);
+      ctx.stroke();
+      ctx.setLineDash([]);
+      ctx.globalAlpha = 0.55;
+      ctx.fillStyle = inks.verdigris;
+      if (bodies.length > 0) ctx.fill();
+      ctx.globalAlpha = 1;
+    }
 }
 
 /** Where what is suggested would stand. */

@@ -36,13 +36,13 @@ function rooms(): MapDocument {
 
 let shown: Sight;
 beforeAll(async () => {
-  shown = (await sight().answer(rooms(), null, CONTROL))!;
+  shown = (await sight().answer(rooms(), new Map(), CONTROL))!;
 });
 
 test('the helper says nothing of a map that is open', async () => {
   const doc = rooms();
   const [, ...rest] = [...doc.brushes];
-  expect(await sight().answer({ ...doc, brushes: new Map(rest) }, null, CONTROL)).toBeNull();
+  expect(await sight().answer({ ...doc, brushes: new Map(rest) }, new Map(), CONTROL)).toBeNull();
 });
 
 describe('the drawing of cells', () => {

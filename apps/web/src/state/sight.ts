@@ -9,11 +9,18 @@ import {
   type SightLine,
   type Vec3,
 } from '@yesca/core';
+import { useEditor } from './editor.ts';
+import { eyeMemory } from './eye.ts';
 import { keptStore } from './kept.ts';
 
 /** What cells are coloured by. */
 export const MEASURES = {
   cellSeenTriangles: { label: 'Triangles seen', unit: '', tip: 'Triangles drawn for whoever stands in the cell' },
+  cellShutTriangles: {
+    label: 'Triangles seen, doors closed',
+    unit: '',
+    tip: 'The same while every door stands closed in its gate',
+  },
   cellSeen: { label: 'Cells seen', unit: '', tip: 'Cells that may be seen from it' },
   cellTriangles: { label: 'Triangles here', unit: '', tip: 'Triangles of the cell itself' },
   cellLights: { label: 'Lights here', unit: '', tip: 'Things that shine in it' },
@@ -46,6 +53,14 @@ export const useSight = create<SightState>(() => ({
   line: null,
   proposal: null,
 }));
+
+// A pin is a place in one map.
+useEditor.subscribe((now, before) => {
+  if (now.mapId !== before.mapId) useSight.setState({ pin: null, goal: null });
+});
+
+/** Looks from where the camera of the Eye is. */
+export const pinCamera = (): void => useSight.setState({ pin: [...eyeMemory.at], goal: null });
 
 /** What is kept in this browser. */
 export const useSightOptions = keptStore<{ readonly measure: Measure; readonly live: boolean }>(

@@ -17,15 +17,15 @@ import {
 import type { Service } from './mirror.ts';
 
 /** What is seen from where in the map that is worked on; null where it leaks or holds nothing. */
-export function sight(): Service<null, Sight | null> {
+export function sight(): Service<ReadonlyMap<string, MaterialFacts>, Sight | null> {
   const cache: BlockCache = new Map();
   return {
     name: SIGHT.name,
     reset: () => cache.clear(),
-    answer: (doc, _, { signal, progress }) => {
+    answer: (doc, materials, { signal, progress }) => {
       const rest = withoutScenery(doc);
       const structure = buildStructure(stillBrushes(rest), seedsOf(rest), { signal }, cache);
-      return sightOf(rest, structure, { signal, progress });
+      return sightOf(rest, structure, (name) => materials.get(name), { signal, progress });
     },
   };
 }

@@ -1,23 +1,20 @@
 import { boxSolid, brushBounds, type Brush } from '../brush/index.ts';
 import {
-  areasOf,
   buildStructure,
   buildVisibility,
-  canSee,
   closing,
-  gatesOf,
   isSealed,
+  cellVolume,
   seedsOf,
-  trianglesOf,
+  shutTriangles,
   type BlockCache,
   type Cell,
   type Structure,
-  type Visibility,
 } from '../compile/index.ts';
 import { addBrushes, EditError, gateInOpening } from '../edit/index.ts';
 import { Cancelled, type StageControl } from '../jobs/index.ts';
 import { bodiesOf, stillBrushes, withoutScenery, type MapDocument } from '../map/index.ts';
-import { boxCenter, cross, dot, sub, type Box, type Vec3 } from '../math/index.ts';
+import { boxCenter, type Box, type Vec3 } from '../math/index.ts';
 import { dressSolid, type MaterialLookup } from '../surface/index.ts';
 
 /** Something that would make a map cheaper, tried by computation. */
@@ -87,45 +84,12 @@ function costOf(whole: MapDocument, materials: MaterialLookup, cache: BlockCache
   const structure = buildStructure(still, seedsOf(doc), control, cache);
   if (!isSealed(structure)) return null;
   const visibility = buildVisibility(structure, { cheap: false, solids: still }, control);
-  const seen = drawnFrom(doc, structure, visibility, materials);
-  const cells = structure.cells.flatMap((cell, c) =>
-    cell.inside ? [{ ...cell, weight: volumeOf(cell), triangles: seen[c]! }] : [],
-  );
+  const seen = shutTriangles(doc, structure, visibility, materials);
+  const cells = structure.cells
+    .filter((cell) => cell.inside)
+    .map((cell, c) => ({ ...cell, weight: cellVolume(cell.sides), triangles: seen[c]! }));
   const all = cells.reduce((n, c) => n + c.weight, 0);
   return { mean: cells.reduce((n, c) => n + c.triangles * c.weight, 0) / Math.max(1e-9, all), cells, structure };
-}
-
-/** Triangles drawn from each cell: what is visible and lies in its area, or beyond gates that no door closes. */
-function drawnFrom(doc: MapDocument, structure: Structure, v: Visibility, materials: MaterialLookup): Float64Array {
-  const areas = areasOf(structure, doc.brushes.values());
-  const { areaOf, count } = areas;
-  // Areas joined by gates that stay open are one.
-  const joined = Array.from({ length: count }, (_, i) => i);
-  const root = (a: number): number => (joined[a] === a ? a : root(joined[a]!));
-  for (const { areas: parted, closes } of gatesOf(doc, areas, materials))
-    if (!closes) for (const a of parted) joined[root(a)] = root(parted[0]!);
-  const out = new Float64Array(structure.cells.length);
-  const inside = structure.cells.flatMap((c, i) => (c.inside ? [i] : []));
-  for (const { winding, cells } of structure.surfaces) {
-    const triangles = trianglesOf(winding.length);
-    for (const c of inside)
-      if (
-        cells.some((s) => {
-          const [here, there] = [areaOf[c]!, areaOf[s]!];
-          return canSee(v, c, s) && (here < 0 || there < 0 || root(here) === root(there));
-        })
-      )
-        out[c]! += triangles;
-  }
-  return out;
-}
-
-/** Volume of a cell, cm³, by the divergence theorem. */
-function volumeOf({ sides }: Cell): number {
-  let v = 0;
-  for (const w of sides)
-    for (let i = 2; i < w.length; i++) v += dot(w[0]!, cross(sub(w[i - 1]!, w[0]!), sub(w[i]!, w[0]!))) / 6;
-  return Math.abs(v);
 }
 
 interface Try {

@@ -69,7 +69,8 @@ export function SightPage() {
     return () => {
       window.removeEventListener('keydown', key);
       useCamera.setState({ centre, zoom, level, cutHeight, section });
-      useSight.setState({ shown: false, sight: null, pin: null, goal: null, hovered: -1, line: null, proposal: null });
+      // The pin stays: the Eye shows what is seen from it among its cells.
+      useSight.setState({ shown: false, sight: null, goal: null, hovered: -1, line: null, proposal: null });
     };
   }, []);
   return (
@@ -189,6 +190,17 @@ function Scale({ sight }: { sight: Sight }) {
           </span>
         ))}
       </div>
+      <div className="sight-legend">
+        <span>
+          <i className="sight-portal" /> portal
+        </span>
+        {sight.meta.gates.length > 0 && (
+          <span>
+            <i className="sight-gate" /> gate
+            {sight.meta.gates.some((g) => g.bodies.length === 0) && ', dashed: never closes'}
+          </span>
+        )}
+      </div>
     </div>
   );
 }
@@ -199,6 +211,7 @@ function Pinned({ sight }: { sight: Sight }) {
   const cell = state.pin ? cellAt(sight, state.pin) : state.hovered;
   const all = sight.index.length / 3;
   const why = whySeen(state);
+  const shut = sight.cellShutTriangles[cell]!;
   if (cell < 0)
     return (
       <Text size="xs" className="quiet">
@@ -211,12 +224,17 @@ function Pinned({ sight }: { sight: Sight }) {
       <Text size="sm">
         {state.pin ? 'From A' : 'From here'} <b className="mono">{number(sight.cellSeen[cell]!)}</b> of{' '}
         {number(sight.meta.cells)} cells and <b className="mono">{number(sight.cellSeenTriangles[cell]!)}</b> of{' '}
-        {number(all)} triangles are drawn; the longest line is{' '}
-        <b className="mono">{number(sight.cellLongest[cell]!)} cm</b>.
+        {number(all)} triangles are drawn
+        {shut < sight.cellSeenTriangles[cell]! && (
+          <>
+            , <b className="mono">{number(shut)}</b> while doors stand closed in their gates
+          </>
+        )}
+        ; the longest line is <b className="mono">{number(sight.cellLongest[cell]!)} cm</b>.
       </Text>
       <Text size="xs" className="quiet">
         The cell itself has {number(sight.cellFaces[cell]!)} faces, {number(sight.cellTriangles[cell]!)} triangles,{' '}
-        {number(sight.cellLights[cell]!)} lights.
+        {number(sight.cellLights[cell]!)} lights.{fillingOf(sight, cell)}
       </Text>
       {why && (
         <Text size="sm" data-testid="sight-why" data-answer={why.answer}>
@@ -230,6 +248,14 @@ function Pinned({ sight }: { sight: Sight }) {
       )}
     </div>
   );
+}
+
+/** What of a cell liquids fill, in words. */
+function fillingOf({ cellLiquidFirst, cellLiquidShare }: Sight, cell: number): string {
+  const filled = cellLiquidShare
+    .subarray(cellLiquidFirst[cell], cellLiquidFirst[cell + 1])
+    .reduce((all, share) => all + share, 0);
+  return filled > 0 ? ` A liquid fills ${Math.max(1, Math.round(Math.min(1, filled) * 100))} % of it.` : '';
 }
 
 function Costliest({ sight }: { sight: Sight }) {

@@ -1,8 +1,9 @@
 import { Canvas, useThree } from '@react-three/fiber';
 import { useEffect, useMemo, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
-import { BufferAttribute, BufferGeometry, DoubleSide, EdgesGeometry, FrontSide, type PerspectiveCamera } from 'three';
-import { markVisible, type Sight, type Vec3 } from '@yesca/core';
+import { DoubleSide, EdgesGeometry, FrontSide, type PerspectiveCamera } from 'three';
+import type { Sight, Vec3 } from '@yesca/core';
 import { useInks } from '../../panes/inks.ts';
+import { seenSurfaces, sightGeometry } from '../../scene/sight-geometry.ts';
 import { cellAt, useSight } from '../../state/sight.ts';
 
 /** Height of the eyes over a pin that stands on a floor, cm. */
@@ -81,10 +82,9 @@ function Drawn({ sight, pin }: { sight: Sight; pin: Vec3 }) {
   const inks = useInks();
   const invalidate = useThree((s) => s.invalidate);
   const { drawn, ghost, edges } = useMemo(() => {
-    const marks = new Uint8Array(sight.surfaceCellFirst.length - 1);
-    markVisible(sight, cellAt(sight, pin), marks);
-    const drawn = geometryOf(sight, marks, 1);
-    return { drawn, ghost: geometryOf(sight, marks, 0), edges: new EdgesGeometry(drawn, 20) };
+    const marks = seenSurfaces(sight, cellAt(sight, pin));
+    const drawn = sightGeometry(sight, marks, 1);
+    return { drawn, ghost: sightGeometry(sight, marks, 0), edges: new EdgesGeometry(drawn, 20) };
   }, [sight, pin]);
   useEffect(() => {
     invalidate();
@@ -111,28 +111,4 @@ function Drawn({ sight, pin }: { sight: Sight; pin: Vec3 }) {
       </mesh>
     </>
   );
-}
-
-/** The surfaces with a mark, shaded by the way they face: it is a drawing of space, not of materials. */
-function geometryOf(sight: Sight, marks: Uint8Array, mark: number): BufferGeometry {
-  const index: number[] = [];
-  const color = new Float32Array(sight.position.length);
-  for (let s = 0; s < marks.length; s++) {
-    const [nx, ny, nz] = [
-      sight.surfaceNormal[s * 3]!,
-      sight.surfaceNormal[s * 3 + 1]!,
-      sight.surfaceNormal[s * 3 + 2]!,
-    ];
-    const shade = 0.62 + 0.22 * nz + 0.1 * nx + 0.05 * ny;
-    for (let k = sight.surfaceIndexFirst[s]!; k < sight.surfaceIndexFirst[s + 1]!; k++) {
-      const v = sight.index[k]!;
-      color.set([shade, shade, shade * 0.98], v * 3);
-      if (marks[s] === mark) index.push(v);
-    }
-  }
-  const geometry = new BufferGeometry();
-  geometry.setAttribute('position', new BufferAttribute(sight.position, 3));
-  geometry.setAttribute('color', new BufferAttribute(color, 3));
-  geometry.setIndex(new BufferAttribute(Uint32Array.from(index), 1));
-  return geometry;
 }

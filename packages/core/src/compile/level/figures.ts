@@ -5,10 +5,12 @@ import { distance, planeFromLoop, type Vec3 } from '../../math/index.ts';
 import { locate, type Structure } from '../structure/index.ts';
 import { makeRays } from '../tracing/index.ts';
 import { countBits, type Visibility } from '../visibility/index.ts';
+import { packLiquids, type CellFilling } from './liquids.ts';
+import { trianglesSeen, type Parting } from './seen.ts';
 import { trianglesOf, type KeptCells } from './space.ts';
 
 /** What is known of cells. */
-export interface CellFigures {
+export interface CellFigures extends CellFilling {
   /** Sides of each cell: unit normal outward and distance. */
   readonly cellPlaneFirst: Uint32Array;
   readonly cellPlane: Float32Array;
@@ -19,6 +21,8 @@ export interface CellFigures {
   /** Cells and triangles that may be seen from it, its own among them. */
   readonly cellSeen: Uint32Array;
   readonly cellSeenTriangles: Uint32Array;
+  /** The same while every door stands closed in its gate. */
+  readonly cellShutTriangles: Uint32Array;
   /** The longest clear line that is known to go through it, cm. */
   readonly cellLongest: Float32Array;
   /** Pairs of cells of which a line proves that they see one another, the first less than the second; the lines, six numbers each. */
@@ -39,6 +43,7 @@ export function packFigures(
   visibility: Visibility | null,
   solids: readonly Brush[],
   kept: KeptCells,
+  parting: Parting | null,
 ): CellFigures {
   const n = kept.cells.length;
   const cellPlaneFirst = new Uint32Array(n + 1);
@@ -51,20 +56,14 @@ export function packFigures(
     cellPlaneFirst[c + 1] = planes.length / 4;
   });
   const [cellFaces, cellTriangles, cellLights] = [new Uint32Array(n), new Uint32Array(n), new Uint32Array(n)];
-  const seenTriangles = new Uint32Array(n);
   const words = (n + 31) >> 5;
-  const near = new Uint32Array(words);
   for (const { winding, cells } of structure.surfaces) {
     const triangles = trianglesOf(winding.length);
-    near.fill(visibility ? 0 : 0xffffffff);
     for (const cell of cells) {
       const c = kept.number[cell]!;
       cellFaces[c]!++;
       cellTriangles[c]! += triangles;
-      if (visibility) for (let w = 0; w < words; w++) near[w]! |= visibility.rows[c * words + w]!;
     }
-    // Who sees any of its cells draws it.
-    for (let c = 0; c < n; c++) if (near[c >> 5]! & (1 << (c & 31))) seenTriangles[c]! += triangles;
   }
   for (const entity of doc.entities.values()) {
     if (!shines(entity)) continue;
@@ -74,6 +73,7 @@ export function packFigures(
   const cellSeen = new Uint32Array(n).fill(n);
   if (visibility)
     for (let c = 0; c < n; c++) cellSeen[c] = countBits(visibility.rows.subarray(c * words, (c + 1) * words));
+  const seen = trianglesSeen(structure.surfaces, visibility, kept);
   return {
     cellPlaneFirst,
     cellPlane: Float32Array.from(planes),
@@ -81,7 +81,9 @@ export function packFigures(
     cellTriangles,
     cellLights,
     cellSeen,
-    cellSeenTriangles: seenTriangles,
+    cellSeenTriangles: seen,
+    cellShutTriangles: parting ? trianglesSeen(structure.surfaces, visibility, kept, parting) : seen,
+    ...packLiquids(doc, kept),
     ...longLines(kept, visibility, solids),
   };
 }

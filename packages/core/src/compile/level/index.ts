@@ -6,7 +6,7 @@ export * from './room-size.ts';
 export * from './ledger.ts';
 export * from './lux.ts';
 export * from './probes.ts';
-export { levelSees, markVisible, sightOf, type Sight } from './sight.ts';
+export { levelSees, markVisible, shutTriangles, sightOf, type Sight } from './sight.ts';
 export type { CellFigures } from './figures.ts';
 export { levelCell, SOLID, trianglesOf } from './space.ts';
 export { longLinesOf, portalOutline, portalsOn, witnessOf, type SightLine } from './why.ts';

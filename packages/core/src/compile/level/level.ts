@@ -20,6 +20,8 @@ import { areasOf, type BlockGrid, type Structure, type Surface } from '../struct
 import type { Visibility } from '../visibility/index.ts';
 import { packGates, type LevelGate } from './gates.ts';
 import { packFigures } from './figures.ts';
+import { brushesOfRole } from './liquids.ts';
+import { shutParting } from './seen.ts';
 import type { Sight } from './sight.ts';
 import { fanPoints, keptCells, packShapes, packTree } from './space.ts';
 import { readContainer, writeContainer, type LevelArray } from './container.ts';
@@ -97,8 +99,6 @@ export interface Level extends Omit<Sight, 'meta'> {
   readonly surfaceMirror: Uint8Array;
   /** Place of the reflections it shows, `NO_REFLECTION` for none. */
   readonly surfaceReflection: Uint16Array;
-  /** The area of each cell, −1 in gates. */
-  readonly cellArea: Int32Array;
   readonly colliderFirst: Uint32Array;
   readonly colliderPlane: Float64Array;
   readonly colliderBounds: Float64Array;
@@ -176,7 +176,7 @@ export function packLevel(
     ...packSurfaces(structure.surfaces, materials, lighting, gains),
     ...packTree(structure, kept),
     cellArea,
-    ...packFigures(doc, structure, visibility, solids, kept),
+    ...packFigures(doc, structure, visibility, solids, kept, shutParting(gates, areas.count, cellArea)),
     pvsWords: visibility ? visibility.rows : new Uint32Array(0),
     ...packColliders(colliders),
     lightTexels: joined(lighting.pages.map((p) => p.texels)),
@@ -210,12 +210,8 @@ export const regionsOf = (doc: MapDocument): LevelRegion[] =>
 export const regionOf = (doc: MapDocument, id: string): Solid[] => partsOf(doc, id).flat().map(solidOf);
 
 /** The brushes of a map in which one moves otherwise, by what they are. */
-export function spacesOf({ brushes }: MapDocument): LevelMeta['spaces'] {
-  const of = (role: Role) =>
-    [...brushes.values()]
-      .filter((b) => b.role === role)
-      .sort((a, b) => (a.id < b.id ? -1 : 1))
-      .map(solidOf);
+export function spacesOf(doc: MapDocument): LevelMeta['spaces'] {
+  const of = (role: Role) => brushesOfRole(doc, role).map(solidOf);
   return { liquid: of('liquid'), ladder: of('ladder') };
 }
 
@@ -347,5 +343,8 @@ export const sceneryEye = ({ scale, at, from }: LevelScenery, p: Vec3): Vec3 => 
 /** Reads a level file. Throws {@link LevelFileError}. */
 export function readLevel(bytes: Uint8Array): Level {
   const { meta, arrays } = readContainer(bytes);
-  return { meta, ...arrays } as unknown as Level;
+  // Levels of before these were told.
+  const { cellSeenTriangles: cellShutTriangles, cellSeen } = arrays;
+  const cellLiquidFirst = new Uint32Array((cellSeen?.length ?? 0) + 1);
+  return { meta, scenery: NO_SCENERY, cellShutTriangles, cellLiquidFirst, ...arrays } as unknown as Level;
 }

@@ -1,13 +1,16 @@
 import { boxSolid } from '../../brush/index.ts';
-import { addBrushes, placeEntity } from '../../edit/index.ts';
-import { stillBrushes } from '../../map/index.ts';
-import { dressSolid } from '../../surface/index.ts';
-import { oneRoom, twoRooms } from '../../testing/rooms.ts';
+import { addBrushes, addRoom, doorInOpening, gateInOpening, openDoorway, placeEntity } from '../../edit/index.ts';
+import { emptyMap, stillBrushes, type MapDocument } from '../../map/index.ts';
+import { rotation, type Vec3 } from '../../math/index.ts';
+import { dressSolid, transformBrush } from '../../surface/index.ts';
+import { DRESS, oneRoom, rectangle, twoRooms } from '../../testing/rooms.ts';
+import { turnedBoxes } from '../../testing/sight.ts';
 import { buildLevel, seedsOf } from '../build.ts';
 import { buildStructure } from '../structure/index.ts';
-import { levelCell, levelSees, sightOf } from './index.ts';
+import { levelCell, levelSees, markVisible, openAreas, sightOf } from './index.ts';
 
 const structureOf = (doc: ReturnType<typeof twoRooms>) => buildStructure(stillBrushes(doc), seedsOf(doc));
+const unknown = () => undefined;
 const furnished = () =>
   placeEntity(
     placeEntity(placeEntity(twoRooms(), 'spawn', [100, 100, 0]), 'pointLight', [200, 200, 200]),
@@ -17,7 +20,7 @@ const furnished = () =>
 
 describe('the figures of cells', () => {
   const doc = furnished();
-  const sight = sightOf(doc, structureOf(doc))!;
+  const sight = sightOf(doc, structureOf(doc), unknown)!;
   const [a, door, b] = [
     [100, 100, 50],
     [552, 224, 50],
@@ -82,16 +85,90 @@ describe('the figures of cells', () => {
   });
 });
 
+test('with gates closed as much is drawn as play draws; a gate without a door stays open', () => {
+  const room = (doc: MapDocument, x: number, id: string) =>
+    addRoom(doc, { footprint: rectangle(x, 0, 400, 400), floor: 0, ceiling: 272, wall: 16 }, DRESS, id);
+  let doc = ['a', 'b', 'c', 'd'].reduce((d, id, i) => room(d, i * 416, id), emptyMap('Row'));
+  for (const opening of ['ab', 'bc', 'cd']) {
+    const [from, to] = [opening.slice(0, 1), opening.slice(1)];
+    doc = openDoorway(doc, from, to, { width: 112, height: 208, sill: 0 }, opening);
+    doc = gateInOpening(doc, opening).doc;
+    // The second has no door.
+    if (opening !== 'bc') doc = doorInOpening(doc, opening, { leaves: 'one', thickness: 6, material: 'm' }).doc;
+  }
+  doc = placeEntity(doc, 'spawn', [100, 100, 0]);
+  const { level } = buildLevel(doc, 'sketch', {}, { visibility: 'full' });
+  expect(level.meta.gates.map((g) => g.bodies.length > 0)).toHaveLength(3);
+  expect(level.meta.gates.filter((g) => g.bodies.length > 0)).toHaveLength(2);
+  const out = new Uint8Array(level.surfaceMaterial.length);
+  let less = 0;
+  for (let cell = 0; cell < level.meta.cells; cell++) {
+    markVisible(
+      level,
+      cell,
+      out,
+      openAreas(level, cell, (g) => level.meta.gates[g]!.bodies.length > 0),
+    );
+    const drawn = out.reduce(
+      (n, seen, s) => n + (seen ? (level.surfaceIndexFirst[s + 1]! - level.surfaceIndexFirst[s]!) / 3 : 0),
+      0,
+    );
+    expect(level.cellShutTriangles[cell]).toBe(drawn);
+    if (drawn < level.cellSeenTriangles[cell]!) less++;
+  }
+  expect(less).toBeGreaterThan(3);
+});
+
+describe('what fills cells', () => {
+  const pool = (id: string, min: Vec3, max: Vec3, degrees = 0) =>
+    transformBrush(
+      dressSolid(boxSolid({ min, max }), id, 'water', { role: 'liquid' }),
+      rotation(2, degrees, [200, 200, 0]),
+      true,
+    );
+
+  test('a pool over half of a room, one that is turned, none in the other room', () => {
+    const doc = addBrushes(furnished(), [
+      pool('half', [-50, -50, -50], [1000, 1000, 136]),
+      pool('turned', [150, 150, 200], [250, 250, 220], 31),
+    ]);
+    const sight = sightOf(doc, structureOf(doc), unknown)!;
+    const [a, b] = [
+      [100, 100, 50],
+      [700, 100, 50],
+    ].map((p) => levelCell(sight, p)) as [number, number];
+    const filled = (c: number) =>
+      Array.from({ length: sight.cellLiquidFirst[c + 1]! - sight.cellLiquidFirst[c]! }, (_, i) => {
+        const k = sight.cellLiquidFirst[c]! + i;
+        return [sight.cellLiquid[k]!, sight.cellLiquidShare[k]!] as const;
+      });
+    expect(filled(a).map(([k]) => k)).toEqual([0, 1]);
+    expect(filled(a)[0]![1]).toBeCloseTo(0.5, 5);
+    expect(filled(a)[1]![1]).toBeCloseTo((100 * 100 * 20) / (512 * 384 * 272), 6);
+    expect(filled(b)).toEqual([[0, expect.closeTo(0.5, 5) as number]]);
+  });
+
+  test('where structure divides the place, shares of all cells add up to what of the liquid lies in the open', () => {
+    const { brushes, at } = turnedBoxes(5);
+    const water = pool('water', [-3000, -3000, -3000], [3000, 3000, 3000], 13);
+    const doc = placeEntity(addBrushes(emptyMap('w'), [...brushes, water]), 'spawn', at);
+    const structure = structureOf(doc);
+    const sight = sightOf(doc, structure, unknown)!;
+    expect(sight.cellLiquidFirst.at(-1)).toBe(sight.meta.cells);
+    sight.cellLiquidShare.forEach((share) => expect(share).toBeCloseTo(1, 5));
+  });
+});
+
 test('a map that leaks, and one without anything, has no sight', () => {
   const open = placeEntity(addBrushes(oneRoom(), []), 'spawn', [100, 100, 0]);
   const [, ...rest] = [...open.brushes.values()];
   const leaking = { ...open, brushes: new Map(rest.map((b) => [b.id, b])) };
-  expect(sightOf(leaking, structureOf(leaking))).toBeNull();
+  expect(sightOf(leaking, structureOf(leaking), unknown)).toBeNull();
   const nothing = { ...open, brushes: new Map() };
-  expect(sightOf(nothing, structureOf(nothing))).toBeNull();
+  expect(sightOf(nothing, structureOf(nothing), unknown)).toBeNull();
   const solid = {
     ...open,
     brushes: new Map([['x', dressSolid(boxSolid({ min: [0, 0, 0], max: [200, 200, 200] }), 'x', 'm')]]),
   };
-  expect(sightOf(solid, structureOf(solid))).toBeNull();
+  expect(sightOf(solid, structureOf(solid), unknown)).toBeNull();
 });

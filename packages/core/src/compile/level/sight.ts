@@ -1,8 +1,11 @@
 import type { StageControl } from '../../jobs/index.ts';
 import { stillBrushes, type MapDocument } from '../../map/index.ts';
-import { isSealed, type BlockGrid, type Structure } from '../structure/index.ts';
-import { buildVisibility } from '../visibility/index.ts';
+import type { MaterialLookup } from '../../surface/index.ts';
+import { areasOf, isSealed, type BlockGrid, type Structure } from '../structure/index.ts';
+import { buildVisibility, type Visibility } from '../visibility/index.ts';
 import { packFigures, type CellFigures } from './figures.ts';
+import { packGates, type LevelGate } from './gates.ts';
+import { shutParting, trianglesSeen } from './seen.ts';
 import { keptCells, packShapes, packTree, type LevelShapes, type LevelSpace } from './space.ts';
 
 /**
@@ -10,24 +13,59 @@ import { keptCells, packShapes, packTree, type LevelShapes, type LevelSpace } fr
  * light, while it is worked on.
  */
 export interface Sight extends LevelShapes, LevelSpace, CellFigures {
-  readonly meta: { readonly grid: Pick<BlockGrid, 'edges'>; readonly cells: number; readonly sealed: boolean };
+  readonly meta: {
+    readonly grid: Pick<BlockGrid, 'edges'>;
+    readonly cells: number;
+    readonly sealed: boolean;
+    readonly gates: readonly LevelGate[];
+    readonly areas: number;
+  };
+  /** The area of each cell, −1 in gates. */
+  readonly cellArea: Int32Array;
   /** A row of bits a cell: what may be seen from it. Empty where nothing is culled. */
   readonly pvsWords: Uint32Array;
 }
 
 /** The sight of a map whose structure is known: full visibility, without light. Null where it leaks or holds nothing. */
-export function sightOf(doc: MapDocument, structure: Structure, control: StageControl = {}): Sight | null {
+export function sightOf(
+  doc: MapDocument,
+  structure: Structure,
+  materials: MaterialLookup,
+  control: StageControl = {},
+): Sight | null {
   if (!isSealed(structure)) return null;
   const solids = stillBrushes(doc).filter((b) => b.role === 'structure');
   const visibility = buildVisibility(structure, { cheap: false, solids }, control);
   const kept = keptCells(structure);
+  const areas = areasOf(structure, doc.brushes.values());
+  const { gates, cellArea } = packGates(doc, areas, kept, materials);
   return {
-    meta: { grid: { edges: structure.blocks.edges }, cells: kept.cells.length, sealed: true },
+    meta: {
+      grid: { edges: structure.blocks.edges },
+      cells: kept.cells.length,
+      sealed: true,
+      gates,
+      areas: areas.count,
+    },
     ...packShapes(structure.surfaces, kept.number),
     ...packTree(structure, kept),
+    cellArea,
     pvsWords: visibility.rows,
-    ...packFigures(doc, structure, visibility, solids, kept),
+    ...packFigures(doc, structure, visibility, solids, kept, shutParting(gates, areas.count, cellArea)),
   };
+}
+
+/** Triangles drawn for whoever stands in each cell of the inside while every door stands closed, in the structure's order. */
+export function shutTriangles(
+  doc: MapDocument,
+  structure: Structure,
+  visibility: Visibility,
+  materials: MaterialLookup,
+): Uint32Array {
+  const kept = keptCells(structure);
+  const areas = areasOf(structure, doc.brushes.values());
+  const { gates, cellArea } = packGates(doc, areas, kept, materials);
+  return trianglesSeen(structure.surfaces, visibility, kept, shutParting(gates, areas.count, cellArea));
 }
 
 /** Whether a cell may be seen from another; everything may in a level without visibility. */
@@ -39,23 +77,30 @@ export function levelSees(level: Pick<Sight, 'meta' | 'pvsWords'>, from: number,
 
 /**
  * Marks in `out` (one byte a surface) what is to be drawn for a viewer in a cell; everything when outside all cells. With `open`, one byte
- * an area, only what lies in areas that are reached, or in gates.
+ * an area, only what lies in areas that are reached, or in gates beside them.
  */
 export function markVisible(
-  level: Pick<Sight, 'meta' | 'pvsWords' | 'surfaceCellFirst' | 'surfaceCell'> & { readonly cellArea?: Int32Array },
+  level: Pick<Sight, 'meta' | 'pvsWords' | 'surfaceCellFirst' | 'surfaceCell' | 'cellArea'>,
   cell: number,
   out: Uint8Array,
   open: Uint8Array | null = null,
 ): void {
   const n = level.surfaceCellFirst.length - 1;
   if (cell < 0 || level.pvsWords.length === 0) return void out.fill(1);
-  const reached = (c: number) => !open || !level.cellArea || level.cellArea[c]! < 0 || open[level.cellArea[c]!] === 1;
+  const reached = open && reachedCells(level, open);
   for (let i = 0; i < n; i++) {
     let seen = 0;
     for (let k = level.surfaceCellFirst[i]!; k < level.surfaceCellFirst[i + 1]!; k++) {
       const c = level.surfaceCell[k]!;
-      if (levelSees(level, cell, c) && reached(c)) seen = 1;
+      if (levelSees(level, cell, c) && (!reached || reached[c])) seen = 1;
     }
     out[i] = seen;
   }
+}
+
+/** The cells of areas that are reached, and of gates beside them, one byte each. */
+function reachedCells({ meta, cellArea }: Pick<Sight, 'meta' | 'cellArea'>, open: Uint8Array): Uint8Array {
+  const reached = Uint8Array.from(cellArea, (area) => (area < 0 ? 0 : open[area]!));
+  for (const { cells, areas } of meta.gates) if (areas.some((a) => open[a])) for (const c of cells) reached[c] = 1;
+  return reached;
 }

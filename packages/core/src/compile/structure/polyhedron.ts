@@ -117,6 +117,28 @@ export function splitPolyhedron(
   return { front: makePolyhedron(front), back: makePolyhedron(back) };
 }
 
+/** Volume of a convex piece told by its sides, cm³, by the divergence theorem. */
+export function cellVolume(sides: readonly Winding[]): number {
+  const origin = sides[0]?.[0];
+  if (!origin) return 0;
+  let v = 0;
+  for (const w of sides)
+    for (let i = 2; i < w.length; i++)
+      v += dot(sub(w[0]!, origin), cross(sub(w[i - 1]!, w[0]!), sub(w[i]!, w[0]!))) / 6;
+  return Math.abs(v);
+}
+
+/** What of a convex piece lies behind all of some planes, as its sides; none where nothing does. */
+export function clipCell(sides: readonly Winding[], planes: readonly Plane[]): readonly Winding[] {
+  let piece = makePolyhedron(sides.map((winding) => ({ winding, plane: -1, along: true, open: false })));
+  for (const plane of planes) {
+    const side = sideOfPlane(piece, plane);
+    if (side === 1 || side === 2) return [];
+    if (side === 0) piece = splitPolyhedron(piece, plane, -1).back;
+  }
+  return piece.faces.map((f) => f.winding);
+}
+
 function addOnce(points: Vec3[], p: Vec3): void {
   for (const q of points)
     if (
