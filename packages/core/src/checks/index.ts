@@ -124,7 +124,7 @@ export const fixLabels = (doc: MapDocument, finding: Finding): string[] =>
 /** Whether what a finding is about is still in the map. */
 function isThere(doc: MapDocument, finding: Finding): boolean {
   const { about, least = 1 } = ruleOf(finding) ?? {};
-  if (about === 'hole') return (finding.hole?.length ?? 0) >= 3;
+  if (about === 'hole') return (finding.hole?.length ?? 0) >= 3 || (finding.trail?.length ?? 0) > 0;
   if (about === 'faces') {
     const has = ({ brush, face }: FaceRef) => doc.brushes.get(brush)?.faces.some((f) => f.id === face) ?? false;
     return (finding.faces?.length ?? 0) >= least && finding.faces!.every(has);

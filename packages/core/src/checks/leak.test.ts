@@ -1,14 +1,20 @@
 import { boxSolid, partKey } from '../brush/index.ts';
-import { buildStructure } from '../compile/index.ts';
+import { buildStructure, cellVolume } from '../compile/index.ts';
 import { addBrushes, cutBrushes, removePicked, transformPicked } from '../edit/index.ts';
 import { emptyMap, type MapDocument } from '../map/index.ts';
-import { rotation, type Box } from '../math/index.ts';
+import { applyAffine, composeAffine, rotation, translation, type Box } from '../math/index.ts';
 import { dressSolid } from '../surface/index.ts';
 import { oneRoom } from '../testing/rooms.ts';
 import { extendToClose, fillHole } from './leak.ts';
 
 const structureOf = (doc: MapDocument) => buildStructure(doc.brushes.values(), [{ id: 's', at: [100, 100, 100] }]);
 const box = (id: string, b: Box) => dressSolid(boxSolid(b), id, 'oak');
+
+/** Brushes that are of no room. */
+const bare = (brushes: MapDocument['brushes']): MapDocument => ({
+  ...emptyMap('t'),
+  brushes: new Map([...brushes].map(([id, { room: _, ...b }]) => [id, b])),
+});
 
 /** A room whose east wall lacks a piece. */
 function holed(): MapDocument {
@@ -37,18 +43,43 @@ describe('a hole that a map leaks through', () => {
     expect(extendToClose(doc, leak!).brushes.size).toBe(doc.brushes.size);
     expect(fillHole(doc, leak!).brushes.size).toBe(doc.brushes.size + 1);
   });
-  test('of a turned room, of which a piece is told at a time, is filled piece by piece', () => {
+  test.each([0, 27, 90, 211])('of a room turned by %d° is filled at once', (degrees) => {
     const { brushes } = holed();
-    const loose = { ...emptyMap('t'), brushes: new Map([...brushes].map(([id, { room: _, ...b }]) => [id, b])) };
-    let doc = transformPicked(loose, { brushes: new Set(brushes.keys()) }, rotation(2, 27, [100, 100, 0]));
-    let { leak } = structureOf(doc);
+    const doc = transformPicked(
+      bare(brushes),
+      { brushes: new Set(brushes.keys()) },
+      rotation(2, degrees, [100, 100, 0]),
+    );
+    const { leak } = structureOf(doc);
     expect(leak).not.toBeNull();
-    for (let k = 0; leak && k < 12; k++) {
-      doc = fillHole(doc, leak);
-      ({ leak } = structureOf(doc));
-    }
-    expect(leak).toBeNull();
+    expect(structureOf(fillHole(doc, leak!)).leak).toBeNull();
   });
+  test.each([
+    [0, [0, 0, 0]],
+    [17, [0, 0, 0]],
+    [31, [30_000, -20_000, 700]],
+  ] as const)(
+    'that a whole wall, floor or ceiling leaves is filled by one brush: turned by %d°, moved to %j',
+    (degrees, by) => {
+      const { brushes } = oneRoom();
+      const move = composeAffine(translation(by), rotation(2, degrees, [100, 100, 0]));
+      const room = transformPicked(bare(brushes), { brushes: new Set(brushes.keys()) }, move);
+      const seed = { id: 's', at: applyAffine(move, [100, 100, 100]) };
+      let filled = 0;
+      for (const id of room.brushes.keys()) {
+        const doc = removePicked(room, { brushes: new Set([id]) });
+        const { leak } = buildStructure(doc.brushes.values(), [seed]);
+        expect(leak).not.toBeNull();
+        const after = buildStructure(fillHole(doc, leak!).brushes.values(), [seed]);
+        expect(after.leak).toBeNull();
+        // The brush stands where the wall was, not across the room.
+        const inside = after.cells.reduce((v, c) => v + (c.inside ? cellVolume(c.sides) : 0), 0);
+        expect(inside / (512 * 384 * 272)).toBeGreaterThan(0.9);
+        filled++;
+      }
+      expect(filled).toBe(6);
+    },
+  );
   test('with nothing fit beside it says so', () => {
     const doc = addBrushes(emptyMap('t'), [box('a', { min: [0, 0, 0], max: [10, 10, 10] })]);
     const hole = [[50, 0, 0], [50, 100, 0], [50, 100, 100], [50, 0, 100]] as const; // prettier-ignore

@@ -1,44 +1,25 @@
-import { brushBounds, hullOf, type Brush } from '../brush/index.ts';
+import { brushBounds, type Brush } from '../brush/index.ts';
 import { EditError, stretchPicked } from '../edit/index.ts';
 import { entityNameWithin } from '../entity/index.ts';
 import { newId, type MapDocument } from '../map/index.ts';
-import {
-  addScaled,
-  areaVector,
-  type Box,
-  boxOf,
-  boxSize,
-  centroid,
-  hypot,
-  normalize,
-  sub,
-  type Vec3,
-} from '../math/index.ts';
+import { boxOf, boxSize, type Box, type Vec3 } from '../math/index.ts';
 import { dressSolid } from '../surface/index.ts';
+import { PLUG, plugFor } from './plug.ts';
 import { SENTENCES } from './sentences.ts';
 import type { Finding, Leak, Rule } from './types.ts';
 
 /** The hole a map leaks through and the brushes beside it. */
-export type LeakPlace = Pick<Leak, 'hole' | 'beside'>;
-
-/** How thick (cm) a brush that fills a hole is. */
-const PLUG = 16;
-/** A brush that fills a hole reaches this far (cm) beyond its outline, since that is only found roughly where a whole wall is missing. */
-const LAP = 2;
+export type LeakPlace = Pick<Leak, 'hole' | 'beside'> & Partial<Pick<Leak, 'trail'>>;
 
 /** A structure brush in the hole, of the material that the brushes beside it show. */
-export function fillHole(doc: MapDocument, { hole, beside }: LeakPlace): MapDocument {
-  const normal = normalize(areaVector(hole));
-  if (hole.length < 3 || !normal.every(Number.isFinite) || hypot(...normal) < 0.5)
-    throw new EditError('leak.noHole', 'The hole has no outline. Go there and close it by hand.');
-  const middle = centroid(hole);
-  const wider = hole.map((p) => addScaled(p, normalize(sub(p, middle)), LAP));
-  const solid = hullOf(wider.flatMap((p) => [addScaled(p, normal, PLUG / 2), addScaled(p, normal, -PLUG / 2)]));
+export function fillHole(doc: MapDocument, { hole, beside, trail }: LeakPlace): MapDocument {
+  const plug = plugFor(doc, hole, trail?.at(-1));
+  if (!plug) throw new EditError('leak.noHole', 'The hole has no outline. Go there and close it by hand.');
   const like = beside.map((id) => doc.brushes.get(id)).find((b) => b?.role === 'structure');
   const id = newId();
   return {
     ...doc,
-    brushes: new Map(doc.brushes).set(id, dressSolid(solid, id, like?.faces[0]?.material ?? 'limewash')),
+    brushes: new Map(doc.brushes).set(id, dressSolid(plug, id, like?.faces[0]?.material ?? 'limewash')),
   };
 }
 
@@ -81,7 +62,7 @@ export function extendToClose(doc: MapDocument, { hole, beside }: LeakPlace): Ma
   return stretchPicked(doc, new Set([best.brush.id]), best.to).doc;
 }
 
-const leakPlace = ({ hole = [], brushes = [] }: Finding): LeakPlace => ({ hole, beside: brushes });
+const leakPlace = ({ hole = [], brushes = [], trail = [] }: Finding): LeakPlace => ({ hole, beside: brushes, trail });
 
 export const leaking: Rule = {
   code: 'check.leak',
@@ -100,6 +81,10 @@ export const leaking: Rule = {
     })),
   fixes: [
     { label: 'Fill with a brush', apply: (doc, finding) => fillHole(doc, leakPlace(finding)) },
-    { label: 'Extend the neighbour to close', apply: (doc, finding) => extendToClose(doc, leakPlace(finding)) },
+    {
+      label: 'Extend the neighbour to close',
+      offered: (_, { hole = [] }) => hole.length >= 3,
+      apply: (doc, finding) => extendToClose(doc, leakPlace(finding)),
+    },
   ],
 };

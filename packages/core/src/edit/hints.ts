@@ -1,21 +1,9 @@
-import { brushPlanes, hullOf, type Brush } from '../brush/index.ts';
+import { hullOf, type Brush } from '../brush/index.ts';
 import { newId, stillBrushes, type MapDocument } from '../map/index.ts';
-import {
-  addScaled,
-  clipBehind,
-  cross,
-  dot,
-  length,
-  normalize,
-  planeSquare,
-  signedDistance,
-  sub,
-  type Plane,
-  type Vec3,
-  type Winding,
-} from '../math/index.ts';
+import { addScaled, cross, dot, length, normalize, sub, type Vec3 } from '../math/index.ts';
 import { dressSolid } from '../surface/index.ts';
 import { EditError } from './errors.ts';
+import { BESIDE, freeAt, LEAST_GAP, sectionAt, type Section, type Stretch } from './section.ts';
 
 /** Where a hint is drawn: a line across a place, and the direction in which it goes on to floor and ceiling, or from wall to wall. */
 export interface HintLine {
@@ -30,16 +18,6 @@ const THIN = 4;
 const NEAR = 48;
 /** A hint goes so far (cm) into what closes it off, so that no crack stays beside it. */
 const INTO = 1;
-/** A narrower gap (cm) between solids is none. */
-const LEAST_GAP = 1;
-/** Just beside a corner, cm. */
-const BESIDE = 0.01;
-
-/** A free stretch of a line. */
-type Stretch = readonly [low: number, high: number];
-
-/** What a plane cuts out of the solids: convex outlines, along the line and across it, cm from its beginning. */
-type Section = readonly (readonly (readonly [number, number])[])[];
 
 /**
  * A hint along a drawn line: from one end to the other, on to walls nearby, and in the other direction as far as the place is free.
@@ -53,7 +31,8 @@ export function hintAcross(doc: MapDocument, line: HintLine, id = newId()): Brus
   // Directions without length stay so.
   if (!(reach > LEAST_GAP) || !(length(normal) > 0.5))
     throw new EditError('hint.line', 'The line has no length. Draw it from one side of the place to the other.');
-  const section = sectionAt(doc, { normal, distance: dot(normal, line.from) }, line.from, u, v);
+  const sealing = stillBrushes(doc).filter((b) => b.role === 'structure');
+  const section = sectionAt(sealing, { at: line.from, u, v });
   const [at, low, high] = closedAt(section, reach);
   const free = freeAt(section, 0, (low + high) / 2, at);
   // An end in a wall begins at that wall, one near a wall goes on to it; else it ends where it was drawn.
@@ -91,52 +70,6 @@ export function addHint(doc: MapDocument, line: HintLine): { doc: MapDocument; b
 
 /** Corners computed from drawn points lie on whole thousandths, so that straight hints are boxes. */
 const tidy = (p: Vec3): Vec3 => p.map((c) => Math.round(c * 1000) / 1000) as unknown as Vec3;
-
-/** What the plane cuts out of everything that seals. */
-function sectionAt(doc: MapDocument, plane: Plane, origin: Vec3, u: Vec3, v: Vec3): Section {
-  return stillBrushes(doc).flatMap((brush) => {
-    if (brush.role !== 'structure') return [];
-    let [under, over] = [false, false];
-    for (const p of brush.vertices) {
-      const h = signedDistance(plane, p);
-      under ||= h < 0;
-      over ||= h > 0;
-    }
-    if (!under || !over) return [];
-    let cut: Winding | null = planeSquare(plane);
-    for (const p of brushPlanes(brush)) cut &&= clipBehind(cut, p, false, 1e-6);
-    return cut ? [cut.map((p) => [dot(sub(p, origin), u), dot(sub(p, origin), v)] as const)] : [];
-  });
-}
-
-/**
- * The free stretch along one direction of a section, at a place of the other: the nearest to `near` of those that end on both sides,
- * else of all.
- */
-function freeAt(section: Section, axis: 0 | 1, at: number, near: number): Stretch {
-  const across = axis === 0 ? 1 : 0;
-  const blocked = section
-    .flatMap((outline): Stretch[] => {
-      let [from, to] = [Infinity, -Infinity];
-      outline.forEach((p, i) => {
-        const q = outline[(i + 1) % outline.length]!;
-        const [a, b] = [p[across] - at, q[across] - at];
-        if ((a < 0 && b < 0) || (a > 0 && b > 0) || a === b) return;
-        const x = p[axis] + ((q[axis] - p[axis]) * a) / (a - b);
-        [from, to] = [Math.min(from, x), Math.max(to, x)];
-      });
-      return to > from ? [[from, to]] : [];
-    })
-    .sort((a, b) => a[0] - b[0]);
-  const away = ([low, high]: Stretch) => Math.max(0, low - near, near - high) + (high - low === Infinity ? 1e9 : 0);
-  const free: Stretch[] = [];
-  let past = -Infinity;
-  for (const [from, to] of [...blocked, [Infinity, Infinity] as const]) {
-    if (from - past > LEAST_GAP) free.push([past, from]);
-    past = Math.max(past, to);
-  }
-  return free.reduce((best, one) => (away(one) < away(best) ? one : best));
-}
 
 /** Where the place may be taller than elsewhere: just beside each corner that was cut, and half way between. */
 function* placesWithin(section: Section, [from, to]: Stretch): Generator<number> {

@@ -44,3 +44,4 @@ export * from './sky.ts';
 export * from './reflections.ts';
 export * from './gates.ts';
 export * from './hints.ts';
+export { freeRegion, sectionAt } from './section.ts';

@@ -334,7 +334,7 @@ export function writeLevel({ meta, ...arrays }: Level): Uint8Array {
 const NO_SCENERY = new Uint8Array(0);
 
 /** The level of the distant scenery; null where there is none, or the level is older than sceneries. */
-export const sceneryLevel = ({ scenery }: Pick<Level, 'scenery'>): Level | null =>
+export const sceneryLevel = ({ scenery }: Level): Level | null =>
   scenery?.length > 0 ? readLevel(scenery) : null;
 
 /** From where in the level of the scenery it is seen by who is at `p` in the map. */

@@ -1,0 +1,153 @@
+import { brushBounds, brushPlanes, hullOf, type Brush, type Solid } from '../brush/index.ts';
+import { freeRegion, sectionAt } from '../edit/index.ts';
+import { stillBrushes, type MapDocument } from '../map/index.ts';
+import {
+  addScaled,
+  areaVector,
+  boxesOverlap,
+  boxOf,
+  centroid,
+  cross,
+  dot,
+  growBox,
+  hashRandom,
+  hypot,
+  negate,
+  normalize,
+  samePlane,
+  signedDistance,
+  sub,
+  type Plane,
+  type Vec3,
+} from '../math/index.ts';
+
+/** How thick (cm) a brush that fills a hole is. */
+export const PLUG = 16;
+/** It reaches so far (cm) into what it ends at. */
+const LAP = 2;
+/** Where a hole is found only roughly, the gap may begin so far (cm) from the middle of its outline. */
+const NEAR = 64;
+/** Beside the hole's own plane (cm along its normal): where walls meet slantwise the gap may end in one of them only. */
+const BESIDE = [0, PLUG / 2, -PLUG / 2, PLUG, -PLUG];
+/** So many planes of faces are tried, no farther than this (cm) from the hole: where a whole wall is missing those of its neighbours' ends. */
+const [PLANES, FAR] = [24, 1000];
+/** Solids farther than this (cm) from the hole do not count: no gap is that large. */
+const AROUND = 1500;
+/** So many places of a gap are looked from, so many ways each. */
+const [PLACES, WAYS] = [4, 12];
+/** How far from the gap, cm. */
+const PAST = [1, 20, 50];
+
+/** A gap between solids in a plane: its corners, and how thick a brush in it may be on either side. */
+interface GapPlane {
+  readonly at: Vec3;
+  readonly normal: Vec3;
+  /** From where along the normal, and to where, a brush would fill it. */
+  readonly from: number;
+  readonly to: number;
+}
+
+/**
+ * A solid that closes a hole: across the whole gap between solids, in the hole's plane or, where that is only a place on the way out, in
+ * the plane near it behind which most is void. Where a hole has no outline it is looked for round `from`. Null where none is found.
+ */
+export function plugFor(doc: MapDocument, hole: readonly Vec3[], from?: Vec3): Solid | null {
+  const normal = hole.length < 3 ? null : normalize(areaVector(hole));
+  const outlined = normal !== null && normal.every(Number.isFinite) && hypot(...normal) > 0.5;
+  const middle = outlined ? centroid(hole) : from;
+  if (!middle) return null;
+  const around = growBox(boxOf(outlined ? hole : [middle]), AROUND);
+  const solids = stillBrushes(doc).filter((b) => b.role === 'structure' && boxesOverlap(brushBounds(b), around));
+  let best: { plug: Solid; score: number } | null = null;
+  for (const gap of gapsNear(solids, middle, outlined ? normal : null)) {
+    const found = closing(solids, gap);
+    // The hole's own planes come first: others have to be clearly better.
+    if (found && (!best || found.score > best.score + 0.15)) best = found;
+  }
+  if (best) return best.plug;
+  if (!outlined) return null;
+  const wider = hole.map((p) => addScaled(p, normalize(sub(p, middle)), LAP));
+  return hullOf(wider.flatMap((p) => [addScaled(p, normal, PLUG / 2), addScaled(p, normal, -PLUG / 2)]));
+}
+
+/** Where the gap of a hole may lie. */
+function* gapsNear(solids: readonly Brush[], middle: Vec3, normal: Vec3 | null): Generator<GapPlane> {
+  for (const out of normal ? BESIDE : [])
+    yield { at: addScaled(middle, normal!, out), normal: normal!, from: -PLUG / 2, to: PLUG / 2 };
+  const planes: { plane: Plane; far: number }[] = [];
+  for (const plane of solids.flatMap(brushPlanes)) {
+    const far = Math.abs(signedDistance(plane, middle));
+    if (far < FAR && !planes.some((known) => samePlane(known.plane, plane))) planes.push({ plane, far });
+  }
+  planes.sort((a, b) => a.far - b.far);
+  for (const { plane } of planes.slice(0, PLANES)) {
+    // Just within the ends of what stands beside it.
+    const at = addScaled(middle, plane.normal, -signedDistance(plane, middle) - 1);
+    yield { at, normal: plane.normal, from: 1 - PLUG, to: 1 };
+  }
+}
+
+/** The solid that closes a gap, and how much more void there is on one side of it than on the other. Null where the gap does not end. */
+function closing(solids: readonly Brush[], { at, normal, from, to }: GapPlane): { plug: Solid; score: number } | null {
+  const u = normalize(cross(Math.abs(normal[2]) < 0.99 ? [0, 0, 1] : [0, 1, 0], normal));
+  const v = cross(normal, u);
+  const region = freeRegion(sectionAt(solids, { at, u, v }), NEAR);
+  if (!region) return null;
+  const put = ([a, b]: readonly [number, number], out: number) =>
+    addScaled(addScaled(addScaled(at, u, a), v, b), normal, out);
+  const range = (k: 0 | 1) => [Math.min(...region.map((p) => p[k])), Math.max(...region.map((p) => p[k]))] as const;
+  const middle = [range(0), range(1)].map(([low, high]) => (low + high) / 2);
+  const wider = region.map(([a, b]) => [a + lap(a - middle[0]!), b + lap(b - middle[1]!)] as const);
+  const plug = hullOf(wider.flatMap((p) => [put(p, from), put(p, to)]));
+  // Halfway between where the gap begins and ends, along it.
+  const places = Array.from({ length: PLACES }, (_, i) => {
+    const k = 2 * Math.floor(((i + 0.5) / PLACES) * (region.length / 2));
+    const [x, low, high] = [region[k]![0], region[k]![1], region[k + 1]![1]];
+    return [x + lap(middle[0]! - x) / LAP, (low + high) / 2] as const;
+  });
+  // Beside it, and past the wall that it is in.
+  const open = (way: Vec3, out: number) =>
+    Math.max(
+      ...PAST.map((more) =>
+        openShare(
+          solids,
+          places.map((p) => addScaled(put(p, out), way, more)),
+          way,
+        ),
+      ),
+    );
+  return { plug, score: Math.abs(open(normal, to) - open(negate(normal), from)) };
+}
+
+const lap = (by: number): number => Math.sign(by) * LAP;
+
+/** What share of the ways from some places, to one side, meet no solid. */
+function openShare(solids: readonly Brush[], places: readonly Vec3[], side: Vec3): number {
+  let open = 0;
+  places.forEach((place, i) => {
+    for (let k = 0; k < WAYS; k++) {
+      const random = [1, 2, 3].map((c) => hashRandom(i, k, c) * 2 - 1) as unknown as Vec3;
+      const way = normalize(dot(random, side) < 0 ? negate(random) : random);
+      if (!solids.some((solid) => meets(solid, place, way))) open++;
+    }
+  });
+  return open / (places.length * WAYS);
+}
+
+/** Whether a ray meets a solid. */
+function meets(solid: Brush, from: Vec3, way: Vec3): boolean {
+  const { min, max } = brushBounds(solid);
+  // Most lie behind it.
+  if ([0, 1, 2].some((i) => (way[i]! > 0 ? max[i]! < from[i]! : way[i]! < 0 ? min[i]! > from[i]! : false)))
+    return false;
+  let [enter, leave] = [0, Infinity];
+  for (const { normal, distance } of brushPlanes(solid)) {
+    const [ahead, over] = [dot(normal, way), dot(normal, from) - distance];
+    if (ahead === 0) {
+      if (over > 0) return false;
+    } else if (ahead < 0) enter = Math.max(enter, -over / ahead);
+    else leave = Math.min(leave, -over / ahead);
+    if (enter > leave) return false;
+  }
+  return true;
+}
