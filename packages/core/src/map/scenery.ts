@@ -76,7 +76,7 @@ function findScenery(doc: MapDocument): Scenery | null {
   return { thing, region, scale, at: thing.at, from: doc.entities.get(stands)?.at ?? [0, 0, 0], rest, alone };
 }
 
-const inSky = (e: Entity): boolean => entityKind(e.kind)?.inSky != null;
+const inSky = (e: Entity): boolean => (entityKind(e.kind)?.inSky ?? null) !== null;
 
 /** Six slabs that show the sky. */
 function skyAround({ min, max }: Box): Brush[] {
