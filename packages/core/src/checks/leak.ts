@@ -13,7 +13,7 @@ export type LeakPlace = Pick<Leak, 'hole' | 'beside'> & Partial<Pick<Leak, 'trai
 
 /** A structure brush in the hole, of the material that the brushes beside it show. */
 export function fillHole(doc: MapDocument, { hole, beside, trail }: LeakPlace): MapDocument {
-  const plug = plugFor(doc, hole, trail?.at(-1));
+  const plug = plugFor(doc, hole, trail?.at(-2) ?? trail?.[0]);
   if (!plug) throw new EditError('leak.noHole', 'The hole has no outline. Go there and close it by hand.');
   const like = beside.map((id) => doc.brushes.get(id)).find((b) => b?.role === 'structure');
   const id = newId();

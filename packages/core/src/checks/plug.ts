@@ -49,25 +49,38 @@ interface GapPlane {
 
 /**
  * A solid that closes a hole: across the whole gap between solids, in the hole's plane or, where that is only a place on the way out, in
- * the plane near it behind which most is void. Where a hole has no outline it is looked for round `from`. Null where none is found.
+ * the plane near it behind which most is void. `from` is where the way out goes through the hole, or begins where that has no outline. Null where none is found.
  */
 export function plugFor(doc: MapDocument, hole: readonly Vec3[], from?: Vec3): Solid | null {
   const normal = hole.length < 3 ? null : normalize(areaVector(hole));
   const outlined = normal !== null && normal.every(Number.isFinite) && hypot(...normal) > 0.5;
-  const middle = outlined ? centroid(hole) : from;
-  if (!middle) return null;
-  const around = growBox(boxOf(outlined ? hole : [middle]), AROUND);
+  const middle = outlined ? centroid(hole) : null;
+  const around = growBox(boxOf([...(outlined ? hole : []), ...(from ? [from] : [])]), AROUND);
   const solids = stillBrushes(doc).filter((b) => b.role === 'structure' && boxesOverlap(brushBounds(b), around));
-  let best: { plug: Solid; score: number } | null = null;
-  for (const gap of gapsNear(solids, middle, outlined ? normal : null)) {
+  const best = [middle, from ?? null]
+    .flatMap((point) => (point ? (bestGap(solids, point, outlined ? normal : null) ?? []) : []))
+    .reduce<Closed | null>((a, b) => (a && a.score >= b.score ? a : b), null);
+  if (best) return best.plug;
+  if (!outlined || !middle) return null;
+  const wider = hole.map((p) => addScaled(p, normalize(sub(p, middle)), LAP));
+  return hullOf(wider.flatMap((p) => [addScaled(p, normal, PLUG / 2), addScaled(p, normal, -PLUG / 2)]));
+}
+
+/** A solid that closes a gap, and how much more void there is on one side of it than on the other, 0 to 1. */
+interface Closed {
+  readonly plug: Solid;
+  readonly score: number;
+}
+
+/** What closes the gap near a point best. */
+function bestGap(solids: readonly Brush[], point: Vec3, normal: Vec3 | null): Closed | null {
+  let best: Closed | null = null;
+  for (const gap of gapsNear(solids, point, normal)) {
     const found = closing(solids, gap);
     // The hole's own planes come first: others have to be clearly better.
     if (found && (!best || found.score > best.score + 0.15)) best = found;
   }
-  if (best) return best.plug;
-  if (!outlined) return null;
-  const wider = hole.map((p) => addScaled(p, normalize(sub(p, middle)), LAP));
-  return hullOf(wider.flatMap((p) => [addScaled(p, normal, PLUG / 2), addScaled(p, normal, -PLUG / 2)]));
+  return best;
 }
 
 /** Where the gap of a hole may lie. */
@@ -87,8 +100,8 @@ function* gapsNear(solids: readonly Brush[], middle: Vec3, normal: Vec3 | null):
   }
 }
 
-/** The solid that closes a gap, and how much more void there is on one side of it than on the other. Null where the gap does not end. */
-function closing(solids: readonly Brush[], { at, normal, from, to }: GapPlane): { plug: Solid; score: number } | null {
+/** The solid that closes a gap. Null where the gap does not end. */
+function closing(solids: readonly Brush[], { at, normal, from, to }: GapPlane): Closed | null {
   const u = normalize(cross(Math.abs(normal[2]) < 0.99 ? [0, 0, 1] : [0, 1, 0], normal));
   const v = cross(normal, u);
   const region = freeRegion(sectionAt(solids, { at, u, v }), NEAR);
