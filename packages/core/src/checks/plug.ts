@@ -38,7 +38,7 @@ const [PLACES, WAYS] = [4, 12];
 /** How far from the gap, cm. */
 const PAST = [1, 20, 50];
 
-/** A gap between solids in a plane: its corners, and how thick a brush in it may be on either side. */
+/** A plane in which the gap between solids may lie, through a point in it. */
 interface GapPlane {
   readonly at: Vec3;
   readonly normal: Vec3;
@@ -49,7 +49,8 @@ interface GapPlane {
 
 /**
  * A solid that closes a hole: across the whole gap between solids, in the hole's plane or, where that is only a place on the way out, in
- * the plane near it behind which most is void. `from` is where the way out goes through the hole, or begins where that has no outline. Null where none is found.
+ * the plane near it behind which most is void. `from` is where the way out goes through the hole, or begins where that has no outline.
+ * Null where none is found.
  */
 export function plugFor(doc: MapDocument, hole: readonly Vec3[], from?: Vec3): Solid | null {
   const normal = hole.length < 3 ? null : normalize(areaVector(hole));
