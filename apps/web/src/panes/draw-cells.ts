@@ -1,4 +1,4 @@
-import { portalOutline, type Box, type Sight, type SightLine, type Vec3, type Winding } from '@yesca/core';
+import { lerp, portalOutline, type Box, type Sight, type SightLine, type Vec3, type Winding } from '@yesca/core';
 import { cellSection } from '../geometry/cell-shape.ts';
 import { beyond, toScreen, type SheetView } from '../geometry/projection.ts';
 import { cellAt, isSeen, scaleOf, STEPS, type Measure, type useSight } from '../state/sight.ts';
@@ -131,7 +131,7 @@ function drawPortals(ctx: Ctx, view: SheetView, sight: Sight, inks: Inks): void 
       const [d, e] = [beyond(view, p), beyond(view, q)];
       if (d < 0 === e < 0) return;
       const t = d / (d - e);
-      ends.push([p[0] + (q[0] - p[0]) * t, p[1] + (q[1] - p[1]) * t, p[2] + (q[2] - p[2]) * t]);
+      ends.push(lerp(p, q, t));
     });
     if (ends.length < 2) continue;
     ctx.moveTo(...toScreen(view, ends[0]!));

@@ -88,13 +88,16 @@ function bestGap(solids: readonly Brush[], point: Vec3, normal: Vec3 | null): Cl
 function* gapsNear(solids: readonly Brush[], middle: Vec3, normal: Vec3 | null): Generator<GapPlane> {
   for (const out of normal ? BESIDE : [])
     yield { at: addScaled(middle, normal!, out), normal: normal!, from: -PLUG / 2, to: PLUG / 2 };
-  const planes: { plane: Plane; far: number }[] = [];
-  for (const plane of solids.flatMap(brushPlanes)) {
-    const far = Math.abs(signedDistance(plane, middle));
-    if (far < FAR && !planes.some((known) => samePlane(known.plane, plane))) planes.push({ plane, far });
-  }
-  planes.sort((a, b) => a.far - b.far);
-  for (const { plane } of planes.slice(0, PLANES)) {
+  const near = solids
+    .flatMap(brushPlanes)
+    .map((plane) => ({ plane, far: Math.abs(signedDistance(plane, middle)) }))
+    .filter(({ far }) => far < FAR)
+    .sort((a, b) => a.far - b.far);
+  const tried: Plane[] = [];
+  for (const { plane } of near) {
+    if (tried.length === PLANES) return;
+    if (tried.some((known) => samePlane(known, plane))) continue;
+    tried.push(plane);
     // Just within the ends of what stands beside it.
     const at = addScaled(middle, plane.normal, -signedDistance(plane, middle) - 1);
     yield { at, normal: plane.normal, from: 1 - PLUG, to: 1 };

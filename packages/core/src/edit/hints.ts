@@ -2,6 +2,7 @@ import { hullOf, type Brush } from '../brush/index.ts';
 import { newId, stillBrushes, type MapDocument } from '../map/index.ts';
 import { addScaled, cross, dot, length, normalize, sub, type Vec3 } from '../math/index.ts';
 import { dressSolid } from '../surface/index.ts';
+import { addBrushes } from './brushes.ts';
 import { EditError } from './errors.ts';
 import { BESIDE, freeAt, LEAST_GAP, sectionAt, type Section, type Stretch } from './section.ts';
 
@@ -65,7 +66,7 @@ function closedAt(section: Section, reach: number): readonly [at: number, low: n
 /** The document with a hint across a place, see {@link hintAcross}. */
 export function addHint(doc: MapDocument, line: HintLine): { doc: MapDocument; brushes: string[] } {
   const hint = hintAcross(doc, line);
-  return { doc: { ...doc, brushes: new Map(doc.brushes).set(hint.id, hint) }, brushes: [hint.id] };
+  return { doc: addBrushes(doc, [hint]), brushes: [hint.id] };
 }
 
 /** Corners computed from drawn points lie on whole thousandths, so that straight hints are boxes. */
