@@ -59,14 +59,14 @@ export function* bounces(
 ): Generator<DueJob, { readonly lists: readonly Lists[]; readonly left: readonly number[] }, unknown> {
   const { options } = input;
   const { kept } = control;
-  const { solids: brushes } = litBrushes(input.brushes, input.materials);
+  const { solids: brushes, veils } = litBrushes(input.brushes, input.materials);
   const linked = charts.map(({ surface, size, outline }, i) => ({
     plane: surface.plane,
     luxel: size,
     outline,
     patches: lit[i]!.patches,
   }));
-  const wanted = { brushes, charts: linked, count: options.links };
+  const wanted = { brushes, veils, charts: linked, count: options.links };
   const links = (yield dueJob(linksJob, wanted, partOf(control, 0, LINKED))) as readonly Int32Array[];
   const world = worldOf(charts, lit, links, options.links, input.materials);
   const given = givenBy(groups, world, lit);
@@ -85,6 +85,7 @@ export function* bounces(
         hotJob,
         {
           brushes,
+          veils,
           charts: linked,
           given: anew.map((g) => Float32Array.from(world.area, (_, p) => luminanceOf(given[g]!, p * 3))),
         },

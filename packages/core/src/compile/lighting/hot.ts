@@ -1,9 +1,11 @@
 import type { Brush } from '../../brush/index.ts';
+import { LUMINANCE } from '../../entity/index.ts';
 import type { Job } from '../../jobs/index.ts';
 import { dot, OFF_SURFACE } from '../../math/index.ts';
 import { makeRays, type Rays } from '../tracing/index.ts';
 import { planeDirections } from './charts.ts';
 import type { LinkedChart } from './links.ts';
+import { Veils, type Veil } from './veils.ts';
 
 /** Patches that give off more than so many times the mean are hot. */
 const HOT = 6;
@@ -33,6 +35,7 @@ export const NONE_HOT: HotPairs = { pairs: new Int32Array(0), share: new Float32
 
 export interface HotInput {
   readonly brushes: readonly Brush[];
+  readonly veils: readonly Veil[];
   readonly charts: readonly LinkedChart[];
   /** What patches give off at first, for each light: luminance. */
   readonly given: readonly Float32Array[];
@@ -40,6 +43,7 @@ export interface HotInput {
 
 interface Shared {
   readonly brushes: readonly Brush[];
+  readonly veils: readonly Veil[];
   readonly charts: readonly LinkedChart[];
   /** For each light. */
   readonly hot: readonly Hot[];
@@ -74,19 +78,19 @@ interface Hot {
  */
 export const hotJob: Job<HotInput, Shared, Item, HotPairs[], readonly HotPairs[]> = {
   name: 'hot',
-  cut: ({ brushes, charts, given }) => {
+  cut: ({ brushes, veils, charts, given }) => {
     let first = 0;
     const items = charts.map(({ patches }, chart): Item => {
       const item = { chart, first };
       first += patches.area.length;
       return item;
     });
-    return { shared: { brushes, charts, hot: given.map((light) => hottest(charts, light)) }, items };
+    return { shared: { brushes, veils, charts, hot: given.map((light) => hottest(charts, light)) }, items };
   },
   shard: 32,
-  prepare: ({ brushes, charts, hot }) => {
-    const rays = makeRays(brushes);
-    return ({ chart, first }) => hot.map((light) => look(light, rays, charts[chart]!, first));
+  prepare: ({ brushes, veils: some, charts, hot }) => {
+    const [rays, veils] = [makeRays(brushes), new Veils(some)];
+    return ({ chart, first }) => hot.map((light) => look(light, rays, veils, charts[chart]!, first));
   },
   merge: ({ given }, results) => given.map((_, l) => joined(results.map((lights) => lights[l]!))),
   memory: (lights) => lights.flatMap(({ pairs, share }) => [pairs.buffer, share.buffer]),
@@ -149,7 +153,7 @@ function hottest(charts: readonly LinkedChart[], given: Float32Array): Hot {
   };
 }
 
-function look(hot: Hot, rays: Rays, chart: LinkedChart, first: number): HotPairs {
+function look(hot: Hot, rays: Rays, veils: Veils, chart: LinkedChart, first: number): HotPairs {
   const { plane, patches } = chart;
   const { normal, distance } = plane;
   const { s, t } = planeDirections(normal);
@@ -199,7 +203,8 @@ function look(hot: Hot, rays: Rays, chart: LinkedChart, first: number): HotPairs
         const v = -(wx * hot.frames[f + 3]! + wy * hot.frames[f + 4]! + wz * hot.frames[f + 5]!);
         if (u <= 0 || v <= 0 || rays.anyHit(ox, oy, oz, wx, wy, wz, 1)) continue;
         const w2 = wx * wx + wy * wy + wz * wz;
-        sum += (u * v * area) / (Math.PI * w2 * w2);
+        const part = veils.none ? 1 : dot(LUMINANCE, veils.through([ox, oy, oz], [wx, wy, wz], 1));
+        sum += (part * u * v * area) / (Math.PI * w2 * w2);
       }
       // One that is hidden counts too: links are not to bring it instead.
       pairs.push(first + p, hot.patches[h]!);

@@ -317,9 +317,21 @@ export class LightFinder {
     for (let k = 0; k < HARMONICS; k++) for (let c = 0; c < 3; c++) out[k * 3 + c]! += this.basis[k]! * light[c]!;
   }
 
-  /** How bright the solid is that a ray met so far away; null for none. */
+  /** How bright it is along a ray that met a solid, or none, so far away: the veils before it, and what is seen through them. */
   private met(p: Vec3, way: Vec3, solid: number, far: number): Vec3 | null {
-    return solid < 0 ? null : this.nits(this.brushes[solid]!, addScaled(p, way, far), way);
+    const end = solid < 0 ? null : this.nits(this.brushes[solid]!, addScaled(p, way, far), way);
+    const before = this.veils.none ? [] : this.veils.along(p, way, far);
+    if (before.length === 0) return end;
+    const sum: [number, number, number] = [0, 0, 0];
+    const left: [number, number, number] = [1, 1, 1];
+    for (const { veil, at, cover, tint } of before) {
+      const own = this.nits(this.veils.veils[veil]!.brush, addScaled(p, way, at), way);
+      for (const c of [0, 1, 2] as const) {
+        sum[c] += left[c] * cover * (own?.[c] ?? 0);
+        left[c] *= (1 - cover) * tint[c];
+      }
+    }
+    return [0, 1, 2].map((c) => sum[c]! + left[c]! * (end?.[c] ?? 0)) as unknown as Vec3;
   }
 
   /** How bright what a ray meets is, seen along its way. */

@@ -53,7 +53,7 @@ export interface SourceAt {
   readonly over: (polygon: readonly (readonly [number, number])[]) => number;
   /**
    * Where rays are sent from a place where something may be in the way, the `n`-th of a luxel: fills `targets` with places and the light
-   * that comes from each, five numbers, and gives how many.
+   * that comes from each, five numbers, and gives how many. They hold until the next place is aimed from, by whatever light.
    */
   readonly aim: (n: number, a: number, b: number) => number;
   readonly targets: Float64Array;
@@ -248,6 +248,9 @@ const RAYS: Readonly<Record<number, number>> = { 1: 32, 2: 16, 4: 8 };
 const MOST_RAYS = 256;
 const QUICK_RAYS = 4;
 
+/** Where the rays of the place that is aimed from go: one place at a time, whatever the light. */
+const AIMED = new Float64Array(MOST_RAYS * 5);
+
 /** And as many from farther than so many times the faces' radius. */
 const PARTS = 4;
 const FEW_RAYS: Readonly<Record<number, number>> = { 1: 12, 2: 3, 4: 1 };
@@ -263,14 +266,19 @@ function areaSource({ chart, samples }: Sampled, { faces, luminance }: AreaLight
   const { normal, distance } = surface.plane;
   const behind = { normal: scale(normal, -1), distance: -distance };
   const seen = faces.flatMap(({ winding, normal: facing }) => {
-    const face = clipBehind(winding, behind);
+    let [low, high] = [Infinity, -Infinity];
+    for (const p of winding) {
+      const h = dot(normal, p) - distance;
+      if (h < low) low = h;
+      if (h > high) high = h;
+    }
+    if (high <= 0) return [];
+    // Most are seen whole, by all charts alike.
+    const face = low >= 0 ? winding : clipBehind(winding, behind);
     if (!face) return [];
     const front = dot(facing, face[0]!);
     if (surface.winding.every((p) => dot(p, facing) <= front + ON_PLANE)) return [];
-    const middle = windingCentroid(face);
-    const drawn = drawnIn(face, middle, facing);
-    const triangles = drawn.slice(2).map((p, i): Vec3[] => [drawn[0]!, drawn[i + 1]!, p]);
-    return [{ face, facing, front, middle, area: windingArea(face), triangles, drawn }];
+    return [face === winding ? wholeFace(winding, facing) : glowingFace(face, facing)];
   });
   if (seen.length === 0) return null;
   const whole = boxOf(seen.flatMap((f) => [...f.face]));
@@ -322,7 +330,7 @@ function areaSource({ chart, samples }: Sampled, { faces, luminance }: AreaLight
   const isFar = (a0: number, b0: number, size: number): boolean =>
     least(a0, b0, a0 + size, b0 + size) > (FAR_AWAY / 4) * size;
 
-  const targets = new Float64Array(MOST_RAYS * 5);
+  const targets = AIMED;
   let count = 0;
   const put = (p: Vec3, light: number): void => {
     if (count >= MOST_RAYS) return;
@@ -386,6 +394,35 @@ function areaSource({ chart, samples }: Sampled, { faces, luminance }: AreaLight
     isClose: (a: number, b: number) => (a - ma) ** 2 + (b - mb) ** 2 + height * height <= (PARTS * radius) ** 2,
   };
   return { points: cornersOf(points), lux, isWeak, isFar, isNear: () => false, over: () => 0, aim, targets, shape };
+}
+
+/** A face that shines, or what of it a chart sees. */
+interface GlowingFace {
+  readonly face: Winding;
+  readonly facing: Vec3;
+  /** How far along `facing` it lies. */
+  readonly front: number;
+  readonly middle: Vec3;
+  readonly area: number;
+  readonly triangles: readonly Vec3[][];
+  /** A little smaller, and off its solid. */
+  readonly drawn: readonly Vec3[];
+}
+
+function glowingFace(face: Winding, facing: Vec3): GlowingFace {
+  const middle = windingCentroid(face);
+  const drawn = drawnIn(face, middle, facing);
+  const triangles = drawn.slice(2).map((p, i): Vec3[] => [drawn[0]!, drawn[i + 1]!, p]);
+  return { face, facing, front: dot(facing, face[0]!), middle, area: windingArea(face), triangles, drawn };
+}
+
+const wholeFaces = new WeakMap<Winding, GlowingFace>();
+
+/** {@link glowingFace} of a whole face, made once for all charts. */
+function wholeFace(face: Winding, facing: Vec3): GlowingFace {
+  let known = wholeFaces.get(face);
+  if (!known) wholeFaces.set(face, (known = glowingFace(face, facing)));
+  return known;
 }
 
 /** A face a little smaller, and off its solid. */

@@ -7,6 +7,7 @@ import { inOutline, planeDirections } from './charts.ts';
 import { FAR } from './lights.ts';
 import { PATCH_LUXELS, type ChartPatches } from './patches.ts';
 import { PlaneTable } from './planes.ts';
+import { LOST, Veils, type Veil } from './veils.ts';
 
 /** A chart as links see it. */
 export interface LinkedChart {
@@ -23,6 +24,7 @@ export const OUTSIDE = -2;
 
 export interface LinksInput {
   readonly brushes: readonly Brush[];
+  readonly veils: readonly Veil[];
   readonly charts: readonly LinkedChart[];
   /** Links a patch. */
   readonly count: number;
@@ -33,7 +35,8 @@ const SHARD = 256;
 
 /**
  * Traces links: from each patch so many rays, spread by the cosine law (every one then carries the same share of what comes in), to
- * the patches they meet, told by their places in the list of all charts' patches. They depend on the solids and surfaces alone: whatever shines, all its bounces are sums over them.
+ * the patches they meet, told by their places in the list of all charts' patches. As many of those that meet a veil end on it as it
+ * covers of what is behind it. They depend on the solids and surfaces alone: whatever shines, all its bounces are sums over them.
  */
 export const linksJob: Job<LinksInput, LinksInput, number, Int32Array, readonly Int32Array[]> = {
   name: 'links',
@@ -50,11 +53,12 @@ export const linksJob: Job<LinksInput, LinksInput, number, Int32Array, readonly 
 };
 
 /** Names all that links depend on. */
-export const nameOfLinks = ({ brushes, charts, count }: LinksInput, hash: KeptResults['hash']): string =>
+export const nameOfLinks = ({ brushes, veils, charts, count }: LinksInput, hash: KeptResults['hash']): string =>
   hash(
     JSON.stringify([
       count,
       brushes.map(({ vertices, faces }) => [vertices, faces.map(({ loop, show }) => [loop, show])]),
+      veils,
       charts.map(({ plane, luxel, outline, patches }) => [
         plane,
         luxel,
@@ -72,9 +76,10 @@ const STEP_V = 0.5698402909980532;
 /** Patches in a row, and rows, that share a sequence. */
 const TURNS = 3;
 
-function makeLinker({ brushes, charts, count }: LinksInput): (chart: number) => Int32Array {
+function makeLinker({ brushes, veils: some, charts, count }: LinksInput): (chart: number) => Int32Array {
   const rays = makeRays(brushes);
-  const patchAt = makeLookup(brushes, charts);
+  const veils = new Veils(some);
+  const patchAt = makeLookup([...brushes, ...some.map((v) => v.brush)], charts);
   const batch = new Float64Array(count * 7);
   const solids = new Int32Array(count);
   const at = new Float64Array(count);
@@ -106,11 +111,21 @@ function makeLinker({ brushes, charts, count }: LinksInput): (chart: number) => 
         batch[to + 6] = FAR;
       }
       rays.firstHits(batch, count, solids, at);
-      for (let k = 0; k < count; k++)
-        links[p * count + k] = solids[k]! < 0 ? OUTSIDE : patchAt(solids[k]!, batch, k * 7, at[k]!);
+      for (let k = 0; k < count; k++) {
+        const end = veils.none ? null : endIn(veils, batch, k * 7, at[k]!, hashRandom(...seed, p * count + k, 3));
+        if (end === LOST) links[p * count + k] = OUTSIDE;
+        else if (end) links[p * count + k] = patchAt(brushes.length + end.veil, batch, k * 7, end.at);
+        else links[p * count + k] = solids[k]! < 0 ? OUTSIDE : patchAt(solids[k]!, batch, k * 7, at[k]!);
+      }
     }
     return links;
   };
+}
+
+/** Where a ray ends before `far` in a veil, by a chance. */
+function endIn(veils: Veils, rays: Float64Array, ray: number, far: number, chance: number): ReturnType<Veils['ends']> {
+  const from: Vec3 = [rays[ray]!, rays[ray + 1]!, rays[ray + 2]!];
+  return veils.ends(from, [rays[ray + 3]!, rays[ray + 4]!, rays[ray + 5]!], far, chance);
 }
 
 /** Directions by the cosine law about the last of three axes: for each turn so many, three numbers each. */

@@ -7,6 +7,7 @@ import { DRESS, rectangle, roomSpec } from '../../testing/rooms.ts';
 import { buildLevel, type BuildResult } from '../build.ts';
 import { brightness, lightPlace, luxAt } from '../level/index.ts';
 import { probe } from '../probe.ts';
+import { LOST, veilOf, Veils } from './veils.ts';
 
 const facts = { width: 64, height: 64, texelsPerCm: 1 };
 const grey = '8'.repeat(1024);
@@ -20,6 +21,9 @@ const materials = (name: string): MaterialFacts | undefined =>
     slate: { ...facts, name, solidity: 'solid' as const },
     lamp: { ...facts, name, solidity: 'solid' as const, average: '#ffffff', glow: 5000 },
   })[name];
+
+const blueGlass = (name: string): MaterialFacts | undefined =>
+  name === 'glass' ? { ...materials(name)!, average: '#3c5ac8' } : materials(name);
 
 const hall = (open = false): MapDocument => {
   const doc = addRoom(emptyMap('hall'), roomSpec(rectangle(0, 0, 800, 800), { ceiling: 400, open }), DRESS);
@@ -174,4 +178,84 @@ describe('coloured glass', () => {
     const [pr, , pb] = answer!.illuminance as Vec3;
     expect(pr / pb).toBeCloseTo(tint[0]!, 1);
   });
+});
+
+describe('light that bounces', () => {
+  /** What a wall between lets through of it, and what is behind comes back but for a little: walls are dark. */
+  const dark = (mask: string) => (name: string) =>
+    ({
+      net: { ...facts, name, solidity: 'cutOut' as const, mask: mask.repeat(1024), average: '#000000' },
+      plaster: { ...facts, name, solidity: 'solid' as const, average: '#505050' },
+    })[name];
+  const split = addBrushes(
+    changeEntity(
+      placeEntity(
+        placeEntity(
+          addRoom(emptyMap('split'), roomSpec(rectangle(0, 0, 800, 400), { ceiling: 300 }), {
+            floor: 'plaster',
+            wall: 'plaster',
+            ceiling: 'plaster',
+          }),
+          'spawn',
+          [200, 100, 0],
+          0,
+          's',
+        ),
+        'pointLight',
+        [200, 200, 150],
+        0,
+        'l',
+      ),
+      'l',
+      { params: { candela: 900, color: '#ffffff' } },
+    ),
+    [sheet('net', {}, [400, 0, 0], [401, 400, 300])],
+  );
+  const unlit = changeSettings(split, { ambientLux: 0, skyNits: 0 });
+  /** The mean of what bounces to the far wall, and to the floor before it. */
+  const bounced = (mask: string): number => {
+    const own = dark(mask);
+    const [whole, direct] = [false, true].map((only) =>
+      buildLevel(unlit, 'review', {}, { direct: only, materials: own, probes: false }),
+    ) as [BuildResult, BuildResult];
+    const places = Array.from({ length: 40 }, (_, i): Vec3 => {
+      const y = 20 + ((i * 97) % 360);
+      return i % 2 ? [800, y, 20 + ((i * 53) % 260)] : [520 + ((i * 31) % 260), y, 0];
+    });
+    return places.reduce((sum, p) => sum + lux(whole, p) - lux(direct, p), 0) / places.length;
+  };
+  const bare = bounced('0');
+
+  test('is stopped by a net without holes, and by another as much as it covers', () => {
+    expect(bare).toBeGreaterThan(1);
+    // The net stands on patches of the floor that reach out on both sides.
+    expect(bounced('f')).toBeLessThan(0.02 * bare);
+    // What went to and fro through it is dimmed more than once: of walls as dark as these that is a little.
+    const part = bounced('8') / bare;
+    expect(part).toBeLessThan(1.02 * (1 - 8 / 15));
+    expect(part).toBeGreaterThan(0.9 * (1 - 8 / 15));
+  });
+});
+
+test('a ray ends on a net as often as that covers, in coloured glass as often as that swallows it, else behind', () => {
+  const veils = ['gauze', 'glass'].map(
+    (material, i) => veilOf(sheet(material, {}, [300 + i * 50, 0, 0], [301 + i * 50, 100, 100]), blueGlass)!,
+  );
+  const [from, along]: [Vec3, Vec3] = [[200, 50, 50], [1, 0, 0]];
+  const all = new Veils(veils);
+  const counts = { net: 0, pane: 0, lost: 0, through: 0 };
+  const rays = 20_000;
+  for (let k = 0; k < rays; k++) {
+    const end = all.ends(from, along, 400, (k + 0.5) / rays);
+    counts[end === null ? 'through' : end === LOST ? 'lost' : end.veil === 0 ? 'net' : 'pane']++;
+    if (end !== null && end !== LOST) expect(end.at).toBeCloseTo(end.veil === 0 ? 100 : 150, 9);
+  }
+  const part = all.through(from, along, 400);
+  const luminance = 0.2126 * part[0] + 0.7152 * part[1] + 0.0722 * part[2];
+  expect(counts.net / rays).toBeCloseTo(8 / 15, 3);
+  expect(counts.pane / rays).toBeCloseTo((7 / 15) * coverAt({ solidity: 'seeThrough' }, 0, 0), 3);
+  expect(counts.through / rays).toBeCloseTo(luminance, 3);
+  expect(counts.lost).toBeGreaterThan(0);
+  // What lies beyond the end is not met.
+  expect(all.ends(from, along, 90, 0.999)).toBeNull();
 });

@@ -1,6 +1,6 @@
 import { brushBounds, type Brush, type Face } from '../../brush/index.ts';
-import { boxOf, buildBvh, eachSwept, type Box, type Bvh, type Vec3 } from '../../math/index.ts';
-import { linearColor } from '../../entity/index.ts';
+import { boxOf, buildBvh, dot, eachSwept, type Box, type Bvh, type Vec3 } from '../../math/index.ts';
+import { linearColor, LUMINANCE } from '../../entity/index.ts';
 import { coverAt, texelAt, type MaterialFacts, type MaterialLookup } from '../../surface/index.ts';
 import { enterBrush } from '../tracing/index.ts';
 
@@ -36,6 +36,9 @@ export function veilOf(brush: Brush, materials: MaterialLookup): Veil | null {
 
 const WHOLE: Vec3 = [1, 1, 1];
 
+/** Where a ray ends that coloured glass swallows. */
+export const LOST = 'lost';
+
 /** Glass that covers half of what is behind it tints all that comes through; clearer glass as much less. */
 const TINTS = 2;
 
@@ -52,12 +55,23 @@ function tintOf(color: string): Vec3 {
   return known;
 }
 
+/** A veil that a ray meets. */
+export interface MetVeil {
+  /** Its place in the list. */
+  readonly veil: number;
+  readonly at: number;
+  /** How much it covers there of what is behind it, 0 to 1. */
+  readonly cover: number;
+  /** What it leaves of the light that it does not cover. */
+  readonly tint: Vec3;
+}
+
 /** What light comes through on its way: leaves, nets, bars and panes. */
 export class Veils {
   private readonly boxes: readonly Box[];
   private readonly tree: Bvh;
 
-  constructor(private readonly veils: readonly Veil[]) {
+  constructor(readonly veils: readonly Veil[]) {
     this.boxes = veils.map((v) => brushBounds(v.brush));
     this.tree = buildBvh(this.boxes);
   }
@@ -79,10 +93,39 @@ export class Veils {
    */
   through(o: Vec3, d: Vec3, far: number, except?: string): Vec3 {
     let part: Vec3 = WHOLE;
+    this.eachMet(o, d, far, ({ veil, cover, tint: [r, g, b] }) => {
+      if (this.veils[veil]!.brush.id !== except)
+        part = [part[0] * (1 - cover) * r, part[1] * (1 - cover) * g, part[2] * (1 - cover) * b];
+    });
+    return part;
+  }
+
+  /** What a ray meets before `far`, the nearest first. */
+  along(o: Vec3, d: Vec3, far: number): MetVeil[] {
+    const met: MetVeil[] = [];
+    this.eachMet(o, d, far, (one) => met.push(one));
+    return met.sort((a, b) => a.at - b.at || a.veil - b.veil);
+  }
+
+  /**
+   * Where a ray ends by a chance from 0 to 1: on a veil, as often as that covers what is behind it; {@link LOST} as often as it swallows
+   * what it does not cover; null for a ray that comes through.
+   */
+  ends(o: Vec3, d: Vec3, far: number, chance: number): MetVeil | typeof LOST | null {
+    let left = 1;
+    for (const met of this.along(o, d, far)) {
+      left *= 1 - met.cover;
+      if (chance >= left) return met;
+      left *= dot(LUMINANCE, met.tint);
+      if (chance >= left) return LOST;
+    }
+    return null;
+  }
+
+  private eachMet(o: Vec3, d: Vec3, far: number, take: (met: MetVeil) => void): void {
     const way: Vec3 = [d[0] * far, d[1] * far, d[2] * far];
-    eachSwept(this.tree, this.boxes, boxOf([o]), way, (item) => {
-      const { brush, facts } = this.veils[item]!;
-      if (part[0] + part[1] + part[2] === 0 || brush.id === except) return;
+    eachSwept(this.tree, this.boxes, boxOf([o]), way, (veil) => {
+      const { brush, facts } = this.veils[veil]!;
       const hit = enterBrush(brush, o, d, far);
       const face = hit && hit.face >= 0 ? brush.faces[hit.face]! : null;
       if (!hit || !face || !isSeen(face)) return;
@@ -91,9 +134,8 @@ export class Veils {
       const cover = coverAt(known, x / width, y / height);
       const tint = known.average === undefined ? WHOLE : tintOf(known.average);
       const tinted = Math.min(1, TINTS * cover);
-      const leaves = (c: 0 | 1 | 2) => part[c] * (1 - cover) * (1 - tinted + tinted * tint[c]);
-      part = [leaves(0), leaves(1), leaves(2)];
+      const leaves = (c: 0 | 1 | 2) => 1 - tinted + tinted * tint[c];
+      take({ veil, at: hit.at, cover, tint: [leaves(0), leaves(1), leaves(2)] });
     });
-    return part;
   }
 }
