@@ -1,4 +1,4 @@
-import { boxSolid, type Brush } from '../../brush/index.ts';
+import { boxSolid, prismSolid, type Brush } from '../../brush/index.ts';
 import { addBrushes, addRoom, changeEntity, changeSettings, placeEntity } from '../../edit/index.ts';
 import { linearColor } from '../../entity/index.ts';
 import { emptyMap, type MapDocument } from '../../map/index.ts';
@@ -128,6 +128,36 @@ describe('what two squares exchange', () => {
     const result = between(up, slab('wall', [79.75, 80, 60.25], [80, 160, 140.25], 'grey 0'));
     expect(Math.abs(meanOn(result, 'wall', [1, 0, 0]) / (100 * Math.PI) / 0.20004 - 1)).toBeLessThan(0.01);
   });
+});
+
+test('what two discs exchange that face each other on one axis is what their radii and the gap tell', () => {
+  const disc = (id: string, radius: number, z: number): Brush =>
+    dressSolid(
+      prismSolid({ min: [120 - radius, 120 - radius, z], max: [120 + radius, 120 + radius, z + 0.25] }, 24),
+      id,
+      'grey 0',
+      { role: 'detail' },
+    );
+  for (const [r1, r2, gap] of [
+    [40, 64, 48],
+    [72, 36, 90],
+  ] as const) {
+    const low = disc('low', r1, 40);
+    const up = facing(low, [0, 0, 1]);
+    const faces = low.faces.map((f, i) => (i === up ? { ...f, material: 'grey 0 glow 100' } : f));
+    const result = build(
+      addBrushes(room('grey 0', 240, 240, 240), [{ ...low, faces }, disc('high', r2, 40.25 + gap)]),
+      'final',
+    );
+    const area = (id: string, way: Vec3) =>
+      surfacesOf(result, id, way).reduce((sum, s) => sum + windingArea(s.winding), 0);
+    // As discs of the polygons' areas. (Two parallel coaxial discs: Howell, A Catalog of Radiation Heat Transfer Configuration Factors, C-41.)
+    const [a1, a2] = [area('low', [0, 0, 1]), area('high', [0, 0, -1])];
+    const x = 1 + (1 + a2 / (Math.PI * gap ** 2)) / (a1 / (Math.PI * gap ** 2));
+    const factor = (x - Math.sqrt(x ** 2 - (4 * a2) / a1)) / 2;
+    const falls = meanOn(result, 'high', [0, 0, -1]);
+    expect(Math.abs((falls * a2) / (a1 * factor * 100 * Math.PI) - 1)).toBeLessThan(0.01);
+  }
 });
 
 describe('a lamp in a room', () => {

@@ -238,10 +238,13 @@ describe('light that bounces', () => {
 });
 
 test('a ray ends on a net as often as that covers, in coloured glass as often as that swallows it, else behind', () => {
-  const veils = ['gauze', 'glass'].map(
-    (material, i) => veilOf(sheet(material, {}, [300 + i * 50, 0, 0], [301 + i * 50, 100, 100]), blueGlass)!,
+  const veils = ['gauze', 'glass'].map((material, i) =>
+    veilOf(sheet(material, {}, [300 + i * 50, 0, 0], [301 + i * 50, 100, 100]), blueGlass)!,
   );
-  const [from, along]: [Vec3, Vec3] = [[200, 50, 50], [1, 0, 0]];
+  const [from, along]: [Vec3, Vec3] = [
+    [200, 50, 50],
+    [1, 0, 0],
+  ];
   const all = new Veils(veils);
   const counts = { net: 0, pane: 0, lost: 0, through: 0 };
   const rays = 20_000;
