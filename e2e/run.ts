@@ -1,7 +1,7 @@
 import { blocking } from './blocking.ts';
 import { firstMap, leakingMap } from './first-map.ts';
 import { runAll } from './harness.ts';
-import { lights, reflections, skies } from './lights.ts';
+import { lights, playUnderSky, reflections, skies } from './lights.ts';
 import { doubleDoor, grilleAndPool, liftAndHatch } from './moving.ts';
 import { replays } from './replay.ts';
 import { revisions } from './revisions.ts';
@@ -22,6 +22,7 @@ const all = [
   grilleAndPool,
   lights,
   skies,
+  playUnderSky,
   reflections,
   sights,
   distance,

@@ -252,7 +252,8 @@ function yard(): MapDocument {
   return addBrushes(doc, [
     box('plain', [5500, -500, 0], [6500, 500, 10]),
     box('block', [6160, -20, 10], [6200, 20, 60]),
-    box('mark', [5500, -500, 0], [6500, 500, 400], { role: 'zone', owner: { id: 'far' } }),
+    // It ends just behind where it is seen from.
+    box('mark', [5998, -500, 0], [6500, 500, 400], { role: 'zone', owner: { id: 'far' } }),
   ]);
 }
 
@@ -285,6 +286,15 @@ export const distance: Test = [
     ] as const)
       assert.ok((await light(x, y)) < sky - 100, `the block at ${x} ${y}`);
     for (const x of [side + 3, -side - 3]) assert.ok((await light(x, top - 6)) > sky - 60, `the sky at ${x}`);
+    // Farther back one looks past the scenery's own sky, to the left: there is the sky as well.
+    await w.page.goto(w.page.url().replace(/\?.*/, '?at=20%20300%200&turn=90'));
+    await w.page.waitForSelector('[data-testid=walk]', { timeout: 60_000 });
+    await w.page.click('[data-testid=walk]');
+    await until(
+      () => light(-200, 150),
+      (n) => n > 250,
+      'the sky beside the scenery',
+    );
     assert.deepEqual(w.errors, []);
   },
 ];

@@ -30,7 +30,7 @@ export const skyMaterial = (settings: MapSettings): ShaderMaterial =>
     vertexShader: /* glsl */ `
 varying vec3 vPlace;
 void main() {
-  vPlace = position;
+  vPlace = (modelMatrix * vec4(position, 1.0)).xyz;
   gl_Position = projectionMatrix * modelViewMatrix * vec4(position, 1.0);
 }`,
     fragmentShader: /* glsl */ `

@@ -1,9 +1,10 @@
 import { useFrame, useThree } from '@react-three/fiber';
 import { useEffect, useMemo } from 'react';
-import { PerspectiveCamera, Scene, type Camera, type Mesh, type WebGLRenderer } from 'three';
-import { sceneryEye, sceneryLevel, type Level, type LevelScenery } from '@yesca/core';
+import { BackSide, Mesh, PerspectiveCamera, Scene, SphereGeometry, type Camera, type WebGLRenderer } from 'three';
+import { sceneryEye, sceneryLevel, type Level, type LevelScenery, type MapSettings } from '@yesca/core';
 import { makeLevelMesh } from '../../scene/level-mesh.ts';
 import { lookInRelief } from '../../scene/looks.ts';
+import { followSky, skyMaterial } from '../../scene/sky.ts';
 import { picturePages } from '../../scene/picture-pages.ts';
 import { useLibrary } from '../../state/library.ts';
 
@@ -11,13 +12,23 @@ import { useLibrary } from '../../state/library.ts';
 const NEAR = 2;
 
 /** The distant scenery of a level, drawn before it; the faces of the level that show the sky then let it through. */
-export function Distance({ level, sky }: { level: Level; sky: readonly Mesh[] }) {
+export function Distance({ level, ...rest }: { level: Level; sky: readonly Mesh[]; settings: MapSettings }) {
   const far = useMemo(() => sceneryLevel(level), [level]);
   const { scenery } = level.meta;
-  return far && scenery ? <Behind far={far} scenery={scenery} sky={sky} /> : null;
+  return far && scenery ? <Behind far={far} scenery={scenery} {...rest} /> : null;
 }
 
-function Behind({ far, scenery, sky }: { far: Level; scenery: LevelScenery; sky: readonly Mesh[] }) {
+function Behind({
+  far,
+  scenery,
+  sky,
+  settings,
+}: {
+  far: Level;
+  scenery: LevelScenery;
+  sky: readonly Mesh[];
+  settings: MapSettings;
+}) {
   const { gl, invalidate } = useThree();
   const materials = useLibrary((s) => s.materials);
   const behind = useMemo(() => {
@@ -25,11 +36,13 @@ function Behind({ far, scenery, sky }: { far: Level; scenery: LevelScenery; sky:
     const mesh = makeLevelMesh(far, pages, (name) => lookInRelief(pages, name, materials.get(name)));
     // It is small: all of it is drawn, and what is hidden is behind what is before it.
     mesh.draw(new Uint8Array(far.surfaceMaterial.length).fill(1));
-    // Fog lies in the map's own measure.
-    const { settings } = far.meta;
-    mesh.follow({ ...settings, fogReach: (settings.fogReach ?? 0) / scenery.scale });
     const scene = new Scene();
-    scene.add(...mesh.meshes);
+    // From far off on the map one may look past the scenery's own sky.
+    const dome = new Mesh(new SphereGeometry(1), skyMaterial(far.meta.settings));
+    dome.material.side = BackSide;
+    dome.material.depthTest = dome.material.depthWrite = false;
+    dome.renderOrder = -1;
+    scene.add(dome, ...mesh.meshes);
     const camera = new PerspectiveCamera();
     const lookAs = (eye: PerspectiveCamera): void => {
       camera.copy(eye, false);
@@ -37,10 +50,23 @@ function Behind({ far, scenery, sky }: { far: Level; scenery: LevelScenery; sky:
       camera.near = NEAR / scenery.scale;
       camera.updateProjectionMatrix();
       camera.updateMatrixWorld();
+      dome.position.copy(camera.position);
     };
-    return { mesh, scene, camera, lookAs };
+    return { mesh, dome, scene, camera, lookAs };
   }, [far, scenery, gl, invalidate, materials]);
-  useEffect(() => () => behind.mesh.dispose(), [behind]);
+  useEffect(
+    () => () => {
+      behind.mesh.dispose();
+      behind.dome.geometry.dispose();
+      behind.dome.material.dispose();
+    },
+    [behind],
+  );
+  useEffect(() => {
+    // Fog lies in the map's own measure.
+    behind.mesh.follow({ ...settings, fogReach: (settings.fogReach ?? 0) / scenery.scale });
+    followSky(behind.dome.material, settings);
+  }, [behind, settings, scenery]);
   const eye = useThree((s) => s.camera) as PerspectiveCamera;
   useEffect(() => letThrough(sky, eye), [sky, eye]);
   useFrame(({ gl, scene }) => {

@@ -102,12 +102,13 @@ export function readLedger(bytes: Uint8Array): Ledger {
 
 /**
  * With what colour each layer shines as the map is now: factors of its texels. Lamps that are gone shine no more; those that are dark
- * when play begins are dark.
+ * when play begins are dark, unless `lit` says with what share of its strength a lamp shines.
  */
 export function layerColors(
   layers: readonly Pick<LightLayer, 'thing' | 'strength'>[],
   doc: Pick<MapDocument, 'entities' | 'brushes' | 'settings'>,
   materials: MaterialLookup,
+  lit: (thing: Entity) => number = litAtFirst,
 ): Map<string, Vec3> {
   const around = aroundIn(doc);
   const now = (name: string): Vec3 => {
@@ -118,7 +119,7 @@ export function layerColors(
     if (material !== null) return glowing(materials(material));
     const thing = doc.entities.get(name);
     const light = thing && lightOf(thing, around);
-    return light ? scale(strengthOfLight(light), litAtFirst(thing)) : [0, 0, 0];
+    return light ? scale(strengthOfLight(light), lit(thing)) : [0, 0, 0];
   };
   return new Map(
     layers.map(({ thing, strength }) => [thing, strength > 0 ? scale(now(thing), 1 / strength) : ([0, 0, 0] as Vec3)]),
