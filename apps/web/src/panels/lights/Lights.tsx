@@ -288,8 +288,14 @@ const toSlider = (strength: number): number =>
   strength > 0 ? Math.max(LEAST, Math.min(MOST, Math.log10(strength))) : LEAST;
 const fromSlider = (place: number): number => (place <= LEAST ? 0 : Number((10 ** place).toPrecision(3)));
 
+const percent = (part: number): string => `${(part * 100).toFixed(1)} %`;
+
+/** What a light gives, and what it costs, in words. */
+const sharesOf = ({ share, work }: LightRow): string =>
+  `${percent(share ?? 0)} of the map’s light${work === null ? '' : `; ${percent(work)} of the work of finding it (the mark)`}`;
+
 const Row = memo(function Row({ row, strength }: { row: LightRow; strength: number | null }) {
-  const { name, label, thing, share, changed } = row;
+  const { name, label, thing, share, work, changed } = row;
   const kind = useEditor((s) => (thing ? s.doc.entities.get(thing)?.kind : undefined));
   const selected = useEditor((s) => thing !== null && s.selection.entities.has(thing));
   const alone = useLit((s) => s.alone.has(name));
@@ -332,12 +338,12 @@ const Row = memo(function Row({ row, strength }: { row: LightRow; strength: numb
           </ActionIcon>
         </Tooltip>
       </div>
-      <div
-        className="light-share"
-        title={share === null ? undefined : `${(share * 100).toFixed(1)} % of the map’s light`}
-      >
-        <span style={{ width: `${Math.max(0, share ?? 0) * 100}%` }} />
-      </div>
+      <Tooltip label={sharesOf(row)} disabled={share === null}>
+        <div className="light-share">
+          <span style={{ width: `${Math.max(0, share ?? 0) * 100}%` }} />
+          {work !== null && <i style={{ left: `${work * 100}%` }} />}
+        </div>
+      </Tooltip>
       {thing && strength !== null && (
         <div className="light-strength">
           <Slider

@@ -1,4 +1,15 @@
-import { buildLevel, changeEntity, EVEN, movePicked, placeEntity, removePicked, type MapDocument } from '@yesca/core';
+import {
+  addBrushes,
+  boxSolid,
+  buildLevel,
+  changeEntity,
+  dressSolid,
+  EVEN,
+  movePicked,
+  placeEntity,
+  removePicked,
+  type MapDocument,
+} from '@yesca/core';
 import { TEMPLATES } from '@yesca/stock';
 import { lightRows } from './rows.ts';
 
@@ -40,4 +51,22 @@ test('lights are listed by their share, which follows their strength without lig
   expect(lightRows(other, layers, none, names).map((r) => r.name)).toEqual(
     ['b', EVEN, 'c'].sort((p, q) => (p === 'c' ? 1 : q === 'c' ? -1 : shares(other).get(q)! - shares(other).get(p)!)),
   );
+});
+
+test('a lamp among columns is most of the work, though it gives the least; dimming changes nothing of that', () => {
+  const moved = movePicked(room(), { entities: new Set(['b']) }, [90, 0, 0]);
+  const [x, y, z] = moved.entities.get('b')!.at;
+  const round = Array.from({ length: 12 }, (_, k) => {
+    const [cx, cy] = [x + 30 * Math.cos(k * 0.52), y + 30 * Math.sin(k * 0.52)];
+    const box = boxSolid({ min: [cx - 2, cy - 2, z - 60], max: [cx + 2, cy + 2, z + 60] });
+    return dressSolid(box, `k${k}`, 'm', { role: 'detail' });
+  });
+  const among = addBrushes(moved, round);
+  const { layers } = buildLevel(among, 'sketch', {}, { ledger: true }).ledger!;
+  const rows = (of: MapDocument) => new Map(lightRows(of, layers, none, names).map((r) => [r.name, r.work!]));
+  const work = rows(among);
+  expect([...work.values()].reduce((n, s) => n + s, 0)).toBeCloseTo(1, 6);
+  expect(work.get(EVEN)).toBe(0);
+  expect(work.get('b')!).toBeGreaterThan(work.get('a')!);
+  expect(rows(changeEntity(among, 'a', { params: { candela: 1 } }))).toEqual(work);
 });

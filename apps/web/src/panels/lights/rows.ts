@@ -21,6 +21,8 @@ export interface LightRow {
   readonly thing: string | null;
   /** Its share of what all lights give straight to all surfaces, 0 to 1; null while that is not known. */
   readonly share: number | null;
+  /** Its part of the work of finding the light, 0 to 1; null while that is not known. */
+  readonly work: number | null;
   /** It was moved, turned or placed since the light was found. */
   readonly changed: boolean;
 }
@@ -42,12 +44,13 @@ export function lightRows(
   const given = new Map((layers ?? []).map((l) => [l.thing, l.flux * brightness(colors.get(l.thing)!)]));
   const all = [...given.values()].reduce((sum, lumen) => sum + lumen, 0);
   const share = (name: string): number | null => (all > 0 && given.has(name) ? given.get(name)! / all : null);
+  const work = (name: string): number | null => (layers ?? []).find((l) => l.thing === name)?.work ?? null;
   const marks = new Map((layers ?? []).map((l) => [l.thing, l.mark]));
   const things = [...doc.entities.values()]
     .filter((e) => shines(e))
     .map((e): LightRow => {
       const changed = layers !== null && marks.has(e.id) && marks.get(e.id) !== lightMark(doc, e);
-      return { name: e.id, label: names.thing(e.id), thing: e.id, share: share(e.id), changed };
+      return { name: e.id, label: names.thing(e.id), thing: e.id, share: share(e.id), work: work(e.id), changed };
     });
   const others = (layers ?? [])
     .filter((l) => materialOfGlow(l.thing) !== null || [EVEN, SKY, OTHERS].includes(l.thing))
@@ -57,6 +60,7 @@ export function lightRows(
         label: labelOf(l.thing, names.material),
         thing: null,
         share: share(l.thing),
+        work: work(l.thing),
         changed: false,
       };
     });

@@ -35,6 +35,8 @@ export interface Ledger {
 export interface LedgerLayer extends LightLayer {
   /** Changes with all that its light depends on but strength and colour. */
   readonly mark: string;
+  /** Its part of the work of finding all lights' direct light, 0 to 1. Absent of old builds. */
+  readonly work?: number;
 }
 
 /** A brush as it was built: what it looked like is told by a mark. */
@@ -63,7 +65,7 @@ export function packLedger(doc: MapDocument, structure: Structure, lighting: Lig
   return {
     layers: [...lighting.layers, ...lighting.ledger].map((layer) => {
       const thing = doc.entities.get(layer.thing);
-      return { ...layer, mark: thing ? lightMark(doc, thing) : '' };
+      return { ...layer, mark: thing ? lightMark(doc, thing) : '', work: lighting.work.get(layer.thing) ?? 0 };
     }),
     brushes: ids.map((id) => ({ id, mark: brushMark(doc.brushes.get(id)!) })),
     surfaceBrushFirst: startsOf(structure.surfaces.map((s) => s.brushes.length)),

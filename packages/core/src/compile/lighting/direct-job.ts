@@ -58,6 +58,8 @@ export interface Shine {
   readonly share: Float32Array;
   /** The same of patches. */
   readonly means: Float32Array;
+  /** {@link Direct.work} */
+  readonly work: number;
   /** Both in red, green and blue, where something tints the light on its way: 3 a luxel, 3 a patch. */
   readonly colors?: { readonly share: Float32Array; readonly means: Float32Array };
 }
@@ -288,7 +290,12 @@ function lightChart(
   let next = 0;
   const shines = directs.map((direct, k): Shine | null => {
     if (!direct) return null;
-    const shine = { source: all[sources[k]!]!.id, share: Float32Array.from(direct.share), means: means[next++]! };
+    const shine = {
+      source: all[sources[k]!]!.id,
+      share: Float32Array.from(direct.share),
+      means: means[next++]!,
+      work: direct.work,
+    };
     if (!direct.tints) return shine;
     const tinted = {
       share: direct.tints.map((t, i) => t * direct.share[Math.floor(i / 3)]!),
@@ -303,7 +310,7 @@ function lightChart(
 }
 
 /** What comes of a light that is tinted in red, green and blue, each as a light of its own; nothing for one that is not. */
-function channelsOf({ share, surface, tints }: Direct): Direct[] {
+function channelsOf({ share, surface, tints }: Direct): Omit<Direct, 'work'>[] {
   if (!tints) return [];
   return [0, 1, 2].map((c) => ({
     share: share.map((light, k) => light * tints[k * 3 + c]!),

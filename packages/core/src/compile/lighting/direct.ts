@@ -24,6 +24,8 @@ export interface Direct {
   readonly surface: ReadonlyMap<number, number>;
   /** What of it is red, green and blue, where something on its way tints it: 3 a luxel, the most 1. */
   readonly tints?: Float32Array;
+  /** How much had to be looked at to find it: tiles, and places of luxels. */
+  readonly work: number;
 }
 
 /**
@@ -72,6 +74,7 @@ class Walk {
   private skies: { readonly solids: Occluders; readonly beam: Beam; readonly towards: Vec3 } | null = null;
   private skyList: Int32Array = new Int32Array(0);
   private without = -1;
+  private work = 0;
   /** Of the chart: where the lattice's origin lies, raised off the surface. */
   private readonly origin: Vec3;
 
@@ -108,11 +111,12 @@ class Walk {
   run(): Direct | null {
     this.visit(0, -1, 0, -1, 0);
     if (this.list.length > this.solids.scratch.length) this.solids.scratch = this.list;
-    return this.out ? { share: this.out, surface: this.surface } : null;
+    return this.out ? { share: this.out, surface: this.surface, work: this.work } : null;
   }
 
   /** Lights a tile. Its solids are among `list[from … to − 1]`, its skies among `skyList[…]`; `from` −1 for the first: among all. */
   private visit(node: number, from: number, to: number, skyFrom: number, skyTo: number): void {
+    this.work++;
     const { tree, chart } = this.luxels;
     const n = node * 4;
     const [a0, b0, a1, b1] = [tree.places[n]!, tree.places[n + 1]!, tree.places[n + 2]!, tree.places[n + 3]!];
@@ -351,6 +355,7 @@ class Walk {
 
   /** What of a light of some size comes to a place; null for one that rays are sent to. */
   private seenFrom(a: number, b: number, from: number, to: number, skies: readonly Brush[]): number | null {
+    this.work++;
     const { list } = this;
     const { shape } = this.source;
     if (!shape?.isClose(a, b)) return null;

@@ -27,6 +27,8 @@ export interface Lighting {
   readonly left: readonly number[];
   /** What it was lit by. */
   readonly lights: Lights;
+  /** Of what had to be looked at for direct light each light's part, 0 to 1, by what it is counted to. */
+  readonly work: ReadonlyMap<string, number>;
 }
 
 /** More luxels than this are not lit: their light alone would take gigabytes. */
@@ -139,6 +141,7 @@ export function* lightLevel(input: LightingInput, control: StageControl): Genera
     lost: lostOf(lit, sources),
     left,
     lights,
+    work: workOf(lit, groups),
   };
 }
 
@@ -163,6 +166,22 @@ function guessed(
   const area = openArea(lit);
   const lux = groups.map(({ flux }) => (area > 0 ? (flux * mean) / (1 - mean) / area : 0));
   return lit.map(({ open }) => lux.map((e) => new Float32Array(open.length * 3).fill(e)));
+}
+
+function workOf(lit: readonly LitChart[], groups: readonly Group[]): Map<string, number> {
+  const bySource = new Map<string, number>();
+  let all = 0;
+  for (const { shines } of lit)
+    for (const { source, work } of shines) {
+      bySource.set(source, (bySource.get(source) ?? 0) + work);
+      all += work;
+    }
+  return new Map(
+    groups.map(({ name, parts }) => {
+      const own = [...parts.keys()].reduce((sum, source) => sum + (bySource.get(source) ?? 0), 0);
+      return [name, all > 0 ? own / all : 0];
+    }),
+  );
 }
 
 function lostOf(lit: readonly LitChart[], sources: readonly Source[]): Source[] {

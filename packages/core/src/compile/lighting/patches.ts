@@ -31,7 +31,7 @@ export interface ChartPatches {
 export function patchesOf(
   luxels: Luxels,
   openings: Openings,
-  lights: readonly Direct[],
+  lights: readonly Pick<Direct, 'share' | 'surface'>[],
 ): { readonly patches: ChartPatches; readonly means: readonly Float32Array[] } {
   const { chart, width, height, samples, within } = luxels;
   const open = Float64Array.from(luxels.area, (_, k) => openArea(luxels, k % width, Math.floor(k / width)));

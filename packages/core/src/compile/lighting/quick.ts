@@ -56,5 +56,5 @@ export function quickLight(luxels: Luxels, scene: QuickScene, light: Light): Dir
     }
     if (!lit) return null;
   }
-  return { share, surface: new Map() };
+  return { share, surface: new Map(), work: used.length };
 }

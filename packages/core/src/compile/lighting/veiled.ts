@@ -54,7 +54,7 @@ export function veiled(direct: Direct | null, luxels: Luxels, light: Light, all:
     return light * most;
   });
   const surface = new Map([...direct.surface].map(([k, light]) => [k, light * (parts.get(k) ?? 1)]));
-  return { share, surface, ...(tints && { tints }) };
+  return { ...direct, share, surface, ...(tints && { tints }) };
 }
 
 /** Colours whose parts differ by less are grey. */
