@@ -10,12 +10,9 @@ import {
 import { brushBounds, DRAWN_ROLES, faceWinding, type Brush } from '../brush/index.ts';
 import { boxCenter, length, scale, sub, windingArea, type Vec3 } from '../math/index.ts';
 import type { MapDocument, Room } from '../map/index.ts';
-import type { MaterialLookup } from '../surface/index.ts';
+import { isShiny, type MaterialLookup } from '../surface/index.ts';
 import { openingAt, openingName } from './rooms.ts';
 import type { Finding, Rule } from './types.ts';
-
-/** What is as smooth as this shows what is before it. */
-const SHINY = 0.3;
 
 const WAYS: readonly Vec3[] = [-1, 0, 1].flatMap((x) =>
   [-1, 0, 1].flatMap((y) => [-1, 0, 1].flatMap((z) => (x || y || z ? [[x, y, z] as Vec3] : []))),
@@ -76,7 +73,7 @@ function shinyIn(doc: MapDocument, room: Room, materials: MaterialLookup): Brush
     let own = 0;
     brush.faces.forEach((f, k) => {
       const facts = f.show === undefined ? materials(f.material) : undefined;
-      if (facts && facts.solidity !== 'cutOut' && !facts.glow && (facts.roughness ?? 1) <= SHINY)
+      if (facts && facts.solidity !== 'cutOut' && !facts.glow && isShiny(facts))
         own += windingArea(faceWinding(brush, k));
     });
     all += own;

@@ -1,9 +1,10 @@
 import { brushBounds } from '../brush/index.ts';
 import type { MapDocument, Room } from '../map/index.ts';
-import { boxCenter, boxContains, insideOutline, uniteBoxes, type Box, type Vec3 } from '../math/index.ts';
+import { boxCenter, boxContains, uniteBoxes, type Box, type Vec3 } from '../math/index.ts';
 import type { Picked } from './brushes.ts';
 import { membersOf, rootGroup } from './groups.ts';
 import { openingFits, touchingRooms } from './remake.ts';
+import { inRoom } from './reflections.ts';
 import { inOpening } from './room-parts.ts';
 import { boxOfRoom } from './room-clearance.ts';
 
@@ -18,9 +19,6 @@ export interface Along {
 /** Feet on a floor and lamps on a ceiling are inside, cm. */
 const AT_EDGE = 1;
 
-const inRoom = (room: Room, p: Vec3): boolean =>
-  p[2] >= room.floor - AT_EDGE && p[2] <= room.ceiling + AT_EDGE && insideOutline(room.footprint, [p[0], p[1]]);
-
 /** Whether a box stands in a room: its middle inside, and nothing of it beyond the outside of the walls. */
 function boxInRoom(room: Room, box: Box): boolean {
   const clear = boxOfRoom(room);
@@ -28,7 +26,7 @@ function boxInRoom(room: Room, box: Box): boolean {
     min: clear.min.map((c) => c - room.wall - AT_EDGE) as unknown as Vec3,
     max: clear.max.map((c) => c + room.wall + AT_EDGE) as unknown as Vec3,
   };
-  return boxContains(shell, box.min) && boxContains(shell, box.max) && inRoom(room, boxCenter(box));
+  return boxContains(shell, box.min) && boxContains(shell, box.max) && inRoom(room, boxCenter(box), AT_EDGE);
 }
 
 /** The rooms that hang together with some by shared walls, themselves included. */
@@ -71,7 +69,7 @@ export function contentsOf(doc: MapDocument, ids: ReadonlySet<string>): Required
   const openings = [...doc.openings.values()].filter((o) => ids.has(o.rooms[0]) && openingFits(doc, o));
   for (const e of doc.entities.values()) {
     const root = rootGroup(doc, e.group);
-    const inside = rooms.some((r) => inRoom(r, e.at)) || openings.some((o) => inOpening(o, doc.rooms, e.at));
+    const inside = rooms.some((r) => inRoom(r, e.at, AT_EDGE)) || openings.some((o) => inOpening(o, doc.rooms, e.at));
     if (root ? groupIn(root) : inside) entities.add(e.id);
   }
   return { brushes, entities };

@@ -38,9 +38,9 @@ export const tooNear = (doc: MapDocument, at: Vec3, clear = REFLECTION_CLEAR): B
       DRAWN_ROLES.has(b.role) && !b.owner && boxContains(brushBounds(b), at, clear) && awayFrom(b, at) < clear - 1e-6,
   );
 
-/** Whether a point is in the clear inside of a room. */
-export const inRoom = (room: Room, [x, y, z]: Vec3): boolean =>
-  z > room.floor && z < room.ceiling && insideOutline(room.footprint, [x, y]);
+/** Whether a point is in the clear inside of a room, or no farther than `edge` (cm) under its floor or over its ceiling. */
+export const inRoom = (room: Room, [x, y, z]: Vec3, edge = 0): boolean =>
+  z >= room.floor - edge && z <= room.ceiling + edge && insideOutline(room.footprint, [x, y]);
 
 /** The rooms in which no place for reflections is. */
 export function roomsWithoutReflection(doc: MapDocument): Room[] {

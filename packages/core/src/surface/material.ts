@@ -75,6 +75,12 @@ export interface RegionChoice {
   readonly stretch: number;
 }
 
+/** As smooth as this a material shows what is before it. */
+const SHINY = 0.35;
+
+/** Whether a material reflects what is before it, as far as is known. */
+export const isShiny = (facts: MaterialFacts | undefined): boolean => (facts?.roughness ?? 1) <= SHINY;
+
 /** A region is laid on its side only where it is stretched that much less so: a door stays upright on a leaf a little too wide. */
 const TURN_MARGIN = 1.25;
 

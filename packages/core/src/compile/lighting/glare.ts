@@ -1,5 +1,5 @@
 import { windingCentroid, type Vec3 } from '../../math/index.ts';
-import type { MaterialLookup } from '../../surface/index.ts';
+import { isShiny, type MaterialLookup } from '../../surface/index.ts';
 import type { Structure } from '../structure/index.ts';
 import { reflectanceOf } from './bounces.ts';
 import type { Lighting } from './lighting.ts';
@@ -9,9 +9,6 @@ import { unpackRgb9e5 } from './rgb9e5.ts';
 
 /** Floors that slope no more than this (cosine) are asked. */
 const LEVEL = 0.7;
-
-/** As smooth as this a floor shows what is above it. */
-const SHINY = 0.35;
 
 /** What comes from above is so many times as bright as the floor itself, of which it reflects a part of twenty-five, and at least so bright (lux on white). */
 const GLARE = 100;
@@ -37,7 +34,7 @@ export function glaring(
     const place = lighting.places[s];
     if (n === NO_REFLECTION || !place || surface.plane.normal[2] < LEVEL) return;
     const facts = materials(surface.material);
-    if ((facts?.roughness ?? 1) > SHINY && surface.mirror === 0) return;
+    if (!isShiny(facts) && surface.mirror === 0) return;
     const reflects = reflectanceOf(facts);
     const lux = luxelLux(place, windingCentroid(surface.winding), lighting.pages);
     const own = bright([lux[0] * reflects[0], lux[1] * reflects[1], lux[2] * reflects[2]]);

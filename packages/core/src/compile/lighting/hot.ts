@@ -203,7 +203,8 @@ function look(hot: Hot, rays: Rays, veils: Veils, chart: LinkedChart, first: num
         const v = -(wx * hot.frames[f + 3]! + wy * hot.frames[f + 4]! + wz * hot.frames[f + 5]!);
         if (u <= 0 || v <= 0 || rays.anyHit(ox, oy, oz, wx, wy, wz, 1)) continue;
         const w2 = wx * wx + wy * wy + wz * wz;
-        const part = veils.none ? 1 : dot(LUMINANCE, veils.through([ox, oy, oz], [wx, wy, wz], 1));
+        const veiled = veils.mayMeet(ox, oy, oz, wx, wy, wz, 1);
+        const part = veiled ? dot(LUMINANCE, veils.through([ox, oy, oz], [wx, wy, wz], 1)) : 1;
         sum += (part * u * v * area) / (Math.PI * w2 * w2);
       }
       // One that is hidden counts too: links are not to bring it instead.

@@ -320,7 +320,7 @@ export class LightFinder {
   /** How bright it is along a ray that met a solid, or none, so far away: the veils before it, and what is seen through them. */
   private met(p: Vec3, way: Vec3, solid: number, far: number): Vec3 | null {
     const end = solid < 0 ? null : this.nits(this.brushes[solid]!, addScaled(p, way, far), way);
-    const before = this.veils.none ? [] : this.veils.along(p, way, far);
+    const before = this.veils.mayMeet(...p, ...way, far) ? this.veils.along(p, way, far) : [];
     if (before.length === 0) return end;
     const sum: [number, number, number] = [0, 0, 0];
     const left: [number, number, number] = [1, 1, 1];

@@ -112,7 +112,7 @@ function makeLinker({ brushes, veils: some, charts, count }: LinksInput): (chart
       }
       rays.firstHits(batch, count, solids, at);
       for (let k = 0; k < count; k++) {
-        const end = veils.none ? null : endIn(veils, batch, k * 7, at[k]!, hashRandom(...seed, p * count + k, 3));
+        const end = endIn(veils, batch, k * 7, at[k]!, () => hashRandom(...seed, p * count + k, 3));
         if (end === LOST) links[p * count + k] = OUTSIDE;
         else if (end) links[p * count + k] = patchAt(brushes.length + end.veil, batch, k * 7, end.at);
         else links[p * count + k] = solids[k]! < 0 ? OUTSIDE : patchAt(solids[k]!, batch, k * 7, at[k]!);
@@ -123,9 +123,16 @@ function makeLinker({ brushes, veils: some, charts, count }: LinksInput): (chart
 }
 
 /** Where a ray ends before `far` in a veil, by a chance. */
-function endIn(veils: Veils, rays: Float64Array, ray: number, far: number, chance: number): ReturnType<Veils['ends']> {
-  const from: Vec3 = [rays[ray]!, rays[ray + 1]!, rays[ray + 2]!];
-  return veils.ends(from, [rays[ray + 3]!, rays[ray + 4]!, rays[ray + 5]!], far, chance);
+function endIn(
+  veils: Veils,
+  rays: Float64Array,
+  ray: number,
+  far: number,
+  chance: () => number,
+): ReturnType<Veils['ends']> {
+  const [ox, oy, oz] = [rays[ray]!, rays[ray + 1]!, rays[ray + 2]!];
+  const [dx, dy, dz] = [rays[ray + 3]!, rays[ray + 4]!, rays[ray + 5]!];
+  return veils.mayMeet(ox, oy, oz, dx, dy, dz, far) ? veils.ends([ox, oy, oz], [dx, dy, dz], far, chance()) : null;
 }
 
 /** Directions by the cosine law about the last of three axes: for each turn so many, three numbers each. */

@@ -2,7 +2,7 @@ import { brushBounds, type Brush, type Face } from '../../brush/index.ts';
 import { boxOf, buildBvh, dot, eachSwept, type Box, type Bvh, type Vec3 } from '../../math/index.ts';
 import { linearColor, LUMINANCE } from '../../entity/index.ts';
 import { coverAt, texelAt, type MaterialFacts, type MaterialLookup } from '../../surface/index.ts';
-import { enterBrush } from '../tracing/index.ts';
+import { enterBrush, makeRays, type Rays } from '../tracing/index.ts';
 
 /** A brush that lets some of the light through which meets it, with what is known of its materials. Plain data: threads are sent it. */
 export interface Veil {
@@ -70,6 +70,7 @@ export interface MetVeil {
 export class Veils {
   private readonly boxes: readonly Box[];
   private readonly tree: Bvh;
+  private rays: Rays | null = null;
 
   constructor(readonly veils: readonly Veil[]) {
     this.boxes = veils.map((v) => brushBounds(v.brush));
@@ -78,6 +79,13 @@ export class Veils {
 
   get none(): boolean {
     return this.veils.length === 0;
+  }
+
+  /** Whether a ray may meet any before `far`, told fast: for many rays of which few do. */
+  mayMeet(ox: number, oy: number, oz: number, dx: number, dy: number, dz: number, far: number): boolean {
+    if (this.none) return false;
+    this.rays ??= makeRays(this.veils.map((v) => v.brush));
+    return this.rays.anyHit(ox, oy, oz, dx, dy, dz, far);
   }
 
   /** Those that a search among their boxes takes. */
