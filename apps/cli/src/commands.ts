@@ -13,7 +13,7 @@ import {
   type Preset,
   type Vec3,
 } from '@yesca/core';
-import { MATERIALS } from '@yesca/stock';
+import { MATERIALS, propFacts } from '@yesca/stock';
 import { readMap, readPoints, readScript, Unusable } from './input.ts';
 
 const known = new Map(MATERIALS.map((m) => [m.name, m]));
@@ -29,7 +29,7 @@ const exitCode = (messages: readonly { severity: string }[]): number =>
 
 export function runBuild(path: string, { preset, out }: { preset: string; out: string }): number {
   if (!(preset in PRESETS)) throw new Unusable(`There is no preset ${preset}. Choose sketch, review or final.`);
-  const { bytes, report } = buildLevel(readMap(path), preset as Preset, {}, { materials: shipped });
+  const { bytes, report } = buildLevel(readMap(path), preset as Preset, {}, { materials: shipped, props: propFacts });
   mkdirSync(out, { recursive: true });
   writeFileSync(join(out, 'level.yescalevel'), bytes);
   writeFileSync(join(out, 'report.json'), `${JSON.stringify(report, null, 2)}\n`);
@@ -54,7 +54,7 @@ export function runEdit(path: string, { script, out }: { script: string; out: st
   const doc = readMap(path);
   const commands = readScript(script);
   try {
-    writeFileSync(out, writeMap(runScript(doc, commands, { materials: shipped }).doc));
+    writeFileSync(out, writeMap(runScript(doc, commands, { materials: shipped, props: propFacts }).doc));
   } catch (error) {
     if (isRefusal(error)) throw new Unusable(`${script}: ${error.message} (${error.code}) Nothing was written.`);
     throw error;

@@ -14,6 +14,7 @@ import { buildRoutes } from './features/builds.ts';
 import { findingRoutes } from './features/findings.ts';
 import { mapRoutes } from './features/maps.ts';
 import { materialRoutes } from './features/materials.ts';
+import { propRoutes } from './features/props.ts';
 import { shelf } from './features/shelf.ts';
 import { guardOrigin, readJson } from './guards.ts';
 import { openDecoder } from './materials/decoder.ts';
@@ -104,6 +105,7 @@ export async function makeApp(options: AppOptions): Promise<{ app: FastifyInstan
   mapRoutes(app, context);
   buildRoutes(app, context);
   findingRoutes(app, context);
+  propRoutes(app, { stockDir: options.stockDir });
   await materialRoutes(app, { ...context, stockDir: options.stockDir, dataDir: options.dataDir });
   if (options.webDir && existsSync(options.webDir)) {
     await app.register(files, {

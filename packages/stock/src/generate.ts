@@ -9,6 +9,7 @@ import { tidemill } from './maps/tidemill/tidemill.ts';
 import { RECIPES } from './materials/recipes/index.ts';
 import { renderMaterial } from './materials/render.ts';
 import type { Material } from './materials/types.ts';
+import { writeProps } from './props/generate.ts';
 import { writeMasks } from './materials/masks.ts';
 
 const here = new URL('..', import.meta.url);
@@ -33,6 +34,7 @@ if (!only) {
 }
 if (only !== '--maps') await writeMasks(pictures);
 if (only === '--masks') process.exit(0);
+if (only !== '--maps') console.log(`${await writeProps(here)} props`);
 const sounds = new URL('assets/sounds/', here);
 mkdirSync(sounds, { recursive: true });
 for (const name of Object.keys(SOUNDS) as SoundName[])

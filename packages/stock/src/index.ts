@@ -1,5 +1,6 @@
 export { PICTURES, type Material, type Picture } from './materials/types.ts';
 export { MATERIALS } from './materials/index.ts';
+export { PROPS, propFacts, type Prop } from './props/list.ts';
 export { TEMPLATES, PLAIN_DRESS, type Template } from './maps/templates.ts';
 export { soundOf } from './sounds/recipes.ts';
 export { wavFile } from './sounds/synth.ts';

@@ -10,6 +10,7 @@ import {
   type Stage,
 } from '@yesca/core';
 
+import { propFacts } from '@yesca/stock';
 import { openKept } from './kept.ts';
 import { THREADS } from './threads.ts';
 
@@ -50,7 +51,7 @@ export default async function build({ text, preset, materials, port, kept: file 
       port.postMessage({ stage, done });
     },
   };
-  const wishes = { materials: (name: string) => known.get(name), ledger: true };
+  const wishes = { materials: (name: string) => known.get(name), props: propFacts, ledger: true };
   const { bytes, ledger, report } = await buildLevelOn(THREADS, parseMap(text), preset, control, wishes);
   kept?.save();
   for (const stage of STAGES) times[stage] = Math.round(times[stage] ?? 0);

@@ -164,7 +164,7 @@ export const useEditor = create<EditorState>()((set, get) => {
     run: (call, seed = newId()) =>
       commit(
         labelOf(call),
-        () => doCommand(get().doc, call, { materials: materialFacts, seed }),
+        () => doCommand(get().doc, call, { materials: materialFacts, props: propFacts, seed }),
         () => [{ ...call, seed }],
         call,
       ),
@@ -172,7 +172,7 @@ export const useEditor = create<EditorState>()((set, get) => {
     runAll: (calls) =>
       commit(
         `${calls.length} commands`,
-        () => runScript(get().doc, calls, { materials: materialFacts }),
+        () => runScript(get().doc, calls, { materials: materialFacts, props: propFacts }),
         // What got other ids than the script says is told by what it changed.
         ({ doc, renamed }) => (renamed ? [callTo(doc, `${calls.length} commands`)] : calls),
         { name: 'Run copied commands', args: calls },

@@ -1,12 +1,14 @@
 import { create } from 'zustand';
 import { persist } from 'zustand/middleware';
-import { MATERIALS, type Material } from '@yesca/stock';
-import type { MaterialLookup, Substance } from '@yesca/core';
+import { MATERIALS, type Material, type Prop } from '@yesca/stock';
+import type { MaterialLookup, PropLookup, Substance } from '@yesca/core';
 import { toggled, usedNow } from './lists.ts';
 
 export interface LibraryState {
   /** All materials by name: those that ship, and the imported ones once the server told of them. */
   readonly materials: ReadonlyMap<string, Material>;
+  /** All props by name; empty until the server told of them. */
+  readonly props: ReadonlyMap<string, Prop>;
   /** Names of what was painted with last, newest first. */
   readonly recent: readonly string[];
   readonly favourites: readonly string[];
@@ -14,6 +16,7 @@ export interface LibraryState {
   readonly packsOff: readonly string[];
   readonly largeThumbs: boolean;
   readonly setMaterials: (all: readonly Material[]) => void;
+  readonly setProps: (all: readonly Prop[]) => void;
   readonly used: (name: string) => void;
   readonly toggleFavourite: (name: string) => void;
   readonly togglePack: (pack: string) => void;
@@ -27,11 +30,13 @@ export const useLibrary = create<LibraryState>()(
   persist(
     (set, get) => ({
       materials: new Map(MATERIALS.map((m) => [m.name, m])),
+      props: new Map(),
       recent: [],
       favourites: [],
       packsOff: [],
       largeThumbs: false,
       setMaterials: (all) => set({ materials: new Map(all.map((m) => [m.name, m])) }),
+      setProps: (all) => set({ props: new Map(all.map((p) => [p.name, p])) }),
       used: (name) => set({ recent: usedNow(get().recent, name, RECENT) }),
       toggleFavourite: (name) => set({ favourites: toggled(get().favourites, name) }),
       togglePack: (pack) => set({ packsOff: toggled(get().packsOff, pack) }),
@@ -46,6 +51,9 @@ export const useLibrary = create<LibraryState>()(
 
 /** What is known of a material, for commands. */
 export const materialFacts: MaterialLookup = (name) => useLibrary.getState().materials.get(name);
+
+/** What is known of a prop. */
+export const propFacts: PropLookup = (name) => useLibrary.getState().props.get(name);
 
 /** What a material is made of; null for none, or one that is not known. */
 export const substanceOf = (name: string | null): Substance | null =>

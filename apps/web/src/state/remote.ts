@@ -1,6 +1,6 @@
 import useSWR from 'swr';
 import type { BuildRow, MapFindings, PackRow, ProjectCard } from '@yesca/contract';
-import type { Material, Picture } from '@yesca/stock';
+import type { Material, Picture, Prop } from '@yesca/stock';
 import { useLibrary } from './library.ts';
 import { get } from '../api/client.ts';
 
@@ -13,10 +13,19 @@ export const useMaterials = () =>
     revalidateOnFocus: false,
     onSuccess: (all) => useLibrary.getState().setMaterials(all),
   });
+/** Asks the server for all props and keeps them for the page. */
+export const useProps = () =>
+  useSWR('/api/stock/props', get<Prop[]>, {
+    revalidateOnFocus: false,
+    onSuccess: (all) => useLibrary.getState().setProps(all),
+  });
 /** What is wrong with a map as it is saved. The server checks one map after the other. */
 export const useFindings = (mapId: string) =>
   useSWR(`/api/maps/${mapId}/findings`, get<MapFindings>, { revalidateOnFocus: false });
 export const useBuilds = (mapId: string) => useSWR(`/api/maps/${mapId}/builds`, get<BuildRow[]>);
+
+/** Where a prop's model and its small picture lie. */
+export const propUrl = (name: string, type: 'glb' | 'webp'): string => `/stock/props/${name}.${type}`;
 
 /** Where a material's picture lies: another address when another picture came in under the same name. */
 export function pictureUrl(name: string, picture: Picture): string {

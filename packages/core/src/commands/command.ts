@@ -1,5 +1,6 @@
 import type { FaceRef } from '../edit/index.ts';
 import type { MapDocument } from '../map/index.ts';
+import type { PropLookup } from '../prop/index.ts';
 import type { MaterialLookup } from '../surface/index.ts';
 import { objectOf, type ArgsOf, type ArgShape, type PickedIds } from './args.ts';
 
@@ -21,6 +22,8 @@ export interface Outcome {
 /** What commands may ask besides the document. */
 export interface CommandContext {
   readonly materials: MaterialLookup;
+  /** Absent: none are known. */
+  readonly props?: PropLookup;
 }
 
 /** Something that can be done to a document: all it needs are the arguments, which are plain data. */

@@ -66,13 +66,13 @@ export interface CallOptions extends CommandContext {
 export function doCommand<N extends CommandName>(
   doc: MapDocument,
   { name, args }: Call<N>,
-  { materials, seed, instead, draft }: CallOptions,
+  { materials, props, seed, instead, draft }: CallOptions,
 ): Outcome {
   const spec = specOf(name);
   const given = withoutMissing(args as object);
   const flaw = draft ? null : argsFlaw(spec.schema, given);
   if (flaw) throw new EditError('command.args', `${name} was called with arguments it does not take. ${flaw}`);
-  const apply = () => spec.apply(doc, given as never, { materials });
+  const apply = () => spec.apply(doc, given as never, { materials, props });
   const result = seed === undefined ? apply() : withIds(freshIds(seed, doc, instead), apply);
   const outcome = 'doc' in result ? result : { doc: result };
   if (!draft) assertReadable(doc, outcome.doc);

@@ -9,6 +9,8 @@ import {
   giveParts,
   joinThings,
   placeEntity,
+  placeProps,
+  replaceProps,
   separateParts,
   setStillShows,
   thingOfBrushes,
@@ -29,6 +31,22 @@ export const thingCommands = {
       const id = newId();
       return { doc: withFirstBody(placeEntity(doc, kind, at, turn, id), id, material), made: { entities: [id] } };
     },
+  ),
+  /** Puts a prop on a surface, with the lamps that belong to it: they are grouped and move as one. */
+  'prop.place': command(
+    ({ props }) => (props.length === 1 ? 'Place prop' : `Place ${props.length} props`),
+    {
+      props: a.list(
+        a.record({ model: a.name, at: a.vec3, turn: a.maybe(a.number), up: a.maybe(a.vec3), scale: a.maybe(a.number) }),
+      ),
+    },
+    (doc, { props }, { props: lookup = () => undefined }) => placeProps(doc, props, lookup),
+  ),
+  /** Things that are props are another one from then on, where they stand. */
+  'prop.replace': command(
+    ({ things }) => (things.length === 1 ? 'Replace prop' : `Replace ${things.length} props`),
+    { things: a.ids, model: a.name },
+    (doc, { things, model }, { props: lookup = () => undefined }) => replaceProps(doc, things, model, lookup),
   ),
   /** Makes a thing of brushes: a lift, a mover, a zone. */
   'thing.ofBrushes': command(

@@ -14,6 +14,7 @@ import {
 } from '../jobs/index.ts';
 import {
   partsOf,
+  propBrushes,
   sceneryOf,
   stillBrushes,
   switchedLamps,
@@ -22,6 +23,7 @@ import {
   type MapDocument,
   type Scenery,
 } from '../map/index.ts';
+import type { PropLookup } from '../prop/index.ts';
 import type { MaterialLookup } from '../surface/index.ts';
 import {
   gatesOf,
@@ -144,6 +146,8 @@ export interface BuildWishes {
   readonly visibility?: 'full';
   /** What faces reflect and glow. Absent: all reflect half of what falls on them. */
   readonly materials?: MaterialLookup;
+  /** What is known of props. Absent: they stand as boxes. */
+  readonly props?: PropLookup;
   /** Direct light alone: nothing bounces. */
   readonly direct?: boolean;
   /** The ledger as well: what each light gives. */
@@ -220,8 +224,8 @@ function* buildingScenery(
     progress: (stage, done) =>
       control.progress?.('structure', (FAR_PART * (STAGES.indexOf(stage) + done)) / STAGES.length),
   };
-  const { materials, direct } = wishes;
-  const built = yield* building(alone, preset, quiet, { materials, direct, probes: false }, seeds, null);
+  const { materials, props, direct } = wishes;
+  const built = yield* building(alone, preset, quiet, { materials, props, direct, probes: false }, seeds, null);
   return { at, from, scale, brushes: alone.brushes.size, built };
 }
 
@@ -256,10 +260,11 @@ function* building(
     : yield* sight(world, still, options.cheap, shape, stage('visibility'));
   control.progress?.('visibility', 1);
   const { ambientColor, ambientLux, bounced } = doc.settings;
+  const props = propBrushes(doc, wishes.props ?? (() => undefined));
   const input: LightingInput = {
     structure,
     visibility,
-    brushes: [...doc.brushes.values()].filter((b) => !b.owner || castsShadow(doc.entities.get(b.owner.id))),
+    brushes: [...doc.brushes.values(), ...props].filter((b) => !b.owner || castsShadow(doc.entities.get(b.owner.id))),
     entities: [...doc.entities.values()],
     switched: switchedLamps(doc),
     region: (thing) => partsOf(doc, thing).flat(),
@@ -298,6 +303,7 @@ function* building(
   );
   const level = packLevel(
     doc,
+    props,
     preset,
     structure,
     visibility,

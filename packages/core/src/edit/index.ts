@@ -41,6 +41,7 @@ export * from './leaves.ts';
 export * from './wires.ts';
 export * from './moods.ts';
 export * from './sky.ts';
+export * from './props.ts';
 export * from './reflections.ts';
 export * from './gates.ts';
 export * from './hints.ts';

@@ -2,6 +2,7 @@ import { paramFlaw, type ParamValue } from '../params/index.ts';
 import type { Around, Distant, EntityKind } from './kind.ts';
 import { ENTITY_KINDS } from './kinds/index.ts';
 import type { LightSource } from './light-source.ts';
+import type { Model } from './model.ts';
 import type { Entity } from './types.ts';
 
 const byKind = new Map(ENTITY_KINDS.map((k) => [k.kind, k]));
@@ -48,6 +49,9 @@ export const castsShadow = (entity: Entity | undefined): boolean =>
   entity ? (byKind.get(entity.kind)?.shades(entity) ?? true) : true;
 export const lightOf = (entity: Entity, around?: Around): LightSource | null =>
   byKind.get(entity.kind)?.light(entity, around) ?? null;
+
+/** The prop that a thing is; null for what is none. */
+export const modelOf = (entity: Entity): Model | null => byKind.get(entity.kind)?.model(entity) ?? null;
 
 /** How a thing's region is seen far away; null for what is no scenery. */
 export const distantOf = (entity: Entity): Distant | null => byKind.get(entity.kind)?.distant(entity) ?? null;

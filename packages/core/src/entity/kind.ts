@@ -3,6 +3,7 @@ import { readValues, type ParamSpecs, type ParamValue, type ValuesOf } from '../
 import type { Behaviour } from './behaviour.ts';
 import type { Handle } from './handles.ts';
 import type { LightSource } from './light-source.ts';
+import type { Model } from './model.ts';
 import type { Reach, SpaceLine, Stroke, SymbolView } from './strokes.ts';
 import type { Entity } from './types.ts';
 
@@ -93,6 +94,8 @@ export interface EntityKind extends KindFacts {
   readonly sounds: (entity: Entity) => Readonly<Record<string, string>>;
   /** For whom players begin there; null for what is no spawn. */
   readonly begins: (entity: Entity) => BeginsFor | null;
+  /** The prop that stands there, and how; null for what is none. */
+  readonly model: (entity: Entity) => Model | null;
   /** How its region is seen far away; null for what is no scenery. */
   readonly distant: (entity: Entity) => Distant | null;
   /** What it asks of players who want something of it, and what it gives them. */
@@ -110,7 +113,7 @@ interface KindFacts {
   readonly label: string;
   readonly help: string;
   /** Under which head Stock lists it. */
-  readonly family: 'Players' | 'What moves' | 'Regions' | 'Light';
+  readonly family: 'Players' | 'What moves' | 'Regions' | 'Light' | 'Props';
   /** What it consists of in the map. */
   readonly body: 'point' | 'brushes' | 'props' | 'zone';
   /** Height (cm) above the surface at which a new one is placed. */
@@ -181,6 +184,7 @@ interface Asked<P extends ParamSpecs> {
   readonly litAt?: (thing: Thing<P>) => string;
   readonly sounds?: (thing: Thing<P>) => Readonly<Record<string, string>>;
   readonly begins?: (thing: Thing<P>) => BeginsFor;
+  readonly model?: (thing: Thing<P>) => Model;
   readonly distant?: (thing: Thing<P>) => Distant;
   readonly trade?: (thing: Thing<P>) => Trade;
   readonly figure?: (thing: Thing<P>) => readonly FigureBody[];
@@ -203,6 +207,7 @@ export function defineKind<P extends ParamSpecs>(file: KindFile<P>): EntityKind 
     litAt,
     sounds,
     begins,
+    model,
     distant,
     trade,
     figure,
@@ -243,6 +248,7 @@ export function defineKind<P extends ParamSpecs>(file: KindFile<P>): EntityKind 
     litAt: (e) => litAt?.(asThing(e)) ?? '',
     sounds: (e) => sounds?.(asThing(e)) ?? {},
     begins: (e) => begins?.(asThing(e)) ?? null,
+    model: (e) => model?.(asThing(e)) ?? null,
     distant: (e) => distant?.(asThing(e)) ?? null,
     trade: (e) => trade?.(asThing(e)) ?? {},
     figure: (e) => figure?.(asThing(e)) ?? [],

@@ -13,3 +13,4 @@ export * from './changes.ts';
 export * from './around.ts';
 export * from './clearance.ts';
 export * from './scenery.ts';
+export * from './props.ts';

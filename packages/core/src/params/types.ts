@@ -61,7 +61,7 @@ export interface VectorParam extends Described<Vec3>, Ranged {
 /** The id or name of something else; empty for none. */
 export interface ReferenceParam extends Described<string> {
   readonly type: 'reference';
-  readonly to: 'thing' | 'brush' | 'material' | 'prop' | 'sound';
+  readonly to: 'thing' | 'brush' | 'material' | 'model' | 'sound';
 }
 
 export interface ListParam extends Described<readonly ParamValue[]> {

@@ -1,11 +1,13 @@
 import type { Solid } from '../brush/index.ts';
-import { aroundIn, bodiesOf, isMoving, type MapDocument, type Wire } from '../map/index.ts';
+import { aroundIn, bodiesOf, isMoving, propBrushes, type MapDocument, type Wire } from '../map/index.ts';
+import type { PropLookup } from '../prop/index.ts';
 import { boxSolid, brushBounds, solidOf, stopsPlayers } from '../brush/index.ts';
 import { entityKind, farthestMove, movedBox, type Around, type Behaviour, type Entity } from '../entity/index.ts';
 import {
   packColliders,
   type Level,
   regionsOf,
+  ridersOf,
   spacesOf,
   type LevelBody,
   type LevelMeta,
@@ -71,14 +73,17 @@ interface WorldParts {
 }
 
 /** A map as it stands, without a build. */
-export const worldOfMap = (doc: MapDocument): World =>
-  makeWorld({
-    still: makeCollision(packColliders([...doc.brushes.values()].filter((b) => stopsPlayers(b) && !isMoving(doc, b)))),
+export function worldOfMap(doc: MapDocument, lookup: PropLookup = () => undefined): World {
+  const props = propBrushes(doc, lookup);
+  return makeWorld({
+    still: makeCollision(
+      packColliders([...doc.brushes.values(), ...props].filter((b) => stopsPlayers(b) && !isMoving(doc, b))),
+    ),
     entities: [...doc.entities.values()],
     bodies: bodiesOf(doc).map(({ thing, part, brushes }) => ({
       thing,
       part,
-      solids: brushes.filter(stopsPlayers).map(solidOf),
+      solids: [...brushes, ...ridersOf(props, thing, part)].filter(stopsPlayers).map(solidOf),
       bounds: uniteBoxes(brushes.map(brushBounds)),
     })),
     regions: regionsOf(doc),
@@ -86,6 +91,7 @@ export const worldOfMap = (doc: MapDocument): World =>
     wires: doc.wires.values(),
     around: aroundIn(doc),
   });
+}
 
 /** A level that was built. */
 export function worldOfLevel(level: Level): World {

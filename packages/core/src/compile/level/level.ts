@@ -128,6 +128,8 @@ export const NO_PAGE = 0xffff;
 /** Gathers the stages' results into a level. `visibility` is null for a leaking map: then nothing is culled. */
 export function packLevel(
   doc: MapDocument,
+  /** The solids of its props. */
+  props: readonly Brush[],
   preset: string,
   structure: Structure,
   visibility: Visibility | null,
@@ -139,7 +141,7 @@ export function packLevel(
   far: (LevelScenery & { readonly built: { readonly bytes: Uint8Array } }) | null = null,
 ): Level {
   const materials = [...new Set(structure.surfaces.map((s) => s.material))].sort();
-  const colliders = [...doc.brushes.values()]
+  const colliders = [...doc.brushes.values(), ...props]
     .filter((b) => stopsPlayers(b) && !isMoving(doc, b))
     .sort((a, b) => (a.id < b.id ? -1 : 1));
   const entities = [...doc.entities.values()].sort((a, b) => (a.id < b.id ? -1 : 1));
@@ -160,7 +162,7 @@ export function packLevel(
       grid: { edges },
       cells: kept.cells.length,
       colliders: colliders.map((b) => b.id),
-      bodies: packBodies(doc, structure),
+      bodies: packBodies(doc, props, structure),
       regions: regionsOf(doc),
       gates,
       areas: areas.count,
@@ -215,12 +217,16 @@ export function spacesOf(doc: MapDocument): LevelMeta['spaces'] {
   return { liquid: of('liquid'), ladder: of('ladder') };
 }
 
-function packBodies(doc: MapDocument, { surfaces, bodyFirst }: Structure): LevelBody[] {
+/** What of props rides on a part of a thing: all on the first. */
+export const ridersOf = (props: readonly Brush[], thing: string, part: number): Brush[] =>
+  part === 0 ? props.filter((b) => b.owner?.id === thing) : [];
+
+function packBodies(doc: MapDocument, props: readonly Brush[], { surfaces, bodyFirst }: Structure): LevelBody[] {
   return bodiesOf(doc).map(({ thing, part, brushes }, k) => ({
     thing,
     part,
     bounds: uniteBoxes(brushes.map(brushBounds)),
-    solids: brushes.filter(stopsPlayers).map(solidOf),
+    solids: [...brushes, ...ridersOf(props, thing, part)].filter(stopsPlayers).map(solidOf),
     surfaces: [bodyFirst[k] ?? surfaces.length, bodyFirst[k + 1] ?? surfaces.length],
   }));
 }
@@ -334,8 +340,7 @@ export function writeLevel({ meta, ...arrays }: Level): Uint8Array {
 const NO_SCENERY = new Uint8Array(0);
 
 /** The level of the distant scenery; null where there is none, or the level is older than sceneries. */
-export const sceneryLevel = ({ scenery }: Level): Level | null =>
-  scenery?.length > 0 ? readLevel(scenery) : null;
+export const sceneryLevel = ({ scenery }: Level): Level | null => (scenery?.length > 0 ? readLevel(scenery) : null);
 
 /** From where in the level of the scenery it is seen by who is at `p` in the map. */
 export const sceneryEye = ({ scale, at, from }: LevelScenery, p: Vec3): Vec3 => addScaled(at, sub(p, from), 1 / scale);

@@ -6,6 +6,7 @@ import { evenLight } from './even-light.ts';
 import { exit } from './exit.ts';
 import { lift } from './lift.ts';
 import { mover } from './mover.ts';
+import { prop } from './prop.ts';
 import { pickup } from './pickup.ts';
 import { pointLight } from './point-light.ts';
 import { reflectionProbe } from './reflection-probe.ts';
@@ -21,6 +22,7 @@ import { zone } from './zone.ts';
 export const ENTITY_KINDS: readonly EntityKind[] = [
   spawn,
   pickup,
+  prop,
   sound,
   door,
   lift,

@@ -3,8 +3,10 @@ import { coloured, dimReach, ends, extent, size, strength, tinted, tintOf } from
 import { rays, star } from '../strokes.ts';
 import { lampActions, lampBehaviour, lampSignals, switching } from '../switching.ts';
 
+export const LAMP_KIND = 'pointLight';
+
 export const pointLight = defineKind({
-  kind: 'pointLight',
+  kind: LAMP_KIND,
   label: 'Point light',
   help: 'Shines evenly all round from one point and fades with the square of the distance.',
   family: 'Light',

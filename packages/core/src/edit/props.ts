@@ -1,0 +1,102 @@
+import { LAMP_KIND, modelOf, PROP_KIND, propPose, propTurn } from '../entity/index.ts';
+import { applyAffine, addScaled, dot, type Box, type Vec3 } from '../math/index.ts';
+import { newId, type MapDocument } from '../map/index.ts';
+import type { PropFacts, PropLookup } from '../prop/index.ts';
+import { changeEntity, placeEntity } from './entities.ts';
+import { EditError } from './errors.ts';
+import { groupPicked } from './groups.ts';
+
+/** A prop to be placed. */
+export interface PropWish {
+  readonly model: string;
+  readonly at: Vec3;
+  /** Degrees about its upright. */
+  readonly turn?: number;
+  /** Where its upright points. Absent: up. */
+  readonly up?: Vec3;
+  readonly scale?: number;
+}
+
+const UP: Vec3 = [0, 0, 1];
+
+const known = (name: string, lookup: PropLookup): PropFacts => {
+  const facts = lookup(name);
+  if (!facts) throw new EditError('prop.unknown', `There is no prop called ${name}. Choose one in Stock, Props.`);
+  return facts;
+};
+
+const sizeOf = ({ bounds }: PropFacts): number[] => [...bounds.min, ...bounds.max];
+
+/** Puts props in a map; one that shines comes with its lamps, in a group with it. */
+export function placeProps(
+  doc: MapDocument,
+  wishes: readonly PropWish[],
+  lookup: PropLookup,
+): { doc: MapDocument; made: { entities: string[] } } {
+  const placed: string[] = [];
+  let out = doc;
+  for (const { model, at, turn = 0, up = UP, scale = 1 } of wishes) {
+    const facts = known(model, lookup);
+    const id = newId();
+    out = placeEntity(out, PROP_KIND, at, turn, id);
+    out = changeEntity(out, id, { params: { model, scale, up, size: sizeOf(facts) } });
+    const pose = propPose(modelOf(out.entities.get(id)!)!, at, turn);
+    const lamps = facts.lights.map((lamp) => {
+      const own = newId();
+      out = placeEntity(out, LAMP_KIND, applyAffine(pose, lamp.at).map(tidy) as unknown as Vec3, 0, own);
+      out = changeEntity(out, own, { params: { candela: lamp.candela, kelvin: lamp.kelvin } });
+      return own;
+    });
+    placed.push(id, ...lamps);
+    if (lamps.length > 0) out = groupPicked(out, { entities: new Set([id, ...lamps]) });
+  }
+  return { doc: out, made: { entities: placed } };
+}
+
+const tidy = (x: number): number => Math.round(x * 1e6) / 1e6 + 0;
+
+/** Lets props be others where they stand. What is no prop stays. */
+export function replaceProps(
+  doc: MapDocument,
+  things: readonly string[],
+  model: string,
+  lookup: PropLookup,
+): MapDocument {
+  const facts = known(model, lookup);
+  return things.reduce((d, id) => {
+    const thing = d.entities.get(id);
+    return thing && modelOf(thing) ? changeEntity(d, id, { params: { model, size: sizeOf(facts) } }) : d;
+  }, doc);
+}
+
+/** Where a prop stands that is put on a surface: its box clear of that, standing, or leaning so that it stands on a slope. */
+export function propOnSurface(
+  bounds: Box,
+  on: Vec3,
+  normal: Vec3,
+  {
+    turn = 0,
+    scale = 1,
+    aligned = false,
+  }: { readonly turn?: number; readonly scale?: number; readonly aligned?: boolean },
+): { readonly at: Vec3; readonly up: Vec3 } {
+  const up = aligned ? normal : UP;
+  const m = propTurn(up, turn, scale);
+  let least = Infinity;
+  for (let k = 0; k < 8; k++) {
+    const corner: Vec3 = [
+      bounds[k & 1 ? 'max' : 'min'][0],
+      bounds[k & 2 ? 'max' : 'min'][1],
+      bounds[k & 4 ? 'max' : 'min'][2],
+    ];
+    least = Math.min(least, dot(normal, applyAffine(m, corner)));
+  }
+  return { at: addScaled(on, normal, -least).map(tidy) as unknown as Vec3, up };
+}
+
+/** All props of a map that are of some names. */
+export const propsCalled = ({ entities }: MapDocument, names: ReadonlySet<string>): string[] =>
+  [...entities.values()].flatMap((e) => {
+    const model = modelOf(e);
+    return model && names.has(model.name) ? [e.id] : [];
+  });

@@ -1,0 +1,91 @@
+import { boxSolid, hullOf, type Brush, type Solid } from '../brush/index.ts';
+import { modelOf, propPose, type Entity, type Model } from '../entity/index.ts';
+import { applyAffine, type Affine, type Box } from '../math/index.ts';
+import type { PropCollision, PropFacts, PropLookup } from '../prop/index.ts';
+import { dressSolid } from '../surface/index.ts';
+import type { MapDocument } from './types.ts';
+
+/** What a thing that is a prop fills along its own axes at scale 1, as it was when it was placed. */
+export function propSize(thing: Entity): Box {
+  const given = thing.params.size;
+  const [x0 = -16, y0 = -16, z0 = 0, x1 = 16, y1 = 16, z1 = 32] = Array.isArray(given) ? (given as number[]) : [];
+  return { min: [x0, y0, z0], max: [Math.max(x1, x0 + 1), Math.max(y1, y0 + 1), Math.max(z1, z0 + 1)] };
+}
+
+/** The convex solids that stand for a prop in its own space. */
+export function propSolids(facts: PropFacts, as: PropCollision): readonly Solid[] {
+  if (as === 'none') return [];
+  if (as === 'box') return [boxSolid(facts.bounds)];
+  if (as === 'hulls' || facts.hulls.length === 1) return facts.hulls;
+  return [hullOf(facts.hulls.flatMap((h) => h.vertices))];
+}
+
+/** Props nobody knows stand as boxes of the size they had, which nothing passes and which cast no shadow. */
+const standIn = (thing: Entity): PropFacts => {
+  const bounds = propSize(thing);
+  return {
+    name: '',
+    bounds,
+    triangles: 0,
+    collision: 'box',
+    hulls: [boxSolid(bounds)],
+    substance: 'wood',
+    lights: [],
+  };
+};
+
+/**
+ * The solids of a map's props as brushes that nobody sees: what holds people back and what casts shadows. They are of no room, and
+ * their ids are no brush's of the map; what rides on something moves with it.
+ */
+export function propBrushes({ entities }: Pick<MapDocument, 'entities'>, lookup: PropLookup): Brush[] {
+  const out: Brush[] = [];
+  for (const thing of entities.values()) out.push(...brushesOf(thing, lookup));
+  return out;
+}
+
+/** The thing of a brush that {@link propBrushes} made; null for a brush of the map. */
+export const propOfBrush = ({ id }: Pick<Brush, 'id'>): string | null =>
+  id.startsWith(MADE) ? id.slice(MADE.length).split(' ')[0]! : null;
+
+/** No id of a map holds a space. */
+const MADE = 'prop ';
+
+const made = new WeakMap<Entity, { readonly facts: PropFacts | undefined; readonly brushes: readonly Brush[] }>();
+
+function brushesOf(thing: Entity, lookup: PropLookup): readonly Brush[] {
+  const model = modelOf(thing);
+  if (!model) return [];
+  const facts = lookup(model.name);
+  const known = made.get(thing);
+  if (known && known.facts === facts) return known.brushes;
+  const brushes = makeBrushes(thing, model, facts);
+  made.set(thing, { facts, brushes });
+  return brushes;
+}
+
+function makeBrushes(thing: Entity, model: Model, known: PropFacts | undefined): Brush[] {
+  const facts = known ?? standIn(thing);
+  const pose = propPose(model, thing.at, thing.turn);
+  const stops = model.collision ?? facts.collision;
+  // What it collides as does not change how its light falls.
+  const shades = model.shades && known ? facts.collision : 'none';
+  const owner = thing.carrier ? { owner: { id: thing.carrier.id } } : {};
+  const brush = (solid: Solid, k: number, more: Partial<Brush>): Brush => {
+    const dressed = dressSolid(posed(solid, pose), `${MADE}${thing.id} ${k}`, 'unseen', { role: 'detail' });
+    return { ...dressed, faces: dressed.faces.map((f) => ({ ...f, show: 'unseen' as const })), ...owner, ...more };
+  };
+  const colliding = propSolids(facts, stops).map((s, k) =>
+    brush(s, k, shades === stops ? {} : { shadow: false, stops: ['players', 'opponents', 'shots', 'loose'] }),
+  );
+  if (shades === stops) return colliding;
+  return [
+    ...colliding,
+    ...propSolids(facts, shades).map((s, k) => brush(s, colliding.length + k, { stops: ['sight'] })),
+  ];
+}
+
+const posed = ({ vertices, loops }: Solid, pose: Affine): Solid => ({
+  vertices: vertices.map((v) => applyAffine(pose, v)),
+  loops,
+});

@@ -1,0 +1,22 @@
+import { mkdirSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
+import { glbOf } from './gltf.ts';
+import { factsOf } from './mesh.ts';
+import { thumbOf } from './thumb.ts';
+import { PROP_RECIPES } from './recipes/index.ts';
+
+/** Writes the props that ship as files, and the list of them. Gives how many. */
+export async function writeProps(here: URL): Promise<number> {
+  const files = new URL('assets/props/', here);
+  mkdirSync(files, { recursive: true });
+  for (const file of readdirSync(files)) rmSync(new URL(file, files));
+  for (const recipe of PROP_RECIPES) {
+    writeFileSync(new URL(`${recipe.name}.webp`, files), await thumbOf(recipe.pieces));
+    writeFileSync(new URL(`${recipe.name}.glb`, files), await glbOf(recipe, new URL('assets/materials/', here)));
+  }
+  const props = PROP_RECIPES.map((recipe) => {
+    const { label, tags } = recipe;
+    return { ...factsOf(recipe), label, tags };
+  });
+  writeFileSync(new URL('assets/props/props.json', here), `${JSON.stringify(props)}\n`);
+  return props.length;
+}
