@@ -5,6 +5,7 @@ import {
   clipBehind,
   cutOutline,
   groupChain,
+  propOfBrush,
   dot,
   type Brush,
   type MapDocument,
@@ -12,6 +13,7 @@ import {
   type Vec3,
 } from '@yesca/core';
 import type { Thing } from '../state/selection.ts';
+import { withPropSolids } from '../state/prop-solids.ts';
 import { acrossOf, beyond, spanAlong, toScreen, upOf, type SheetView } from './projection.ts';
 
 /** A brush as one drawing shows it: cut through, seen beyond the cut, or in front of it (drawn dashed). */
@@ -141,6 +143,53 @@ export function thingsAt(doc: MapDocument, brush: Brush, known: Set<string>): Th
   return out;
 }
 
+/** What is picked where a thing is, the outermost first: the groups it is in, and it. */
+export function entityThings(doc: MapDocument, id: string, known = new Set<string>()): Thing[] {
+  const out: Thing[] = [];
+  for (const group of groupChain(doc, doc.entities.get(id)?.group).reverse()) {
+    if (!known.has(group)) out.push({ type: 'group', id: group });
+    known.add(group);
+  }
+  return [...out, { type: 'entity', id }];
+}
+
+const silhouettes = new WeakMap<Brush, Map<string, readonly Vec3[]>>();
+
+/** The corners of a convex solid that lie outermost as a drawing shows it, in order (Andrew, Another Efficient Algorithm for Convex Hulls, 1979). */
+export function silhouette(brush: Brush, view: Pick<SheetView, 'right' | 'up'>): readonly Vec3[] {
+  const key = `${view.right.join(' ')} ${view.up.join(' ')}`;
+  let known = silhouettes.get(brush);
+  if (!known) silhouettes.set(brush, (known = new Map<string, readonly Vec3[]>()));
+  let out = known.get(key);
+  if (out) return out;
+  const seen = brush.vertices
+    .map((p) => ({ p, x: dot(p, view.right), y: dot(p, view.up) }))
+    .sort((a, b) => a.x - b.x || a.y - b.y);
+  const chain = (points: typeof seen): typeof seen => {
+    const made: typeof seen = [];
+    for (const c of points) {
+      for (; made.length > 1; made.pop()) {
+        const [a, b] = [made[made.length - 2]!, made[made.length - 1]!];
+        if ((b.x - a.x) * (c.y - a.y) - (b.y - a.y) * (c.x - a.x) > 1e-9) break;
+      }
+      made.push(c);
+    }
+    return made.slice(0, -1);
+  };
+  out = [...chain(seen), ...chain([...seen].reverse())].map((s) => s.p);
+  known.set(key, out);
+  return out;
+}
+
+/** Those that were not met before; a prop of several solids is met once. */
+const once = (things: readonly Thing[], known: Set<string>): Thing[] =>
+  things.filter(({ type, id }) => {
+    if (type !== 'entity') return true;
+    const fresh = !known.has(id);
+    known.add(id);
+    return fresh;
+  });
+
 /** What lies under a point of a drawing, front to back: symbols, cut solids, faces beyond, then what is before the cut. */
 export function hitSheet(doc: MapDocument, view: SheetView, p: Vec3): SheetHit[] {
   const out: SheetHit[] = [];
@@ -149,15 +198,11 @@ export function hitSheet(doc: MapDocument, view: SheetView, p: Vec3): SheetHit[]
   for (const e of doc.entities.values()) {
     const [ex, ey] = toScreen(view, e.at);
     if (Math.hypot(ex - x, ey - y) > SYMBOL) continue;
-    for (const id of groupChain(doc, e.group).reverse()) {
-      if (!known.has(id)) out.push({ thing: { type: 'group', id }, face: -1 });
-      known.add(id);
-    }
-    out.push({ thing: { type: 'entity', id: e.id }, face: -1 });
+    for (const thing of once(entityThings(doc, e.id, known), known)) out.push({ thing, face: -1 });
   }
   const found: { drawn: DrawnBrush; face: number; depth: number }[] = [];
   const [a, b] = [acrossOf(view, p), upOf(view, p)];
-  for (const brush of doc.brushes.values()) {
+  for (const brush of withPropSolids(doc).values()) {
     const box = brushBounds(brush);
     const [a0, a1] = spanAlong(box, view.right);
     const [b0, b1] = spanAlong(box, view.up);
@@ -174,6 +219,10 @@ export function hitSheet(doc: MapDocument, view: SheetView, p: Vec3): SheetHit[]
     });
   }
   found.sort((a, b) => a.depth - b.depth);
-  for (const { drawn, face } of found) for (const thing of thingsAt(doc, drawn.brush, known)) out.push({ thing, face });
+  for (const { drawn, face } of found) {
+    const prop = propOfBrush(drawn.brush);
+    if (prop) for (const thing of once(entityThings(doc, prop, known), known)) out.push({ thing, face: -1 });
+    else for (const thing of thingsAt(doc, drawn.brush, known)) out.push({ thing, face });
+  }
   return out;
 }

@@ -8,7 +8,7 @@ import type { MapBody } from '@yesca/contract';
 import { firstSpawn } from '@yesca/core';
 import { parseMapFromServer } from '../api/document.ts';
 import { get } from '../api/client.ts';
-import { useMaterials } from '../state/remote.ts';
+import { useMaterials, useProps } from '../state/remote.ts';
 import { ChecksMenu } from '../panels/ChecksMenu.tsx';
 import { ConflictPanel } from '../panels/ConflictPanel.tsx';
 import { SEAL_WORDS } from '../panels/seal-words.ts';
@@ -83,6 +83,7 @@ export function MapShell() {
   }, []);
   // A map may use imported materials whether or not Stock is open; without the list it is shown all the same.
   const { data: materials, error: noMaterials } = useMaterials();
+  useProps();
   useLeaving(mapId);
   usePlayKey(mapId);
   if (error) throw error;

@@ -7,20 +7,23 @@ import { notify } from '../state/notify.ts';
 import { importWords, useImport } from './library/useImport.ts';
 import { MaterialLibrary } from './library/MaterialLibrary.tsx';
 import { useCurrent } from '../state/current.ts';
+import { StockProps } from './StockProps.tsx';
 import { StockThings } from './StockThings.tsx';
+import { PLACED_PROP, usePlaceOptions } from '../tools/place.ts';
 
-type Shown = 'materials' | 'things';
+type Shown = 'materials' | 'things' | 'props';
 
-/** Which half of Stock is open, kept in this browser. */
+/** Which part of Stock is open, kept in this browser. */
 const useStockShows = keptStore<{ shown: Shown }>('stock', { shown: 'materials' }, ['shown']);
 
-/** The drawer of things to use: entities to place and materials to paint with. */
+/** The drawer of things to use: materials to paint with, entities and props to place. */
 export function Stock() {
   const tool = useCurrent((s) => s.tool);
   const shown = useStockShows((s) => s.shown);
   // What a tool works with comes to hand with it.
   useEffect(() => {
-    if (tool === 'place') useStockShows.setState({ shown: 'things' });
+    if (tool === 'place')
+      useStockShows.setState({ shown: usePlaceOptions.getState().what === PLACED_PROP ? 'props' : 'things' });
     if (tool === 'paint') useStockShows.setState({ shown: 'materials' });
   }, [tool]);
   const { busy, stop, take } = useImport();
@@ -39,10 +42,12 @@ export function Stock() {
         data={[
           { value: 'materials', label: 'Materials' },
           { value: 'things', label: 'Things' },
+          { value: 'props', label: 'Props' },
         ]}
         onChange={(value) => useStockShows.setState({ shown: value as Shown })}
       />
       {shown === 'things' && <StockThings />}
+      {shown === 'props' && <StockProps />}
       {shown === 'materials' && (
         <section {...getRootProps({ className: 'stock-materials' })} data-drop={isDragActive || undefined}>
           <input {...getInputProps({ 'aria-label': 'Pictures to import', style: { display: 'none' } })} />

@@ -10,7 +10,9 @@ import { chooseTool } from '../tools/index.ts';
 import { usePlaceOptions } from '../tools/place.ts';
 
 /** The heads under which kinds are listed, in the order in which they first come. */
-const FAMILIES = [...new Set(ENTITY_KINDS.map((k) => k.family))];
+/** Props are listed by what they are. */
+const KINDS = ENTITY_KINDS.filter((k) => k.body !== 'props');
+const FAMILIES = [...new Set(KINDS.map((k) => k.family))];
 
 const known = (kinds: readonly string[]): EntityKind[] => kinds.flatMap((k) => entityKind(k) ?? []);
 
@@ -20,7 +22,7 @@ export function StockThings() {
   const [menu, setMenu] = useState<MenuPlace | null>(null);
   const { recent, favourites } = useKinds();
   const wanted = search.trim().toLowerCase();
-  const found = ENTITY_KINDS.filter((k) => `${k.label} ${k.help}`.toLowerCase().includes(wanted));
+  const found = KINDS.filter((k) => `${k.label} ${k.help}`.toLowerCase().includes(wanted));
   const atHand: [string, EntityKind[]][] = wanted
     ? []
     : [

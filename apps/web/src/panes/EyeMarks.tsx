@@ -1,6 +1,7 @@
 import { useMemo } from 'react';
 import type { BufferGeometry } from 'three';
-import { add, aroundIn, entityKind, star, type MapDocument, type Vec3 } from '@yesca/core';
+import { add, aroundIn, entityKind, modelOf, star, type MapDocument, type Vec3 } from '@yesca/core';
+import { propFacts, useLibrary } from '../state/library.ts';
 import { useEditor } from '../state/editor.ts';
 import { pointGeometry } from './eye-geometry.ts';
 import { useInks } from './inks.ts';
@@ -10,6 +11,8 @@ function entityLines(doc: MapDocument, selected: ReadonlySet<string>, which: boo
   const out: Vec3[] = [];
   for (const e of doc.entities.values()) {
     if (selected.has(e.id) !== which) continue;
+    // A prop that is drawn needs no mark until it is picked.
+    if (!which && propFacts(modelOf(e)?.name ?? '')) continue;
     for (const line of entityKind(e.kind)?.mark(e, aroundIn(doc)) ?? star(12))
       line.forEach((p, i) => {
         if (i > 0) out.push(add(e.at, line[i - 1]!), add(e.at, p));
@@ -23,7 +26,9 @@ export function EyeMarks({ doc }: { doc: MapDocument }) {
   const inks = useInks();
   const selected = useEditor((s) => s.selection.entities);
   const trail = useEditor((s) => s.trail);
-  const plain = useMemo(() => entityLines(doc, selected, false), [doc, selected]);
+  const library = useLibrary((s) => s.props);
+  // eslint-disable-next-line react-hooks/exhaustive-deps -- What is known of props decides which are marked.
+  const plain = useMemo(() => entityLines(doc, selected, false), [doc, selected, library]);
   const picked = useMemo(() => entityLines(doc, selected, true), [doc, selected]);
   const wires = useMemo(
     () =>

@@ -8,19 +8,28 @@ import {
   type KeyboardEvent as ReactKeyboardEvent,
   type PointerEvent as ReactPointerEvent,
 } from 'react';
-import { brushPlanes, endsOf, entityKind, NATURAL_TEXELS_PER_CM, type MapDocument, type Vec3 } from '@yesca/core';
+import {
+  brushPlanes,
+  endsOf,
+  entityKind,
+  NATURAL_TEXELS_PER_CM,
+  propOfBrush,
+  type MapDocument,
+  type Vec3,
+} from '@yesca/core';
 import { goToSpawn } from '../commands/viewing.ts';
 import { lastPane, paneInUse } from '../state/last-pane.ts';
 import { useEditor } from '../state/editor.ts';
 import { isEmptySelection, selectedBrushes } from '../state/selection.ts';
 import { pickable, useShown } from '../state/shown.ts';
+import { turnsPlaced } from '../tools/place.ts';
 import { type PanePointer } from '../tools/tool.ts';
 import { SplitLine } from './SplitLine.tsx';
 import { snapHere } from '../geometry/snap.ts';
 import { edgeGeometry, faceEdges, figureLines } from './eye-geometry.ts';
 import { usePanePointer, type PaneDrag } from './use-pane-pointer.ts';
 import { modifiers, type PointerKeys } from './pointer.ts';
-import { thingsAt, type SheetHit } from '../geometry/sheet-geometry.ts';
+import { entityThings, thingsAt, type SheetHit } from '../geometry/sheet-geometry.ts';
 import { useInks } from './inks.ts';
 import { PickTracer } from './pick-tracer.ts';
 import { DENSITY_COLORS } from '../scene/surface-shader.ts';
@@ -32,6 +41,7 @@ import { EyeOverlay } from './EyeOverlay.tsx';
 import { EyeDifference } from './EyeDifference.tsx';
 import { EyeBeside, EyeLit, unlit, useShownLit } from './EyeLit.tsx';
 import { EyeMarks } from './EyeMarks.tsx';
+import { EyeProps } from './EyeProps.tsx';
 import { useCamera } from '../state/camera.ts';
 import { useDisplay } from '../state/display.ts';
 import { CellsNotice } from './CellsNotice.tsx';
@@ -39,6 +49,7 @@ import { PaneNotice } from './PaneNotice.tsx';
 import { eyeMemory } from '../state/eye.ts';
 import { useLit, useLitOptions } from '../state/lit.ts';
 import { pointMeter } from '../state/meter.ts';
+import { withPropSolids } from '../state/prop-solids.ts';
 import { useTrial } from '../state/trial.ts';
 import { endTrial } from '../scene/trial.ts';
 
@@ -48,7 +59,7 @@ const TAKEN_WITHIN = 14;
 const picks = new PickTracer();
 /** What a line of sight meets in a document. */
 function sightIn(doc: MapDocument): PickTracer {
-  picks.update(doc.brushes);
+  picks.update(withPropSolids(doc));
   return picks;
 }
 
@@ -112,6 +123,7 @@ function Scene() {
       {lit && !differs && <EyeLit lit={lit} still={still} live={live} />}
       {lit && beside && !differs && <EyeBeside lit={beside.lit} />}
       {differs && <EyeDifference lit={lit} beside={beside.lit} />}
+      <EyeProps doc={doc} />
       <EyeCells />
       <Selected doc={doc} />
       <EyeOverlay doc={doc} />
@@ -176,6 +188,7 @@ export function EyePane({ onMenu }: { onMenu?: (p: PanePointer, x: number, y: nu
     const element = box.current!;
     const wheel = (event: WheelEvent) => {
       event.preventDefault();
+      if (turnsPlaced(event)) return;
       eye.slide(0, 0, -event.deltaY * 0.6);
     };
     const key = (event: KeyboardEvent) => {
@@ -270,7 +283,9 @@ function lookAlong(
     if (!hit) break;
     if (hit.face >= 0) {
       const at: Vec3 = [start[0] + d[0] * hit.at, start[1] + d[1] * hit.at, start[2] + d[2] * hit.at];
-      for (const thing of thingsAt(doc, hit.brush, new Set())) hits.push({ thing, face: hit.face });
+      const prop = propOfBrush(hit.brush);
+      const things = prop ? entityThings(doc, prop) : thingsAt(doc, hit.brush, new Set());
+      for (const thing of things) hits.push({ thing, face: prop ? -1 : hit.face });
       return { at, normal: brushPlanes(hit.brush)[hit.face]!.normal, hits, brush: hit.brush.id };
     }
     const step = 8;

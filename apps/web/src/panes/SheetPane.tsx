@@ -16,6 +16,7 @@ import { useEditor } from '../state/editor.ts';
 import { isEmptySelection } from '../state/selection.ts';
 import { pickable } from '../state/shown.ts';
 import { pointerTool } from '../tools/index.ts';
+import { turnsPlaced } from '../tools/place.ts';
 import type { PanePointer } from '../tools/tool.ts';
 import { sectionGrips } from './draw-overlay.ts';
 import { usePanePointer, type PaneDrag } from './use-pane-pointer.ts';
@@ -245,6 +246,7 @@ export function SheetPane({
     const element = ref.current!;
     const wheel = (event: WheelEvent) => {
       event.preventDefault();
+      if (turnsPlaced(event)) return;
       const v = sheetView(kind, useCamera.getState(), element.clientWidth, element.clientHeight);
       const bounds = element.getBoundingClientRect();
       useCamera.setState(

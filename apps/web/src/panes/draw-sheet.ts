@@ -2,6 +2,7 @@ import {
   aroundIn,
   endsOf,
   entityKind,
+  propOfBrush,
   type Entity,
   type MapDocument,
   type Role,
@@ -15,6 +16,7 @@ import {
 } from '@yesca/core';
 import { drawSymbol, symbolBounds, symbolOf } from './draw-symbol.ts';
 import { traceOutline } from '../geometry/outline.ts';
+import { propSolidsOf } from '../state/prop-solids.ts';
 import { useTrial } from '../state/trial.ts';
 import { Labels, placesAround } from '../geometry/labels.ts';
 import type { Selection } from '../state/selection.ts';
@@ -22,7 +24,7 @@ import type { Chunks } from '../state/chunks.ts';
 import { selectedBrushes } from '../state/selection.ts';
 import { inkPattern, type Inks } from './inks.ts';
 import { acrossOf, beyond, toScreen, upOf, type SheetView } from '../geometry/projection.ts';
-import { drawnBrush } from '../geometry/sheet-geometry.ts';
+import { drawnBrush, silhouette } from '../geometry/sheet-geometry.ts';
 import { onScreen, sheetPaths } from '../geometry/sheet-paths.ts';
 
 type Ctx = CanvasRenderingContext2D;
@@ -273,6 +275,24 @@ function drawWires(ctx: Ctx, doc: MapDocument, view: SheetView, inks: Inks, sele
   ctx.stroke();
 }
 
+/** What props fill: thin lines on paper. */
+function drawProps(ctx: Ctx, doc: MapDocument, view: SheetView, inks: Inks, selection: Selection): void {
+  ctx.fillStyle = inks.sheet;
+  for (const brush of propSolidsOf(doc)) {
+    const thing = propOfBrush(brush)!;
+    const selected = selection.entities.has(thing);
+    const { where } = drawnBrush(brush, view);
+    ctx.globalAlpha = selected ? 1 : where === 'before' ? 0.35 : 0.9;
+    ctx.strokeStyle = selected ? inks.indigo : inks.ink;
+    ctx.lineWidth = selected ? 1.6 : where === 'cut' ? 1.1 : 0.6;
+    ctx.beginPath();
+    trace(ctx, view, silhouette(brush, view));
+    if (where !== 'before') ctx.fill();
+    ctx.stroke();
+  }
+  ctx.globalAlpha = 1;
+}
+
 /** Things as symbols. How far a lamp reaches is drawn for those selected or pointed at, or for all. */
 export function drawEntities(
   ctx: Ctx,
@@ -284,6 +304,7 @@ export function drawEntities(
 ): void {
   drawWires(ctx, doc, view, inks, selection);
   const numbers = new Map<string, number>();
+  drawProps(ctx, doc, view, inks, selection);
   for (const e of doc.entities.values()) {
     const number = (numbers.get(e.kind) ?? 0) + 1;
     numbers.set(e.kind, number);

@@ -1,22 +1,28 @@
 import type { DragEvent } from 'react';
 import { entityKind } from '@yesca/core';
-import { KIND_DRAG, MATERIAL_DRAG } from '../state/drag.ts';
+import { KIND_DRAG, MATERIAL_DRAG, PROP_DRAG } from '../state/drag.ts';
 import { useEditor } from '../state/editor.ts';
 import { selectedBrushes } from '../state/selection.ts';
-import { placeKind } from '../tools/place.ts';
+import { placeKind, placeProp } from '../tools/place.ts';
 import { paintAt, paintBrushes } from '../tools/paint.ts';
 import type { PanePointer } from '../tools/tool.ts';
 
 /** Lets a material or a thing from Stock be dropped on a pane. */
 export function allowDrop(event: DragEvent): void {
   const { types } = event.dataTransfer;
-  if (!types.includes(MATERIAL_DRAG) && !types.includes(KIND_DRAG)) return;
+  if (![MATERIAL_DRAG, KIND_DRAG, PROP_DRAG].some((t) => types.includes(t))) return;
   event.preventDefault();
   event.dataTransfer.dropEffect = 'copy';
 }
 
 /** What was dropped on a pane: a thing stands there then; a material is put on. */
 export function drop(event: DragEvent, p: PanePointer): void {
+  const prop = event.dataTransfer.getData(PROP_DRAG);
+  if (prop) {
+    event.preventDefault();
+    placeProp(prop, p);
+    return;
+  }
   const kind = entityKind(event.dataTransfer.getData(KIND_DRAG));
   if (!kind) return dropMaterial(event, p);
   event.preventDefault();

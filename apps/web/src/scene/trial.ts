@@ -15,6 +15,7 @@ import {
   type PlayerInput,
   type Vec3,
 } from '@yesca/core';
+import { propFacts } from '../state/library.ts';
 import { useEditor } from '../state/editor.ts';
 import { useTrial } from '../state/trial.ts';
 import { feetBelow, playOn, type Played, type PlayedOn } from './walker.ts';
@@ -41,12 +42,12 @@ const docNow = () => useEditor.getState().doc;
 function follow(): Going {
   const doc = docNow();
   if (!trial.going) {
-    const world = worldOfMap(doc);
+    const world = worldOfMap(doc, propFacts);
     trial.going = { played: { world, state: beginWorld(world, []), rest: 0, uses: 0 }, doc, quiet: 0, walks: false };
   }
   if (trial.going.doc !== doc) {
     const { played } = trial.going;
-    const world = worldOfMap(doc);
+    const world = worldOfMap(doc, propFacts);
     trial.going = {
       ...trial.going,
       doc,

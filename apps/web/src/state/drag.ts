@@ -3,3 +3,6 @@ export const MATERIAL_DRAG = 'application/x-yesca-material';
 
 /** What a kind of thing dragged from Stock is called. */
 export const KIND_DRAG = 'application/x-yesca-kind';
+
+/** What a prop dragged from Stock is called. */
+export const PROP_DRAG = 'application/x-yesca-prop';

@@ -23,7 +23,7 @@ import {
 } from '@yesca/core';
 import { reportFault } from './fault.tsx';
 import type { Overlay } from './overlay.ts';
-import { materialFacts } from './library.ts';
+import { materialFacts, propFacts } from './library.ts';
 import { notify, notifyError } from './notify.ts';
 import { NOTHING, selectionOf, stillThere, type Selection } from './selection.ts';
 
@@ -184,7 +184,7 @@ export const useEditor = create<EditorState>()((set, get) => {
         return null;
       }
       try {
-        const outcome = doCommand(get().doc, call, { materials: materialFacts, seed, draft: true });
+        const outcome = doCommand(get().doc, call, { materials: materialFacts, props: propFacts, seed, draft: true });
         set({ draft: outcome.doc });
         return outcome;
       } catch (error) {

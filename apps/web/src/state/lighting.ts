@@ -1,4 +1,4 @@
-import { Cancelled, type MapDocument, type Fineness } from '@yesca/core';
+import { Cancelled, hasProps, type MapDocument, type Fineness } from '@yesca/core';
 import { LIGHT, type LightAnswer, type LightInput } from '../workers/light.ts';
 import { Mirror } from '../workers/mirror.ts';
 import { pageThread } from '../workers/page-thread.ts';
@@ -27,25 +27,35 @@ export function keepLit(open = openWorker): () => void {
   let timer: ReturnType<typeof setTimeout> | undefined;
   let stopped = false;
   let knownMaterials: unknown = null;
+  let knownProps: unknown = null;
   /** What is lit, or being lit. */
-  let lit: { readonly mapId: string; readonly doc: MapDocument; readonly materials: unknown } | null = null;
+  let lit: {
+    readonly mapId: string;
+    readonly doc: MapDocument;
+    readonly materials: unknown;
+    readonly props: unknown;
+  } | null = null;
   let cancel = new AbortController();
   const mirror = new Mirror(open, (replaced) => {
-    knownMaterials = null;
+    knownMaterials = knownProps = null;
     if (!replaced) notify('Live light stopped and does not start again. Reload the page; nothing is lost.', 'light');
   });
 
   const light = async (): Promise<void> => {
     const { doc, mapId } = useEditor.getState();
-    const { materials } = useLibrary.getState();
+    const { materials, props } = useLibrary.getState();
     if (!mapId || doc.brushes.size === 0) return;
     cancel.abort();
     const mine = (cancel = new AbortController());
-    lit = { mapId, doc, materials };
+    lit = { mapId, doc, materials, props };
     useLit.setState({ done: 0 });
     try {
       for (const [step, preset] of STEPS.entries()) {
-        const input: LightInput = knownMaterials === materials ? { preset } : { preset, materials };
+        const input: LightInput = {
+          preset,
+          ...(knownMaterials !== materials && { materials }),
+          ...(knownProps !== props && { props }),
+        };
         const progress = (done: number) =>
           !mine.signal.aborted && useLit.setState({ done: (step + done) / STEPS.length });
         const answer = await mirror.ask<LightInput, LightAnswer>(LIGHT, { mapId, doc }, input, {
@@ -53,6 +63,7 @@ export function keepLit(open = openWorker): () => void {
           progress,
         });
         knownMaterials = materials;
+        knownProps = props;
         if (mine.signal.aborted || useEditor.getState().mapId !== mapId) return;
         useLit.setState({ lit: readLit(answer, { mapId, from: 'live', preset, doc }) });
       }
@@ -69,19 +80,22 @@ export function keepLit(open = openWorker): () => void {
   /** Starts anew when what is lit is no longer what there is. */
   const follow = () => {
     const { doc, mapId } = useEditor.getState();
-    const { materials } = useLibrary.getState();
-    if (lit?.mapId === mapId && lit?.materials === materials && sameButStrengths(lit.doc, doc)) return;
+    const { materials, props } = useLibrary.getState();
+    if (lit?.mapId === mapId && lit?.materials === materials && (lit?.props === props || !hasProps(doc)) && sameButStrengths(lit.doc, doc))
+      return;
     schedule();
   };
   const stop = useEditor.subscribe((now, before) => {
     if (now.doc !== before.doc || now.mapId !== before.mapId) follow();
   });
-  const stopLibrary = useLibrary.subscribe((now, before) => now.materials !== before.materials && follow());
+  const stopLibrary = useLibrary.subscribe(
+    (now, before) => (now.materials !== before.materials || now.props !== before.props) && follow(),
+  );
   /** A build of the map as it is has as fine a light as would come of it. */
   const found = useLit.getState().lit;
   const { doc, mapId } = useEditor.getState();
   if (found && mapId && found.mapId === mapId && FINE.has(found.preset) && isOf(found, doc))
-    lit = { mapId, doc, materials: useLibrary.getState().materials };
+    lit = { mapId, doc, ...useLibrary.getState() };
   else schedule();
   return () => {
     stopped = true;

@@ -5,11 +5,13 @@ import {
   layerColors,
   lightMark,
   mixLayers,
+  modelOf,
   readLedger,
   readLevel,
   reflects,
   shines,
   type Brush,
+  type Entity,
   type Ledger,
   type Level,
   type LightMix,
@@ -152,13 +154,23 @@ function coversByMark({ brushes }: Ledger): Lit['covers'] {
 }
 
 /** Whether light that was found for a map is that of another state of it, but for strengths and colours. */
-export function isOf({ ledger, covers }: Lit, doc: MapDocument): boolean {
+export function isOf({ ledger, level, covers }: Lit, doc: MapDocument): boolean {
+  if (propMarks(level.meta.entities) !== propMarks(doc.entities.values())) return false;
   if (ledger.brushes.length !== doc.brushes.size) return false;
   for (const brush of doc.brushes.values()) if (!covers(brush)) return false;
   const marks = new Map(ledger.layers.map((l) => [l.thing, l.mark]));
   // A lamp that reaches nothing has no layer; where it cannot be told whose the light is it is found anew.
   return [...doc.entities.values()].every((e) => !shines(e) || marks.get(e.id) === lightMark(doc, e));
 }
+
+/** What of a prop changes the light. */
+const propMark = ({ at, turn, params }: Entity): string => JSON.stringify([at, turn, params]);
+
+const propMarks = (things: Iterable<Entity>): string =>
+  [...things]
+    .flatMap((e) => (modelOf(e) ? [`${e.id} ${propMark(e)}`] : []))
+    .sort()
+    .join();
 
 /** With what colour each light shines: as the map is now, but for those that are put out or alone for now. */
 export function sharesNow(
@@ -190,8 +202,8 @@ export function sameButStrengths(a: MapDocument, b: MapDocument): boolean {
   if (a.entities === b.entities) return true;
   const of = (doc: MapDocument) =>
     [...doc.entities.values()]
-      .filter((e) => shines(e) || reflects(e))
-      .map((e) => `${e.id} ${shines(e) ? lightMark(doc, e) : e.at.join(' ')}`)
+      .filter((e) => shines(e) || reflects(e) || modelOf(e))
+      .map((e) => `${e.id} ${modelOf(e) ? propMark(e) : shines(e) ? lightMark(doc, e) : e.at.join(' ')}`)
       .sort()
       .join();
   return of(a) === of(b);

@@ -5,7 +5,8 @@ import { surfaceUnder } from '../geometry/surface-under.ts';
 import type { PanePointer, Tool } from './tool.ts';
 import { placeSheet } from '../commands/surfaces.ts';
 import { options } from '../state/kept.ts';
-import { params, ENTITY_KINDS, type ParamValues } from '@yesca/core';
+import { params, ENTITY_KINDS, PROP_KIND, propOnSurface, type ParamValues } from '@yesca/core';
+import { useLibrary } from '../state/library.ts';
 import { IconMapPinPlus } from '@tabler/icons-react';
 import { optionsIn } from './tool.ts';
 import { activeMaterial } from './paint.ts';
@@ -42,12 +43,41 @@ export function placeKind(kind: EntityKind, p: PanePointer): void {
   if (at) placeThing(kind, at);
 }
 
-/** The surface that a thin sheet stands on or hangs from. */
-function sheetPlace(p: PanePointer): { at: Vec3; normal: Vec3 } | null {
+/** The surface that a thin sheet or a prop stands on or hangs from. */
+function placeOn(p: PanePointer): { at: Vec3; normal: Vec3 } | null {
   if (p.pane === 'eye') return p.normal ? { at: p.raw, normal: p.normal } : null;
   const [x, y] = p.snapped;
   return { at: [x, y, surfaceUnder(useEditor.getState().doc, p.snapped)], normal: [0, 0, 1] };
 }
+
+/** Puts a prop where the pointer is, clear of what it stands on; one that hangs on walls with its back to the wall. */
+export function placeProp(name: string, p: PanePointer): void {
+  const facts = useLibrary.getState().props.get(name);
+  const on = placeOn(p);
+  if (!facts || !on) return;
+  const { turn: asked, scale, aligned } = usePlaceOptions.getState();
+  const faces = facts.tags.includes('wall') && Math.abs(on.normal[2]) < 0.7;
+  const turn = faces ? (Math.atan2(on.normal[1], on.normal[0]) * 180) / Math.PI : asked;
+  const { at, up } = propOnSurface(facts.bounds, on.at, on.normal, { turn, scale, aligned: aligned && !faces });
+  useEditor.getState().run(call('prop.place', { props: [{ model: name, at, turn, up, scale }] }));
+}
+
+/** Degrees that a notch of the wheel turns. */
+const NOTCH = 15;
+
+/** With Shift the wheel turns the prop that is placed next; false where it is for something else. */
+export function turnsPlaced({ shiftKey, deltaX, deltaY }: Pick<WheelEvent, 'shiftKey' | 'deltaX' | 'deltaY'>): boolean {
+  const { what, turn } = usePlaceOptions.getState();
+  if (!shiftKey || useCurrent.getState().tool !== 'place' || what !== PLACED_PROP) return false;
+  // With Shift some browsers turn the wheel's way aside.
+  const way = Math.sign(deltaY || deltaX);
+  usePlaceOptions.setState({ turn: (turn - way * NOTCH + 360) % 360 });
+  return true;
+}
+
+/** What is placed that is a model from Stock. */
+export const PLACED_PROP = PROP_KIND;
+const isProp = (values: ParamValues): boolean => values.what === PLACED_PROP;
 
 /** What is placed that is no thing: a thin brush of the active material. */
 export const SHEET = 'sheet';
@@ -64,6 +94,25 @@ export const usePlaceOptions = options('place', {
   }),
   width: sheetSide('Width'),
   height: sheetSide('Height'),
+  prop: params.reference('model', {
+    label: 'Prop',
+    help: 'Which of the props in Stock',
+    shownWhen: isProp,
+    initial: 'crate',
+  }),
+  turn: params.angle(0, { label: 'Turn', help: 'About its upright', shownWhen: isProp }),
+  scale: params.quantity('×', 1, {
+    label: 'Scale',
+    help: 'So many times as large as it was made',
+    min: 0.05,
+    max: 20,
+    shownWhen: isProp,
+  }),
+  aligned: params.yesNo(false, {
+    label: 'Leans with the surface',
+    help: 'Its upright stands square to the surface; otherwise it stands upright',
+    shownWhen: isProp,
+  }),
   crosswise: params.yesNo(false, {
     label: 'Crosswise',
     help: 'Two sheets through one another, so that it looks full from all sides',
@@ -76,7 +125,7 @@ export function placeTool(): Tool {
   return {
     name: 'place',
     label: 'Place',
-    hint: 'Click where the thing is to stand.',
+    hint: 'Click where the thing is to stand. Shift and the wheel turn a prop.',
     key: 'l',
     icon: IconMapPinPlus,
     options: [
@@ -84,12 +133,13 @@ export function placeTool(): Tool {
       { ...activeMaterial(() => usePlaceOptions.getState().what === SHEET), watch: [useCurrent, usePlaceOptions] },
     ],
     down: (p) => {
-      const { what, width, height, crosswise } = usePlaceOptions.getState();
+      const { what, prop, width, height, crosswise } = usePlaceOptions.getState();
       if (what === SHEET) {
-        const on = sheetPlace(p);
+        const on = placeOn(p);
         if (on) placeSheet(on.at, on.normal, { width, height, crosswise });
         return;
       }
+      if (what === PLACED_PROP) return placeProp(prop, p);
       const kind = entityKind(what);
       if (kind) placeKind(kind, p);
     },

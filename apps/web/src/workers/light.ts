@@ -1,11 +1,13 @@
 import { createXXHash128 } from 'hash-wasm';
 import {
   buildLevelOn,
+  hasProps,
   keepThreads,
   writeLedger,
   type KeptResults,
   type KeptThreads,
   type MaterialFacts,
+  type PropFacts,
   type Fineness,
   type Stage,
   type Thread,
@@ -16,6 +18,8 @@ export interface LightInput {
   readonly preset: Fineness;
   /** What is known of the materials; absent when it is what it was the last time. */
   readonly materials?: ReadonlyMap<string, MaterialFacts>;
+  /** What is known of props, the same way. */
+  readonly props?: ReadonlyMap<string, PropFacts>;
 }
 
 /** A level and its ledger, as files. */
@@ -30,6 +34,9 @@ export const LIGHT = { name: 'light' } as const;
 /** Where the stages of a build begin, as a share of all that is done. */
 const BEGINS: Readonly<Record<Stage, number>> = { structure: 0, visibility: 0.08, lighting: 0.1, level: 0.97 };
 const ENDS: Readonly<Record<Stage, number>> = { structure: 0.08, visibility: 0.1, lighting: 0.97, level: 1 };
+
+/** As fine as a build: with the light for props. */
+const FINE: ReadonlySet<string> = new Set(['review', 'final']);
 
 /** Results of so many builds back are kept: those of each preset, and of what was undone. */
 const GENERATIONS = 4;
@@ -75,11 +82,13 @@ export function light(open: () => Thread, count: number): Service<LightInput, Li
   let kept: Promise<Kept> | undefined;
   let threads: KeptThreads | undefined;
   let known: ReadonlyMap<string, MaterialFacts> = new Map();
+  let models: ReadonlyMap<string, PropFacts> = new Map();
   return {
     name: LIGHT.name,
     reset: () => void kept?.then((k) => k.clear()),
-    answer: async (doc, { preset, materials }, { signal, progress }) => {
+    answer: async (doc, { preset, materials, props }, { signal, progress }) => {
       known = materials ?? known;
+      models = props ?? models;
       const store = await (kept ??= makeKept());
       threads ??= keepThreads(open);
       store.next();
@@ -92,7 +101,13 @@ export function light(open: () => Thread, count: number): Service<LightInput, Li
           kept: store,
           progress: (stage, done) => progress(BEGINS[stage] + (ENDS[stage] - BEGINS[stage]) * done),
         },
-        { materials: (name) => known.get(name), ledger: true, probes: false },
+        {
+          materials: (name) => known.get(name),
+          props: (name) => models.get(name),
+          ledger: true,
+          // Props are seen by it, when there is time to find it.
+          ...(FINE.has(preset) && hasProps(doc) ? {} : { probes: false as const }),
+        },
       );
       return { level: bytes, ledger: writeLedger(ledger!) };
     },

@@ -1,8 +1,9 @@
 import fc from 'fast-check';
-import type { Brush } from '../brush/index.ts';
+import { boxSolid, type Brush } from '../brush/index.ts';
+import type { PropFacts } from '../prop/index.ts';
 import { EditError } from '../edit/index.ts';
 import { RULES } from '../checks/index.ts';
-import { reflects, strengthOf } from '../entity/index.ts';
+import { modelOf, reflects, strengthOf } from '../entity/index.ts';
 import type { Vec3 } from '../math/index.ts';
 import { emptyMap, parseMap, writeMap, type MapDocument } from '../map/index.ts';
 import { DRESS, rectangle } from '../testing/rooms.ts';
@@ -21,6 +22,16 @@ import {
 
 const context = {
   materials: (name: string) => ({ name, width: 512, height: 512, texelsPerCm: 2, solidity: 'cutOut' as const }),
+  props: (name: string): PropFacts => ({
+    name,
+    label: 'Box',
+    bounds: { min: [-10, -10, 0], max: [10, 10, 20] },
+    triangles: 12,
+    collision: 'box',
+    hulls: [boxSolid({ min: [-10, -10, 0], max: [10, 10, 20] })],
+    substance: 'wood',
+    lights: [{ at: [0, 0, 30], candela: 5, kelvin: 2000 }],
+  }),
 };
 
 /** A map made by commands alone, and what they made. */
@@ -78,6 +89,10 @@ const building: readonly ScriptCall[] = [
     seed: 'i',
   },
   { ...call('mood.save', { name: 'Noon' }), seed: 'k' },
+  {
+    ...call('prop.place', { props: [{ model: 'box', at: [60, 60, 0], turn: 30, up: [0, 0, 1], scale: 2 }] }),
+    seed: 'p',
+  },
 ];
 const built = (): MapDocument => runScript(emptyMap('Made'), building, context).doc;
 
@@ -134,6 +149,7 @@ function everyCall(doc: MapDocument): Call[] {
   const [layer, storey, view, group, mood] = [doc.layers, doc.storeys, doc.views, doc.groups, doc.moods].map(
     (m) => [...m.keys()][0]!,
   ) as [string, string, string, string, string];
+  const placed = [...doc.entities.values()].find((e) => modelOf(e));
   const picked = { brushes: [box.id], entities: [lamp!.id] };
   const both = { brushes: loose.map((b) => b.id) };
   const brushes = [box.id];
@@ -233,6 +249,8 @@ function everyCall(doc: MapDocument): Call[] {
     call('thing.ofBrushes', { kind: 'mover', brushes }),
     call('thing.give', { thing: lift!.id, brushes }),
     call('thing.free', { brushes: [car!.id] }),
+    call('prop.place', { props: [{ model: 'crate', at: [60, 60, 0] }] }),
+    call('prop.replace', { things: [spawn!.id, placed!.id], model: 'barrel' }),
     call('thing.become', { things: [zone!.id], kind: 'checkpoint' }),
     call('thing.copyParams', { from: spawn!.id, things: [lamp!.id] }),
     call('thing.ride', { things: [lamp!.id], carrier: lift!.id }),

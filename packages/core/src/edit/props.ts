@@ -39,7 +39,7 @@ export function placeProps(
     const facts = known(model, lookup);
     const id = newId();
     out = placeEntity(out, PROP_KIND, at, turn, id);
-    out = changeEntity(out, id, { params: { model, scale, up, size: sizeOf(facts) } });
+    out = changeEntity(out, id, { name: facts.label, params: { model, scale, up, size: sizeOf(facts) } });
     const pose = propPose(modelOf(out.entities.get(id)!)!, at, turn);
     const lamps = facts.lights.map((lamp) => {
       const own = newId();
@@ -65,7 +65,11 @@ export function replaceProps(
   const facts = known(model, lookup);
   return things.reduce((d, id) => {
     const thing = d.entities.get(id);
-    return thing && modelOf(thing) ? changeEntity(d, id, { params: { model, size: sizeOf(facts) } }) : d;
+    const old = thing && modelOf(thing);
+    if (!old) return d;
+    // A name that somebody gave stays.
+    const named = thing.name === lookup(old.name)?.label ? { name: facts.label } : {};
+    return changeEntity(d, id, { ...named, params: { model, size: sizeOf(facts) } });
   }, doc);
 }
 

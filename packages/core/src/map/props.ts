@@ -12,6 +12,10 @@ export function propSize(thing: Entity): Box {
   return { min: [x0, y0, z0], max: [Math.max(x1, x0 + 1), Math.max(y1, y0 + 1), Math.max(z1, z0 + 1)] };
 }
 
+/** Whether any props stand in a map. */
+export const hasProps = ({ entities }: Pick<MapDocument, 'entities'>): boolean =>
+  [...entities.values()].some((e) => modelOf(e) !== null);
+
 /** The convex solids that stand for a prop in its own space. */
 export function propSolids(facts: PropFacts, as: PropCollision): readonly Solid[] {
   if (as === 'none') return [];
@@ -25,6 +29,7 @@ const standIn = (thing: Entity): PropFacts => {
   const bounds = propSize(thing);
   return {
     name: '',
+    label: '',
     bounds,
     triangles: 0,
     collision: 'box',

@@ -17,6 +17,7 @@ export interface PropLight {
 export interface PropFacts {
   /** As maps name it. */
   readonly name: string;
+  readonly label: string;
   readonly bounds: Box;
   readonly triangles: number;
   /** What suits it. */

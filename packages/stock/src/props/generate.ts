@@ -14,8 +14,7 @@ export async function writeProps(here: URL): Promise<number> {
     writeFileSync(new URL(`${recipe.name}.glb`, files), await glbOf(recipe, new URL('assets/materials/', here)));
   }
   const props = PROP_RECIPES.map((recipe) => {
-    const { label, tags } = recipe;
-    return { ...factsOf(recipe), label, tags };
+    return { ...factsOf(recipe), tags: recipe.tags };
   });
   writeFileSync(new URL('assets/props/props.json', here), `${JSON.stringify(props)}\n`);
   return props.length;

@@ -3,7 +3,6 @@ import props from '../../assets/props/props.json' with { type: 'json' };
 
 /** What the library shows of a prop besides what placing and building it need. */
 export interface Prop extends PropFacts {
-  readonly label: string;
   readonly tags: readonly string[];
 }
 

@@ -24,8 +24,7 @@ export interface Piece {
 }
 
 /** How a prop is made: cm, z up, standing on the origin unless it hangs from it. */
-export interface PropRecipe extends Pick<PropFacts, 'name' | 'collision' | 'substance'> {
-  readonly label: string;
+export interface PropRecipe extends Pick<PropFacts, 'name' | 'label' | 'collision' | 'substance'> {
   readonly tags: readonly string[];
   readonly pieces: readonly Piece[];
   readonly lights?: PropFacts['lights'];

@@ -18,8 +18,8 @@ async function trianglesIn(name: string): Promise<Vec3[]> {
     .flatMap((m) => m.listPrimitives())
     .flatMap((p) => {
       const at = p.getAttribute('POSITION')!;
-      return Array.from(p.getIndices()!.getArray()!, (i): Vec3 => {
-        const [x, y, z] = at.getElement(i, []) as [number, number, number];
+      return Array.from(p.getIndices()!.getArray() as Iterable<number>, (i): Vec3 => {
+        const [x, y, z] = at.getElement(i, [0, 0, 0]) as unknown as Vec3;
         return [x * 100, -z * 100, y * 100];
       });
     });
@@ -38,7 +38,7 @@ test('there are many of them, each of its own name, standing or hanging where it
 
 test('the list is what the recipes make', () => {
   expect(JSON.parse(JSON.stringify(PROP_RECIPES.map(factsOf)))).toEqual(
-    PROPS.map(({ label: _, tags: __, ...facts }) => facts),
+    PROPS.map(({ tags: _, ...facts }) => facts),
   );
 });
 

@@ -23,6 +23,7 @@ import { Distance } from './Distance.tsx';
 import { aimCamera, radians } from '../../scene/aim.ts';
 import { Sounds } from '../../scene/sounds.ts';
 import { makeFigures } from '../../scene/figures.ts';
+import { makeLevelProps } from '../../scene/level-props.ts';
 import { makeMovingLight } from '../../scene/moving-light.ts';
 import { makeLevelMesh } from '../../scene/level-mesh.ts';
 import { makeMirrors } from '../../scene/mirrors.ts';
@@ -98,6 +99,8 @@ export function LevelScene({
     [world, figures],
   );
   const moving = useMemo(() => makeMovingLight(level, mesh, figures), [level, mesh, figures]);
+  const props = useMemo(() => makeLevelProps(level, world), [level, world]);
+  useEffect(() => () => props.dispose(), [props]);
   const shown = useRef({ cell: -3, areas: '', drawn: 0, mixed: 0, shares: '' });
   useEffect(() => {
     // Another mesh shows nothing yet.
@@ -134,6 +137,7 @@ export function LevelScene({
       shares,
       told !== shown.current.shares,
     );
+    props.follow(placed.poses, shares, told !== shown.current.shares);
     shown.current.shares = told;
     const now = performance.now();
     if (now - shown.current.mixed > MIX_EVERY) {
@@ -169,6 +173,7 @@ export function LevelScene({
         <primitive key={m.uuid} object={m} />
       ))}
       <primitive object={figures.group} />
+      <primitive object={props.group} />
       <Distance level={level} sky={mesh.sky} settings={settings} />
     </>
   );

@@ -1,3 +1,4 @@
+import { useLibrary } from '../../state/library.ts';
 import { ActionIcon, Group, Select, Textarea, Tooltip } from '@mantine/core';
 import { IconVolume } from '@tabler/icons-react';
 import { useState } from 'react';
@@ -221,6 +222,7 @@ function ReferenceField({ spec, values, onChange, choices, row }: FieldProps) {
   const known = spec.type === 'reference' ? (choices?.(spec.to) ?? []) : [];
   const missing = value && !known.some((c) => c.value === value) ? [{ value, label: `${value} (gone)` }] : [];
   if (spec.type === 'reference' && spec.to === 'sound') return <SoundField {...{ spec, value, onChange }} />;
+  if (spec.type === 'reference' && spec.to === 'model') return <PropField {...{ spec, value, onChange }} />;
   return (
     <Tooltip label={spec.help}>
       <Select
@@ -231,6 +233,30 @@ function ReferenceField({ spec, values, onChange, choices, row }: FieldProps) {
         data={[...known, ...missing]}
         value={value === '' ? null : value}
         onChange={(v) => onChange(v ?? '')}
+      />
+    </Tooltip>
+  );
+}
+
+/** One of the props in Stock. */
+function PropField({
+  spec,
+  value,
+  onChange,
+}: Pick<FieldProps, 'spec' | 'onChange'> & { readonly value: string | null }) {
+  const props = useLibrary((s) => s.props);
+  const known = [...props.values()].map((p) => ({ value: p.name, label: p.label }));
+  const missing = value && !props.has(value) ? [{ value, label: `${value} (nobody has it)` }] : [];
+  return (
+    <Tooltip label={spec.help}>
+      <Select
+        label={spec.label}
+        searchable
+        allowDeselect={false}
+        placeholder={value === null ? 'mixed' : 'none'}
+        data={[...known, ...missing]}
+        value={value === '' ? null : value}
+        onChange={(v) => v && onChange(v)}
       />
     </Tooltip>
   );

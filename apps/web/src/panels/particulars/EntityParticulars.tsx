@@ -93,7 +93,13 @@ export function EntityParticulars({ doc, entities }: { doc: MapDocument; entitie
             specs={kind.params}
             values={entities.map((e) => readValues(kind.params, e.params))}
             choices={things}
-            onChange={(key, value) => change({ params: { [key]: value ?? null } })}
+            onChange={(key, value) => {
+              const spec = kind.params[key]!;
+              // Another prop is of another size.
+              if (spec.type === 'reference' && spec.to === 'model' && typeof value === 'string')
+                run(call('prop.replace', { things: ids, model: value }));
+              else change({ params: { [key]: value ?? null } });
+            }}
           />
         )}
         {(carriers.length > 0 || entities.some((e) => e.carrier)) && (

@@ -1,0 +1,104 @@
+import { Group, Text, TextInput, Tooltip, UnstyledButton } from '@mantine/core';
+import { useState } from 'react';
+import type { Prop } from '@yesca/stock';
+import { PROP_DRAG } from '../state/drag.ts';
+import { useLibrary } from '../state/library.ts';
+import { propUrl, useProps } from '../state/remote.ts';
+import { chooseTool } from '../tools/index.ts';
+import { PLACED_PROP, usePlaceOptions } from '../tools/place.ts';
+import { useCurrent } from '../state/current.ts';
+
+const COLLIDES = {
+  none: 'stops nothing',
+  box: 'collides as a box',
+  hull: 'collides as one convex body',
+  hulls: 'collides in parts',
+} as const;
+
+/** What is told of a prop: its size, triangles and collision. */
+function factsLine({ bounds: { min, max }, triangles, collision, lights }: Prop): string {
+  const size = [0, 1, 2].map((k) => Math.round(max[k]! - min[k]!)).join(' × ');
+  return `${size} cm, ${triangles} triangles, ${COLLIDES[collision]}${lights.length > 0 ? ', shines' : ''}`;
+}
+
+/** The models that can be placed: pressed one is placed next, dragged it is dropped on a pane. */
+export function StockProps() {
+  const { error } = useProps();
+  const props = useLibrary((s) => s.props);
+  const [search, setSearch] = useState('');
+  const [tag, setTag] = useState<string | null>(null);
+  const words = search.trim().toLowerCase().split(/\s+/).filter(Boolean);
+  const all = [...props.values()];
+  const counts = new Map<string, number>();
+  for (const p of all) for (const t of p.tags) counts.set(t, (counts.get(t) ?? 0) + 1);
+  const tags = [...counts].filter(([, n]) => n > 2).map(([t]) => t);
+  const found = all.filter(
+    (p) =>
+      (tag === null || p.tags.includes(tag)) &&
+      words.every((w) => `${p.label} ${p.tags.join(' ')}`.toLowerCase().includes(w)),
+  );
+  return (
+    <section className="stock-props">
+      <TextInput
+        size="xs"
+        placeholder="Search by word or tag"
+        aria-label="Search props"
+        value={search}
+        onChange={(e) => setSearch(e.currentTarget.value)}
+      />
+      <Group gap={4} role="group" aria-label="Tags">
+        {tags.map((t) => (
+          <UnstyledButton
+            key={t}
+            className="stock-tag"
+            aria-pressed={tag === t}
+            data-active={tag === t || undefined}
+            onClick={() => setTag(tag === t ? null : t)}
+          >
+            {t}
+          </UnstyledButton>
+        ))}
+      </Group>
+      {error && all.length === 0 ? (
+        <Text size="xs" c="var(--madder)">
+          The props could not be loaded. Check that the server runs.
+        </Text>
+      ) : null}
+      {found.length === 0 && all.length > 0 && (
+        <Text size="xs" c="dimmed">
+          No prop is called that. Clear the search or the tag.
+        </Text>
+      )}
+      <div className="stock-prop-tiles">
+        {found.map((p) => (
+          <PropTile key={p.name} prop={p} />
+        ))}
+      </div>
+    </section>
+  );
+}
+
+function PropTile({ prop: p }: { prop: Prop }) {
+  const active = useCurrent((s) => s.tool === 'place');
+  const chosen = usePlaceOptions((s) => s.what === PLACED_PROP && s.prop === p.name);
+  return (
+    <Tooltip label={`${p.label}: ${factsLine(p)}`} position="right">
+      <UnstyledButton
+        className="stock-prop"
+        draggable
+        data-active={(active && chosen) || undefined}
+        onDragStart={(e) => {
+          e.dataTransfer.setData(PROP_DRAG, p.name);
+          e.dataTransfer.effectAllowed = 'copy';
+        }}
+        onClick={() => {
+          usePlaceOptions.setState({ what: PLACED_PROP, prop: p.name });
+          chooseTool('place');
+        }}
+      >
+        <img src={propUrl(p.name, 'webp')} alt="" width={64} height={64} loading="lazy" draggable={false} />
+        <span>{p.label}</span>
+      </UnstyledButton>
+    </Tooltip>
+  );
+}

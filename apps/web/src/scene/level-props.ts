@@ -1,0 +1,61 @@
+import type { Group } from 'three';
+import {
+  applyAffine,
+  boxCenter,
+  composeAffine,
+  makeLevelProbes,
+  propSize,
+  type Affine,
+  type Level,
+  type Pose,
+  type Vec3,
+  type World,
+} from '@yesca/core';
+import { notify } from '../state/notify.ts';
+import { makeProps, placedProps, type PlacedProp } from './props.ts';
+
+/** Light is looked up so far above the middle of a prop, cm. */
+const ABOVE = 8;
+
+/** The props of a level that is played. */
+export interface LevelProps {
+  readonly group: Group;
+  /** Moves those that ride on something; `anew` when lamps were switched. */
+  readonly follow: (poses: readonly Pose[], shares: ReadonlyMap<string, number>, anew: boolean) => void;
+  readonly dispose: () => void;
+}
+
+export function makeLevelProps(level: Level, world: World): LevelProps {
+  const { entities, settings } = level.meta;
+  const all = placedProps(entities);
+  const probes = makeLevelProbes(level);
+  const scene = makeProps(
+    settings,
+    () => undefined,
+    (model) => notify(`The prop ${model} could not be loaded.`, `prop ${model}`),
+  );
+  scene.show(all);
+  const things = new Map(entities.map((e) => [e.id, e]));
+  const middle = ({ thing, pose }: PlacedProp): Vec3 => {
+    const [x, y, z] = applyAffine(pose, boxCenter(propSize(things.get(thing)!)));
+    return [x, y, z + ABOVE];
+  };
+  /** What rides on a body that moves. */
+  const riders = all.flatMap((prop) => {
+    const carrier = things.get(prop.thing)?.carrier?.id;
+    const body = world.bodies.findIndex((b) => b.part === 0 && world.things[b.thing]!.entity.id === carrier);
+    return body < 0 ? [] : [{ prop, body }];
+  });
+  const light = new Float32Array(27);
+  let first = true;
+  return {
+    group: scene.group,
+    follow: (poses, shares, anew) => {
+      for (const { prop, body } of riders) scene.move(prop.thing, composeAffine(poses[body]! as Affine, prop.pose));
+      if (!anew && !first) return;
+      first = false;
+      for (const prop of all) if (probes.lightAt(middle(prop), shares, light)) scene.light(prop.thing, light);
+    },
+    dispose: scene.dispose,
+  };
+}

@@ -1,0 +1,53 @@
+import { Matrix4, Mesh, type BufferGeometry, type Color, type MeshStandardMaterial, type Texture } from 'three';
+import { GLTFLoader } from 'three/examples/jsm/loaders/GLTFLoader.js';
+import { propUrl } from '../state/remote.ts';
+
+/** Triangles of a prop that look alike, in its own space: cm, z up. */
+export interface PropPiece {
+  readonly geometry: BufferGeometry;
+  readonly picture: Texture | null;
+  readonly color: Color;
+  /** What it gives off, of white. */
+  readonly glow: Color;
+  /** What of the picture covers less than this is not there; 0 for all of it. */
+  readonly cut: number;
+  readonly doubleSided: boolean;
+}
+
+const models = new Map<string, Promise<readonly PropPiece[]>>();
+
+/** From metres with y up to cm with z up. */
+const OURS = new Matrix4().set(100, 0, 0, 0, 0, 0, -100, 0, 0, 100, 0, 0, 0, 0, 0, 1);
+
+async function load(name: string): Promise<readonly PropPiece[]> {
+  const { scene } = await new GLTFLoader().loadAsync(propUrl(name, 'glb'));
+  scene.updateMatrixWorld(true);
+  const pieces: PropPiece[] = [];
+  scene.traverse((o) => {
+    if (!(o instanceof Mesh)) return;
+    const look = o.material as MeshStandardMaterial;
+    const geometry = (o.geometry as BufferGeometry).clone();
+    geometry.applyMatrix4(new Matrix4().multiplyMatrices(OURS, o.matrixWorld));
+    geometry.normalizeNormals();
+    pieces.push({
+      geometry,
+      picture: look.map,
+      color: look.color,
+      glow: look.emissive,
+      cut: look.alphaTest || (look.transparent ? 0.25 : 0),
+      doubleSided: look.side === 2,
+    });
+  });
+  return pieces;
+}
+
+/** A prop as it is drawn, loaded once. Rejects where it cannot be read. */
+export function propModel(name: string): Promise<readonly PropPiece[]> {
+  let known = models.get(name);
+  if (!known) {
+    models.set(name, (known = load(name)));
+    // It is asked for again the next time.
+    known.catch(() => models.delete(name));
+  }
+  return known;
+}
