@@ -204,6 +204,18 @@ describe('bad input gets a code and a sentence, and nothing stored changes', () 
     expect([large.statusCode, large.json<ErrorBody>().code]).toEqual([413, 'request.tooLarge']);
   });
 
+  test('stock props are listed and served, and nothing beside them', async () => {
+    const list = (await app.inject('/api/stock/props')).json<{ name: string; hulls: unknown[] }[]>();
+    expect(list.length).toBeGreaterThanOrEqual(36);
+    expect(list.every((p) => p.hulls.length > 0)).toBe(true);
+    const model = await app.inject(`/stock/props/${list[0]!.name}.glb`);
+    expect([model.statusCode, model.headers['content-type']]).toEqual([200, 'model/gltf-binary']);
+    expect(model.rawPayload.subarray(0, 4).toString()).toBe('glTF');
+    expect((await app.inject(`/stock/props/${list[0]!.name}.webp`)).headers['content-type']).toBe('image/webp');
+    for (const file of ['gone.glb', 'crate.exe', 'props.json', '..%2Fmaterials%2Foak-plank.albedo.webp', 'crate'])
+      expect((await app.inject(`/stock/props/${file}`)).statusCode).toBe(404);
+  });
+
   test('stock sounds are served, and nothing beside them', async () => {
     const sound = await app.inject('/stock/sounds/hinge');
     expect([sound.headers['content-type'], sound.rawPayload.subarray(0, 4).toString()]).toEqual(['audio/wav', 'RIFF']);

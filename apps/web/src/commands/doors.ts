@@ -1,4 +1,4 @@
-import { call, entityKind, isMoving, params, partsOf, type Entity, type ParamSpecs } from '@yesca/core';
+import { call, entityKind, isMoving, ownsBrushes, params, partsOf, type Entity, type ParamSpecs } from '@yesca/core';
 import { endTrial, tryThing } from '../scene/trial.ts';
 import { useEditor } from '../state/editor.ts';
 import { useCurrent } from '../state/current.ts';
@@ -93,7 +93,7 @@ export function giveSelection(): void {
   const { doc, selection, run } = editor();
   const owner = [...selection.entities]
     .map((id) => doc.entities.get(id))
-    .find((e) => e && entityKind(e.kind)?.body !== 'point');
+    .find((e) => e && ownsBrushes(entityKind(e.kind) ?? { body: 'point' }));
   if (!owner || selection.brushes.size === 0)
     return notify('Select a door, a zone or another thing that owns brushes, and the brushes to add to it.');
   run(

@@ -1,4 +1,4 @@
-import { call, doorwayPlaces, ENTITY_KINDS, idsOf, SHAPE_KINDS, type Vec3 } from '@yesca/core';
+import { call, doorwayPlaces, ENTITY_KINDS, idsOf, ownsBrushes, SHAPE_KINDS, type Vec3 } from '@yesca/core';
 import { useEditor } from '../state/editor.ts';
 import { movedPicked } from '../state/moved.ts';
 import { notify } from '../state/notify.ts';
@@ -335,7 +335,7 @@ export const COMMANDS: readonly Command[] = [
   },
   { id: 'opening.gate', group: 'Shape', label: 'Fill the opening with a gate', run: () => fillWithGate() },
   { id: 'door.leaves', group: 'Shape', label: 'Make a door, each brush a leaf', run: () => doorOfSelection(true) },
-  ...ENTITY_KINDS.filter((k) => k.body !== 'point').map((k): Command => ({
+  ...ENTITY_KINDS.filter(ownsBrushes).map((k): Command => ({
     id: `thing.of.${k.kind}`,
     group: 'Shape',
     label: `Turn the brushes into a ${k.label.toLowerCase()}`,

@@ -1,5 +1,5 @@
 import { boxSolid, brushBounds, type Brush } from '../brush/index.ts';
-import { entityKind } from '../entity/index.ts';
+import { entityKind, ownsBrushes } from '../entity/index.ts';
 import { newId, type MapDocument } from '../map/index.ts';
 import { boxCenter, composeAffine, rotation, translation, uniteBoxes } from '../math/index.ts';
 import { dressSolid, transformBrush } from '../surface/index.ts';
@@ -11,8 +11,9 @@ import { releaseBrushes } from './rooms.ts';
 /** Makes brushes a part of a thing. Brushes of rooms are released by them. */
 export function giveParts(doc: MapDocument, thing: string, part: number, ids: ReadonlySet<string>): MapDocument {
   const e = doc.entities.get(thing);
-  const body = e && entityKind(e.kind)?.body;
-  if (!e || (body !== 'brushes' && body !== 'zone'))
+  const kind = e && entityKind(e.kind);
+  const body = kind?.body;
+  if (!kind || !ownsBrushes(kind))
     throw new EditError(
       'parts.noThing',
       'Select a door, a zone or another thing that owns brushes, and the brushes to add.',

@@ -1,5 +1,5 @@
 import type { PropFacts, PropLookup } from '@yesca/core';
-import props from '../../assets/props/props.json' with { type: 'json' };
+import { LIST } from './list.generated.ts';
 
 /** What the library shows of a prop besides what placing and building it need. */
 export interface Prop extends PropFacts {
@@ -7,7 +7,7 @@ export interface Prop extends PropFacts {
 }
 
 /** The props that ship. */
-export const PROPS = props as unknown as readonly Prop[];
+export const PROPS = LIST as readonly Prop[];
 
 const known = new Map(PROPS.map((p) => [p.name, p]));
 

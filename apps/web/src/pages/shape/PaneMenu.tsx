@@ -1,5 +1,5 @@
 import { Menu } from '@mantine/core';
-import { ENTITY_KINDS, PLAYER, type EntityKind, type Likeness, type OpeningKind } from '@yesca/core';
+import { ENTITY_KINDS, ownsBrushes, PLAYER, type EntityKind, type Likeness, type OpeningKind } from '@yesca/core';
 import { commandById } from '../../palette/commands.ts';
 import { keysOf } from '../../palette/keys.ts';
 import { KindSymbol } from '../../fields/KindSymbol.tsx';
@@ -45,7 +45,7 @@ const LIKE: readonly (readonly [Likeness, string])[] = [
 const SINGLE = { brush: 'brush', entity: 'thing', room: 'room', opening: 'opening', group: 'group' } as const;
 
 /** The kinds that own brushes. */
-const OWNERS = ENTITY_KINDS.filter((k) => k.body !== 'point');
+const OWNERS = ENTITY_KINDS.filter(ownsBrushes);
 
 /** Kinds of things to choose from, in a menu beside. */
 function KindMenu({
@@ -206,7 +206,7 @@ export function PaneMenu({ at, onClose }: { at: MenuAt | null; onClose: () => vo
           </>
         )}
         <Menu.Divider />
-        <KindMenu label="Place here …" kinds={ENTITY_KINDS} onPick={(k) => place(k)()} onClose={onClose} />
+        <KindMenu label="Place here …" kinds={ENTITY_KINDS.filter((k) => k.body !== 'props')} onPick={(k) => place(k)()} onClose={onClose} />
         {selection.brushes.size > 0 && (
           <KindMenu
             label="Turn the brushes into …"

@@ -2,6 +2,7 @@ import { Button, Group, Select, SimpleGrid, Text, Tooltip } from '@mantine/core'
 import {
   call,
   ENTITY_KINDS,
+  ownsBrushes,
   entityKind,
   moves,
   partsOf,
@@ -115,7 +116,7 @@ export function EntityParticulars({ doc, entities }: { doc: MapDocument; entitie
           </Tooltip>
         )}
         {kind && <Likeness doc={doc} entities={entities} />}
-        {single && kind && kind.body !== 'point' && <Parts doc={doc} thing={first} />}
+        {single && kind && ownsBrushes(kind) && <Parts doc={doc} thing={first} />}
         {single && kind?.tries && (
           <Tooltip
             label={`Plays it in the Eye as the map stands, without a build — ${keysOf(commandById('thing.try'))}`}

@@ -17,7 +17,7 @@ function boat(long: number, wide: number, deep: number): Piece[] {
   const point = (k: number, row: number, side: number): Vec3 => [
     rib(k) * long,
     side * beamAt(rib(k), row / 2, wide),
-    4 + (deep * row) / 2 + rib(k) ** 2 * deep * 0.35,
+    3 + (deep * row) / 2 + rib(k) ** 2 * deep * 0.35,
   ];
   return [
     ...times(ribs, (k) =>

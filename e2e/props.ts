@@ -1,0 +1,62 @@
+import assert from 'node:assert/strict';
+import { modelOf } from '@yesca/core';
+import { TEMPLATES } from '@yesca/stock';
+import { settled, until } from './browser.ts';
+import type { Test } from './harness.ts';
+import { Workshop } from './workshop.ts';
+
+export const furnishing: Test = [
+  'a room is furnished from Stock: placed, turned, replaced, undone; a lamp shines, and a crate stops a player at its face',
+  async (world) => {
+    const w = await Workshop.withMap(world, TEMPLATES.find((t) => t.key === 'one-room')!.make('Store'));
+    const before = await w.document();
+    const spawn = [...before.entities.values()].find((e) => e.kind === 'spawn')!;
+    const props = async () => [...(await w.document()).entities.values()].filter((e) => modelOf(e));
+    await w.keys('Shift+s');
+    await w.page.waitForSelector('[aria-label="What Stock shows"]');
+    await w.choose('What Stock shows', 'Props');
+    await w.press('Crate');
+    assert.equal(await (await w.field('Prop')).evaluate((e) => e.value), 'Crate');
+    // Before the spawn, on the floor.
+    await w.click('plan', spawn.at[0] + 160, spawn.at[1]);
+    const [crate] = await props();
+    assert.deepEqual(
+      [crate!.name, crate!.at, modelOf(crate!)!.name],
+      ['Crate', [spawn.at[0] + 160, spawn.at[1], 0], 'crate'],
+    );
+    await w.press('Lantern');
+    await w.click('plan', spawn.at[0] + 96, spawn.at[1] + 96);
+    const lit = [...(await w.document()).entities.values()];
+    const lantern = lit.find((e) => modelOf(e)?.name === 'lantern')!;
+    const lamp = lit.find((e) => e.group === lantern.group && !modelOf(e))!;
+    assert.equal(lamp.kind, 'pointLight');
+    // Picked on the plan where it stands, and made another one in its particulars; then that is taken back.
+    await w.keys('v');
+    await w.click('plan', crate!.at[0] + 20, crate!.at[1] + 20);
+    await w.choose('Prop', 'Tarred crate');
+    const model = async () => modelOf((await w.document()).entities.get(crate!.id)!)!.name;
+    assert.equal(await model(), 'crate-tarred');
+    await w.press('Undo');
+    assert.equal(await model(), 'crate');
+    await w.saved();
+    await w.build('Sketch');
+    await w.press('Walk this build');
+    await w.page.waitForSelector('[data-testid=play] canvas');
+    const hud = () => w.page.$eval('[data-testid=hud]', (e) => ({ ...(e as HTMLElement).dataset }));
+    await until(hud, (h) => Number(h.drawn ?? 0) > 0, 'the room is drawn', 20_000);
+    await w.page.click('[data-testid=walk]');
+    await settled(w.page);
+    await w.page.keyboard.down('KeyW');
+    // The face of the crate is 32 before its middle, the player's front 20 before theirs.
+    const stop = crate!.at[0] - 32 - 20;
+    const x = async () => Number((await hud()).at?.split(' ')[0]);
+    await until(x, (at) => at > stop - 1, 'the player reaches the crate', 30_000);
+    await settled(w.page);
+    await settled(w.page);
+    const at = await x();
+    await w.page.keyboard.up('KeyW');
+    assert.ok(Math.abs(at - stop) < 0.1, `stopped at ${at}, the face is at ${stop}`);
+    w.clean();
+    await w.page.close();
+  },
+];
