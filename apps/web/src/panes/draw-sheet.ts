@@ -2,6 +2,7 @@ import {
   aroundIn,
   endsOf,
   entityKind,
+  modelOf,
   propOfBrush,
   type Entity,
   type MapDocument,
@@ -16,6 +17,7 @@ import {
 } from '@yesca/core';
 import { drawSymbol, symbolBounds, symbolOf } from './draw-symbol.ts';
 import { traceOutline } from '../geometry/outline.ts';
+import { propFacts } from '../state/library.ts';
 import { propSolidsOf } from '../state/prop-solids.ts';
 import { useTrial } from '../state/trial.ts';
 import { Labels, placesAround } from '../geometry/labels.ts';
@@ -314,6 +316,8 @@ export function drawEntities(
     ctx.globalAlpha = selected ? 1 : depth < -300 || depth > 400 ? 0.35 : 1;
     if (selected && !useTrial.getState().running) drawEnds(ctx, doc, e.id, view, inks);
     if (selected || reaches.all || reaches.pointed === e.id) drawReach(ctx, e, doc, view, ink);
+    // What is drawn as it is needs no symbol until it is picked.
+    if (!selected && propFacts(modelOf(e)?.name ?? '')) continue;
     const [x, y] = toScreen(view, e.at);
     const thin = selected ? 1 : thinness(view);
     ctx.save();

@@ -21,6 +21,7 @@ import {
   dressSolid,
   normalize,
   placeEntity,
+  placeProps,
   prismSolid,
   removePicked,
   repeatAlong,
@@ -40,6 +41,7 @@ import {
   type Vec3,
 } from '@yesca/core';
 import { MATERIALS } from '../materials/list.ts';
+import { propFacts } from '../props/list.ts';
 
 const STOCK = new Map(MATERIALS.map((m) => [m.name, m]));
 /** What is known of the materials that ship. */
@@ -193,6 +195,11 @@ export class Draft {
     const id = `draft${this.count++}`;
     this.doc = changeEntity(placeEntity(this.doc, kind, at, turn, id), id, { name, params });
     return id;
+  }
+
+  /** A prop from Stock, with the lamps that belong to it. */
+  prop(model: string, at: Vec3, turn = 0, scale = 1): void {
+    this.doc = placeProps(this.doc, [{ model, at, turn, scale }], propFacts).doc;
   }
 
   /** A thing that owns brushes. */

@@ -14,6 +14,7 @@ import {
 import { Draft, settleIds } from '../drafting.ts';
 import { dressing } from './dressing.ts';
 import { farShore } from './far-shore.ts';
+import { furnishing } from './furnishing.ts';
 import { machines } from './machines.ts';
 import { loft } from './loft.ts';
 import { quay } from './quay.ts';
@@ -58,6 +59,7 @@ export function tidemill(): MapDocument {
   dressing(d);
   machines(d);
   farShore(d);
+  furnishing(d);
   wet(d);
   return settleIds(sheets(d.doc));
 }

@@ -76,8 +76,8 @@ export const WATERSIDE: readonly PropRecipe[] = [
     substance: 'wood',
     collision: 'none',
     pieces: [
-      ...bar([-120, 0, 3], [70, 0, 3], 2.4, 'pine-board', 8),
-      ...shape('box', [70, -8, 1.6], [130, 8, 4.4], 'pine-board'),
+      ...bar([-120, 0, 2.4], [70, 0, 2.4], 2.4, 'pine-board', 8),
+      ...shape('box', [70, -8, 1], [130, 8, 3.8], 'pine-board'),
     ],
   },
   {
