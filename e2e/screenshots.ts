@@ -2,7 +2,7 @@
 import { fileURLToPath } from 'node:url';
 import type { Page } from 'puppeteer-core';
 import type { MapBody, ProjectCard } from '@yesca/contract';
-import { call, parseMap, runScript, shines, writeMap, type Vec3 } from '@yesca/core';
+import { call, parseMap, runScript, shines, writeMap } from '@yesca/core';
 import { openBrowser, sleep, until } from './browser.ts';
 import { startServer } from './harness.ts';
 import { sheetPoint, Workshop } from './workshop.ts';
@@ -191,38 +191,14 @@ const pictures: Record<string, { page: string; prepare: (w: Workshop) => Promise
       await sleep(1500);
     },
   },
-  conflict: {
-    page: 'shape',
-    prepare: async (w) => {
-      // Somebody else raises the lamp over the pier; here the same lamp is moved aside, and a pier.
-      const address = `${server.base}/api/maps/${/maps\/([^/]+)/.exec(w.page.url())![1]}`;
-      const { version, document } = (await (await fetch(address)).json()) as MapBody;
-      const lamp = [...parseMap(document).entities.values()].find((e) => e.kind === 'pointLight')!;
-      const [x, y, z] = lamp.at;
-      const change = (at: Vec3) => ({ in: 'entities' as const, id: lamp.id, item: { ...lamp, at } });
-      await fetch(`${address}/changes`, {
-        method: 'POST',
-        headers: { 'content-type': 'application/json' },
-        body: JSON.stringify({ baseVersion: version, items: [change([x, y, z + 32])] }),
-      });
-      await nearer(w, x, y, 2);
-      await w.click('plan', x, y);
-      await w.keys('ArrowLeft', 'ArrowLeft');
-      await w.page.waitForSelector('[data-testid=conflict]');
-      await sleep(1500);
-      await w.press('Merge');
-      await w.page.mouse.move(900, 130);
-      await sleep(1500);
-    },
-  },
   surfaces: { page: 'shape', prepare: atTheGate },
-  'flat-view': {
+  furnishing: {
     page: 'shape',
     prepare: async (w) => {
-      await atTheGate(w);
-      await w.keys('d');
-      // The picture is fetched and decoded beside a scene drawn without a graphics card.
-      await sleep(9000);
+      await w.keys('Shift+s');
+      await w.choose('What Stock shows', 'Props');
+      await w.press('Barrel');
+      await sleep(2500);
     },
   },
   materials: { page: '/materials?name=mill-trim', prepare: () => sleep(2000) },

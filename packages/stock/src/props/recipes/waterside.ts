@@ -144,7 +144,7 @@ export const WATERSIDE: readonly PropRecipe[] = [
       const half = (Math.PI / 12) * 1.02;
       return around(
         12,
-        bar([r, -r * Math.tan(half), 4 + row * 7], [r, r * Math.tan(half), 4 + row * 7], 4, 'rope-mat', 6),
+        bar([r, -r * Math.tan(half), 3.464 + row * 7], [r, r * Math.tan(half), 3.464 + row * 7], 4, 'rope-mat', 6),
         row * 15,
       );
     }),
