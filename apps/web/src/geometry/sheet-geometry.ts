@@ -7,13 +7,14 @@ import {
   groupChain,
   propOfBrush,
   dot,
+  type Box,
   type Brush,
   type MapDocument,
   type Plane,
   type Vec3,
 } from '@yesca/core';
 import type { Thing } from '../state/selection.ts';
-import { withPropSolids } from '../state/prop-solids.ts';
+import { propSolidsIn } from '../state/prop-solids.ts';
 import { acrossOf, beyond, spanAlong, toScreen, upOf, type SheetView } from './projection.ts';
 
 /** A brush as one drawing shows it: cut through, seen beyond the cut, or in front of it (drawn dashed). */
@@ -202,22 +203,26 @@ export function hitSheet(doc: MapDocument, view: SheetView, p: Vec3): SheetHit[]
   }
   const found: { drawn: DrawnBrush; face: number; depth: number }[] = [];
   const [a, b] = [acrossOf(view, p), upOf(view, p)];
-  for (const brush of withPropSolids(doc).values()) {
-    const box = brushBounds(brush);
+  const over = (box: Box): boolean => {
     const [a0, a1] = spanAlong(box, view.right);
     const [b0, b1] = spanAlong(box, view.up);
-    if (a < a0 || a > a1 || b < b0 || b > b1) continue;
+    return a >= a0 && a <= a1 && b >= b0 && b <= b1;
+  };
+  const look = (brush: Brush): void => {
+    if (!over(brushBounds(brush))) return;
     const drawn = drawnBrush(brush, view);
     const under = (o: Outline): boolean => o.depth <= view.reach && insidePolygon(o.points, view, p);
     const outline = drawn.outlines.find(under) ?? drawn.below?.find(under);
-    if (!outline) continue;
+    if (!outline) return;
     const cut = outline.face < 0;
     found.push({
       drawn,
       face: cut ? faceBesideCut(brush, outline.points, view, p) : outline.face,
       depth: cut ? -1 : drawn.where === 'before' ? 1e9 - outline.depth : outline.depth,
     });
-  }
+  };
+  for (const brush of doc.brushes.values()) look(brush);
+  for (const { bounds, brushes } of propSolidsIn(doc)) if (over(bounds)) brushes.forEach(look);
   found.sort((a, b) => a.depth - b.depth);
   for (const { drawn, face } of found) {
     const prop = propOfBrush(drawn.brush);

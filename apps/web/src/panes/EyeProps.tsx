@@ -1,22 +1,20 @@
 import { useThree } from '@react-three/fiber';
 import { useEffect, useMemo } from 'react';
-import {
-  boxCenter,
-  makeLevelProbes,
-  propBrushes,
-  brushBounds,
-  propOfBrush,
-  type MapDocument,
-  type Vec3,
-} from '@yesca/core';
-import { makeProps, placedProps } from '../scene/props.ts';
-import { propFacts, useLibrary } from '../state/library.ts';
+import { boxCenter, makeLevelProbes, type MapDocument } from '@yesca/core';
+import { makeProps, placedProps, type PlacedProp, type PropScene } from '../scene/props.ts';
+import { propSolids } from '../state/prop-solids.ts';
+import { useLibrary } from '../state/library.ts';
 import { useDisplay } from '../state/display.ts';
 import { notify } from '../state/notify.ts';
 import { useShownLit } from './EyeLit.tsx';
 
 /** Light is looked up so far above the middle of a prop, cm: not in what it stands on. */
 const ABOVE = 8;
+
+/** By which light props were lit: what did not change is not lit again. */
+const litBy = new WeakMap<PropScene, WeakMap<PlacedProp, unknown>>();
+
+const NO_LAMPS: ReadonlyMap<string, number> = new Map();
 
 /** Props in the Eye: plain, as they look, or by the light that was found. */
 export function EyeProps({ doc }: { doc: MapDocument }) {
@@ -42,18 +40,20 @@ export function EyeProps({ doc }: { doc: MapDocument }) {
   useEffect(() => {
     if (!lit) {
       scene.unlit();
-      invalidate();
-      return;
-    }
-    const probes = makeLevelProbes(lit.level);
-    const middles = new Map<string, Vec3>();
-    for (const brush of propBrushes(doc, propFacts)) middles.set(propOfBrush(brush)!, boxCenter(brushBounds(brush)));
-    const light = new Float32Array(27);
-    for (const { thing, pose } of props) {
-      const [x, y, z] = middles.get(thing) ?? [pose[3], pose[7], pose[11]];
-      if (probes.lightAt([x, y, z + ABOVE], new Map(), light)) scene.light(thing, light);
+      litBy.delete(scene);
+    } else {
+      const probes = makeLevelProbes(lit.level);
+      const light = new Float32Array(27);
+      const known = litBy.get(scene) ?? new WeakMap<PlacedProp, unknown>();
+      litBy.set(scene, known);
+      for (const prop of props) {
+        if (known.get(prop) === lit) continue;
+        known.set(prop, lit);
+        const [x, y, z] = boxCenter(propSolids(entities.get(prop.thing)!)!.bounds);
+        if (probes.lightAt([x, y, z + ABOVE], NO_LAMPS, light)) scene.light(prop.thing, light);
+      }
     }
     invalidate();
-  }, [scene, props, lit, doc, invalidate]);
+  }, [scene, props, lit, entities, invalidate]);
   return <primitive object={scene.group} />;
 }

@@ -6,7 +6,8 @@ import { useEditor } from '../state/editor.ts';
 import { useShown } from '../state/shown.ts';
 import { paneInUse } from '../state/last-pane.ts';
 import { drawCutHeight, drawFigure, drawOverlay, drawSectionLine, drawTrail } from './draw-overlay.ts';
-import { drawEntities, drawRoomNames, drawSelected, drawSolids, drawWaiting } from './draw-sheet.ts';
+import { propsOf } from '../state/prop-solids.ts';
+import { drawEntities, drawProps, drawRoomNames, drawSelected, drawSolids, drawWaiting } from './draw-sheet.ts';
 import { drawCells } from './draw-cells.ts';
 import { useInks } from './inks.ts';
 import { useToolOverlay } from './tool-overlay.ts';
@@ -24,7 +25,7 @@ const raw = (context: Konva.Context): CanvasRenderingContext2D => context._conte
  */
 export function SheetLayers({ view }: { view: SheetView }) {
   const inks = useInks();
-  const { doc, still, live } = useShown(view.kind, paneInUse);
+  const { doc, still, live, propsStill, propsLive } = useShown(view.kind, paneInUse);
   const selection = useEditor((s) => s.selection);
   const { lines, marks } = useToolOverlay(doc, view);
   const guides = useEditor((s) => s.overlay.guides);
@@ -46,12 +47,14 @@ export function SheetLayers({ view }: { view: SheetView }) {
       ctx.fillStyle = inks.sheet;
       ctx.fillRect(0, 0, view.width, view.height);
       drawSolids(ctx, still, view, inks, grid);
+      drawProps(ctx, propsStill, view, inks);
     },
-    [still, view, inks, grid],
+    [still, propsStill, view, inks, grid],
   );
   const drawLive = (context: Konva.Context) => {
     const ctx = raw(context);
     if (live.length) drawSolids(ctx, [live], view, inks, 0);
+    drawProps(ctx, propsLive, view, inks);
     // Where cells are shown, things and tools would hide them.
     if (sight.shown) {
       drawCells(ctx, view, sight, measure, whyLine(sight), inks);
@@ -60,6 +63,7 @@ export function SheetLayers({ view }: { view: SheetView }) {
     }
     drawRoomNames(ctx, doc, view, inks, level);
     drawWaiting(ctx, doc, view, inks);
+    drawProps(ctx, propsOf(doc, selection.entities), view, inks, true);
     drawEntities(ctx, doc, view, inks, selection, { all: reaches, pointed });
     drawSelected(ctx, doc, view, inks, selection);
     if (view.kind === 'plan') drawSectionLine(ctx, view, section, inks);

@@ -3,7 +3,6 @@ import {
   endsOf,
   entityKind,
   modelOf,
-  propOfBrush,
   type Entity,
   type MapDocument,
   type Role,
@@ -18,7 +17,8 @@ import {
 import { drawSymbol, symbolBounds, symbolOf } from './draw-symbol.ts';
 import { traceOutline } from '../geometry/outline.ts';
 import { propFacts } from '../state/library.ts';
-import { propSolidsOf } from '../state/prop-solids.ts';
+import type { PropSolids } from '../state/prop-solids.ts';
+import { propPaths } from '../geometry/prop-paths.ts';
 import { useTrial } from '../state/trial.ts';
 import { Labels, placesAround } from '../geometry/labels.ts';
 import type { Selection } from '../state/selection.ts';
@@ -26,7 +26,7 @@ import type { Chunks } from '../state/chunks.ts';
 import { selectedBrushes } from '../state/selection.ts';
 import { inkPattern, type Inks } from './inks.ts';
 import { acrossOf, beyond, toScreen, upOf, type SheetView } from '../geometry/projection.ts';
-import { drawnBrush, silhouette } from '../geometry/sheet-geometry.ts';
+import { drawnBrush } from '../geometry/sheet-geometry.ts';
 import { onScreen, sheetPaths } from '../geometry/sheet-paths.ts';
 
 type Ctx = CanvasRenderingContext2D;
@@ -137,6 +137,9 @@ function outline(ctx: Ctx, shape: Path2D, role: Role, inks: Inks): void {
   ctx.setLineDash([]);
 }
 
+/** Whether a thing is a prop that is drawn as it is, and needs no symbol. */
+const isDrawn = (e: Entity): boolean => propFacts(modelOf(e)?.name ?? '') !== undefined;
+
 /** Words keep clear of symbols by this much, pixels. */
 const CLEAR = 4;
 
@@ -145,6 +148,7 @@ export function drawRoomNames(ctx: Ctx, doc: MapDocument, view: SheetView, inks:
   if (view.kind !== 'plan') return;
   const labels = new Labels();
   for (const e of doc.entities.values()) {
+    if (isDrawn(e)) continue;
     const [x, y] = toScreen(view, e.at);
     const b = symbolBounds(symbolOf(e, { ...view, number: 1 }, aroundIn(doc)));
     labels.take({
@@ -278,19 +282,16 @@ function drawWires(ctx: Ctx, doc: MapDocument, view: SheetView, inks: Inks, sele
 }
 
 /** What props fill: thin lines on paper. */
-function drawProps(ctx: Ctx, doc: MapDocument, view: SheetView, inks: Inks, selection: Selection): void {
+export function drawProps(ctx: Ctx, props: readonly PropSolids[], view: SheetView, inks: Inks, selected = false): void {
+  ctx.lineJoin = 'round';
   ctx.fillStyle = inks.sheet;
-  for (const brush of propSolidsOf(doc)) {
-    const thing = propOfBrush(brush)!;
-    const selected = selection.entities.has(thing);
-    const { where } = drawnBrush(brush, view);
+  ctx.strokeStyle = selected ? inks.indigo : inks.ink;
+  for (const { where, path } of propPaths(props, view)) {
+    const shape = onScreen(path, view);
     ctx.globalAlpha = selected ? 1 : where === 'before' ? 0.35 : 0.9;
-    ctx.strokeStyle = selected ? inks.indigo : inks.ink;
     ctx.lineWidth = selected ? 1.6 : where === 'cut' ? 1.1 : 0.6;
-    ctx.beginPath();
-    trace(ctx, view, silhouette(brush, view));
-    if (where !== 'before') ctx.fill();
-    ctx.stroke();
+    if (where !== 'before') ctx.fill(shape);
+    ctx.stroke(shape);
   }
   ctx.globalAlpha = 1;
 }
@@ -306,7 +307,6 @@ export function drawEntities(
 ): void {
   drawWires(ctx, doc, view, inks, selection);
   const numbers = new Map<string, number>();
-  drawProps(ctx, doc, view, inks, selection);
   for (const e of doc.entities.values()) {
     const number = (numbers.get(e.kind) ?? 0) + 1;
     numbers.set(e.kind, number);
@@ -317,7 +317,7 @@ export function drawEntities(
     if (selected && !useTrial.getState().running) drawEnds(ctx, doc, e.id, view, inks);
     if (selected || reaches.all || reaches.pointed === e.id) drawReach(ctx, e, doc, view, ink);
     // What is drawn as it is needs no symbol until it is picked.
-    if (!selected && propFacts(modelOf(e)?.name ?? '')) continue;
+    if (!selected && isDrawn(e)) continue;
     const [x, y] = toScreen(view, e.at);
     const thin = selected ? 1 : thinness(view);
     ctx.save();

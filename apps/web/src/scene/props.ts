@@ -24,12 +24,20 @@ export interface PlacedProp {
   readonly pose: Affine;
 }
 
-/** The props among things. */
-export const placedProps = (things: Iterable<Entity>): PlacedProp[] =>
-  [...things].flatMap((e): PlacedProp[] => {
+const placed = new WeakMap<Entity, PlacedProp | null>();
+
+function placedProp(e: Entity): PlacedProp | null {
+  let known = placed.get(e);
+  if (known === undefined) {
     const model = modelOf(e);
-    return model?.name ? [{ thing: e.id, model: model.name, pose: propPose(model, e.at, e.turn) }] : [];
-  });
+    known = model?.name ? { thing: e.id, model: model.name, pose: propPose(model, e.at, e.turn) } : null;
+    placed.set(e, known);
+  }
+  return known;
+}
+
+/** The props among things; the same for the same thing. */
+export const placedProps = (things: Iterable<Entity>): PlacedProp[] => [...things].flatMap((e) => placedProp(e) ?? []);
 
 /** Props of a picture: of each model all that stand are drawn at once. */
 export interface PropScene {
@@ -129,7 +137,7 @@ export function makeProps(air: Partial<MapSettings>, changed: () => void, failed
   const pieces = new Map<string, readonly PropPiece[]>();
   const asked = new Set<string>();
   const lights = new Map<string, ProbeLight>();
-  let placed: readonly PlacedProp[] = [];
+  let shown: readonly PlacedProp[] = [];
   let byModel = new Map<string, PlacedProp[]>();
   let places = new Map<string, { readonly model: string; readonly k: number }>();
   let plain = false;
@@ -200,8 +208,8 @@ export function makeProps(air: Partial<MapSettings>, changed: () => void, failed
   return {
     group,
     show: (props) => {
-      if (props === placed) return;
-      placed = props;
+      if (props === shown) return;
+      shown = props;
       const before = byModel;
       byModel = new Map();
       places = new Map();
@@ -212,7 +220,10 @@ export function makeProps(air: Partial<MapSettings>, changed: () => void, failed
         places.set(p.thing, { model: p.model, k: byModel.get(p.model)!.length - 1 });
       }
       for (const model of byModel.keys()) ask(model);
-      for (const model of new Set([...before.keys(), ...byModel.keys()])) put(model);
+      for (const model of new Set([...before.keys(), ...byModel.keys()])) {
+        const [old, now] = [before.get(model), byModel.get(model)];
+        if (old?.length !== now?.length || old?.some((p, k) => p !== now![k])) put(model);
+      }
     },
     move: (thing, pose, away = false) => {
       const place = places.get(thing);

@@ -81,7 +81,12 @@ export function keepLit(open = openWorker): () => void {
   const follow = () => {
     const { doc, mapId } = useEditor.getState();
     const { materials, props } = useLibrary.getState();
-    if (lit?.mapId === mapId && lit?.materials === materials && (lit?.props === props || !hasProps(doc)) && sameButStrengths(lit.doc, doc))
+    if (
+      lit?.mapId === mapId &&
+      lit?.materials === materials &&
+      (lit?.props === props || !hasProps(doc)) &&
+      sameButStrengths(lit.doc, doc)
+    )
       return;
     schedule();
   };

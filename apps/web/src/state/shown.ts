@@ -4,6 +4,8 @@ import type { Brush, MapDocument, Role } from '@yesca/core';
 import { Chunker, type Chunks } from './chunks.ts';
 import { useEditor, type EditorState } from './editor.ts';
 import { useDisplay } from './display.ts';
+import { useLibrary } from './library.ts';
+import { propsOf, propSolidsIn, type PropSolids } from './prop-solids.ts';
 import { useTrial } from './trial.ts';
 
 /** What is put out of sight for now: single things, by id. Not part of the map. */
@@ -79,16 +81,22 @@ export interface Shown {
   readonly doc: MapDocument;
   readonly still: Chunks;
   readonly live: readonly Brush[];
+  /** Its props, split the same way. */
+  readonly propsStill: readonly PropSolids[];
+  readonly propsLive: readonly PropSolids[];
 }
 
 let lastStill: { base: MapDocument; key: string; still: Chunks } | null = null;
+let lastProps: { all: readonly PropSolids[]; key: string; still: readonly PropSolids[] } | null = null;
 const chunker = new Chunker();
-let lastShown: { doc: MapDocument; draft: MapDocument | null; filter: Filter; out: Shown } | null = null;
+let lastShown: { doc: MapDocument; draft: MapDocument | null; filter: Filter; props: unknown; out: Shown } | null =
+  null;
 
 /** Splits what is drawn, so that a drag of a few brushes does not draw all others anew every frame. */
 export function splitShown({ doc, draft }: Pick<EditorState, 'doc' | 'draft'>, filter = currentFilter()): Shown {
-  if (lastShown && lastShown.doc === doc && lastShown.draft === draft && sameFilter(lastShown.filter, filter))
-    return lastShown.out;
+  const { props } = useLibrary.getState();
+  const same = lastShown?.doc === doc && lastShown.draft === draft && lastShown.props === props;
+  if (lastShown && same && sameFilter(lastShown.filter, filter)) return lastShown.out;
   const base = visible(doc, filter);
   const changed = new Set<string>();
   if (draft && draft.brushes !== doc.brushes) {
@@ -101,10 +109,26 @@ export function splitShown({ doc, draft }: Pick<EditorState, 'doc' | 'draft'>, f
     lastStill = { base, key, still: chunker.update([...base.brushes.values()].filter((b) => !changed.has(b.id))) };
   const shown = draft ? visible(draft, filter) : base;
   const live = [...changed].flatMap((id) => shown.brushes.get(id) ?? []);
-  const out: Shown = { doc: shown, still: lastStill.still, live };
-  lastShown = { doc, draft, filter, out };
+  const out: Shown = { doc: shown, still: lastStill.still, live, ...splitProps(base, shown) };
+  lastShown = { doc, draft, filter, props, out };
   return out;
 }
+
+/** Splits props in those that stand as they stood, and those that a gesture changes. */
+function splitProps(base: MapDocument, shown: MapDocument): Pick<Shown, 'propsStill' | 'propsLive'> {
+  const all = propSolidsIn(base);
+  const changed = new Set<string>();
+  if (shown.entities !== base.entities) {
+    for (const e of shown.entities.values()) if (base.entities.get(e.id) !== e) changed.add(e.id);
+    for (const { thing } of all) if (!shown.entities.has(thing)) changed.add(thing);
+  }
+  const key = [...changed].join(' ');
+  if (!lastProps || lastProps.all !== all || lastProps.key !== key)
+    lastProps = { all, key, still: changed.size > 0 ? all.filter((p) => !changed.has(p.thing)) : all };
+  return { propsStill: lastProps.still, propsLive: changed.size > 0 ? propsOf(shown, changed) : NO_PROPS };
+}
+
+const NO_PROPS: readonly PropSolids[] = [];
 
 export type Pane = 'plan' | 'section' | 'eye';
 
@@ -126,6 +150,7 @@ export function useShown(pane: Pane, inUse: () => Pane): Shown {
     // Something may have changed between the first drawing and here.
     follow();
     const stops = [useEditor, useHidden, useDisplay, useTrial].map((store) => store.subscribe(follow));
+    stops.push(useLibrary.subscribe((now, before) => now.props !== before.props && follow()));
     return () => stops.forEach((stop) => stop());
   }, [pane, inUse]);
   return shown;

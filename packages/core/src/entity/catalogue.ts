@@ -54,7 +54,16 @@ export const lightOf = (entity: Entity, around?: Around): LightSource | null =>
   byKind.get(entity.kind)?.light(entity, around) ?? null;
 
 /** The prop that a thing is; null for what is none. */
-export const modelOf = (entity: Entity): Model | null => byKind.get(entity.kind)?.model(entity) ?? null;
+export function modelOf(entity: Entity): Model | null {
+  const kind = byKind.get(entity.kind);
+  if (kind?.body !== 'props') return null;
+  let known = models.get(entity);
+  if (!known) models.set(entity, (known = kind.model(entity)!));
+  return known;
+}
+
+/** Things are never changed in place. */
+const models = new WeakMap<Entity, Model>();
 
 /** How a thing's region is seen far away; null for what is no scenery. */
 export const distantOf = (entity: Entity): Distant | null => byKind.get(entity.kind)?.distant(entity) ?? null;

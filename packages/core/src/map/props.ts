@@ -45,7 +45,7 @@ const standIn = (thing: Entity): PropFacts => {
  */
 export function propBrushes({ entities }: Pick<MapDocument, 'entities'>, lookup: PropLookup): Brush[] {
   const out: Brush[] = [];
-  for (const thing of entities.values()) out.push(...brushesOf(thing, lookup));
+  for (const thing of entities.values()) out.push(...propBrushesOf(thing, lookup));
   return out;
 }
 
@@ -58,7 +58,8 @@ const MADE = 'prop ';
 
 const made = new WeakMap<Entity, { readonly facts: PropFacts | undefined; readonly brushes: readonly Brush[] }>();
 
-function brushesOf(thing: Entity, lookup: PropLookup): readonly Brush[] {
+/** {@link propBrushes} of one thing; the same brushes for the same thing. */
+export function propBrushesOf(thing: Entity, lookup: PropLookup): readonly Brush[] {
   const model = modelOf(thing);
   if (!model) return [];
   const facts = lookup(model.name);
