@@ -132,6 +132,13 @@ test('a door moves with its leaves, its copy has leaves of its own, and what is 
   expect([...gone.brushes.values()].some((b) => b.owner)).toBe(false);
   const bare = removePicked(doc, { brushes: new Set(brushes) });
   expect(partsLeft(doc, bare)).toBe('The door has no brushes left.');
+  // Of a thing of a single brush it is told as well, of what owns none nothing.
+  const one = thingOfBrushes(doc, 'mover', new Set([brushes[0]!]), 'one');
+  expect(partsLeft(one, removePicked(one, { entities: new Set(['one']) }))).toBe(
+    'A brush of the mover stays and no longer moves.',
+  );
+  const lamp = placeEntity(doc, 'pointLight', [0, 0, 0], 0, 'lamp');
+  expect(partsLeft(lamp, removePicked(lamp, { entities: new Set(['lamp']) }))).toBeNull();
   expect(partsOf(freeParts(doc, new Set([brushes[0]!])), door)[0]).toEqual([]);
 });
 

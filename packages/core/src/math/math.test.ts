@@ -24,6 +24,7 @@ import {
 } from './box.ts';
 import { buildBvh } from './bvh.ts';
 import { contentHash, hashRandom } from './hash.ts';
+import { crossesItself, type Point2 } from './outline.ts';
 import {
   flipPlane,
   planeFromLoop,
@@ -296,4 +297,15 @@ describe('the tree of boxes', () => {
       }),
     );
   });
+});
+
+test('an outline crosses itself where a corner lies on another side, not where sides only lie in one line', () => {
+  const comb: Point2[] = [[0, 0], [4, 0], [4, 1], [2, 1], [2, 3], [4, 3], [4, 4], [0, 4]]; // prettier-ignore
+  const touching: Point2[] = [[0, 0], [4, 0], [4, 4], [2, 0], [0, 4]]; // prettier-ignore
+  const turn = ([x, y]: Point2): Point2 => [-y, x];
+  for (const way of [(p: Point2) => p, turn, (p: Point2) => turn(turn(p))]) {
+    expect(crossesItself(comb.map(way))).toBe(false);
+    expect(crossesItself(touching.map(way))).toBe(true);
+    expect(crossesItself([[0, 0], [4, 4], [4, 0], [0, 4]].map((p) => way(p as unknown as Point2)))).toBe(true); // prettier-ignore
+  }
 });

@@ -159,6 +159,23 @@ test('a pickup gives what lies on it to who can use it, is gone, and comes back'
   expect(me(key.state).keys).toEqual(['tide key']);
 });
 
+test('a pickup that is not there at first comes by a wire alone, and then comes back by itself', () => {
+  const made = (again: number) =>
+    worldOfMap(scene([floor], [['pickup', 'p', [0, 0, 0], { what: 'bandage', amount: 1, begins: false, again }]]));
+  const away = (world: ReturnType<typeof made>, state: ReturnType<typeof start>) => isAway(world, state, 0);
+  const world = made(1);
+  const hurt = { ...start(world, 0), people: [{ ...newPerson([0, 0, 0.1], 0), health: 50 }] };
+  const waits = play(world, hurt, 4);
+  expect([waits.told, away(world, waits.state)]).toEqual([[], true]);
+  // Once it was there it comes back a second after it was taken.
+  const put = { ...hurt, memories: [{ there: true, gone: 0 }] };
+  const taken = play(world, put, 0.5);
+  expect(taken.told.map((t) => t.signal)).toEqual(['taken']);
+  expect(play(world, taken.state, 0.8).told.map((t) => t.signal)).toEqual(['back', 'taken']);
+  const never = made(0);
+  expect(play(never, { ...put }, 5).told.map((t) => t.signal)).toEqual(['taken']);
+});
+
 test('a breakable is struck, broken and then no longer in the way, in a level as in the map', () => {
   const doc = scene(
     [floor, block('grille', [0, -100, 0], [10, 100, 250], { id: 'g' })],
