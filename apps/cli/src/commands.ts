@@ -42,7 +42,7 @@ export function runBuild(path: string, { preset, out }: { preset: string; out: s
 
 export function runCheck(path: string, { json }: { json?: boolean }): number {
   const doc = readMap(path);
-  const all = findingsOf(doc, shipped).findings;
+  const all = findingsOf(doc, shipped, undefined, propFacts).findings;
   if (json) console.log(JSON.stringify(all, null, 2));
   else if (all.length === 0) console.log('Nothing wrong was found.');
   else for (const p of all) console.log(line(p));

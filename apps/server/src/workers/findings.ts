@@ -1,3 +1,4 @@
+import { propFacts } from '@yesca/stock';
 import { findingsOf, parseMap, type MaterialFacts } from '@yesca/core';
 import type { ErrorBody, MapFindings } from '@yesca/contract';
 import { errorBody } from '../errors.ts';
@@ -15,7 +16,7 @@ export type FoundInMap =
 export default function findings({ text, materials }: FindingsTask): FoundInMap {
   try {
     const known = new Map(materials.map((m) => [m.name, m]));
-    const { sealing, findings: found } = findingsOf(parseMap(text), (name) => known.get(name));
+    const { sealing, findings: found } = findingsOf(parseMap(text), (name) => known.get(name), undefined, propFacts);
     return { ok: true, sealing, findings: found };
   } catch (error) {
     return { ok: false, ...errorBody(error) };

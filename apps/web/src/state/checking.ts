@@ -1,4 +1,4 @@
-import { Cancelled } from '@yesca/core';
+import { Cancelled, hasProps } from '@yesca/core';
 import { CHECKS, type CheckAnswer, type CheckInput } from '../workers/checks.ts';
 import { Mirror } from '../workers/mirror.ts';
 import { pageThread } from '../workers/page-thread.ts';
@@ -15,11 +15,12 @@ const openWorker = () =>
 /** Runs the live check in a worker after every edit. Gives a function that stops it. */
 export function keepChecked(open = openWorker): () => void {
   let knownMaterials: unknown = null;
+  let knownProps: unknown = null;
   let timer: ReturnType<typeof setTimeout> | undefined;
   let running = false;
   let stopped = false;
   const mirror = new Mirror(open, (replaced) => {
-    knownMaterials = null;
+    knownMaterials = knownProps = null;
     if (replaced) notify('The checks stopped and were started again.', 'checks');
     else notify('The checks stopped and do not start again. Reload the page; nothing is lost.', 'checks');
   });
@@ -28,11 +29,15 @@ export function keepChecked(open = openWorker): () => void {
     const { doc, mapId } = useEditor.getState();
     if (running || !mapId) return;
     running = true;
-    const { materials } = useLibrary.getState();
-    const input: CheckInput = knownMaterials === materials ? {} : { materials };
+    const { materials, props } = useLibrary.getState();
+    const input: CheckInput = {
+      ...(knownMaterials !== materials && { materials }),
+      ...(knownProps !== props && { props }),
+    };
     try {
       const answer = await mirror.ask<CheckInput, CheckAnswer>(CHECKS, { mapId, doc }, input);
-      if ('materials' in input) knownMaterials = materials;
+      knownMaterials = materials;
+      knownProps = props;
       const now = useEditor.getState();
       if (now.mapId === mapId && now.doc === doc)
         now.set({
@@ -45,7 +50,12 @@ export function keepChecked(open = openWorker): () => void {
     } finally {
       running = false;
       const now = useEditor.getState();
-      if (!stopped && (now.doc !== doc || useLibrary.getState().materials !== materials)) schedule();
+      const library = useLibrary.getState();
+      if (
+        !stopped &&
+        (now.doc !== doc || library.materials !== materials || (library.props !== props && hasProps(doc)))
+      )
+        schedule();
     }
   };
   const schedule = () => {
@@ -56,7 +66,12 @@ export function keepChecked(open = openWorker): () => void {
     if (now.doc === before.doc && now.mapId === before.mapId) return;
     schedule();
   });
-  const stopLibrary = useLibrary.subscribe((now, before) => now.materials !== before.materials && schedule());
+  // What is known of props matters to maps that have some.
+  const stopLibrary = useLibrary.subscribe(
+    (now, before) =>
+      (now.materials !== before.materials || (now.props !== before.props && hasProps(useEditor.getState().doc))) &&
+      schedule(),
+  );
   schedule();
   return () => {
     stopped = true;

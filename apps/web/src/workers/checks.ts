@@ -1,4 +1,12 @@
-import { findingsOf, type BlockCache, type Finding, type Leak, type MaterialFacts, type Sealing } from '@yesca/core';
+import {
+  findingsOf,
+  type BlockCache,
+  type Finding,
+  type Leak,
+  type MaterialFacts,
+  type PropFacts,
+  type Sealing,
+} from '@yesca/core';
 import type { Service } from './mirror.ts';
 
 export interface CheckAnswer {
@@ -10,18 +18,28 @@ export interface CheckAnswer {
 /** What is known of the materials; absent when it is what it was the last time. */
 export interface CheckInput {
   readonly materials?: ReadonlyMap<string, MaterialFacts>;
+  /** The same of props. */
+  readonly props?: ReadonlyMap<string, PropFacts>;
 }
 
 /** The live check: follows the changes of the map, and redoes only the blocks they touch. */
 export function checks(): Service<CheckInput, CheckAnswer> {
   const cache: BlockCache = new Map();
   let known: ReadonlyMap<string, MaterialFacts> = new Map();
+  let models: ReadonlyMap<string, PropFacts> = new Map();
   return {
     name: CHECKS.name,
     reset: () => cache.clear(),
-    answer: (doc, { materials }) => {
+    answer: (doc, { materials, props }) => {
       known = materials ?? known;
-      const { sealing, structure, findings } = findingsOf(doc, (name) => known.get(name), cache);
+      models = props ?? models;
+      const { sealing, structure, findings } = findingsOf(
+        doc,
+        (name) => known.get(name),
+        cache,
+        // Before the server told of them nothing is said.
+        models.size > 0 ? (name) => models.get(name) : undefined,
+      );
       return { state: sealing, leak: structure.leak, findings };
     },
   };

@@ -10,6 +10,7 @@ import {
 } from '../compile/index.ts';
 import { sceneryOf, stillBrushes, withoutScenery, type MapDocument } from '../map/index.ts';
 import { bodyIn } from '../play/index.ts';
+import type { PropLookup } from '../prop/index.ts';
 import type { MaterialLookup } from '../surface/index.ts';
 
 /** Whether the inside is closed, open to the void, or there is none. */
@@ -26,7 +27,12 @@ export interface Found {
  * Everything that is found out about a map without building it: its structure, and what all rules say of it. Blocks that are in
  * the cache and did not change are not done again.
  */
-export function findingsOf(whole: MapDocument, materials: MaterialLookup, cache?: BlockCache): Found {
+export function findingsOf(
+  whole: MapDocument,
+  materials: MaterialLookup,
+  cache?: BlockCache,
+  props?: PropLookup,
+): Found {
   const doc = withoutScenery(whole);
   const far = sceneryOf(whole)?.alone;
   const seeds = seedsOf(doc);
@@ -43,9 +49,10 @@ export function findingsOf(whole: MapDocument, materials: MaterialLookup, cache?
         placeOf: placesOf(structure),
         body: bodyIn(doc),
         materials,
+        props,
       }),
       ...runChecks(whole, {}, SCENERY_RULES),
-      ...(far ? runChecks(far, { materials }, FAR_RULES) : []),
+      ...(far ? runChecks(far, { materials, props }, FAR_RULES) : []),
     ],
   };
 }

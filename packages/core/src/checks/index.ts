@@ -1,3 +1,4 @@
+import { buriedProp, missingProp } from './props.ts';
 import { EditError, type FaceRef } from '../edit/index.ts';
 import type { MapDocument } from '../map/index.ts';
 import { offGrid, tinyBrush } from './brushes.ts';
@@ -74,6 +75,8 @@ export const RULES: readonly Rule[] = [
   narrowPassage,
   lowPassage,
   offGrid,
+  missingProp,
+  buriedProp,
   missingMaterial,
   placeholderLeft,
   leakyLook,
@@ -93,7 +96,7 @@ export const SCENERY_RULES: readonly Rule[] = [
 ];
 
 /** The rules that hold for what is only seen far away. */
-export const FAR_RULES: readonly Rule[] = [thingFlaws, tinyBrush, missingMaterial, placeholderLeft];
+export const FAR_RULES: readonly Rule[] = [thingFlaws, tinyBrush, missingProp, missingMaterial, placeholderLeft];
 
 /** The one rule that depends on what is selected: it is asked where the selection is, without the others. */
 export { unseenSelection };

@@ -1,6 +1,7 @@
 import type { FaceRef } from '../edit/index.ts';
 import type { MapDocument } from '../map/index.ts';
 import type { Vec3, Winding } from '../math/index.ts';
+import type { PropLookup } from '../prop/index.ts';
 import type { MaterialLookup } from '../surface/index.ts';
 
 /** Something found out about a map, while it is edited, when it is built, or by the command line. */
@@ -72,6 +73,8 @@ export interface CheckContext {
   readonly gates?: readonly (Gate & { readonly closes: boolean })[];
   /** What is known of materials. Absent: nothing, and nothing is said about them. */
   readonly materials?: MaterialLookup;
+  /** What is known of props. Absent: nothing, and nothing is said about them. */
+  readonly props?: PropLookup;
   /** Ids of the selected brushes and entities, where somebody is editing. */
   readonly selected?: ReadonlySet<string>;
 }
