@@ -38,6 +38,19 @@ export const furnishing: Test = [
     assert.equal(await model(), 'crate-tarred');
     await w.press('Undo');
     assert.equal(await model(), 'crate');
+    // What players run into lies over the picture: blue where the crate is.
+    const blue = async () => {
+      await settled(w.page);
+      const { data } = await w.picture('[data-pane=eye] canvas');
+      let sum = 0;
+      for (let i = 0; i < data.length; i += 4) if (data[i + 2]! > data[i]! + 12) sum++;
+      return sum;
+    };
+    const plain = await blue();
+    await w.keys('Alt+p');
+    await until(blue, (n) => n > plain + 500, 'the crate is shown as it collides');
+    await w.keys('Alt+p');
+    await until(blue, (n) => n < plain + 100, 'and no longer');
     await w.saved();
     await w.build('Sketch');
     await w.press('Walk this build');

@@ -72,7 +72,7 @@ import {
 } from '../commands/viewing.ts';
 import { useCamera } from '../state/camera.ts';
 import { useCurrent } from '../state/current.ts';
-import { toggleEyeMode, useDisplay } from '../state/display.ts';
+import { toggleCollisions, toggleEyeMode, useDisplay } from '../state/display.ts';
 import { pinCamera } from '../state/sight.ts';
 import { useLaying } from '../state/laying.ts';
 import { toggleDrawer, useLayout } from '../state/layout.ts';
@@ -756,6 +756,13 @@ export const COMMANDS: readonly Command[] = [
     group: 'View',
     label: 'Eye: density of textures',
     run: () => toggleEyeMode('density'),
+  },
+  {
+    id: 'view.collisions',
+    group: 'View',
+    label: 'Eye: what players run into',
+    keys: 'alt+p',
+    run: toggleCollisions,
   },
   { id: 'view.cells', group: 'View', label: 'Eye: cells of visibility', run: () => toggleEyeMode('cells') },
   {

@@ -36,6 +36,7 @@ import { DENSITY_COLORS } from '../scene/surface-shader.ts';
 import { EyeCells } from './EyeCells.tsx';
 import { EyeBrushes } from './EyeBrushes.tsx';
 import { EyeCamera } from './EyeCamera.tsx';
+import { EyeCollision } from './EyeCollision.tsx';
 import { EyeController } from './eye-controller.ts';
 import { EyeOverlay } from './EyeOverlay.tsx';
 import { EyeDifference } from './EyeDifference.tsx';
@@ -124,6 +125,7 @@ function Scene() {
       {lit && beside && !differs && <EyeBeside lit={beside.lit} />}
       {differs && <EyeDifference lit={lit} beside={beside.lit} />}
       <EyeProps doc={doc} />
+      <EyeCollision doc={doc} />
       <EyeCells />
       <Selected doc={doc} />
       <EyeOverlay doc={doc} />

@@ -14,6 +14,8 @@ export const surfaceView = (mode: EyeMode): SurfaceView =>
 /** How the map is shown. */
 export interface Display {
   readonly eyeMode: EyeMode;
+  /** Whether the Eye shows what players run into, over the picture. */
+  readonly collisions: boolean;
   /** The Eye walks with the player's body instead of flying. */
   readonly walking: boolean;
   /** Roles and kinds of entity that are left out of the drawings. */
@@ -30,6 +32,7 @@ export const useDisplay = keptStore<Display>(
   'display',
   {
     eyeMode: 'textured',
+    collisions: false,
     walking: false,
     hiddenRoles: [],
     hideThings: false,
@@ -39,6 +42,9 @@ export const useDisplay = keptStore<Display>(
   },
   ['eyeMode', 'figure', 'reaches'],
 );
+
+/** Lets the Eye show what players run into, or no longer. */
+export const toggleCollisions = (): void => useDisplay.setState({ collisions: !useDisplay.getState().collisions });
 
 /** Lets the Eye show surfaces in some way, or textured when it does already. */
 export const toggleEyeMode = (mode: EyeMode): void =>

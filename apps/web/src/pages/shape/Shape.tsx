@@ -9,6 +9,7 @@ import {
   IconBulb,
   IconMaximize,
   IconMinimize,
+  IconBarrierBlock,
   IconWalk,
 } from '@tabler/icons-react';
 import { useEffect, useState } from 'react';
@@ -29,7 +30,7 @@ import { Stock } from '../../panels/Stock.tsx';
 import { ToolDock } from '../../panels/ToolDock.tsx';
 import type { PanePointer } from '../../tools/tool.ts';
 import { PaneMenu, type MenuAt } from './PaneMenu.tsx';
-import { useDisplay } from '../../state/display.ts';
+import { toggleCollisions, useDisplay } from '../../state/display.ts';
 import { toggleDrawer, useLayout, type Drawer, type PaneName } from '../../state/layout.ts';
 import { notify } from '../../state/notify.ts';
 import { keepSight, showSight } from '../../state/sighting.ts';
@@ -194,7 +195,7 @@ function useCells(): void {
 /** A pane with its corner controls. */
 function Framed({ name, children }: { name: PaneName; children: React.ReactNode }) {
   const full = useLayout((s) => s.full);
-  const { eyeMode, walking } = useDisplay();
+  const { collisions, eyeMode, walking } = useDisplay();
   return (
     <div className="framed" onPointerEnter={() => (lastPane.kind = name)}>
       {children}
@@ -214,6 +215,18 @@ function Framed({ name, children }: { name: PaneName; children: React.ReactNode 
             ]}
             onChange={(v) => useDisplay.setState({ eyeMode: v })}
           />
+        )}
+        {name === 'eye' && (
+          <Tooltip label="Show what players run into: brushes, clip, and props as they collide — Alt P">
+            <ActionIcon
+              className="framed-button"
+              aria-label="What players run into"
+              aria-pressed={collisions}
+              onClick={toggleCollisions}
+            >
+              <IconBarrierBlock size={15} stroke={1.5} />
+            </ActionIcon>
+          </Tooltip>
         )}
         {name === 'eye' && (
           <Tooltip label="Walk instead of flying: hold the right button, W A S D, Space jumps, C crouches — K">
