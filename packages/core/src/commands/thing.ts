@@ -11,6 +11,7 @@ import {
   placeEntity,
   placeProps,
   replaceProps,
+  scatterProps,
   separateParts,
   setStillShows,
   thingOfBrushes,
@@ -41,6 +42,19 @@ export const thingCommands = {
       ),
     },
     (doc, { props }, { props: lookup = () => undefined }) => placeProps(doc, props, lookup),
+  ),
+  /** Strews props over faces, none nearer to another than the spacing. */
+  'prop.scatter': command(
+    'Scatter props',
+    {
+      faces: a.list(a.face),
+      models: a.list(a.name),
+      spacing: a.number,
+      seed: a.number,
+      spread: a.maybe(a.number),
+      aligned: a.maybe(a.yes),
+    },
+    (doc, { faces, ...scatter }, { props: lookup = () => undefined }) => scatterProps(doc, faces, scatter, lookup),
   ),
   /** Things that are props are another one from then on, where they stand. */
   'prop.replace': command(

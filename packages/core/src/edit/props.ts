@@ -1,4 +1,4 @@
-import { LAMP_KIND, modelOf, PROP_KIND, propPose, propTurn } from '../entity/index.ts';
+import { LAMP_KIND, modelOf, PROP_KIND, propPose, propTurn, type Entity } from '../entity/index.ts';
 import { applyAffine, addScaled, dot, type Box, type Vec3 } from '../math/index.ts';
 import { newId, type MapDocument } from '../map/index.ts';
 import type { PropFacts, PropLookup } from '../prop/index.ts';
@@ -33,23 +33,33 @@ export function placeProps(
   wishes: readonly PropWish[],
   lookup: PropLookup,
 ): { doc: MapDocument; made: { entities: string[] } } {
+  // Each by itself, and all put in at once: a map of thousands is not copied for each.
+  const alone = { ...doc, entities: new Map() };
+  const things = new Map(doc.entities);
   const placed: string[] = [];
-  let out = doc;
+  const lit: Set<string>[] = [];
+  const put = (thing: Entity): string => {
+    things.set(thing.id, thing);
+    placed.push(thing.id);
+    return thing.id;
+  };
+  const make = (kind: string, at: Vec3, turn: number, change: Parameters<typeof changeEntity>[2]): Entity => {
+    const id = newId();
+    return changeEntity(placeEntity(alone, kind, at, turn, id), id, change).entities.get(id)!;
+  };
   for (const { model, at, turn = 0, up = UP, scale = 1 } of wishes) {
     const facts = known(model, lookup);
-    const id = newId();
-    out = placeEntity(out, PROP_KIND, at, turn, id);
-    out = changeEntity(out, id, { name: facts.label, params: { model, scale, up, size: sizeOf(facts) } });
-    const pose = propPose(modelOf(out.entities.get(id)!)!, at, turn);
-    const lamps = facts.lights.map((lamp) => {
-      const own = newId();
-      out = placeEntity(out, LAMP_KIND, applyAffine(pose, lamp.at).map(tidy) as unknown as Vec3, 0, own);
-      out = changeEntity(out, own, { params: { candela: lamp.candela, kelvin: lamp.kelvin } });
-      return own;
-    });
-    placed.push(id, ...lamps);
-    if (lamps.length > 0) out = groupPicked(out, { entities: new Set([id, ...lamps]) });
+    const size = sizeOf(facts);
+    const prop = make(PROP_KIND, at, turn, { name: facts.label, params: { model, scale, up, size } });
+    const pose = propPose(modelOf(prop)!, at, turn);
+    const group = [put(prop)];
+    for (const { at: lamp, candela, kelvin } of facts.lights) {
+      const place = applyAffine(pose, lamp).map(tidy) as unknown as Vec3;
+      group.push(put(make(LAMP_KIND, place, 0, { params: { candela, kelvin } })));
+    }
+    if (group.length > 1) lit.push(new Set(group));
   }
+  const out = lit.reduce<MapDocument>((d, entities) => groupPicked(d, { entities }), { ...doc, entities: things });
   return { doc: out, made: { entities: placed } };
 }
 

@@ -47,6 +47,7 @@ import { Choice } from '../../fields/Choice.tsx';
 import { LengthField } from '../../fields/LengthField.tsx';
 import { materialFacts } from '../../state/library.ts';
 import { MaterialSwatch } from '../MaterialSwatch.tsx';
+import { ScatterProps } from './ScatterProps.tsx';
 import { run, Section } from './shared.tsx';
 import { useLaying } from '../../state/laying.ts';
 
@@ -143,6 +144,7 @@ export function SurfaceParticulars({ doc, refs }: { doc: MapDocument; refs: read
       </Section>
       <Numbers refs={there} faces={faces} />
       <Laying doc={doc} refs={there} />
+      <ScatterProps refs={there} />
     </>
   );
 }
