@@ -1,21 +1,10 @@
 import { boxSolid } from '../brush/index.ts';
 import { addBrushes, changeEntity, placeProps } from '../edit/index.ts';
 import { emptyMap, type MapDocument } from '../map/index.ts';
-import type { PropFacts } from '../prop/index.ts';
 import { dressSolid } from '../surface/index.ts';
+import { crateAlone as props } from '../testing/props.ts';
 import { buriedProp, missingProp } from './props.ts';
 
-const crate: PropFacts = {
-  name: 'crate',
-  label: 'Crate',
-  bounds: { min: [-32, -32, 0], max: [32, 32, 64] },
-  triangles: 12,
-  collision: 'box',
-  hulls: [boxSolid({ min: [-32, -32, 0], max: [32, 32, 64] })],
-  substance: 'wood',
-  lights: [],
-};
-const props = (name: string) => (name === 'crate' ? crate : undefined);
 const two = (): { doc: MapDocument; ids: string[] } => {
   const { doc, made } = placeProps(
     emptyMap('m'),

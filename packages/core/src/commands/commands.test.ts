@@ -1,11 +1,11 @@
 import fc from 'fast-check';
-import { boxSolid, type Brush } from '../brush/index.ts';
-import type { PropFacts } from '../prop/index.ts';
+import type { Brush } from '../brush/index.ts';
 import { EditError } from '../edit/index.ts';
 import { RULES } from '../checks/index.ts';
 import { modelOf, reflects, strengthOf } from '../entity/index.ts';
 import type { Vec3 } from '../math/index.ts';
 import { emptyMap, parseMap, writeMap, type MapDocument } from '../map/index.ts';
+import { boxProp } from '../testing/props.ts';
 import { DRESS, rectangle } from '../testing/rooms.ts';
 import {
   call,
@@ -22,16 +22,11 @@ import {
 
 const context = {
   materials: (name: string) => ({ name, width: 512, height: 512, texelsPerCm: 2, solidity: 'cutOut' as const }),
-  props: (name: string): PropFacts => ({
-    name,
-    label: 'Box',
-    bounds: { min: [-10, -10, 0], max: [10, 10, 20] },
-    triangles: 12,
-    collision: 'box',
-    hulls: [boxSolid({ min: [-10, -10, 0], max: [10, 10, 20] })],
-    substance: 'wood',
-    lights: [{ at: [0, 0, 30], candela: 5, kelvin: 2000 }],
-  }),
+  props: (name: string) =>
+    boxProp(name, [-10, -10, 0], [10, 10, 20], {
+      label: 'Box',
+      lights: [{ at: [0, 0, 30], candela: 5, kelvin: 2000 }],
+    }),
 };
 
 /** A map made by commands alone, and what they made. */

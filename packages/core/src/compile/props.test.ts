@@ -11,23 +11,11 @@ import {
 import { emptyMap, type MapDocument } from '../map/index.ts';
 import type { Vec3 } from '../math/index.ts';
 import { makeCollision, PLAYER, startPlayer, stepPlayer, TIME_STEP, worldOfLevel, worldOfMap } from '../play/index.ts';
-import type { PropFacts } from '../prop/index.ts';
 import { dressSolid } from '../surface/index.ts';
+import { crateAlone as props } from '../testing/props.ts';
 import { DRESS, rectangle, roomSpec } from '../testing/rooms.ts';
 import { buildLevel, type BuildResult } from './build.ts';
 import { brightness, lightPlace, luxAt, readLevel } from './level/index.ts';
-
-const crate: PropFacts = {
-  name: 'crate',
-  label: 'Crate',
-  bounds: { min: [-32, -32, 0], max: [32, 32, 64] },
-  triangles: 12,
-  collision: 'box',
-  hulls: [boxSolid({ min: [-32, -32, 0], max: [32, 32, 64] })],
-  substance: 'wood',
-  lights: [],
-};
-const props = (name: string) => (name === 'crate' ? crate : undefined);
 
 const hall = (): MapDocument =>
   changeSettings(

@@ -2,23 +2,14 @@ import { boxSolid, wedgeSolid, type Solid } from '../brush/index.ts';
 import { modelOf } from '../entity/index.ts';
 import { emptyMap, type MapDocument } from '../map/index.ts';
 import { dot, length, normalize, rotationAbout, sub, type Vec3 } from '../math/index.ts';
-import type { PropFacts } from '../prop/index.ts';
 import { dressSolid, transformBrush } from '../surface/index.ts';
+import { boxProp } from '../testing/props.ts';
 import { addBrushes } from './brushes.ts';
 import { EditError } from './errors.ts';
 import { findFaces, type FaceRef } from './faces.ts';
 import { scatterProps } from './scatter.ts';
 
-const bush: PropFacts = {
-  name: 'bush',
-  label: 'Bush',
-  bounds: { min: [-5, -5, 0], max: [5, 5, 20] },
-  triangles: 12,
-  collision: 'none',
-  hulls: [boxSolid({ min: [-5, -5, 0], max: [5, 5, 20] })],
-  substance: 'plant',
-  lights: [],
-};
+const bush = boxProp('bush', [-5, -5, 0], [5, 5, 20], { collision: 'none' });
 const lookup = (name: string) => (name === 'bush' ? bush : undefined);
 
 const on = (solid: Solid, tilt = 0): { doc: MapDocument; refs: FaceRef[] } => {

@@ -37,9 +37,7 @@ test('there are many of them, each of its own name, standing or hanging where it
 });
 
 test('the list is what the recipes make', () => {
-  expect(JSON.parse(JSON.stringify(PROP_RECIPES.map(factsOf)))).toEqual(
-    PROPS.map(({ tags: _, ...facts }) => facts),
-  );
+  expect(JSON.parse(JSON.stringify(PROP_RECIPES.map(factsOf)))).toEqual(PROPS.map(({ tags: _, ...facts }) => facts));
 });
 
 test.each(PROP_RECIPES.map((r) => [r.name, r] as const))(

@@ -206,7 +206,12 @@ export function PaneMenu({ at, onClose }: { at: MenuAt | null; onClose: () => vo
           </>
         )}
         <Menu.Divider />
-        <KindMenu label="Place here …" kinds={ENTITY_KINDS.filter((k) => k.body !== 'props')} onPick={(k) => place(k)()} onClose={onClose} />
+        <KindMenu
+          label="Place here …"
+          kinds={ENTITY_KINDS.filter((k) => k.body !== 'props')}
+          onPick={(k) => place(k)()}
+          onClose={onClose}
+        />
         {selection.brushes.size > 0 && (
           <KindMenu
             label="Turn the brushes into …"
