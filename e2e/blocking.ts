@@ -180,6 +180,8 @@ export const blocking: Test = [
     await w.build('Sketch');
     await w.press('Walk this build');
     await w.page.waitForSelector('[data-testid=play] canvas');
+    // A small picture is drawn fast.
+    await w.page.setViewport({ width: 640, height: 400 });
     await w.page.waitForFunction(
       () => (document.querySelector<HTMLElement>('[data-testid=hud]')?.dataset.drawn ?? '0') !== '0',
       { timeout: 20_000 },

@@ -182,6 +182,7 @@ export const playUnderSky: Test = [
     await w.build('Sketch');
     await w.press('Walk this build');
     await w.page.waitForSelector('[data-testid=play] canvas');
+    await w.page.setViewport({ width: 640, height: 400 });
     const told = () => w.text('[data-testid=hint]');
     /** How bright the picture is, 0 to 255, when that changes no more. */
     const brightness = async () => {

@@ -55,6 +55,7 @@ export const furnishing: Test = [
     await w.build('Sketch');
     await w.press('Walk this build');
     await w.page.waitForSelector('[data-testid=play] canvas');
+    await w.page.setViewport({ width: 640, height: 400 });
     const hud = () => w.page.$eval('[data-testid=hud]', (e) => ({ ...(e as HTMLElement).dataset }));
     await until(hud, (h) => Number(h.drawn ?? 0) > 0, 'the room is drawn', 20_000);
     await w.page.click('[data-testid=walk]');
