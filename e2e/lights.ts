@@ -1,14 +1,5 @@
 import assert from 'node:assert/strict';
-import {
-  addRoom,
-  brushPlanes,
-  changeEntity,
-  emptyMap,
-  paintFaces,
-  placeEntity,
-  takeSky,
-  type MapDocument,
-} from '@yesca/core';
+import { brushPlanes, changeEntity, paintFaces, placeEntity, type MapDocument } from '@yesca/core';
 import { TEMPLATES } from '@yesca/stock';
 import { PNG } from 'pngjs';
 import { settled, until } from './browser.ts';
@@ -153,64 +144,6 @@ export const skies: Test = [
     assert.equal(wires.find((wire) => wire.to.thing === 'red')!.value, 0.25);
     await w.keys('Control+z');
     assert.equal((await w.document()).wires.size, 0);
-    w.clean();
-    await w.page.close();
-  },
-];
-
-export const playUnderSky: Test = [
-  'a yard that was built by day is walked under other skies without a build, and by its own again',
-  async (world) => {
-    let map = addRoom(
-      emptyMap('Yard'),
-      {
-        footprint: [
-          [0, 0],
-          [512, 0],
-          [512, 512],
-          [0, 512],
-        ],
-        floor: 0,
-        ceiling: 272,
-        wall: 16,
-        open: true,
-      },
-      { floor: 'oak-plank', wall: 'limewash', ceiling: 'slate' },
-    );
-    map = placeEntity(placeEntity(map, 'spawn', [60, 256, 0], 0, 's'), 'sun', [256, 256, 200], 200, 'sun');
-    const w = await Workshop.withMap(world, takeSky(map, 'fair'));
-    await w.build('Sketch');
-    await w.press('Walk this build');
-    await w.page.waitForSelector('[data-testid=play] canvas');
-    await w.page.setViewport({ width: 640, height: 400 });
-    const told = () => w.text('[data-testid=hint]');
-    /** How bright the picture is, 0 to 255, when that changes no more. */
-    const brightness = async () => {
-      let before = NaN;
-      return until(
-        async () => {
-          const { data } = await w.picture('[data-testid=play] canvas');
-          let sum = 0;
-          for (let i = 0; i < data.length; i += 4) sum += data[i]! + data[i + 1]! + data[i + 2]!;
-          const now = (sum / data.length) * (4 / 3);
-          const still = Math.abs(now - before) < 0.2;
-          before = now;
-          return still ? now : NaN;
-        },
-        (now) => now > 5,
-        'the yard is drawn',
-      );
-    };
-    const day = await brightness();
-    await w.choose('Under another sky', 'Moonlit night');
-    await until(told, (t) => t === 'Moonlit night', 'the night falls');
-    const night = await brightness();
-    assert.ok(night < 0.8 * day, `by day ${day}, by night ${night}`);
-    // After the last sky comes the map's own.
-    await w.keys('k');
-    await until(told, (t) => t === 'As it was built', 'the day is back');
-    const again = await brightness();
-    assert.ok(Math.abs(again - day) < 0.02 * day, `by day ${day}, then ${again}`);
     w.clean();
     await w.page.close();
   },

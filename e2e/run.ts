@@ -2,7 +2,7 @@ import { blocking } from './blocking.ts';
 import { firstMap, leakingMap } from './first-map.ts';
 import { runAll } from './harness.ts';
 import { furnishing } from './props.ts';
-import { lights, playUnderSky, reflections, skies } from './lights.ts';
+import { lights, reflections, skies } from './lights.ts';
 import { doubleDoor, grilleAndPool, liftAndHatch } from './moving.ts';
 import { replays } from './replay.ts';
 import { revisions } from './revisions.ts';
@@ -23,7 +23,6 @@ const all = [
   grilleAndPool,
   lights,
   skies,
-  playUnderSky,
   furnishing,
   reflections,
   sights,
