@@ -1,7 +1,7 @@
 import { useMemo } from 'react';
 import type { BufferGeometry } from 'three';
-import { add, aroundIn, entityKind, modelOf, star, type MapDocument, type Vec3 } from '@yesca/core';
-import { propFacts, useLibrary } from '../state/library.ts';
+import { add, aroundIn, entityKind, star, type MapDocument, type Vec3 } from '@yesca/core';
+import { isDrawnProp, useLibrary } from '../state/library.ts';
 import { useEditor } from '../state/editor.ts';
 import { pointGeometry } from './eye-geometry.ts';
 import { useInks } from './inks.ts';
@@ -12,7 +12,7 @@ function entityLines(doc: MapDocument, selected: ReadonlySet<string>, which: boo
   for (const e of doc.entities.values()) {
     if (selected.has(e.id) !== which) continue;
     // A prop that is drawn needs no mark until it is picked.
-    if (!which && propFacts(modelOf(e)?.name ?? '')) continue;
+    if (!which && isDrawnProp(e)) continue;
     for (const line of entityKind(e.kind)?.mark(e, aroundIn(doc)) ?? star(12))
       line.forEach((p, i) => {
         if (i > 0) out.push(add(e.at, line[i - 1]!), add(e.at, p));

@@ -1,15 +1,11 @@
 import { useThree } from '@react-three/fiber';
 import { useEffect, useMemo } from 'react';
 import { boxCenter, makeLevelProbes, type MapDocument } from '@yesca/core';
-import { makeProps, placedProps, type PlacedProp, type PropScene } from '../scene/props.ts';
+import { LIT_ABOVE, makeProps, placedProps, type PlacedProp, type PropScene } from '../scene/props.ts';
 import { propSolids } from '../state/prop-solids.ts';
 import { useLibrary } from '../state/library.ts';
 import { useDisplay } from '../state/display.ts';
-import { notify } from '../state/notify.ts';
 import { useShownLit } from './EyeLit.tsx';
-
-/** Light is looked up so far above the middle of a prop, cm: not in what it stands on. */
-const ABOVE = 8;
 
 /** By which light props were lit: what did not change is not lit again. */
 const litBy = new WeakMap<PropScene, WeakMap<PlacedProp, unknown>>();
@@ -24,10 +20,7 @@ export function EyeProps({ doc }: { doc: MapDocument }) {
   const lit = useShownLit();
   const library = useLibrary((s) => s.props);
   const props = useMemo(() => placedProps(entities.values()).filter((p) => library.has(p.model)), [entities, library]);
-  const scene = useMemo(
-    () => makeProps(settings, invalidate, (model) => notify(`The prop ${model} could not be loaded.`, `prop ${model}`)),
-    [settings, invalidate],
-  );
+  const scene = useMemo(() => makeProps(settings, invalidate), [settings, invalidate]);
   useEffect(() => () => scene.dispose(), [scene]);
   useEffect(() => {
     scene.show(props);
@@ -50,7 +43,7 @@ export function EyeProps({ doc }: { doc: MapDocument }) {
         if (known.get(prop) === lit) continue;
         known.set(prop, lit);
         const [x, y, z] = boxCenter(propSolids(entities.get(prop.thing)!)!.bounds);
-        if (probes.lightAt([x, y, z + ABOVE], NO_LAMPS, light)) scene.light(prop.thing, light);
+        if (probes.lightAt([x, y, z + LIT_ABOVE], NO_LAMPS, light)) scene.light(prop.thing, light);
       }
     }
     invalidate();

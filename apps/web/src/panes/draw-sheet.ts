@@ -2,7 +2,6 @@ import {
   aroundIn,
   endsOf,
   entityKind,
-  modelOf,
   type Entity,
   type MapDocument,
   type Role,
@@ -16,7 +15,7 @@ import {
 } from '@yesca/core';
 import { drawSymbol, symbolBounds, symbolOf } from './draw-symbol.ts';
 import { traceOutline } from '../geometry/outline.ts';
-import { propFacts } from '../state/library.ts';
+import { isDrawnProp } from '../state/library.ts';
 import type { PropSolids } from '../state/prop-solids.ts';
 import { propPaths } from '../geometry/prop-paths.ts';
 import { useTrial } from '../state/trial.ts';
@@ -137,9 +136,6 @@ function outline(ctx: Ctx, shape: Path2D, role: Role, inks: Inks): void {
   ctx.setLineDash([]);
 }
 
-/** Whether a thing is a prop that is drawn as it is, and needs no symbol. */
-const isDrawn = (e: Entity): boolean => propFacts(modelOf(e)?.name ?? '') !== undefined;
-
 /** Words keep clear of symbols by this much, pixels. */
 const CLEAR = 4;
 
@@ -148,7 +144,7 @@ export function drawRoomNames(ctx: Ctx, doc: MapDocument, view: SheetView, inks:
   if (view.kind !== 'plan') return;
   const labels = new Labels();
   for (const e of doc.entities.values()) {
-    if (isDrawn(e)) continue;
+    if (isDrawnProp(e)) continue;
     const [x, y] = toScreen(view, e.at);
     const b = symbolBounds(symbolOf(e, { ...view, number: 1 }, aroundIn(doc)));
     labels.take({
@@ -317,7 +313,7 @@ export function drawEntities(
     if (selected && !useTrial.getState().running) drawEnds(ctx, doc, e.id, view, inks);
     if (selected || reaches.all || reaches.pointed === e.id) drawReach(ctx, e, doc, view, ink);
     // What is drawn as it is needs no symbol until it is picked.
-    if (!selected && isDrawn(e)) continue;
+    if (!selected && isDrawnProp(e)) continue;
     const [x, y] = toScreen(view, e.at);
     const thin = selected ? 1 : thinness(view);
     ctx.save();

@@ -9,7 +9,7 @@ import {
   type ProbeLight,
 } from '@yesca/core';
 import { WHITE_LUX } from './level-mesh.ts';
-import { SEEN } from './seen.ts';
+import { harmonicLight, SEEN } from './seen.ts';
 import { fogUniforms } from './sky.ts';
 
 /** What stands in a map in play besides its brushes: stands with what lies on them. */
@@ -55,14 +55,9 @@ uniform vec3 albedo;
 uniform vec3 coefficients[9];
 varying vec3 vNormal;
 ${SEEN}
-const float PI = 3.14159265;
 void main() {
   vec3 n = normalize(vNormal);
-  vec3 light = PI * 0.2820948 * coefficients[0]
-    + PI * 2.0 / 3.0 * 0.4886025 * (n.y * coefficients[1] + n.z * coefficients[2] + n.x * coefficients[3])
-    + PI / 4.0 * (1.0925484 * (n.x * n.y * coefficients[4] + n.y * n.z * coefficients[5] + n.x * n.z * coefficients[7])
-      + 0.3153916 * (3.0 * n.z * n.z - 1.0) * coefficients[6]
-      + 0.5462742 * (n.x * n.x - n.y * n.y) * coefficients[8]);
+  vec3 light = ${harmonicLight((k) => `coefficients[${k}]`)};
   vec3 shown = asSeen(albedo * max(light, vec3(0.0)) / WHITE_LUX);
   gl_FragColor = linearToOutputTexel(vec4(shown, 1.0));
 }`,

@@ -11,11 +11,7 @@ import {
   type Vec3,
   type World,
 } from '@yesca/core';
-import { notify } from '../state/notify.ts';
-import { makeProps, placedProps, type PlacedProp } from './props.ts';
-
-/** Light is looked up so far above the middle of a prop, cm. */
-const ABOVE = 8;
+import { LIT_ABOVE, makeProps, placedProps, type PlacedProp } from './props.ts';
 
 /** The props of a level that is played. */
 export interface LevelProps {
@@ -29,16 +25,12 @@ export function makeLevelProps(level: Level, world: World): LevelProps {
   const { entities, settings } = level.meta;
   const all = placedProps(entities);
   const probes = makeLevelProbes(level);
-  const scene = makeProps(
-    settings,
-    () => undefined,
-    (model) => notify(`The prop ${model} could not be loaded.`, `prop ${model}`),
-  );
+  const scene = makeProps(settings);
   scene.show(all);
   const things = new Map(entities.map((e) => [e.id, e]));
   const middle = ({ thing, pose }: PlacedProp): Vec3 => {
     const [x, y, z] = applyAffine(pose, boxCenter(propSize(things.get(thing)!)));
-    return [x, y, z + ABOVE];
+    return [x, y, z + LIT_ABOVE];
   };
   /** What rides on a body that moves. */
   const riders = all.flatMap((prop) => {

@@ -12,9 +12,10 @@ import {
   ShaderMaterial,
 } from 'three';
 import { HARMONICS, modelOf, propPose, type Affine, type Entity, type MapSettings, type ProbeLight } from '@yesca/core';
+import { notify } from '../state/notify.ts';
 import { WHITE_LUX } from './level-mesh.ts';
 import { propModel, type PropPiece } from './prop-models.ts';
-import { SEEN } from './seen.ts';
+import { harmonicLight, SEEN } from './seen.ts';
 import { fogUniforms } from './sky.ts';
 
 /** A prop as it stands in a map. */
@@ -38,6 +39,9 @@ function placedProp(e: Entity): PlacedProp | null {
 
 /** The props among things; the same for the same thing. */
 export const placedProps = (things: Iterable<Entity>): PlacedProp[] => [...things].flatMap((e) => placedProp(e) ?? []);
+
+/** Light is looked up so far above the middle of a prop, cm: not in what it stands on. */
+export const LIT_ABOVE = 8;
 
 /** Props of a picture: of each model all that stand are drawn at once. */
 export interface PropScene {
@@ -68,18 +72,12 @@ uniform sampler2D coefficients;
 varying vec2 vPlace;
 varying vec3 vLight;
 varying vec3 vSeen;
-const float PI = 3.14159265;
 vec3 of(int k) {
   return texelFetch(coefficients, ivec2(k, gl_InstanceID), 0).rgb;
 }
 void main() {
   vec3 n = normalize(mat3(instanceMatrix) * normal);
-  // Light from every side by nine coefficients (Ramamoorthi & Hanrahan, An Efficient Representation for Irradiance Environment Maps, 2001).
-  vec3 light = PI * 0.2820948 * of(0)
-    + PI * 2.0 / 3.0 * 0.4886025 * (n.y * of(1) + n.z * of(2) + n.x * of(3))
-    + PI / 4.0 * (1.0925484 * (n.x * n.y * of(4) + n.y * n.z * of(5) + n.x * n.z * of(7))
-      + 0.3153916 * (3.0 * n.z * n.z - 1.0) * of(6)
-      + 0.5462742 * (n.x * n.x - n.y * n.y) * of(8));
+  vec3 light = ${harmonicLight((k) => `of(${k})`)};
   vLight = max(light, vec3(0.0));
   vPlace = uv;
   vec4 seen = modelViewMatrix * instanceMatrix * vec4(position, 1.0);
@@ -130,8 +128,8 @@ const GONE = new Matrix4().makeScale(0, 0, 0);
 const matrixOf = (m: Affine): Matrix4 =>
   new Matrix4().set(m[0], m[1], m[2], m[3], m[4], m[5], m[6], m[7], m[8], m[9], m[10], m[11], 0, 0, 0, 1);
 
-/** `changed` is called when a model came in that had to be loaded. */
-export function makeProps(air: Partial<MapSettings>, changed: () => void, failed: (model: string) => void): PropScene {
+/** `changed` is called when a model came in that had to be loaded; one that cannot be is told. */
+export function makeProps(air: Partial<MapSettings>, changed: () => void = () => undefined): PropScene {
   const group = new Group();
   const stands = new Map<string, Stand>();
   const pieces = new Map<string, readonly PropPiece[]>();
@@ -201,7 +199,7 @@ export function makeProps(air: Partial<MapSettings>, changed: () => void, failed
       },
       () => {
         asked.delete(model);
-        if (!gone) failed(model);
+        if (!gone) notify(`The prop ${model} could not be loaded.`, `prop ${model}`);
       },
     );
   };

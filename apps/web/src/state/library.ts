@@ -1,7 +1,7 @@
 import { create } from 'zustand';
 import { persist } from 'zustand/middleware';
 import { MATERIALS, type Material, type Prop } from '@yesca/stock';
-import type { MaterialLookup, PropLookup, Substance } from '@yesca/core';
+import { modelOf, type Entity, type MaterialLookup, type PropLookup, type Substance } from '@yesca/core';
 import { toggled, usedNow } from './lists.ts';
 
 export interface LibraryState {
@@ -54,6 +54,9 @@ export const materialFacts: MaterialLookup = (name) => useLibrary.getState().mat
 
 /** What is known of a prop. */
 export const propFacts: PropLookup = (name) => useLibrary.getState().props.get(name);
+
+/** Whether a thing is a prop that is drawn as it is, and needs no symbol or mark. */
+export const isDrawnProp = (thing: Entity): boolean => propFacts(modelOf(thing)?.name ?? '') !== undefined;
 
 /** What a material is made of; null for none, or one that is not known. */
 export const substanceOf = (name: string | null): Substance | null =>

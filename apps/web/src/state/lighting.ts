@@ -1,5 +1,5 @@
 import { Cancelled, hasProps, type MapDocument, type Fineness } from '@yesca/core';
-import { LIGHT, type LightAnswer, type LightInput } from '../workers/light.ts';
+import { FINE, LIGHT, type LightAnswer, type LightInput } from '../workers/light.ts';
 import { Mirror } from '../workers/mirror.ts';
 import { pageThread } from '../workers/page-thread.ts';
 import { useEditor } from './editor.ts';
@@ -12,9 +12,6 @@ const DELAY = 120;
 
 /** The presets that live light goes through: coarse at once, then fine. */
 const STEPS: readonly Fineness[] = ['glimpse', 'glance', 'review'];
-
-/** Light that need not be found anew for being too coarse. */
-const FINE: ReadonlySet<string> = new Set(['review', 'final']);
 
 const openWorker = () =>
   pageThread(new Worker(new URL('../workers/light.worker.ts', import.meta.url), { type: 'module' }));

@@ -35,8 +35,8 @@ export const LIGHT = { name: 'light' } as const;
 const BEGINS: Readonly<Record<Stage, number>> = { structure: 0, visibility: 0.08, lighting: 0.1, level: 0.97 };
 const ENDS: Readonly<Record<Stage, number>> = { structure: 0.08, visibility: 0.1, lighting: 0.97, level: 1 };
 
-/** As fine as a build: with the light for props. */
-const FINE: ReadonlySet<string> = new Set(['review', 'final']);
+/** As fine as a build that is kept: with the light for props, and not to be found anew for being too coarse. */
+export const FINE: ReadonlySet<string> = new Set(['review', 'final']);
 
 /** Results of so many builds back are kept: those of each preset, and of what was undone. */
 const GENERATIONS = 4;

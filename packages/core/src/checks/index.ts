@@ -1,7 +1,7 @@
-import { buriedProp, missingProp } from './props.ts';
 import { EditError, type FaceRef } from '../edit/index.ts';
 import type { MapDocument } from '../map/index.ts';
 import { offGrid, tinyBrush } from './brushes.ts';
+import { buriedProp, missingProp } from './props.ts';
 import { coplanarFaces } from './coplanar.ts';
 import { misplacedLight, neverLit, noLight, oddStrength } from './light.ts';
 import { gateDoor, gateGap, gateNowhere, gateRound } from './gates.ts';

@@ -1,5 +1,5 @@
 import { brushBounds, brushContains, type Brush } from '../brush/index.ts';
-import { entityName, modelOf, propPose, type Entity } from '../entity/index.ts';
+import { cornersOf, entityName, modelOf, propPose, type Entity } from '../entity/index.ts';
 import { removePicked } from '../edit/index.ts';
 import { propSize } from '../map/index.ts';
 import { applyAffine, boxOf, boxesOverlap, type Vec3 } from '../math/index.ts';
@@ -25,14 +25,15 @@ export const missingProp: Rule = {
       else byName.set(name, [e]);
     }
     return [...byName].map(([name, things]): Finding => {
+      const [are, them] = things.length === 1 ? ['A prop is', 'it'] : [`${things.length} props are`, 'them'];
       const what = name
-        ? `${things.length === 1 ? 'A prop is' : `${things.length} props are`} called ${name}, which is not in Stock: a box stands for ${things.length === 1 ? 'it' : 'them'}.`
-        : `${things.length === 1 ? 'A prop is' : `${things.length} props are`} none of those in Stock.`;
+        ? `${are} called ${name}, which is not in Stock: a box stands for ${them}.`
+        : `${are} none of those in Stock.`;
       return {
         id: `check.missingProp ${name}`,
         code: 'check.missingProp',
         severity: 'warning',
-        text: `${what} Choose another prop in Particulars, or remove ${things.length === 1 ? 'it' : 'them'}.`,
+        text: `${what} Choose another prop in Particulars, or remove ${them}.`,
         at: things[0]!.at,
         entities: things.map((e) => e.id),
       };
@@ -42,12 +43,9 @@ export const missingProp: Rule = {
 };
 
 /** The corners of what a prop fills. */
-function cornersOf(e: Entity): Vec3[] {
-  const { min, max } = propSize(e);
+function filledCorners(e: Entity): Vec3[] {
   const pose = propPose(modelOf(e)!, e.at, e.turn);
-  return Array.from({ length: 8 }, (_, k) =>
-    applyAffine(pose, [k & 1 ? max[0] : min[0], k & 2 ? max[1] : min[1], k & 4 ? max[2] : min[2]]),
-  );
+  return cornersOf(propSize(e)).map((p) => applyAffine(pose, p));
 }
 
 const hides = ({ role }: Brush): boolean => role === 'structure' || role === 'detail';
@@ -61,7 +59,7 @@ export const buriedProp: Rule = {
     if (props.length === 0) return [];
     const solids = [...doc.brushes.values()].filter(hides);
     return props.flatMap((e): Finding[] => {
-      const corners = cornersOf(e);
+      const corners = filledCorners(e);
       const bounds = boxOf(corners);
       const inside = solids.find(
         (b) => boxesOverlap(brushBounds(b), bounds) && corners.every((p) => brushContains(b, p)),

@@ -1,4 +1,4 @@
-import { LAMP_KIND, modelOf, PROP_KIND, propPose, propTurn, type Entity } from '../entity/index.ts';
+import { cornersOf, LAMP_KIND, modelOf, PROP_KIND, propPose, propTurn, type Entity } from '../entity/index.ts';
 import { applyAffine, addScaled, dot, type Box, type Vec3 } from '../math/index.ts';
 import { newId, type MapDocument } from '../map/index.ts';
 import type { PropFacts, PropLookup } from '../prop/index.ts';
@@ -19,7 +19,8 @@ export interface PropWish {
 
 const UP: Vec3 = [0, 0, 1];
 
-const known = (name: string, lookup: PropLookup): PropFacts => {
+/** What is known of a prop. Throws {@link EditError} for one that nobody has. */
+export const knownProp = (name: string, lookup: PropLookup): PropFacts => {
   const facts = lookup(name);
   if (!facts) throw new EditError('prop.unknown', `There is no prop called ${name}. Choose one in Stock, Props.`);
   return facts;
@@ -48,7 +49,7 @@ export function placeProps(
     return changeEntity(placeEntity(alone, kind, at, turn, id), id, change).entities.get(id)!;
   };
   for (const { model, at, turn = 0, up = UP, scale = 1 } of wishes) {
-    const facts = known(model, lookup);
+    const facts = knownProp(model, lookup);
     const size = sizeOf(facts);
     const prop = make(PROP_KIND, at, turn, { name: facts.label, params: { model, scale, up, size } });
     const pose = propPose(modelOf(prop)!, at, turn);
@@ -72,7 +73,7 @@ export function replaceProps(
   model: string,
   lookup: PropLookup,
 ): MapDocument {
-  const facts = known(model, lookup);
+  const facts = knownProp(model, lookup);
   return things.reduce((d, id) => {
     const thing = d.entities.get(id);
     const old = thing && modelOf(thing);
@@ -96,21 +97,6 @@ export function propOnSurface(
 ): { readonly at: Vec3; readonly up: Vec3 } {
   const up = aligned ? normal : UP;
   const m = propTurn(up, turn, scale);
-  let least = Infinity;
-  for (let k = 0; k < 8; k++) {
-    const corner: Vec3 = [
-      bounds[k & 1 ? 'max' : 'min'][0],
-      bounds[k & 2 ? 'max' : 'min'][1],
-      bounds[k & 4 ? 'max' : 'min'][2],
-    ];
-    least = Math.min(least, dot(normal, applyAffine(m, corner)));
-  }
+  const least = Math.min(...cornersOf(bounds).map((corner) => dot(normal, applyAffine(m, corner))));
   return { at: addScaled(on, normal, -least).map(tidy) as unknown as Vec3, up };
 }
-
-/** All props of a map that are of some names. */
-export const propsCalled = ({ entities }: MapDocument, names: ReadonlySet<string>): string[] =>
-  [...entities.values()].flatMap((e) => {
-    const model = modelOf(e);
-    return model && names.has(model.name) ? [e.id] : [];
-  });

@@ -6,8 +6,10 @@ import {
   cross,
   dominantAxis,
   dot,
+  edgePlane,
   hashRandom,
   normalize,
+  signedDistance,
   sub,
   windingArea,
   windingCentroid,
@@ -16,9 +18,8 @@ import {
 } from '../math/index.ts';
 import type { PropLookup } from '../prop/index.ts';
 import { EditError } from './errors.ts';
-
 import { groupPicked } from './groups.ts';
-import { placeProps, propOnSurface, type PropWish } from './props.ts';
+import { knownProp, placeProps, propOnSurface, type PropWish } from './props.ts';
 import { findFaces, type FaceRef } from './faces.ts';
 
 /** How props are strewn. */
@@ -55,10 +56,7 @@ function along(normal: Vec3): [Vec3, Vec3] {
 
 /** Whether a place of a face lies inside it, so far from all its sides. */
 const isInside = (winding: Winding, normal: Vec3, p: Vec3, inset: number): boolean =>
-  winding.every((a, k) => {
-    const b = winding[(k + 1) % winding.length]!;
-    return dot(normalize(cross(normal, sub(b, a))), sub(p, a)) >= inset;
-  });
+  winding.every((_, k) => signedDistance(edgePlane(winding, normal, k), p) <= -inset);
 
 /**
  * Strews props over faces: none nearer to another than the spacing, until hardly another one fits (dart throwing: Cook, Stochastic
@@ -117,8 +115,7 @@ export function scatterProps(
       const p = addScaled(addScaled(middle, s, s0 + (s1 - s0) * next()), t, t0 + (t1 - t0) * next());
       if (!isInside(winding, normal, p, INSET * spacing) || !isFree(p)) continue;
       const model = models[Math.floor(next() * models.length)]!;
-      const facts = lookup(model);
-      if (!facts) throw new EditError('prop.unknown', `There is no prop called ${model}. Choose one in Stock, Props.`);
+      const facts = knownProp(model, lookup);
       const [turn, scale] = [Math.round(next() * 360), Math.round((1 + spread * (2 * next() - 1)) * 1000) / 1000];
       const { at, up } = propOnSurface(facts.bounds, p, normal, { turn, scale, aligned });
       const high = (facts.bounds.max[2] - facts.bounds.min[2]) * scale;

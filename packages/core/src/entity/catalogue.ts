@@ -36,10 +36,10 @@ export function strengthOf(entity: Entity): number {
 }
 
 export const floods = (entity: Pick<Entity, 'kind'>): boolean => byKind.get(entity.kind)?.floods ?? false;
-/** Whether its parts move in play. */
 /** Whether things of a kind consist of brushes. */
 export const ownsBrushes = ({ body }: Pick<EntityKind, 'body'>): boolean => body === 'brushes' || body === 'zone';
 
+/** Whether its parts move in play. */
 export const moves = (entity: Pick<Entity, 'kind'> | undefined): boolean =>
   (entity && byKind.get(entity.kind)?.moves) ?? false;
 /** Whether a player who looks at it can use it. */

@@ -17,6 +17,7 @@ export { transformEntity } from './transform.ts';
 export type { Behaviour, Happening, Memory, Moment } from './behaviour.ts';
 export {
   AT_REST,
+  cornersOf,
   eased,
   farthestMove,
   isShift,
