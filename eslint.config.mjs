@@ -13,6 +13,7 @@ const CORE_ORDER = [
   'params',
   'brush',
   'surface',
+  'decal',
   'prop',
   'entity',
   'map',

@@ -3,6 +3,7 @@ export * from './jobs/index.ts';
 export * from './params/index.ts';
 export * from './brush/index.ts';
 export * from './surface/index.ts';
+export * from './decal/index.ts';
 export * from './prop/index.ts';
 export * from './entity/index.ts';
 export * from './map/index.ts';

@@ -1,4 +1,4 @@
-export { PICTURES, type Material, type Picture } from './materials/types.ts';
+export { DECAL_TAG, PICTURES, type Material, type Picture } from './materials/types.ts';
 export { MATERIALS } from './materials/index.ts';
 export { PROPS, propFacts, type Prop } from './props/list.ts';
 export { TEMPLATES, PLAIN_DRESS, type Template } from './maps/templates.ts';

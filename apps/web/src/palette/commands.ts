@@ -8,6 +8,7 @@ import { chooseTool, TOOLS } from '../tools/index.ts';
 import { openDialog } from '../state/dialogs.ts';
 import { snapHere } from '../geometry/snap.ts';
 import { lastPane } from '../state/last-pane.ts';
+import { aimDecals } from '../commands/decals.ts';
 import { runCopiedCommands } from '../commands/scripts.ts';
 import {
   alignSelection,
@@ -79,7 +80,7 @@ import { toggleDrawer, useLayout } from '../state/layout.ts';
 import { useWork, angleStep } from '../state/work.ts';
 import { useDrawOptions } from '../tools/draw.ts';
 import { usePickOptions } from '../tools/pick.ts';
-import { usePlaceOptions } from '../tools/place.ts';
+import { usePlaceOptions } from '../tools/place-options.ts';
 import { useReshapeOptions } from '../tools/reshape.ts';
 import { useRoomOptions } from '../tools/room.ts';
 
@@ -628,6 +629,7 @@ export const COMMANDS: readonly Command[] = [
     keys: 'mod+o',
     run: doorwayOfSelection,
   },
+  { id: 'edit.decalTargets', group: 'Edit', label: 'Let decals fall on the rest of the selection', run: aimDecals },
   { id: 'nudge.left', group: 'Edit', label: 'Nudge left', keys: 'left', run: () => nudge(-1, 0) },
   { id: 'nudge.right', group: 'Edit', label: 'Nudge right', keys: 'right', run: () => nudge(1, 0) },
   { id: 'nudge.up', group: 'Edit', label: 'Nudge up in the drawing', keys: 'up', run: () => nudge(0, 1) },

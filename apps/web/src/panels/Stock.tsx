@@ -1,5 +1,6 @@
 import { Anchor, Button, Group, Loader, SegmentedControl, Stack, Text, Tooltip } from '@mantine/core';
 import { useEffect } from 'react';
+import { entityKind, type EntityKind } from '@yesca/core';
 import { useDropzone } from 'react-dropzone';
 import { Link } from 'react-router';
 import { keptStore } from '../state/kept.ts';
@@ -7,11 +8,12 @@ import { notify } from '../state/notify.ts';
 import { importWords, useImport } from './library/useImport.ts';
 import { MaterialLibrary } from './library/MaterialLibrary.tsx';
 import { useCurrent } from '../state/current.ts';
+import { StockDecals } from './StockDecals.tsx';
 import { StockProps } from './StockProps.tsx';
 import { StockThings } from './StockThings.tsx';
-import { PLACED_PROP, usePlaceOptions } from '../tools/place.ts';
+import { usePlaceOptions } from '../tools/place-options.ts';
 
-type Shown = 'materials' | 'things' | 'props';
+type Shown = 'materials' | EntityKind['stock'];
 
 /** Which part of Stock is open, kept in this browser. */
 const useStockShows = keptStore<{ shown: Shown }>('stock', { shown: 'materials' }, ['shown']);
@@ -23,7 +25,7 @@ export function Stock() {
   // What a tool works with comes to hand with it.
   useEffect(() => {
     if (tool === 'place')
-      useStockShows.setState({ shown: usePlaceOptions.getState().what === PLACED_PROP ? 'props' : 'things' });
+      useStockShows.setState({ shown: entityKind(usePlaceOptions.getState().what)?.stock ?? 'things' });
     if (tool === 'paint') useStockShows.setState({ shown: 'materials' });
   }, [tool]);
   const { busy, stop, take } = useImport();
@@ -43,11 +45,13 @@ export function Stock() {
           { value: 'materials', label: 'Materials' },
           { value: 'things', label: 'Things' },
           { value: 'props', label: 'Props' },
+          { value: 'decals', label: 'Decals' },
         ]}
         onChange={(value) => useStockShows.setState({ shown: value as Shown })}
       />
       {shown === 'things' && <StockThings />}
       {shown === 'props' && <StockProps />}
+      {shown === 'decals' && <StockDecals />}
       {shown === 'materials' && (
         <section {...getRootProps({ className: 'stock-materials' })} data-drop={isDragActive || undefined}>
           <input {...getInputProps({ 'aria-label': 'Pictures to import', style: { display: 'none' } })} />

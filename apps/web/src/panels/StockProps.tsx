@@ -5,7 +5,7 @@ import { PROP_DRAG } from '../state/drag.ts';
 import { useLibrary } from '../state/library.ts';
 import { propUrl, useProps } from '../state/remote.ts';
 import { chooseTool } from '../tools/index.ts';
-import { PLACED_PROP, usePlaceOptions } from '../tools/place.ts';
+import { PLACED_PROP, usePlaceOptions } from '../tools/place-options.ts';
 import { useCurrent } from '../state/current.ts';
 
 const COLLIDES = {

@@ -4,7 +4,8 @@ import { emptyMap, entityKind } from '@yesca/core';
 import { useCurrent } from '../state/current.ts';
 import { useEditor } from '../state/editor.ts';
 import { useKinds } from '../state/kinds.ts';
-import { placeThing, usePlaceOptions } from '../tools/place.ts';
+import { placeThing } from '../tools/place.ts';
+import { usePlaceOptions } from '../tools/place-options.ts';
 import { StockThings } from './StockThings.tsx';
 import { show } from './testing.tsx';
 

@@ -7,11 +7,11 @@ import { useCurrent } from '../state/current.ts';
 import { KIND_DRAG } from '../state/drag.ts';
 import { toggleKept, useKinds } from '../state/kinds.ts';
 import { chooseTool } from '../tools/index.ts';
-import { usePlaceOptions } from '../tools/place.ts';
+import { usePlaceOptions } from '../tools/place-options.ts';
 
 /** The heads under which kinds are listed, in the order in which they first come. */
 /** Props are listed by what they are. */
-const KINDS = ENTITY_KINDS.filter((k) => k.body !== 'props');
+const KINDS = ENTITY_KINDS.filter((k) => k.stock === 'things');
 const FAMILIES = [...new Set(KINDS.map((k) => k.family))];
 
 const known = (kinds: readonly string[]): EntityKind[] => kinds.flatMap((k) => entityKind(k) ?? []);

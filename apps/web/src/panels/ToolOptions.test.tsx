@@ -6,7 +6,7 @@ import { NOTHING } from '../state/selection.ts';
 import { useWork } from '../state/work.ts';
 import { TOOLS, toolNamed } from '../tools/index.ts';
 import { useDrawOptions } from '../tools/draw.ts';
-import { usePlaceOptions } from '../tools/place.ts';
+import { usePlaceOptions } from '../tools/place-options.ts';
 import { useReshapeOptions } from '../tools/reshape.ts';
 import { useRoomOptions } from '../tools/room.ts';
 import { ToolOptions } from './ToolOptions.tsx';

@@ -123,6 +123,6 @@ export function EyeDifference({ lit, beside }: { lit: Lit; beside: Lit }) {
 /** A scene of its own for one light, and what it is drawn into. */
 function viewOf(mesh: LevelMesh): { readonly scene: Scene; readonly target: WebGLRenderTarget } {
   const scene = new Scene();
-  scene.add(...mesh.meshes);
+  scene.add(...mesh.meshes, mesh.decals);
   return { scene, target: new WebGLRenderTarget(1, 1, { type: HalfFloatType }) };
 }

@@ -1,11 +1,12 @@
 import { useThree } from '@react-three/fiber';
 import { useEffect, useMemo } from 'react';
-import { surfaceBrushes, type Brush } from '@yesca/core';
+import { surfaceBrushes, throwDecals, type Brush, type MapDocument, type ThrownDecals } from '@yesca/core';
 import { makeLevelMesh, type LevelMesh } from '../scene/level-mesh.ts';
 import { lookInRelief } from '../scene/looks.ts';
 import { makeMirrors } from '../scene/mirrors.ts';
 import { picturePages } from '../scene/picture-pages.ts';
 import type { Chunks } from '../state/chunks.ts';
+import { decalsIn } from '../state/decal-pieces.ts';
 import { useDisplay } from '../state/display.ts';
 import { useEditor } from '../state/editor.ts';
 import { materialFacts, useLibrary } from '../state/library.ts';
@@ -55,13 +56,28 @@ export function useLevelMesh(lit: Lit): LevelMesh {
 }
 
 /** The lit surfaces of brushes that are shown and as they were lit, each lamp as strong as it is now. */
-export function EyeLit({ lit, still, live }: { lit: Lit; still: Chunks; live: readonly Brush[] }) {
+export function EyeLit({
+  lit,
+  doc,
+  still,
+  live,
+}: {
+  lit: Lit;
+  doc: MapDocument;
+  still: Chunks;
+  live: readonly Brush[];
+}) {
   const { invalidate } = useThree();
   const mesh = useLevelMesh(lit);
   const { gl } = useThree();
   const mirrors = useMemo(() => makeMirrors(lit.level, gl), [lit, gl]);
   useEffect(() => () => mirrors.dispose(), [mirrors]);
   useShares(mesh, lit);
+  const decals = useDecalsOn(lit, doc);
+  useEffect(() => {
+    mesh.stick(decals);
+    invalidate();
+  }, [mesh, decals, invalidate]);
   const settings = useEditor((s) => (s.draft ?? s.doc).settings);
   useEffect(() => {
     mesh.follow(settings);
@@ -82,7 +98,22 @@ export function EyeLit({ lit, still, live }: { lit: Lit; still: Chunks; live: re
     mirrors.show(beside ? new Uint8Array(mesh.drawn.length) : mesh.drawn);
     invalidate();
   }, [mesh, mirrors, lit, still, live, beside, invalidate]);
-  return [...mesh.meshes, ...mirrors.meshes].map((m) => <primitive key={m.uuid} object={m} />);
+  return [...mesh.meshes, mesh.decals, ...mirrors.meshes].map((m) => <primitive key={m.uuid} object={m} />);
+}
+
+/** The decals of a document on the surfaces that are lit: they are seen as they lie now, wherever they lay when it was built. */
+function useDecalsOn(lit: Lit, doc: MapDocument): ThrownDecals {
+  const materials = useLibrary((s) => s.materials);
+  const same = decalsIn(doc);
+  return useMemo(
+    () =>
+      throwDecals(lit.level, same, {
+        brushesOf: (surface) => Array.from(surfaceBrushes(lit.ledger, surface), (k) => lit.ledger.brushes[k]!.id),
+        brush: (id) => useEditor.getState().doc.brushes.get(id),
+        materials: (name) => materials.get(name),
+      }),
+    [lit, same, materials],
+  );
 }
 
 /** Lets each lamp shine as it is set, also while it is being set. */
@@ -110,7 +141,7 @@ export function EyeBeside({ lit }: { lit: Lit }) {
     useLit.setState({ mixed: useLit.getState().mixed + 1 });
     invalidate();
   }, [mesh, lit, invalidate]);
-  return mesh.meshes.map((m) => <primitive key={m.uuid} object={m} />);
+  return [...mesh.meshes, mesh.decals].map((m) => <primitive key={m.uuid} object={m} />);
 }
 
 function useExposure(mesh: LevelMesh, side: 'left' | 'right' | null): void {

@@ -39,6 +39,7 @@ import { EyeCamera } from './EyeCamera.tsx';
 import { EyeCollision } from './EyeCollision.tsx';
 import { EyeController } from './eye-controller.ts';
 import { EyeOverlay } from './EyeOverlay.tsx';
+import { EyeDecals } from './EyeDecals.tsx';
 import { EyeDifference } from './EyeDifference.tsx';
 import { EyeBeside, EyeLit, unlit, useShownLit } from './EyeLit.tsx';
 import { EyeMarks } from './EyeMarks.tsx';
@@ -51,6 +52,7 @@ import { eyeMemory } from '../state/eye.ts';
 import { useLit, useLitOptions } from '../state/lit.ts';
 import { pointMeter } from '../state/meter.ts';
 import { withPropSolids } from '../state/prop-solids.ts';
+import { decalsAt } from '../state/decal-pieces.ts';
 import { useTrial } from '../state/trial.ts';
 import { endTrial } from '../scene/trial.ts';
 
@@ -121,7 +123,8 @@ function Scene() {
   return (
     <>
       {!differs && <EyeBrushes {...rest} sky={doc.settings} />}
-      {lit && !differs && <EyeLit lit={lit} still={still} live={live} />}
+      {!differs && <EyeDecals {...rest} things={doc.entities} />}
+      {lit && !differs && <EyeLit lit={lit} doc={doc} still={still} live={live} />}
       {lit && beside && !differs && <EyeBeside lit={beside.lit} />}
       {differs && <EyeDifference lit={lit} beside={beside.lit} />}
       <EyeProps doc={doc} />
@@ -286,9 +289,13 @@ function lookAlong(
     if (hit.face >= 0) {
       const at: Vec3 = [start[0] + d[0] * hit.at, start[1] + d[1] * hit.at, start[2] + d[2] * hit.at];
       const prop = propOfBrush(hit.brush);
+      const normal = brushPlanes(hit.brush)[hit.face]!.normal;
+      if (!prop)
+        for (const id of decalsAt(doc, hit.brush, at, normal))
+          hits.push(...entityThings(doc, id).map((thing) => ({ thing, face: -1 })));
       const things = prop ? entityThings(doc, prop) : thingsAt(doc, hit.brush, new Set());
       for (const thing of things) hits.push({ thing, face: prop ? -1 : hit.face });
-      return { at, normal: brushPlanes(hit.brush)[hit.face]!.normal, hits, brush: hit.brush.id };
+      return { at, normal, hits, brush: hit.brush.id };
     }
     const step = 8;
     start = [start[0] + d[0] * step, start[1] + d[1] * step, start[2] + d[2] * step];

@@ -1,16 +1,17 @@
 import type { DragEvent } from 'react';
 import { entityKind } from '@yesca/core';
-import { KIND_DRAG, MATERIAL_DRAG, PROP_DRAG } from '../state/drag.ts';
+import { DECAL_DRAG, KIND_DRAG, MATERIAL_DRAG, PROP_DRAG } from '../state/drag.ts';
 import { useEditor } from '../state/editor.ts';
 import { selectedBrushes } from '../state/selection.ts';
 import { placeKind, placeProp } from '../tools/place.ts';
+import { placeDecal } from '../tools/decals.ts';
 import { paintAt, paintBrushes } from '../tools/paint.ts';
 import type { PanePointer } from '../tools/tool.ts';
 
 /** Lets a material or a thing from Stock be dropped on a pane. */
 export function allowDrop(event: DragEvent): void {
   const { types } = event.dataTransfer;
-  if (![MATERIAL_DRAG, KIND_DRAG, PROP_DRAG].some((t) => types.includes(t))) return;
+  if (![MATERIAL_DRAG, KIND_DRAG, PROP_DRAG, DECAL_DRAG].some((t) => types.includes(t))) return;
   event.preventDefault();
   event.dataTransfer.dropEffect = 'copy';
 }
@@ -21,6 +22,12 @@ export function drop(event: DragEvent, p: PanePointer): void {
   if (prop) {
     event.preventDefault();
     placeProp(prop, p);
+    return;
+  }
+  const [material, region = ''] = event.dataTransfer.getData(DECAL_DRAG).split('\n');
+  if (material) {
+    event.preventDefault();
+    placeDecal({ material, region }, p);
     return;
   }
   const kind = entityKind(event.dataTransfer.getData(KIND_DRAG));

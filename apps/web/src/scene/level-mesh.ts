@@ -1,8 +1,8 @@
 import {
   BufferAttribute,
-  BufferGeometry,
   DataTexture,
   DynamicDrawUsage,
+  Group,
   LinearFilter,
   Mesh,
   MeshBasicMaterial,
@@ -18,15 +18,20 @@ import {
   markVisible,
   mixLight,
   NO_PAGE,
+  NO_REFLECTION,
+  WHOLE_GAIN,
   type Level,
   type LightMix,
   type MapSettings,
   type Pose,
   type Share,
+  type ThrownDecals,
 } from '@yesca/core';
-import { batchMaterial, drawOrder, type BatchedLook } from './looks.ts';
+import { batchDecals, decalAttributes, geometryOf } from './decals.ts';
+import { batchMaterial, decalOrder, drawOrder, type BatchedLook } from './looks.ts';
 import type { PicturePages } from './picture-pages.ts';
 import { followSky, skyMaterial } from './sky.ts';
+import type { SurfaceLight } from './surface-shader.ts';
 
 /** Surfaces that show the sky. */
 const SKY = 'sky';
@@ -39,7 +44,8 @@ const NO_BANDS = [0, 0] as const;
 
 interface LevelBatch {
   readonly mesh: Mesh;
-  readonly surfaces: readonly number[];
+  /** What of it is drawn with which surface: corners of triangles. */
+  readonly parts: readonly { readonly surface: number; readonly corners: Uint32Array }[];
   readonly index: Uint32Array;
   /** Which of the level's bodies it is of, −1 for what stands still. */
   readonly body: number;
@@ -68,6 +74,9 @@ export interface Exposure {
 /** A level as meshes by material and light page, of which only what the viewer's cell may see is drawn. */
 export interface LevelMesh {
   readonly meshes: readonly Mesh[];
+  /** The decals on them: those that the level was built with, till others are stuck on. */
+  readonly decals: Group;
+  readonly stick: (decals: ThrownDecals) => void;
   /** Those of them that show the sky. */
   readonly sky: readonly Mesh[];
   /** Puts a part of a thing where it is, or takes it out of the picture. */
@@ -118,71 +127,157 @@ export function makeLevelMesh(
     reflection: reflectionAttribute(level),
     ...pictureAttributes(level, looks),
   };
-  const batches: LevelBatch[] = [...groups.values()].map((surfaces) => {
-    const geometry = new BufferGeometry();
-    for (const [name, attribute] of Object.entries(attributes)) geometry.setAttribute(name, attribute);
-    const count = surfaces.reduce((n, s) => n + level.surfaceIndexFirst[s + 1]! - level.surfaceIndexFirst[s]!, 0);
-    const index = new Uint32Array(count);
-    geometry.setIndex(new BufferAttribute(index, 1).setUsage(DynamicDrawUsage));
+  const makeBatch = (
+    of: Readonly<Record<string, BufferAttribute>>,
+    parts: LevelBatch['parts'],
+    material: Material,
+    order: number,
+  ): LevelBatch => {
+    const index = new Uint32Array(parts.reduce((n, { corners }) => n + corners.length, 0));
+    const mesh = new Mesh(geometryOf(of, new BufferAttribute(index, 1).setUsage(DynamicDrawUsage)), material);
+    mesh.renderOrder = order;
+    // Culling is by cells; the mesh's own bounds span the map.
+    mesh.frustumCulled = false;
+    const body = bodyOf[parts[0]!.surface]!;
+    if (body >= 0) mesh.matrixAutoUpdate = false;
+    return { mesh, parts, index, body, own: material };
+  };
+  const litBy = (page: number): SurfaceLight => ({
+    by: 'map',
+    page: light[page]!,
+    ways: ways[page]!,
+    reflections,
+    exposure: IN_PLAY,
+    air: level.meta.settings,
+  });
+  const ground: LevelBatch[] = [...groups.values()].map((surfaces) => {
     const first = surfaces[0]!;
     const sky = level.surfacePage[first]! === NO_PAGE;
     const look = looks[level.surfaceMaterial[first]!]!;
-    const mesh = new Mesh(
-      geometry,
+    return makeBatch(
+      attributes,
+      surfaces.map((surface) => ({
+        surface,
+        corners: level.index.subarray(level.surfaceIndexFirst[surface], level.surfaceIndexFirst[surface + 1]),
+      })),
       sky
         ? skyMaterial(level.meta.settings)
-        : batchMaterial(pages, look.key, {
-            view: 'textured',
-            light: {
-              by: 'map',
-              page: light[level.surfacePage[first]!]!,
-              ways: ways[level.surfacePage[first]!]!,
-              reflections,
-              exposure: IN_PLAY,
-              air: level.meta.settings,
-            },
-          }),
+        : batchMaterial(pages, look.key, { view: 'textured', light: litBy(level.surfacePage[first]!) }),
+      sky ? 0 : drawOrder(look.key),
     );
-    mesh.renderOrder = sky ? 0 : drawOrder(look.key);
-    // Culling is by cells; the mesh's own bounds span the map.
-    mesh.frustumCulled = false;
-    if (bodyOf[first]! >= 0) mesh.matrixAutoUpdate = false;
-    return { mesh, surfaces, index, body: bodyOf[first]!, own: mesh.material };
   });
-  const ofPart = new Map(
-    level.meta.bodies.map(({ thing, part }, k) => [`${thing} ${part}`, batches.filter((b) => b.body === k)]),
-  );
+  const decals = new Group();
+  let batches = ground;
+  const bodyAt = new Map(level.meta.bodies.map(({ thing, part }, k) => [`${thing} ${part}`, k]));
+  const ofPart = (thing: string, part: number): LevelBatch[] => {
+    const k = bodyAt.get(`${thing} ${part}`);
+    return k === undefined ? [] : (byBody.get(k) ?? []);
+  };
+  let byBody = new Map<number, LevelBatch[]>();
+  const gather = () => {
+    byBody = new Map();
+    for (const batch of batches) {
+      const list = byBody.get(batch.body);
+      if (list) list.push(batch);
+      else byBody.set(batch.body, [batch]);
+    }
+  };
   const visible = new Uint8Array(level.surfaceMaterial.length);
   const draw = (marked: Uint8Array): number => {
     visible.set(marked);
-    let drawn = 0;
-    for (const { mesh, surfaces, index } of batches) {
+    for (const { mesh, parts, index } of batches) {
       let n = 0;
-      for (const s of surfaces) {
-        if (!marked[s]) continue;
-        drawn++;
-        const part = level.index.subarray(level.surfaceIndexFirst[s], level.surfaceIndexFirst[s + 1]);
-        index.set(part, n);
-        n += part.length;
+      for (const { surface, corners } of parts) {
+        if (!marked[surface]) continue;
+        index.set(corners, n);
+        n += corners.length;
       }
       mesh.geometry.index!.needsUpdate = true;
       mesh.geometry.setDrawRange(0, n);
       mesh.visible = n > 0;
     }
-    return drawn;
+    return visible.reduce((n, on) => n + Number(on > 0), 0);
   };
+  const drop = ({ mesh, own }: LevelBatch): void => {
+    mesh.geometry.dispose();
+    own.dispose();
+  };
+  const stick = (thrown: ThrownDecals): void => {
+    for (const batch of batches.slice(ground.length)) {
+      decals.remove(batch.mesh);
+      drop(batch);
+    }
+    const looked = new Map<string, BatchedLook>();
+    const look = (material: string): BatchedLook => {
+      let known = looked.get(material);
+      if (!known) looked.set(material, (known = lookOf(material)));
+      return known;
+    };
+    const { decalSurface, decalIndex, decalIndexFirst } = thrown;
+    const corners = thrown.decalPosition.length / 3;
+    const of = {
+      ...decalAttributes(thrown, look),
+      light: new BufferAttribute(thrown.decalLight, 2),
+      gain: new BufferAttribute(new Uint8Array(corners).fill(WHOLE_GAIN), 1, true),
+      reflection: new BufferAttribute(new Float32Array(corners).fill(NO_REFLECTION), 1),
+    };
+    const gathered = batchDecals(thrown, look, (piece) => {
+      const s = decalSurface[piece]!;
+      return `${bodyOf[s]} ${level.surfacePage[s]} ${drawOrder(looks[level.surfaceMaterial[s]!]!.key)}`;
+    });
+    const made = gathered.map(({ key, pieces }, place) => {
+      const s = decalSurface[pieces[0]!]!;
+      const on = drawOrder(looks[level.surfaceMaterial[s]!]!.key);
+      return makeBatch(
+        of,
+        pieces.map((piece) => ({
+          surface: decalSurface[piece]!,
+          corners: decalIndex.subarray(decalIndexFirst[piece], decalIndexFirst[piece + 1]),
+        })),
+        batchMaterial(pages, key, { view: 'textured', light: litBy(level.surfacePage[s]!), decal: true }),
+        decalOrder(on, place, gathered.length),
+      );
+    });
+    batches = [...ground, ...made];
+    gather();
+    if (made.length > 0) decals.add(...made.map((b) => b.mesh));
+    if (exposed) expose(exposed);
+    draw(visible.slice());
+  };
+  let exposed: Exposure | null = null;
+  const expose = (exposure: Exposure): void => {
+    exposed = exposure;
+    const { stops, bands, side, luxels = false, bare = false, smooth = false } = exposure;
+    for (const { own } of batches) {
+      const { uniforms } = own as Partial<ShaderMaterial>;
+      if (!uniforms?.lightPage) continue;
+      uniforms.exposure!.value = IN_PLAY * 2 ** stops;
+      uniforms.lattice!.value = luxels ? 0.55 : 0;
+      uniforms.bare!.value = bare;
+      uniforms.relieved!.value = !smooth;
+      (uniforms.bands!.value as Vector2).set(
+        ...(bands ? ([bands[0] / LUX_SCALE, bands[1] / LUX_SCALE] as const) : NO_BANDS),
+      );
+      (uniforms.side!.value as Vector2).set(side?.[0] ?? 0, side ? (side[1] === 'left' ? 1 : -1) : 0);
+    }
+  };
+  gather();
+  const things = new Map(level.meta.entities.map((e) => [e.id, e]));
+  stick({ ...level, things: level.meta.decals.flatMap((id) => things.get(id) ?? []) });
   return {
-    meshes: batches.map((b) => b.mesh),
-    sky: batches.filter((b) => level.surfacePage[b.surfaces[0]!] === NO_PAGE).map((b) => b.mesh),
+    meshes: ground.map((b) => b.mesh),
+    decals,
+    stick,
+    sky: ground.filter((b) => level.surfacePage[b.parts[0]!.surface] === NO_PAGE).map((b) => b.mesh),
     move: (thing, part, p, away) => {
-      for (const { mesh, own } of ofPart.get(`${thing} ${part}`) ?? []) {
+      for (const { mesh, own } of ofPart(thing, part)) {
         mesh.matrix.set(p[0], p[1], p[2], p[3], p[4], p[5], p[6], p[7], p[8], p[9], p[10], p[11], 0, 0, 0, 1);
         mesh.matrixWorldNeedsUpdate = true;
         mesh.material = away ? NOTHING : own;
       }
     },
     carry: (thing, part, times) => {
-      for (const { own } of ofPart.get(`${thing} ${part}`) ?? [])
+      for (const { own } of ofPart(thing, part))
         ((own as Partial<ShaderMaterial>).uniforms?.carried?.value as Vector3 | undefined)?.set(...times);
     },
     shine: (shares) => {
@@ -194,28 +289,12 @@ export function makeLevelMesh(
     },
     draw,
     drawn: visible,
-    expose: ({ stops, bands, side, luxels = false, bare = false, smooth = false }) => {
-      for (const { own } of batches) {
-        const { uniforms } = own as Partial<ShaderMaterial>;
-        if (!uniforms?.lightPage) continue;
-        uniforms.exposure!.value = IN_PLAY * 2 ** stops;
-        uniforms.lattice!.value = luxels ? 0.55 : 0;
-        uniforms.bare!.value = bare;
-        uniforms.relieved!.value = !smooth;
-        (uniforms.bands!.value as Vector2).set(
-          ...(bands ? ([bands[0] / LUX_SCALE, bands[1] / LUX_SCALE] as const) : NO_BANDS),
-        );
-        (uniforms.side!.value as Vector2).set(side?.[0] ?? 0, side ? (side[1] === 'left' ? 1 : -1) : 0);
-      }
-    },
+    expose,
     follow: (settings) => {
       for (const { own } of batches) if (own instanceof ShaderMaterial) followSky(own, settings);
     },
     dispose: () => {
-      for (const { mesh, own } of batches) {
-        mesh.geometry.dispose();
-        own.dispose();
-      }
+      batches.forEach(drop);
       for (const texture of [...light, ...ways, reflections]) texture.dispose();
     },
   };

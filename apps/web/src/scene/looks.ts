@@ -30,8 +30,8 @@ export function lookOf(pages: PicturePages, name: string, facts: DrawnFacts | un
     return { key: pageKey(page, { solidity: 'solid', glow: false }), size: UNKNOWN.size, layer };
   }
   const size = [facts.width, facts.height] as const;
-  // Nothing stands in for what is mostly holes.
-  const { page, layer } = pages.placeOf(name, size, facts.solidity === 'cutOut' ? null : facts.average);
+  // Nothing stands in for what has holes or is seen through.
+  const { page, layer } = pages.placeOf(name, size, facts.solidity === 'solid' ? facts.average : null);
   return { key: pageKey(page, { solidity: facts.solidity, glow: !!facts.glow }), size, layer };
 }
 
@@ -50,3 +50,7 @@ export function batchMaterial(pages: PicturePages, key: string, look: SurfaceLoo
 
 /** What lets light through is drawn after what does not. */
 export const drawOrder = (key: string): number => (key.includes('seeThrough') ? 1 : 0);
+
+/** Decals are drawn after what they lie on and before what lies behind them is seen through, one after another: each a share of this. */
+export const decalOrder = (on: number, place: number, count: number): number =>
+  on + 0.1 + (0.8 * place) / Math.max(1, count);

@@ -40,6 +40,10 @@ varying float vLayer;
 varying vec2 vTexel;
 varying vec3 vPlace;
 uniform vec2 size;
+#ifdef INKED
+attribute vec4 ink;
+varying vec4 vInk;
+#endif
 #ifdef BY_MAP
 attribute vec2 light;
 attribute float gain;
@@ -58,6 +62,9 @@ void main() {
   vLayer = layer;
   vTexel = uv * size;
   vPlace = position;
+  #ifdef INKED
+  vInk = ink;
+  #endif
   #ifdef BY_MAP
   vLight = light;
   vGain = gain * (255.0 / WHOLE_GAIN);
@@ -184,6 +191,9 @@ const FINISHED = /* glsl */ `
 const TEXTURED = /* glsl */ `
 ${SURFACE}
 uniform vec3 clay;
+#ifdef INKED
+varying vec4 vInk;
+#endif
 void main() {
   #if defined(CLAY) && !defined(HOLES)
     // What has holes keeps its picture: leaves of clay before clay are not told apart.
@@ -197,6 +207,10 @@ void main() {
     if (color.a == 0.0) discard;
   #elif !defined(CLEAR)
     color.a = 1.0;
+  #endif
+  #ifdef INKED
+    color *= vInk;
+    if (color.a < 0.004) discard;
   #endif
   gl_FragColor = vec4(lit(color.rgb), color.a);
   #ifndef BY_MAP
@@ -258,6 +272,8 @@ export interface SurfaceLook {
   readonly wanted?: number;
   /** The colour of lines between texels. */
   readonly ink?: string;
+  /** Whether it lies on other surfaces, each corner with a colour and an opacity of its own (`ink`). */
+  readonly decal?: boolean;
 }
 
 function lightUniforms(light: SurfaceLight): Record<string, { value: unknown }> {
@@ -290,10 +306,11 @@ export function surfaceMaterial(
   pages: PicturePages,
   page: number,
   { solidity, glow }: PageKind,
-  { view, light, wanted = 1, ink = '#000' }: SurfaceLook,
+  { view, light, wanted = 1, ink = '#000', decal = false }: SurfaceLook,
 ): ShaderMaterial {
-  const holes = solidity === 'cutOut';
-  const clear = solidity === 'seeThrough' && view === 'textured';
+  // What lies on other surfaces fades into them.
+  const holes = solidity === 'cutOut' && !decal;
+  const clear = decal || (solidity === 'seeThrough' && view === 'textured');
   const standIns = pages.standIns(page);
   const material = new ShaderMaterial({
     vertexColors: light.by === 'shade',
@@ -308,6 +325,7 @@ export function surfaceMaterial(
       ...(view === 'clay' && { CLAY: '' }),
       ...(holes && { HOLES: '' }),
       ...(clear && { CLEAR: '' }),
+      ...(decal && { INKED: '' }),
       ...(glow && view === 'textured' && { GLOWS: '' }),
     },
     uniforms: {
@@ -326,6 +344,12 @@ export function surfaceMaterial(
   });
   material.transparent = clear;
   material.depthWrite = !clear;
+  if (decal) {
+    // It lies in the very plane of what is beneath: the depth is drawn nearer, the place stays.
+    material.polygonOffset = true;
+    material.polygonOffsetFactor = -1;
+    material.polygonOffsetUnits = -4;
+  }
   if (!holes || (view !== 'textured' && view !== 'clay')) return material;
   material.alphaToCoverage = true;
   // Covered samples stay as opaque as what they cover, or the page would shine through the rims of leaves.

@@ -6,3 +6,6 @@ export const KIND_DRAG = 'application/x-yesca-kind';
 
 /** What a prop dragged from Stock is called. */
 export const PROP_DRAG = 'application/x-yesca-prop';
+
+/** What a decal dragged from Stock is called: its material and region, a line each. */
+export const DECAL_DRAG = 'application/x-yesca-decal';

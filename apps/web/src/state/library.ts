@@ -1,7 +1,7 @@
 import { create } from 'zustand';
 import { persist } from 'zustand/middleware';
 import { MATERIALS, type Material, type Prop } from '@yesca/stock';
-import { modelOf, type Entity, type MaterialLookup, type PropLookup, type Substance } from '@yesca/core';
+import { decalOf, modelOf, type Entity, type MaterialLookup, type PropLookup, type Substance } from '@yesca/core';
 import { toggled, usedNow } from './lists.ts';
 
 export interface LibraryState {
@@ -57,6 +57,12 @@ export const propFacts: PropLookup = (name) => useLibrary.getState().props.get(n
 
 /** Whether a thing is a prop that is drawn as it is, and needs no symbol or mark. */
 export const isDrawnProp = (thing: Entity): boolean => propFacts(modelOf(thing)?.name ?? '') !== undefined;
+
+/** Whether the Eye shows a thing as it is: a prop, or the picture of a decal where pictures are seen. */
+export function isSeenInEye(thing: Entity, pictures: boolean): boolean {
+  const decal = decalOf(thing);
+  return decal ? pictures && materialFacts(decal.material) !== undefined : isDrawnProp(thing);
+}
 
 /** What a material is made of; null for none, or one that is not known. */
 export const substanceOf = (name: string | null): Substance | null =>

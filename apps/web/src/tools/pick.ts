@@ -40,6 +40,7 @@ import {
 } from '../state/selection.ts';
 import { movedPicked } from '../state/moved.ts';
 import { pickable } from '../state/shown.ts';
+import { decalsHeld, layCall } from './decals.ts';
 import { dragged, samePixel, typedHere, typedOn, optionsIn, type PanePointer, type Shows, type Tool } from './tool.ts';
 import { gridStep } from '../geometry/snap.ts';
 import { pivotOf } from '../commands/pivot.ts';
@@ -112,6 +113,8 @@ type State =
       readonly by: number;
       readonly typed: string;
     }
+  /** Decals in the Eye, from surface to surface. */
+  | { readonly name: 'laying'; readonly things: readonly string[]; readonly to: PanePointer }
   | ({ readonly name: 'handling' } & HandleDrag)
   | { readonly name: 'wiring'; readonly thing: string; readonly to: PanePointer }
   | { readonly name: 'marquee'; readonly start: PanePointer };
@@ -462,6 +465,8 @@ export function pickTool(): Tool {
         by: 0,
       };
     }
+    const held = start.view || thing?.type !== 'entity' ? null : decalsHeld(thing.id);
+    if (held) return { name: 'laying', things: held, to: start };
     const wholeRoom = thing?.type === 'room' && !isSelected(selection, thing);
     if (thing && !start.shift && !wholeRoom && (start.view || isSelected(selection, thing, doc))) {
       if (!isSelected(selection, thing, doc)) select(selectOnly(withMembers([thing], doc)));
@@ -500,6 +505,11 @@ export function pickTool(): Tool {
           : [],
         note: wire?.words ?? 'Drag onto the thing that the wire leads to. Esc lets go.',
       });
+    }
+    if (state.name === 'laying') {
+      const call = layCall(state.things, state.to);
+      preview(call);
+      setOverlay(call ? {} : { note: 'Drag it onto a surface. Esc puts it back.' });
     }
     if (state.name === 'moving') {
       preview(movedCall(state));
@@ -544,7 +554,7 @@ export function pickTool(): Tool {
       if (state.name === 'pressed' && !samePixel(state.start, p)) state = begin(state);
       // What was typed holds against the pointer.
       if ('typed' in state && state.typed) return;
-      if (state.name === 'handling' || state.name === 'wiring') state = { ...state, to: p };
+      if (state.name === 'handling' || state.name === 'wiring' || state.name === 'laying') state = { ...state, to: p };
       else if (state.name === 'moving') state = { ...state, by: dragBy(state.start, p, state.box, state.guides) };
       else if (state.name === 'resizing') state = { ...state, to: resizedBox(state, p) };
       else if (state.name === 'turning') state = { ...state, by: turnedBy(state, p) };
@@ -562,7 +572,11 @@ export function pickTool(): Tool {
       const { run, select, selection, setOverlay } = editor();
       if (was.name === 'pressed') click(p);
       else if (was.name === 'moving') run(movedCall(was));
-      else if (was.name === 'handling') {
+      else if (was.name === 'laying') {
+        setOverlay({});
+        const call = layCall(was.things, p);
+        if (!call || !run(call)) editor().preview(null);
+      } else if (was.name === 'handling') {
         const call = handleCall(was);
         setOverlay({});
         // What is refused must not stay as if it were done.

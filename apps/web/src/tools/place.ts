@@ -1,15 +1,15 @@
-import { call, entityKind, type EntityKind, type Vec3 } from '@yesca/core';
+import { call, entityKind, propOnSurface, type EntityKind, type Vec3 } from '@yesca/core';
 import { useEditor } from '../state/editor.ts';
 import { kindUsed } from '../state/kinds.ts';
 import { surfaceUnder } from '../geometry/surface-under.ts';
 import type { PanePointer, Tool } from './tool.ts';
 import { placeSheet } from '../commands/surfaces.ts';
-import { options } from '../state/kept.ts';
-import { params, ENTITY_KINDS, PROP_KIND, propOnSurface, type ParamValues } from '@yesca/core';
 import { useLibrary } from '../state/library.ts';
 import { IconMapPinPlus } from '@tabler/icons-react';
 import { optionsIn } from './tool.ts';
 import { activeMaterial } from './paint.ts';
+import { placeDecal } from './decals.ts';
+import { PLACED_DECAL, PLACED_PROP, SHEET, usePlaceOptions } from './place-options.ts';
 import { useCurrent } from '../state/current.ts';
 
 /** Where a new entity goes: standing on the surface under the pointer, at its kind's height; lights off walls and ceilings. */
@@ -65,67 +65,23 @@ export function placeProp(name: string, p: PanePointer): void {
 /** Degrees that a notch of the wheel turns. */
 const NOTCH = 15;
 
-/** With Shift the wheel turns the prop that is placed next; false where it is for something else. */
+/** With Shift the wheel turns the prop or decal that is placed next; false where it is for something else. */
 export function turnsPlaced({ shiftKey, deltaX, deltaY }: Pick<WheelEvent, 'shiftKey' | 'deltaX' | 'deltaY'>): boolean {
   const { what, turn } = usePlaceOptions.getState();
-  if (!shiftKey || useCurrent.getState().tool !== 'place' || what !== PLACED_PROP) return false;
+  if (!shiftKey || useCurrent.getState().tool !== 'place' || (what !== PLACED_PROP && what !== PLACED_DECAL))
+    return false;
   // With Shift some browsers turn the wheel's way aside.
   const way = Math.sign(deltaY || deltaX);
   usePlaceOptions.setState({ turn: (turn - way * NOTCH + 360) % 360 });
   return true;
 }
 
-/** What is placed that is a model from Stock. */
-export const PLACED_PROP = PROP_KIND;
-const isProp = (values: ParamValues): boolean => values.what === PLACED_PROP;
-
-/** What is placed that is no thing: a thin brush of the active material. */
-export const SHEET = 'sheet';
-const isSheet = (values: ParamValues): boolean => values.what === SHEET;
-const sheetSide = (label: string) =>
-  params.length(0, { label, help: `${label} of the sheet`, none: 'natural', max: 4096, shownWhen: isSheet });
-
-/** What a click puts down, and how a thin sheet is made. */
-export const usePlaceOptions = options('place', {
-  what: params.choice<string>([...ENTITY_KINDS.map((k) => k.kind), SHEET], ENTITY_KINDS[0]!.kind, {
-    label: 'Thing to place',
-    help: 'What a click puts down; a sheet is a thin brush of the active material, such as reed or ivy',
-    names: { ...Object.fromEntries(ENTITY_KINDS.map((k) => [k.kind, k.label])), [SHEET]: 'Thin sheet' },
-  }),
-  width: sheetSide('Width'),
-  height: sheetSide('Height'),
-  prop: params.reference('model', {
-    label: 'Prop',
-    help: 'Which of the props in Stock',
-    shownWhen: isProp,
-    initial: 'crate',
-  }),
-  turn: params.angle(0, { label: 'Turn', help: 'About its upright', shownWhen: isProp }),
-  scale: params.quantity('×', 1, {
-    label: 'Scale',
-    help: 'So many times as large as it was made',
-    min: 0.05,
-    max: 20,
-    shownWhen: isProp,
-  }),
-  aligned: params.yesNo(false, {
-    label: 'Leans with the surface',
-    help: 'Its upright stands square to the surface; otherwise it stands upright',
-    shownWhen: isProp,
-  }),
-  crosswise: params.yesNo(false, {
-    label: 'Crosswise',
-    help: 'Two sheets through one another, so that it looks full from all sides',
-    shownWhen: isSheet,
-  }),
-});
-
 /** Click puts what is chosen on the surface under the pointer. */
 export function placeTool(): Tool {
   return {
     name: 'place',
     label: 'Place',
-    hint: 'Click where the thing is to stand. Shift and the wheel turn a prop.',
+    hint: 'Click where the thing is to stand. Shift and the wheel turn a prop or a decal.',
     key: 'l',
     icon: IconMapPinPlus,
     options: [
@@ -133,13 +89,14 @@ export function placeTool(): Tool {
       { ...activeMaterial(() => usePlaceOptions.getState().what === SHEET), watch: [useCurrent, usePlaceOptions] },
     ],
     down: (p) => {
-      const { what, prop, width, height, crosswise } = usePlaceOptions.getState();
+      const { what, prop, picture, region, width, height, crosswise } = usePlaceOptions.getState();
       if (what === SHEET) {
         const on = placeOn(p);
         if (on) placeSheet(on.at, on.normal, { width, height, crosswise });
         return;
       }
       if (what === PLACED_PROP) return placeProp(prop, p);
+      if (what === PLACED_DECAL) return placeDecal({ material: picture, region }, p);
       const kind = entityKind(what);
       if (kind) placeKind(kind, p);
     },

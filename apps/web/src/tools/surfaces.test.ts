@@ -23,7 +23,7 @@ import type { PanePointer } from './tool.ts';
 import { edited } from '../state/testing.ts';
 import { useCurrent } from '../state/current.ts';
 import { useLaying } from '../state/laying.ts';
-import { usePlaceOptions } from './place.ts';
+import { usePlaceOptions } from './place-options.ts';
 
 /** A line of sight in the Eye from a point to another one, on a face of a brush. */
 function sight(from: Vec3, at: Vec3, ref?: FaceRef, keys: Partial<PanePointer> = {}): PanePointer {

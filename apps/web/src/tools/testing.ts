@@ -21,7 +21,7 @@ import { useCutOptions } from './cut.ts';
 import { useDrawOptions } from './draw.ts';
 import { usePaintOptions } from './paint.ts';
 import { usePickOptions } from './pick.ts';
-import { usePlaceOptions } from './place.ts';
+import { usePlaceOptions } from './place-options.ts';
 import { useReshapeOptions } from './reshape.ts';
 import { useRoomOptions } from './room.ts';
 

@@ -12,7 +12,7 @@ import { keepWalls } from './keep-walls.ts';
 import { typedSizes } from './tool.ts';
 import { readLength } from '../fields/arithmetic.ts';
 import { useCurrent } from '../state/current.ts';
-import { usePlaceOptions } from './place.ts';
+import { usePlaceOptions } from './place-options.ts';
 
 beforeEach(resetTools);
 

@@ -2,6 +2,7 @@ import { EditError, type FaceRef } from '../edit/index.ts';
 import type { MapDocument } from '../map/index.ts';
 import { offGrid, tinyBrush } from './brushes.ts';
 import { buriedProp, missingProp } from './props.ts';
+import { decalOnNothing, missingDecal } from './decals.ts';
 import { coplanarFaces } from './coplanar.ts';
 import { misplacedLight, neverLit, noLight, oddStrength } from './light.ts';
 import { gateDoor, gateGap, gateNowhere, gateRound } from './gates.ts';
@@ -77,6 +78,8 @@ export const RULES: readonly Rule[] = [
   offGrid,
   missingProp,
   buriedProp,
+  missingDecal,
+  decalOnNothing,
   missingMaterial,
   placeholderLeft,
   leakyLook,

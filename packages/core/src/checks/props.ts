@@ -1,14 +1,9 @@
 import { brushBounds, brushContains, type Brush } from '../brush/index.ts';
 import { cornersOf, entityName, modelOf, propPose, type Entity } from '../entity/index.ts';
-import { removePicked } from '../edit/index.ts';
 import { propSize } from '../map/index.ts';
 import { applyAffine, boxOf, boxesOverlap, type Vec3 } from '../math/index.ts';
-import type { Finding, Fix, Rule } from './types.ts';
-
-const remove: Fix = {
-  label: 'Remove them',
-  apply: (doc, { entities = [] }) => removePicked(doc, { entities: new Set(entities) }),
-};
+import { removeThings } from './fixes.ts';
+import type { Finding, Rule } from './types.ts';
 
 /** Props that nobody has. */
 export const missingProp: Rule = {
@@ -39,7 +34,7 @@ export const missingProp: Rule = {
       };
     });
   },
-  fixes: [remove],
+  fixes: [removeThings('Remove them')],
 };
 
 /** The corners of what a prop fills. */
@@ -77,5 +72,5 @@ export const buriedProp: Rule = {
       ];
     });
   },
-  fixes: [{ ...remove, label: 'Remove it' }],
+  fixes: [removeThings('Remove it')],
 };

@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import type { Brush } from '../brush/index.ts';
 import { EditError } from '../edit/index.ts';
 import { RULES } from '../checks/index.ts';
-import { modelOf, reflects, strengthOf } from '../entity/index.ts';
+import { decalOf, modelOf, reflects, strengthOf } from '../entity/index.ts';
 import type { Vec3 } from '../math/index.ts';
 import { emptyMap, parseMap, writeMap, type MapDocument } from '../map/index.ts';
 import { boxProp } from '../testing/props.ts';
@@ -85,6 +85,10 @@ const building: readonly ScriptCall[] = [
   },
   { ...call('mood.save', { name: 'Noon' }), seed: 'k' },
   {
+    ...call('decal.place', { decals: [{ material: 'slate', at: [0, 200, 60], normal: [1, 0, 0], scale: 0.5 }] }),
+    seed: 'q',
+  },
+  {
     ...call('prop.place', { props: [{ model: 'box', at: [60, 60, 0], turn: 30, up: [0, 0, 1], scale: 2 }] }),
     seed: 'p',
   },
@@ -145,6 +149,7 @@ function everyCall(doc: MapDocument): Call[] {
     (m) => [...m.keys()][0]!,
   ) as [string, string, string, string, string];
   const placed = [...doc.entities.values()].find((e) => modelOf(e));
+  const decal = [...doc.entities.values()].find((e) => decalOf(e));
   const picked = { brushes: [box.id], entities: [lamp!.id] };
   const both = { brushes: loose.map((b) => b.id) };
   const brushes = [box.id];
@@ -261,6 +266,10 @@ function everyCall(doc: MapDocument): Call[] {
     call('storey.remove', { storey }),
     building[9]!,
     call('view.remove', { view }),
+    call('decal.place', { decals: [{ material: 'slate', at: [0, 100, 60], normal: [1, 0, 0], turn: 15 }] }),
+    call('decal.lay', { things: [decal!.id], at: [0, 120, 60], normal: [1, 0, 0], depth: 40 }),
+    call('decal.box', { things: [decal!.id], width: 40, turn: 30, flip: true }),
+    call('decal.target', { picked: { entities: [decal!.id], brushes: [crate.id] } }),
   ];
 }
 

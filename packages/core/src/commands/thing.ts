@@ -1,6 +1,8 @@
 import { entityKind } from '../entity/index.ts';
 import {
+  aimDecals,
   becomeKind,
+  boxDecals,
   changeEntity,
   copyParams,
   doorInOpening,
@@ -8,6 +10,8 @@ import {
   freeParts,
   giveParts,
   joinThings,
+  layDecals,
+  placeDecals,
   placeEntity,
   placeProps,
   replaceProps,
@@ -19,7 +23,7 @@ import {
   type MadeDoor,
 } from '../edit/index.ts';
 import { newId } from '../map/index.ts';
-import { a } from './args.ts';
+import { a, pickedOf } from './args.ts';
 import { command, type Outcome } from './command.ts';
 
 const madeDoor = ({ doc, door }: MadeDoor): Outcome => ({ doc, made: { entities: [door] } });
@@ -61,6 +65,51 @@ export const thingCommands = {
     ({ things }) => (things.length === 1 ? 'Replace prop' : `Replace ${things.length} props`),
     { things: a.ids, model: a.name },
     (doc, { things, model }, { props: lookup = () => undefined }) => replaceProps(doc, things, model, lookup),
+  ),
+  /** Puts pictures on surfaces, upright on walls. */
+  'decal.place': command(
+    ({ decals }) => (decals.length === 1 ? 'Place decal' : `Place ${decals.length} decals`),
+    {
+      decals: a.list(
+        a.record({
+          material: a.material,
+          region: a.maybe(a.name),
+          at: a.vec3,
+          normal: a.vec3,
+          turn: a.maybe(a.number),
+          scale: a.maybe(a.number),
+          width: a.maybe(a.number),
+          height: a.maybe(a.number),
+          depth: a.maybe(a.number),
+        }),
+      ),
+    },
+    (doc, { decals }, { materials = () => undefined }) => placeDecals(doc, decals, materials),
+  ),
+  /** Lays decals on a surface, rolled the shortest way from how they lay; the others go as the first does. */
+  'decal.lay': command(
+    ({ things }) => (things.length === 1 ? 'Lay decal' : `Lay ${things.length} decals`),
+    { things: a.ids, at: a.vec3, normal: a.vec3, depth: a.maybe(a.number) },
+    (doc, { things, ...on }) => layDecals(doc, things, on),
+  ),
+  /** Sizes (cm) and turns (degrees from how a new one would lie) decals where they lie. */
+  'decal.box': command(
+    ({ label }) => label ?? 'Size decal',
+    {
+      things: a.ids,
+      label: a.maybe(a.name),
+      width: a.maybe(a.number),
+      height: a.maybe(a.number),
+      depth: a.maybe(a.number),
+      turn: a.maybe(a.number),
+      flip: a.maybe(a.yes),
+      natural: a.maybe(a.yes),
+    },
+    (doc, { things, label: _, ...box }, { materials = () => undefined }) => boxDecals(doc, things, box, materials),
+  ),
+  /** Lets the decals among what is picked fall on the rest of it, and on nothing else. */
+  'decal.target': command('Choose what decals fall on', { picked: a.picked }, (doc, { picked }) =>
+    aimDecals(doc, pickedOf(picked)),
   ),
   /** Makes a thing of brushes: a lift, a mover, a zone. */
   'thing.ofBrushes': command(

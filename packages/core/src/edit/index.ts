@@ -42,6 +42,7 @@ export * from './wires.ts';
 export * from './moods.ts';
 export * from './sky.ts';
 export * from './props.ts';
+export * from './decals.ts';
 export { scatterProps, type Scatter } from './scatter.ts';
 export * from './reflections.ts';
 export * from './gates.ts';

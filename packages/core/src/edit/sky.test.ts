@@ -1,4 +1,5 @@
-import { LUMINANCE, lightOf, linearColor } from '../entity/index.ts';
+import { lightOf } from '../entity/index.ts';
+import { LUMINANCE, linearColor } from '../surface/index.ts';
 import { emptyMap, parseMap, SKIES, skyLook, skyMean, writeMap } from '../map/index.ts';
 import { changeSettings, placeEntity, takeSky } from './index.ts';
 

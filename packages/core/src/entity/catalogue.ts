@@ -1,4 +1,5 @@
 import { paramFlaw, type ParamValue } from '../params/index.ts';
+import type { Decal } from '../decal/index.ts';
 import type { Around, Distant, EntityKind } from './kind.ts';
 import { ENTITY_KINDS } from './kinds/index.ts';
 import type { LightSource } from './light-source.ts';
@@ -62,7 +63,17 @@ export function modelOf(entity: Entity): Model | null {
   return known;
 }
 
+/** The picture that a thing throws on what is near; null for what throws none. The same for the same thing. */
+export function decalOf(entity: Entity): Decal | null {
+  const kind = byKind.get(entity.kind);
+  if (!kind) return null;
+  let known = decals.get(entity);
+  if (known === undefined) decals.set(entity, (known = kind.decal(entity)));
+  return known;
+}
+
 /** Things are never changed in place. */
+const decals = new WeakMap<Entity, Decal | null>();
 const models = new WeakMap<Entity, Model>();
 
 /** How a thing's region is seen far away; null for what is no scenery. */

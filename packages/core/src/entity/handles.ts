@@ -81,7 +81,8 @@ export const facingHandle = (turn: number, reach: number): Handle => ({
   },
 });
 
-const rounded = (p: Vec3): Vec3 => p.map((c) => Math.round(c * 1000) / 1000 + 0) as unknown as Vec3;
+/** A place or way without what sums add, to a hundredth of a millimetre. */
+export const rounded = (p: Vec3): Vec3 => p.map((c) => Math.round(c * 1000) / 1000 + 0) as unknown as Vec3;
 
 /** The way that typed numbers mean: as far as one says where another one points, or as three say. */
 function typedWay(numbers: readonly number[], towards: Vec3, before: Vec3): Vec3 | null {

@@ -1,14 +1,15 @@
 export * from './types.ts';
 export * from './catalogue.ts';
-export * from './color.ts';
 export { star, type Reach, type SpaceLine, type Stroke, type SymbolPoint, type SymbolView } from './strokes.ts';
 export { coneShare, endShare, lightShape, strengthOfLight, type LightCone, type LightSource } from './light-source.ts';
-export type { Carried, Handle, ThingChange } from './handles.ts';
+export { rounded, type Carried, type Handle, type ThingChange } from './handles.ts';
+export { turnedBox, type SpannedBox } from './box-handles.ts';
 export type { Around, BeginsFor, EntityKind, FigureBody, Port, ThingFlaw, Trade } from './kind.ts';
 export { doorWith, type Leaf as DoorLeaf } from './kinds/door.ts';
 export { SOUNDS, type Hum, type SoundName } from './sounds.ts';
 export { LAMP_KIND } from './kinds/point-light.ts';
 export { PROP_KIND } from './kinds/prop.ts';
+export { DECAL_KIND } from './kinds/decal.ts';
 export { ENTITY_KINDS } from './kinds/index.ts';
 export { propPose, propTurn, type Model } from './model.ts';
 export { dimReach } from './lamps.ts';

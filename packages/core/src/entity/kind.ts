@@ -1,3 +1,4 @@
+import type { Decal } from '../decal/index.ts';
 import type { Box, Vec3 } from '../math/index.ts';
 import { readValues, type ParamSpecs, type ParamValue, type ValuesOf } from '../params/index.ts';
 import type { Behaviour } from './behaviour.ts';
@@ -96,6 +97,8 @@ export interface EntityKind extends KindFacts {
   readonly begins: (entity: Entity) => BeginsFor | null;
   /** The prop that stands there, and how; null for what is none. */
   readonly model: (entity: Entity) => Model | null;
+  /** The picture that it throws on what is near; null for what throws none. */
+  readonly decal: (entity: Entity) => Decal | null;
   /** How its region is seen far away; null for what is no scenery. */
   readonly distant: (entity: Entity) => Distant | null;
   /** What it asks of players who want something of it, and what it gives them. */
@@ -114,6 +117,8 @@ interface KindFacts {
   readonly help: string;
   /** Under which head Stock lists it. */
   readonly family: 'Players' | 'What moves' | 'Regions' | 'Light' | 'Props';
+  /** Under which head of Stock it is chosen: by its kind, or by what it shows. */
+  readonly stock: 'things' | 'props' | 'decals';
   /** What it consists of in the map. */
   readonly body: 'point' | 'brushes' | 'props' | 'zone';
   /** Height (cm) above the surface at which a new one is placed. */
@@ -185,6 +190,7 @@ interface Asked<P extends ParamSpecs> {
   readonly sounds?: (thing: Thing<P>) => Readonly<Record<string, string>>;
   readonly begins?: (thing: Thing<P>) => BeginsFor;
   readonly model?: (thing: Thing<P>) => Model;
+  readonly decal?: (thing: Thing<P>) => Decal;
   readonly distant?: (thing: Thing<P>) => Distant;
   readonly trade?: (thing: Thing<P>) => Trade;
   readonly figure?: (thing: Thing<P>) => readonly FigureBody[];
@@ -208,6 +214,7 @@ export function defineKind<P extends ParamSpecs>(file: KindFile<P>): EntityKind 
     sounds,
     begins,
     model,
+    decal,
     distant,
     trade,
     figure,
@@ -215,6 +222,7 @@ export function defineKind<P extends ParamSpecs>(file: KindFile<P>): EntityKind 
     behaviour,
   } = file;
   return {
+    stock: 'things',
     body: 'point',
     facing: null,
     floods: false,
@@ -249,6 +257,7 @@ export function defineKind<P extends ParamSpecs>(file: KindFile<P>): EntityKind 
     sounds: (e) => sounds?.(asThing(e)) ?? {},
     begins: (e) => begins?.(asThing(e)) ?? null,
     model: (e) => model?.(asThing(e)) ?? null,
+    decal: (e) => decal?.(asThing(e)) ?? null,
     distant: (e) => distant?.(asThing(e)) ?? null,
     trade: (e) => trade?.(asThing(e)) ?? {},
     figure: (e) => figure?.(asThing(e)) ?? [],

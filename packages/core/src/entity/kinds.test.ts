@@ -11,7 +11,7 @@ import { runChecks } from '../checks/index.ts';
 import { aroundIn, emptyMap, parseMap, writeMap, type MapDocument } from '../map/index.ts';
 import { add, dot, length, mirror, normalize, rotation, sub, type Vec3 } from '../math/index.ts';
 import { paramFlaw } from '../params/index.ts';
-import { heatTint, linearColor, lightTint, toLinear, toSrgb } from './color.ts';
+import { heatTint, linearColor, lightTint, toLinear, toSrgb } from '../surface/index.ts';
 import { coneShare, ENTITY_KINDS, entityKind, lightOf, type Entity, type Stroke } from './index.ts';
 
 const view = { right: [1, 0, 0] as Vec3, up: [0, 1, 0] as Vec3, number: 1 };

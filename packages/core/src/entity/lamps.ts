@@ -1,6 +1,6 @@
 import { scale, type Vec3 } from '../math/index.ts';
 import { params, type NumberParam } from '../params/index.ts';
-import { HEAT, heatTint, lightTint } from './color.ts';
+import { HEAT, heatTint, lightTint } from '../surface/index.ts';
 
 /** The strength of a lamp. */
 export const strength = (initial: number): NumberParam =>

@@ -14,3 +14,4 @@ export * from './around.ts';
 export * from './clearance.ts';
 export * from './scenery.ts';
 export * from './props.ts';
+export * from './decals.ts';

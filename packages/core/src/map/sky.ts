@@ -1,4 +1,4 @@
-import { LUMINANCE, linearColor } from '../entity/index.ts';
+import { LUMINANCE, linearColor } from '../surface/index.ts';
 import { dot, lerp, type Vec3 } from '../math/index.ts';
 import type { ParamValue } from '../params/index.ts';
 import type { MapSettings } from './types.ts';

@@ -5,3 +5,4 @@ export * from './mask.ts';
 export * from './density.ts';
 export * from './unfold.ts';
 export * from './align.ts';
+export * from './color.ts';

@@ -9,6 +9,9 @@ export const THUMB = 128;
 /** Normal and roughness are kept at half the size of the colours: nobody sees the difference. */
 const HALF = 0.5;
 
+/** How opaque glass is. */
+const GLASS = 150 / 255;
+
 interface Raster {
   readonly width: number;
   readonly height: number;
@@ -47,7 +50,9 @@ async function rasterise(recipe: Recipe, pattern: Pattern): Promise<Raster> {
     for (let y = 0; y < height; y++)
       for (let x = 0; x < width; x++) {
         const t = recipe.paint!(pattern, x / width, y / height);
-        put(y * width + x, 'color' in t ? t : { color: t }, recipe.solidity === 'seeThrough' ? 150 : 255);
+        const texel = 'color' in t ? t : { color: t };
+        const opacity = recipe.solidity === 'seeThrough' ? (texel.opacity ?? GLASS) : 1;
+        put(y * width + x, texel, Math.round(opacity * 255));
       }
   }
   return { width, height, rgba, high, rough };

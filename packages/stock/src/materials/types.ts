@@ -4,6 +4,9 @@ import type { MaterialFacts, Substance } from '@yesca/core';
 export const PICTURES = ['albedo', 'normal', 'roughness', 'thumb'] as const;
 export type Picture = (typeof PICTURES)[number];
 
+/** Materials with this tag are decals: each of their regions is one, or all of a picture without any. */
+export const DECAL_TAG = 'decal';
+
 /** What the library shows of a material besides what laying it needs. Its pictures are asked for by name. */
 export interface Material extends MaterialFacts {
   readonly label: string;

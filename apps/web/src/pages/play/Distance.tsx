@@ -42,7 +42,7 @@ function Behind({
     dome.material.side = BackSide;
     dome.material.depthTest = dome.material.depthWrite = false;
     dome.renderOrder = -1;
-    scene.add(dome, ...mesh.meshes);
+    scene.add(dome, ...mesh.meshes, mesh.decals);
     const camera = new PerspectiveCamera();
     const lookAs = (eye: PerspectiveCamera): void => {
       camera.copy(eye, false);

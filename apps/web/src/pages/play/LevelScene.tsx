@@ -169,7 +169,7 @@ export function LevelScene({
   });
   return (
     <>
-      {[...mesh.meshes, ...mirrors.meshes].map((m) => (
+      {[...mesh.meshes, mesh.decals, ...mirrors.meshes].map((m) => (
         <primitive key={m.uuid} object={m} />
       ))}
       <primitive object={figures.group} />

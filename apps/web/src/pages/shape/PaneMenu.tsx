@@ -208,7 +208,7 @@ export function PaneMenu({ at, onClose }: { at: MenuAt | null; onClose: () => vo
         <Menu.Divider />
         <KindMenu
           label="Place here …"
-          kinds={ENTITY_KINDS.filter((k) => k.body !== 'props')}
+          kinds={ENTITY_KINDS.filter((k) => k.stock === 'things')}
           onPick={(k) => place(k)()}
           onClose={onClose}
         />

@@ -1,6 +1,7 @@
 import { Button, Group, Select, SimpleGrid, Text, Tooltip } from '@mantine/core';
 import {
   call,
+  decalOf,
   ENTITY_KINDS,
   ownsBrushes,
   entityKind,
@@ -24,6 +25,7 @@ import { LengthField } from '../../fields/LengthField.tsx';
 import { SkyDome, type InSky } from '../../fields/SkyDome.tsx';
 import { TextField } from '../../fields/TextField.tsx';
 import { ParamPanel } from '../params/ParamPanel.tsx';
+import { DecalFields } from './DecalFields.tsx';
 import { thingChoices } from './thing-choices.ts';
 import { Wires } from './Wires.tsx';
 import { run, Section } from './shared.tsx';
@@ -89,6 +91,7 @@ export function EntityParticulars({ doc, entities }: { doc: MapDocument; entitie
             />
           </Tooltip>
         )}
+        {entities.every((e) => decalOf(e)) && <DecalFields entities={entities} />}
         {kind && (
           <ParamPanel
             specs={kind.params}

@@ -6,8 +6,8 @@ import { locate, type Structure } from '../structure/index.ts';
 import { makeRays } from '../tracing/index.ts';
 import { countBits, type Visibility } from '../visibility/index.ts';
 import { packLiquids, type CellFilling } from './liquids.ts';
-import { trianglesSeen, type Parting } from './seen.ts';
-import { trianglesOf, type KeptCells } from './space.ts';
+import { surfacesDrawn, trianglesSeen, type Drawn, type Parting } from './seen.ts';
+import type { KeptCells } from './space.ts';
 
 /** What is known of cells. */
 export interface CellFigures extends CellFilling {
@@ -40,6 +40,8 @@ const SAME_LINE = 200;
 export function packFigures(
   doc: MapDocument,
   structure: Structure,
+  /** What is drawn besides its surfaces. */
+  besides: readonly Drawn[],
   visibility: Visibility | null,
   solids: readonly Brush[],
   kept: KeptCells,
@@ -57,8 +59,8 @@ export function packFigures(
   });
   const [cellFaces, cellTriangles, cellLights] = [new Uint32Array(n), new Uint32Array(n), new Uint32Array(n)];
   const words = (n + 31) >> 5;
-  for (const { winding, cells } of structure.surfaces) {
-    const triangles = trianglesOf(winding.length);
+  const drawn = [...surfacesDrawn(structure.surfaces), ...besides];
+  for (const { triangles, cells } of drawn) {
     for (const cell of cells) {
       const c = kept.number[cell]!;
       cellFaces[c]!++;
@@ -73,7 +75,7 @@ export function packFigures(
   const cellSeen = new Uint32Array(n).fill(n);
   if (visibility)
     for (let c = 0; c < n; c++) cellSeen[c] = countBits(visibility.rows.subarray(c * words, (c + 1) * words));
-  const seen = trianglesSeen(structure.surfaces, visibility, kept);
+  const seen = trianglesSeen(drawn, visibility, kept);
   return {
     cellPlaneFirst,
     cellPlane: Float32Array.from(planes),
@@ -82,7 +84,7 @@ export function packFigures(
     cellLights,
     cellSeen,
     cellSeenTriangles: seen,
-    cellShutTriangles: parting ? trianglesSeen(structure.surfaces, visibility, kept, parting) : seen,
+    cellShutTriangles: parting ? trianglesSeen(drawn, visibility, kept, parting) : seen,
     ...packLiquids(doc, kept),
     ...longLines(kept, visibility, solids),
   };

@@ -11,3 +11,4 @@ export type { CellFigures } from './figures.ts';
 export { levelCell, SOLID, trianglesOf } from './space.ts';
 export { longLinesOf, portalOutline, portalsOn, witnessOf, type SightLine } from './why.ts';
 export { closing, gatesOf, openAreas, type LevelGate } from './gates.ts';
+export { decalsOf, NO_DECALS, throwDecals, type DecalAround, type LevelDecals, type ThrownDecals } from './decals.ts';

@@ -1,5 +1,6 @@
 import type { Brush } from '../../brush/index.ts';
-import { lightOf, lightShape, lightTint, strengthOfLight, type Entity } from '../../entity/index.ts';
+import { lightOf, lightShape, strengthOfLight, type Entity } from '../../entity/index.ts';
+import { lightTint } from '../../surface/index.ts';
 import { aroundIn, litAtFirst, type MapDocument } from '../../map/index.ts';
 import { contentHash, scale, type Vec3 } from '../../math/index.ts';
 import type { MaterialLookup } from '../../surface/index.ts';

@@ -18,6 +18,7 @@ import { texelAt, type MaterialLookup } from '../../surface/index.ts';
 import { lightAt, type LightLayer, type Lighting, type LightProbes, type Reflections } from '../lighting/index.ts';
 import { areasOf, type BlockGrid, type Structure, type Surface } from '../structure/index.ts';
 import type { Visibility } from '../visibility/index.ts';
+import { NO_DECALS, throwDecals, type LevelDecals } from './decals.ts';
 import { packGates, type LevelGate } from './gates.ts';
 import { packFigures } from './figures.ts';
 import { brushesOfRole } from './liquids.ts';
@@ -55,6 +56,8 @@ export interface LevelMeta {
   readonly probeLamps: readonly string[];
   /** From where reflections are seen, in the order of `surfaceReflection`, and the size of the picture of `reflectionTexels`. */
   readonly reflections: Pick<Reflections, 'places' | 'width' | 'height'>;
+  /** Things whose pictures lie on surfaces, those beneath first. */
+  readonly decals: readonly string[];
   /** Lamps that play can switch, with the tiles of the pages that each adds to. */
   readonly layers: readonly Omit<LightLayer, 'texels'>[];
 }
@@ -87,7 +90,7 @@ export interface LevelBody {
  * Everything a runtime needs, as typed arrays (docs/formats/level.md lists their layout). Ranges are stored as
  * `first[i] … first[i + 1]`.
  */
-export interface Level extends Omit<Sight, 'meta'> {
+export interface Level extends Omit<Sight, 'meta'>, LevelDecals {
   readonly meta: LevelMeta;
   readonly texel: Float32Array;
   readonly light: Float32Array;
@@ -140,13 +143,29 @@ export function packLevel(
   lookup: MaterialLookup,
   far: (LevelScenery & { readonly built: { readonly bytes: Uint8Array } }) | null = null,
 ): Level {
-  const materials = [...new Set(structure.surfaces.map((s) => s.material))].sort();
   const colliders = [...doc.brushes.values(), ...props]
     .filter((b) => stopsPlayers(b) && !isMoving(doc, b))
     .sort((a, b) => (a.id < b.id ? -1 : 1));
   const entities = [...doc.entities.values()].sort((a, b) => (a.id < b.id ? -1 : 1));
   const { edges } = structure.blocks;
   const kept = keptCells(structure);
+  const bodies = packBodies(doc, props, structure);
+  const materials = [...new Set(structure.surfaces.map((s) => s.material))].sort();
+  const shapes = packShapes(structure.surfaces, kept.number);
+  const looks = packSurfaces(structure.surfaces, materials, lighting, gains);
+  const { things: decalThings, ...decals } = throwDecals(
+    { meta: { materials, bodies }, ...shapes, ...looks },
+    doc.entities.values(),
+    {
+      brushesOf: (surface) => structure.surfaces[surface]!.brushes,
+      brush: (id) => doc.brushes.get(id),
+      materials: lookup,
+    },
+  );
+  const besides = Array.from(decals.decalSurface, (surface, k) => ({
+    triangles: (decals.decalIndexFirst[k + 1]! - decals.decalIndexFirst[k]!) / 3,
+    cells: structure.surfaces[surface]!.cells,
+  }));
   const areas = areasOf(structure, doc.brushes.values());
   const { gates, cellArea } = packGates(doc, areas, kept, lookup);
   const solids = stillBrushes(doc).filter((b) => b.role === 'structure');
@@ -162,7 +181,7 @@ export function packLevel(
       grid: { edges },
       cells: kept.cells.length,
       colliders: colliders.map((b) => b.id),
-      bodies: packBodies(doc, props, structure),
+      bodies,
       regions: regionsOf(doc),
       gates,
       areas: areas.count,
@@ -172,13 +191,15 @@ export function packLevel(
       probeStep: probes.step,
       probeLamps: probes.lamps,
       reflections: { places: reflections.places, width: reflections.width, height: reflections.height },
+      decals: decalThings.map((t) => t.id),
       layers: lighting.layers.map(withoutTexels),
     },
-    ...packShapes(structure.surfaces, kept.number),
-    ...packSurfaces(structure.surfaces, materials, lighting, gains),
+    ...shapes,
+    ...looks,
+    ...decals,
     ...packTree(structure, kept),
     cellArea,
-    ...packFigures(doc, structure, visibility, solids, kept, shutParting(gates, areas.count, cellArea)),
+    ...packFigures(doc, structure, besides, visibility, solids, kept, shutParting(gates, areas.count, cellArea)),
     pvsWords: visibility ? visibility.rows : new Uint32Array(0),
     ...packColliders(colliders),
     lightTexels: joined(lighting.pages.map((p) => p.texels)),
@@ -351,5 +372,6 @@ export function readLevel(bytes: Uint8Array): Level {
   // Levels of before these were told.
   const { cellSeenTriangles: cellShutTriangles, cellSeen } = arrays;
   const cellLiquidFirst = new Uint32Array((cellSeen?.length ?? 0) + 1);
-  return { meta, scenery: NO_SCENERY, cellShutTriangles, cellLiquidFirst, ...arrays } as unknown as Level;
+  const ofBefore = { scenery: NO_SCENERY, cellShutTriangles, cellLiquidFirst, ...NO_DECALS };
+  return { meta: { decals: [], ...(meta as object) }, ...ofBefore, ...arrays } as unknown as Level;
 }

@@ -1,4 +1,4 @@
-import { LUMINANCE } from '../../entity/index.ts';
+import { LUMINANCE } from '../../surface/index.ts';
 import { cross, dot, sub, type Vec3 } from '../../math/index.ts';
 import { LUX_SCALE, TILE, unpackInto, type LightLayer } from '../lighting/index.ts';
 import { NO_PAGE, type Level } from './level.ts';

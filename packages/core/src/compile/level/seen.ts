@@ -1,7 +1,7 @@
-import type { Surface } from '../structure/index.ts';
 import type { Visibility } from '../visibility/index.ts';
 import type { LevelGate } from './gates.ts';
 import { trianglesOf, type KeptCells } from './space.ts';
+import type { Surface } from '../structure/index.ts';
 
 /** The inside as gates part it while every door stands closed: of each cell the areas that are reached from it, by their first. */
 export interface Parting {
@@ -23,9 +23,19 @@ export function shutParting(gates: readonly LevelGate[], areas: number, cellArea
   return { reached, count: areas };
 }
 
+/** What is drawn with the cells from which it can be seen. */
+export interface Drawn {
+  readonly triangles: number;
+  readonly cells: readonly number[];
+}
+
+/** Surfaces as what is drawn. */
+export const surfacesDrawn = (surfaces: readonly Surface[]): Drawn[] =>
+  surfaces.map(({ winding, cells }) => ({ triangles: trianglesOf(winding.length), cells }));
+
 /** Triangles that are drawn for whoever stands in each cell; with a parting only those of areas that are reached, and of gates. */
 export function trianglesSeen(
-  surfaces: readonly Surface[],
+  drawn: readonly Drawn[],
   visibility: Visibility | null,
   { cells: { length: n }, number }: KeptCells,
   parting: Parting | null = null,
@@ -38,8 +48,7 @@ export function trianglesSeen(
   parting?.reached.forEach((areas, c) => {
     for (const a of areas) from[a]![c >> 5]! |= 1 << (c & 31);
   });
-  for (const { winding, cells } of surfaces) {
-    const triangles = trianglesOf(winding.length);
+  for (const { triangles, cells } of drawn) {
     near.fill(visibility ? 0 : 0xffffffff);
     if (visibility)
       for (const cell of cells) {

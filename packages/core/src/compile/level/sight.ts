@@ -5,7 +5,7 @@ import { areasOf, isSealed, type BlockGrid, type Structure } from '../structure/
 import { buildVisibility, type Visibility } from '../visibility/index.ts';
 import { packFigures, type CellFigures } from './figures.ts';
 import { packGates, type LevelGate } from './gates.ts';
-import { shutParting, trianglesSeen } from './seen.ts';
+import { shutParting, surfacesDrawn, trianglesSeen } from './seen.ts';
 import { keptCells, packShapes, packTree, type LevelShapes, type LevelSpace } from './space.ts';
 
 /**
@@ -51,7 +51,7 @@ export function sightOf(
     ...packTree(structure, kept),
     cellArea,
     pvsWords: visibility.rows,
-    ...packFigures(doc, structure, visibility, solids, kept, shutParting(gates, areas.count, cellArea)),
+    ...packFigures(doc, structure, [], visibility, solids, kept, shutParting(gates, areas.count, cellArea)),
   };
 }
 
@@ -65,7 +65,7 @@ export function shutTriangles(
   const kept = keptCells(structure);
   const areas = areasOf(structure, doc.brushes.values());
   const { gates, cellArea } = packGates(doc, areas, kept, materials);
-  return trianglesSeen(structure.surfaces, visibility, kept, shutParting(gates, areas.count, cellArea));
+  return trianglesSeen(surfacesDrawn(structure.surfaces), visibility, kept, shutParting(gates, areas.count, cellArea));
 }
 
 /** Whether a cell may be seen from another; everything may in a level without visibility. */

@@ -1,6 +1,6 @@
 import { boxSolid, prismSolid, type Brush } from '../../brush/index.ts';
 import { addBrushes, addRoom, changeEntity, changeSettings, placeEntity } from '../../edit/index.ts';
-import { linearColor } from '../../entity/index.ts';
+import { linearColor } from '../../surface/index.ts';
 import { emptyMap, type MapDocument } from '../../map/index.ts';
 import { dot, rotation, windingArea, type Vec3 } from '../../math/index.ts';
 import { dressSolid, transformBrush, type MaterialFacts } from '../../surface/index.ts';

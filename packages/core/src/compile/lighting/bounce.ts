@@ -1,4 +1,4 @@
-import { LUMINANCE } from '../../entity/index.ts';
+import { LUMINANCE } from '../../surface/index.ts';
 import type { HotPairs } from './hot.ts';
 import { AT_ONCE, makeLinkSums, PER_PATCH, type LinkSums } from './link-sums.ts';
 import { NOWHERE } from './links.ts';

@@ -1,4 +1,4 @@
-import { linearColor } from '../../entity/index.ts';
+import { linearColor } from '../../surface/index.ts';
 import { dueJob, partOf, type DueJob, type KeptResults, type StageControl } from '../../jobs/index.ts';
 import type { Vec3 } from '../../math/index.ts';
 import type { MaterialFacts, MaterialLookup } from '../../surface/index.ts';

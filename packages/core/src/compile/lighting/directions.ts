@@ -1,4 +1,4 @@
-import { LUMINANCE } from '../../entity/index.ts';
+import { LUMINANCE } from '../../surface/index.ts';
 import { boxCenter, boxOf, dot, length, scale, sub, type Vec3 } from '../../math/index.ts';
 import { chartPoint, GUTTER, type Chart } from './charts.ts';
 import type { LitChart } from './direct-job.ts';

@@ -1,5 +1,5 @@
 import type { Brush } from '../../brush/index.ts';
-import { LUMINANCE } from '../../entity/index.ts';
+import { LUMINANCE } from '../../surface/index.ts';
 import type { Job } from '../../jobs/index.ts';
 import { dot, OFF_SURFACE } from '../../math/index.ts';
 import { makeRays, type Rays } from '../tracing/index.ts';

@@ -1,12 +1,12 @@
 import fc from 'fast-check';
 import { boxSolid, brushPlanes, findFlaw, hullOf, wedgeSolid } from '../../brush/index.ts';
 import { addBrushes, addRoom, changeEntity, changeSettings, placeEntity } from '../../edit/index.ts';
-import { lightTint, linearColor } from '../../entity/index.ts';
+import { lightTint, linearColor } from '../../surface/index.ts';
 import { emptyMap, type MapDocument } from '../../map/index.ts';
 import { applyAffine, dot, hashRandom, normalize, rotation, sub, type Vec3 } from '../../math/index.ts';
 import { dressSolid, transformBrush } from '../../surface/index.ts';
 import { DRESS, rectangle, roomSpec } from '../../testing/rooms.ts';
-import { toLinear } from '../../entity/color.ts';
+import { toLinear } from '../../surface/color.ts';
 import { buildLevel as buildWhole, type Preset } from '../build.ts';
 import type { Lighting } from './lighting.ts';
 import { lightAt, LUX_SCALE } from './pages.ts';

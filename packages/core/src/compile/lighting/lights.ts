@@ -1,4 +1,5 @@
-import { asLight, coneShare, endShare, lightOf, lightTint, type Entity, type LightSource } from '../../entity/index.ts';
+import { coneShare, endShare, lightOf, type Entity, type LightSource } from '../../entity/index.ts';
+import { asLight, lightTint } from '../../surface/index.ts';
 import type { Brush } from '../../brush/index.ts';
 import type { MaterialFacts, MaterialLookup } from '../../surface/index.ts';
 import { skyMean, type MapSettings } from '../../map/index.ts';

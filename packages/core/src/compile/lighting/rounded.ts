@@ -1,4 +1,4 @@
-import { LUMINANCE } from '../../entity/index.ts';
+import { LUMINANCE } from '../../surface/index.ts';
 import { addScaled, dot, irradianceOf, normalize, type Vec3 } from '../../math/index.ts';
 import type { Surface } from '../structure/index.ts';
 import type { LightFinder } from './light-probes.ts';

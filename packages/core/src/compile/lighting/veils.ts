@@ -1,6 +1,6 @@
 import { brushBounds, type Brush, type Face } from '../../brush/index.ts';
 import { boxOf, buildBvh, dot, eachSwept, type Box, type Bvh, type Vec3 } from '../../math/index.ts';
-import { linearColor, LUMINANCE } from '../../entity/index.ts';
+import { linearColor, LUMINANCE } from '../../surface/index.ts';
 import { coverAt, texelAt, type MaterialFacts, type MaterialLookup } from '../../surface/index.ts';
 import { enterBrush, makeRays, type Rays } from '../tracing/index.ts';
 

@@ -6,6 +6,7 @@ import { evenLight } from './even-light.ts';
 import { exit } from './exit.ts';
 import { lift } from './lift.ts';
 import { mover } from './mover.ts';
+import { decal } from './decal.ts';
 import { prop } from './prop.ts';
 import { pickup } from './pickup.ts';
 import { pointLight } from './point-light.ts';
@@ -23,6 +24,7 @@ export const ENTITY_KINDS: readonly EntityKind[] = [
   spawn,
   pickup,
   prop,
+  decal,
   sound,
   door,
   lift,

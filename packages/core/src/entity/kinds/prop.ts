@@ -62,6 +62,7 @@ export const prop = defineKind({
   label: 'Prop',
   help: 'A model from Stock: crates, lamps, boats, pieces of buildings. Choose one in Stock, Props.',
   family: 'Props',
+  stock: 'props',
   body: 'props',
   standsAt: 0,
   facing: { label: 'Turn', help: 'Which way it is turned about its upright' },

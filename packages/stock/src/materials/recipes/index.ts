@@ -1,5 +1,6 @@
 import { CLOTH } from './cloth.ts';
 import { CUT_OUTS } from './cut-outs.ts';
+import { DECALS } from './decals.ts';
 import { GROUND } from './ground.ts';
 import { METAL } from './metal.ts';
 import { PLASTER } from './plaster.ts';
@@ -23,4 +24,5 @@ export const RECIPES: readonly Recipe[] = [
   ...SHEETS,
   ...CUT_OUTS,
   ...TOOLS,
+  ...DECALS,
 ];

@@ -11,6 +11,8 @@ export interface Texel {
   readonly height?: number;
   /** Absent: the recipe's. */
   readonly rough?: number;
+  /** Of what is seen through, 0 to 1. Absent: as glass is. */
+  readonly opacity?: number;
 }
 
 /** How one material is made. */

@@ -1,0 +1,66 @@
+import { DECAL_KIND, ENTITY_KINDS, params, PROP_KIND, type ParamValues } from '@yesca/core';
+import { options } from '../state/kept.ts';
+
+/** What is placed that is a model from Stock, or a picture thrown on surfaces. */
+export const PLACED_PROP = PROP_KIND;
+export const PLACED_DECAL = DECAL_KIND;
+const isProp = (values: ParamValues): boolean => values.what === PLACED_PROP;
+const isDecal = (values: ParamValues): boolean => values.what === PLACED_DECAL;
+const isEither = (values: ParamValues): boolean => isProp(values) || isDecal(values);
+
+/** What is placed that is no thing: a thin brush of the active material. */
+export const SHEET = 'sheet';
+const isSheet = (values: ParamValues): boolean => values.what === SHEET;
+const sheetSide = (label: string) =>
+  params.length(0, { label, help: `${label} of the sheet`, none: 'natural', max: 4096, shownWhen: isSheet });
+
+/** What a click puts down, and how a thin sheet is made. */
+export const usePlaceOptions = options('place', {
+  what: params.choice<string>([...ENTITY_KINDS.map((k) => k.kind), SHEET], ENTITY_KINDS[0]!.kind, {
+    label: 'Thing to place',
+    help: 'What a click puts down; a sheet is a thin brush of the active material, such as reed or ivy',
+    names: { ...Object.fromEntries(ENTITY_KINDS.map((k) => [k.kind, k.label])), [SHEET]: 'Thin sheet' },
+  }),
+  width: sheetSide('Width'),
+  height: sheetSide('Height'),
+  prop: params.reference('model', {
+    label: 'Prop',
+    help: 'Which of the props in Stock',
+    shownWhen: isProp,
+    initial: 'crate',
+  }),
+  picture: params.reference('material', {
+    label: 'Decal',
+    help: 'Whose picture it shows',
+    shownWhen: isDecal,
+    initial: 'stencil-marks',
+  }),
+  region: params.text('arrow', {
+    label: 'Region',
+    help: 'Which region of the picture; none for all',
+    shownWhen: isDecal,
+  }),
+  turn: params.angle(0, { label: 'Turn', help: 'About its upright, or on the surface', shownWhen: isEither }),
+  scale: params.quantity('×', 1, {
+    label: 'Scale',
+    help: 'So many times as large as it was made',
+    min: 0.05,
+    max: 20,
+    shownWhen: isEither,
+  }),
+  rounds: params.yesNo(true, {
+    label: 'Round edges',
+    help: 'Beside an edge it is laid round it, half on either side',
+    shownWhen: isDecal,
+  }),
+  aligned: params.yesNo(false, {
+    label: 'Leans with the surface',
+    help: 'Its upright stands square to the surface; otherwise it stands upright',
+    shownWhen: isProp,
+  }),
+  crosswise: params.yesNo(false, {
+    label: 'Crosswise',
+    help: 'Two sheets through one another, so that it looks full from all sides',
+    shownWhen: isSheet,
+  }),
+});

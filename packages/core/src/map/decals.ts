@@ -1,0 +1,47 @@
+import { brushBounds, brushPlanes, DRAWN_ROLES, faceWinding, type Brush } from '../brush/index.ts';
+import { readyDecal, type DecalPiece, type DecalThrow } from '../decal/index.ts';
+import { decalOf, type Entity } from '../entity/index.ts';
+import { boxesOverlap } from '../math/index.ts';
+import type { MaterialLookup } from '../surface/index.ts';
+
+/** A part of a face of a brush that shows a decal. */
+export interface FaceDecal extends DecalPiece {
+  readonly brush: string;
+  readonly face: number;
+}
+
+/** Whether a thing's decal may fall on a brush: one that rides on something falls on that alone. */
+export function takesDecal(thing: Entity, brush: Brush, lookup: MaterialLookup): boolean {
+  const decal = decalOf(thing);
+  if (!decal || decal.targets === 'props' || !DRAWN_ROLES.has(brush.role)) return false;
+  if (thing.carrier && brush.owner?.id !== thing.carrier.id) return false;
+  if (decal.targets === 'chosen') return decal.brushes.includes(brush.id);
+  // What lets light through all over or in holes takes those alone for which it was chosen.
+  return brush.role !== 'liquid' && !brush.faces.every((f) => lookup(f.material)?.solidity === 'cutOut');
+}
+
+/** The thing's decal made ready to be thrown; null where it shows nothing. */
+export function readyDecalOf(thing: Entity, lookup: MaterialLookup): DecalThrow | null {
+  const decal = decalOf(thing);
+  return decal?.material && decal.opacity > 0 ? readyDecal(decal, lookup(decal.material)) : null;
+}
+
+/** What of the faces of a brush shows a decal that falls on it. */
+export function decalOnBrush(ready: DecalThrow, brush: Brush, lookup: MaterialLookup): FaceDecal[] {
+  if (!boxesOverlap(ready.bounds, brushBounds(brush))) return [];
+  return brush.faces.flatMap((face, k) => {
+    if (face.show) return [];
+    if (ready.decal.targets !== 'chosen' && lookup(face.material)?.solidity === 'cutOut') return [];
+    const pieces = ready.on(faceWinding(brush, k), brushPlanes(brush)[k]!.normal);
+    return pieces.map((piece): FaceDecal => ({ ...piece, brush: brush.id, face: face.id }));
+  });
+}
+
+/** What of some brushes shows a thing's decal. */
+export function decalOnBrushes(thing: Entity, brushes: Iterable<Brush>, lookup: MaterialLookup): FaceDecal[] {
+  const ready = readyDecalOf(thing, lookup);
+  if (!ready) return [];
+  const out: FaceDecal[] = [];
+  for (const brush of brushes) if (takesDecal(thing, brush, lookup)) out.push(...decalOnBrush(ready, brush, lookup));
+  return out;
+}
