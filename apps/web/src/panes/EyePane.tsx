@@ -290,9 +290,8 @@ function lookAlong(
       const at: Vec3 = [start[0] + d[0] * hit.at, start[1] + d[1] * hit.at, start[2] + d[2] * hit.at];
       const prop = propOfBrush(hit.brush);
       const normal = brushPlanes(hit.brush)[hit.face]!.normal;
-      if (!prop)
-        for (const id of decalsAt(doc, hit.brush, at, normal))
-          hits.push(...entityThings(doc, id).map((thing) => ({ thing, face: -1 })));
+      for (const id of decalsAt(doc, { brush: hit.brush, prop }, at, normal))
+        hits.push(...entityThings(doc, id).map((thing) => ({ thing, face: -1 })));
       const things = prop ? entityThings(doc, prop) : thingsAt(doc, hit.brush, new Set());
       for (const thing of things) hits.push({ thing, face: prop ? -1 : hit.face });
       return { at, normal, hits, brush: hit.brush.id };

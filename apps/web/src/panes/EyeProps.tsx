@@ -1,7 +1,11 @@
 import { useThree } from '@react-three/fiber';
 import { useEffect, useMemo } from 'react';
 import { boxCenter, makeLevelProbes, type MapDocument } from '@yesca/core';
+import { lookOf } from '../scene/looks.ts';
+import { picturePages } from '../scene/picture-pages.ts';
+import { makePropDecals } from '../scene/prop-decals.ts';
 import { LIT_ABOVE, makeProps, placedProps, type PlacedProp, type PropScene } from '../scene/props.ts';
+import { decalsIn, propDecals } from '../state/decal-pieces.ts';
 import { propSolids } from '../state/prop-solids.ts';
 import { useLibrary } from '../state/library.ts';
 import { useDisplay } from '../state/display.ts';
@@ -30,8 +34,28 @@ export function EyeProps({ doc }: { doc: MapDocument }) {
     scene.textured(mode !== 'clay');
     invalidate();
   }, [scene, mode, invalidate]);
+  const { gl } = useThree();
+  const materials = useLibrary((s) => s.materials);
+  const stuck = useMemo(() => {
+    const pages = picturePages(gl, invalidate);
+    return makePropDecals(pages, settings, (name) => lookOf(pages, name, materials.get(name)), invalidate);
+  }, [gl, settings, materials, invalidate]);
+  useEffect(
+    () => () => {
+      stuck.dispose();
+      // Others have to be lit anew.
+      litBy.delete(scene);
+    },
+    [scene, stuck],
+  );
+  const decals = decalsIn(doc);
+  useEffect(() => {
+    stuck.show(props, mode === 'clay' ? [] : propDecals(decals, entities));
+    invalidate();
+  }, [stuck, props, decals, entities, mode, invalidate]);
   useEffect(() => {
     if (!lit) {
+      for (const { thing } of props) stuck.light(thing, null);
       scene.unlit();
       litBy.delete(scene);
     } else {
@@ -43,10 +67,17 @@ export function EyeProps({ doc }: { doc: MapDocument }) {
         if (known.get(prop) === lit) continue;
         known.set(prop, lit);
         const [x, y, z] = boxCenter(propSolids(entities.get(prop.thing)!)!.bounds);
-        if (probes.lightAt([x, y, z + LIT_ABOVE], NO_LAMPS, light)) scene.light(prop.thing, light);
+        if (!probes.lightAt([x, y, z + LIT_ABOVE], NO_LAMPS, light)) continue;
+        scene.light(prop.thing, light);
+        stuck.light(prop.thing, light);
       }
     }
     invalidate();
-  }, [scene, props, lit, entities, invalidate]);
-  return <primitive object={scene.group} />;
+  }, [scene, stuck, props, lit, entities, invalidate]);
+  return (
+    <>
+      <primitive object={scene.group} />
+      <primitive object={stuck.group} />
+    </>
+  );
 }

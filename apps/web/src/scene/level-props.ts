@@ -1,8 +1,9 @@
-import type { Group } from 'three';
+import { Group } from 'three';
 import {
   applyAffine,
   boxCenter,
   composeAffine,
+  decalsOf,
   makeLevelProbes,
   propSize,
   type Affine,
@@ -11,6 +12,8 @@ import {
   type Vec3,
   type World,
 } from '@yesca/core';
+import { propDecals } from '../state/decal-pieces.ts';
+import type { PropDecals } from './prop-decals.ts';
 import { LIT_ABOVE, makeProps, placedProps, type PlacedProp } from './props.ts';
 
 /** The props of a level that is played. */
@@ -21,13 +24,14 @@ export interface LevelProps {
   readonly dispose: () => void;
 }
 
-export function makeLevelProps(level: Level, world: World): LevelProps {
+export function makeLevelProps(level: Level, world: World, stuck: PropDecals): LevelProps {
   const { entities, settings } = level.meta;
   const all = placedProps(entities);
   const probes = makeLevelProbes(level);
   const scene = makeProps(settings);
   scene.show(all);
   const things = new Map(entities.map((e) => [e.id, e]));
+  stuck.show(all, propDecals(decalsOf(entities), things));
   const middle = ({ thing, pose }: PlacedProp): Vec3 => {
     const [x, y, z] = applyAffine(pose, boxCenter(propSize(things.get(thing)!)));
     return [x, y, z + LIT_ABOVE];
@@ -41,13 +45,24 @@ export function makeLevelProps(level: Level, world: World): LevelProps {
   const light = new Float32Array(27);
   let first = true;
   return {
-    group: scene.group,
+    group: new Group().add(scene.group, stuck.group),
     follow: (poses, shares, anew) => {
-      for (const { prop, body } of riders) scene.move(prop.thing, composeAffine(poses[body]! as Affine, prop.pose));
+      for (const { prop, body } of riders) {
+        const pose = composeAffine(poses[body]! as Affine, prop.pose);
+        scene.move(prop.thing, pose);
+        stuck.move(prop.thing, pose);
+      }
       if (!anew && !first) return;
       first = false;
-      for (const prop of all) if (probes.lightAt(middle(prop), shares, light)) scene.light(prop.thing, light);
+      for (const prop of all) {
+        if (!probes.lightAt(middle(prop), shares, light)) continue;
+        scene.light(prop.thing, light);
+        stuck.light(prop.thing, light);
+      }
     },
-    dispose: scene.dispose,
+    dispose: () => {
+      scene.dispose();
+      stuck.dispose();
+    },
   };
 }

@@ -54,3 +54,6 @@ export const drawOrder = (key: string): number => (key.includes('seeThrough') ? 
 /** Decals are drawn after what they lie on and before what lies behind them is seen through, one after another: each a share of this. */
 export const decalOrder = (on: number, place: number, count: number): number =>
   on + 0.1 + (0.8 * place) / Math.max(1, count);
+
+/** The page that a material's picture lies on. */
+export const decalPage = ({ key }: BatchedLook): number => readKey(key).page;

@@ -60,7 +60,7 @@ export interface PropScene {
 }
 
 /** Of the light in a workroom: from all sides, more from above and from the south-east. Coefficients of one colour, lux. */
-const WORKROOM = [74, -7, 20, 6, 0, 0, 0, 0, 0];
+export const WORKROOM: readonly number[] = [74, -7, 20, 6, 0, 0, 0, 0, 0];
 
 /** The colour of what has no picture on it, linear. */
 const CLAY = new Color('#d8cfbd');
@@ -125,7 +125,8 @@ interface Stand {
 }
 
 const GONE = new Matrix4().makeScale(0, 0, 0);
-const matrixOf = (m: Affine): Matrix4 =>
+/** A map of places as a matrix. */
+export const affineMatrix = (m: Affine): Matrix4 =>
   new Matrix4().set(m[0], m[1], m[2], m[3], m[4], m[5], m[6], m[7], m[8], m[9], m[10], m[11], 0, 0, 0, 1);
 
 /** `changed` is called when a model came in that had to be loaded; one that cannot be is told. */
@@ -182,7 +183,7 @@ export function makeProps(air: Partial<MapSettings>, changed: () => void = () =>
     if (!stand) return;
     for (const mesh of stand.meshes) {
       mesh.count = list.length;
-      list.forEach(({ pose }, k) => mesh.setMatrixAt(k, matrixOf(pose)));
+      list.forEach(({ pose }, k) => mesh.setMatrixAt(k, affineMatrix(pose)));
       mesh.instanceMatrix.needsUpdate = true;
     }
     list.forEach(({ thing }, k) => putLight(stand, k, thing));
@@ -228,7 +229,7 @@ export function makeProps(air: Partial<MapSettings>, changed: () => void = () =>
       const stand = place && stands.get(place.model);
       if (!stand) return;
       for (const mesh of stand.meshes) {
-        mesh.setMatrixAt(place.k, away ? GONE : matrixOf(pose));
+        mesh.setMatrixAt(place.k, away ? GONE : affineMatrix(pose));
         mesh.instanceMatrix.needsUpdate = true;
       }
     },

@@ -1,6 +1,7 @@
 import {
   decalOnBrush,
   decalsOf,
+  propTakesDecal,
   readyDecalOf,
   takesDecal,
   type Brush,
@@ -58,11 +59,19 @@ export function decalPieces(things: Iterable<Entity>, still: Chunks, live: reado
   });
 }
 
-/** The things whose decals a place of a brush's face shows, the one on top first; none while pictures are not seen. */
-export function decalsAt({ entities }: Pick<MapDocument, 'entities'>, brush: Brush, at: Vec3, normal: Vec3): string[] {
+/** The things whose decals a place of a surface shows, the one on top first; none while pictures are not seen. */
+export function decalsAt(
+  { entities }: Pick<MapDocument, 'entities'>,
+  on: { readonly brush: Brush; readonly prop: string | null },
+  at: Vec3,
+  normal: Vec3,
+): string[] {
   if (surfaceView(useDisplay.getState().eyeMode) !== 'textured') return [];
+  const prop = on.prop === null ? undefined : entities.get(on.prop);
+  const takes = (thing: Entity): boolean =>
+    prop ? propTakesDecal(thing, prop) : takesDecal(thing, on.brush, materialFacts);
   return decalsOf(entities.values())
-    .filter((thing) => decalReady(thing)?.shows(at, normal) && takesDecal(thing, brush, materialFacts))
+    .filter((thing) => decalReady(thing)?.shows(at, normal) && takes(thing))
     .map((thing) => thing.id)
     .toReversed();
 }
@@ -74,4 +83,24 @@ export function decalsIn({ entities }: Pick<MapDocument, 'entities'>): readonly 
   const now = decalsOf(entities.values());
   if (now.length !== last.length || now.some((thing, k) => thing !== last[k])) last = now;
   return last;
+}
+
+/** Decals that may fall on props, with what tells which they take: those that lie beneath first. */
+export function propDecals(
+  decals: readonly Entity[],
+  things: ReadonlyMap<string, Entity>,
+): { ready: DecalThrow; takes: (prop: { readonly thing: string }) => boolean }[] {
+  return decals.flatMap((decal) => {
+    const ready = decalReady(decal);
+    if (!ready) return [];
+    return [
+      {
+        ready,
+        takes: ({ thing }) => {
+          const prop = things.get(thing);
+          return prop !== undefined && propTakesDecal(decal, prop);
+        },
+      },
+    ];
+  });
 }

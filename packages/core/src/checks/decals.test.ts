@@ -22,7 +22,9 @@ test('a decal that falls on nothing is told; one that reaches a wall is not, nor
   const { doc, id } = at([60, 0, 100]);
   expect(found(doc)).toEqual([[id]]);
   expect(decalOnNothing.find(doc, { props })).toEqual([]);
-  expect(decalOnNothing.find(doc, { materials, props })[0]!.text).toMatch(/^Paint falls on nothing: .* Let it reach further/);
+  expect(decalOnNothing.find(doc, { materials, props })[0]!.text).toMatch(
+    /^Paint falls on nothing: .* Let it reach further/,
+  );
 });
 
 test('reaching further it is as deep as it takes, and no deeper than twice that; what nothing is near to stays', () => {

@@ -1,7 +1,14 @@
 import { brushBounds, brushPlanes, faceWinding } from '../brush/index.ts';
 import { DECAL_KIND, decalOf, entityName, type Entity } from '../entity/index.ts';
 import { changeEntity } from '../edit/index.ts';
-import { decalOnBrush, propBrushesOf, readyDecalOf, takesDecal, type MapDocument } from '../map/index.ts';
+import {
+  decalOnBrush,
+  propBrushesOf,
+  propTakesDecal,
+  readyDecalOf,
+  takesDecal,
+  type MapDocument,
+} from '../map/index.ts';
 import { boxesOverlap, growBox, length, scale, type Box, type Vec3 } from '../math/index.ts';
 import type { MaterialLookup } from '../surface/index.ts';
 import type { PropLookup } from '../prop/index.ts';
@@ -13,14 +20,12 @@ const FARTHEST = 4096;
 
 /** Whether a decal is seen on anything. */
 function falls(doc: MapDocument, thing: Entity, materials: MaterialLookup, props: PropLookup): boolean {
-  const decal = decalOf(thing)!;
   const ready = readyDecalOf(thing, materials);
   if (!ready) return false;
   for (const brush of doc.brushes.values())
     if (takesDecal(thing, brush, materials) && decalOnBrush(ready, brush, materials).length > 0) return true;
-  if (decal.targets === 'brushes') return false;
   for (const other of doc.entities.values()) {
-    if (decal.targets === 'chosen' && !decal.things.includes(other.id)) continue;
+    if (!propTakesDecal(thing, other)) continue;
     // What is drawn lies within the solids that stand for it.
     for (const solid of propBrushesOf(other, props))
       if (

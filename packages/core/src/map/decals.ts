@@ -45,3 +45,11 @@ export function decalOnBrushes(thing: Entity, brushes: Iterable<Brush>, lookup: 
   for (const brush of brushes) if (takesDecal(thing, brush, lookup)) out.push(...decalOnBrush(ready, brush, lookup));
   return out;
 }
+
+/** Whether a thing's decal may fall on a prop. */
+export function propTakesDecal(thing: Entity, prop: Entity): boolean {
+  const decal = decalOf(thing);
+  if (!decal || decal.targets === 'brushes') return false;
+  if (thing.carrier && prop.carrier?.id !== thing.carrier.id) return false;
+  return decal.targets !== 'chosen' || decal.things.includes(prop.id);
+}

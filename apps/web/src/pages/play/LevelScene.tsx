@@ -25,9 +25,10 @@ import { Sounds } from '../../scene/sounds.ts';
 import { makeFigures } from '../../scene/figures.ts';
 import { makeLevelProps } from '../../scene/level-props.ts';
 import { makeMovingLight } from '../../scene/moving-light.ts';
+import { makePropDecals } from '../../scene/prop-decals.ts';
 import { makeLevelMesh } from '../../scene/level-mesh.ts';
 import { makeMirrors } from '../../scene/mirrors.ts';
-import { lookInRelief } from '../../scene/looks.ts';
+import { lookInRelief, lookOf } from '../../scene/looks.ts';
 import { picturePages } from '../../scene/picture-pages.ts';
 import { playedFrom, playOn, walkerOf, type Played } from '../../scene/walker.ts';
 import { substanceOf, useLibrary } from '../../state/library.ts';
@@ -99,7 +100,11 @@ export function LevelScene({
     [world, figures],
   );
   const moving = useMemo(() => makeMovingLight(level, mesh, figures), [level, mesh, figures]);
-  const props = useMemo(() => makeLevelProps(level, world), [level, world]);
+  const props = useMemo(() => {
+    const pages = picturePages(gl, invalidate);
+    const look = (name: string) => lookOf(pages, name, materials.get(name));
+    return makeLevelProps(level, world, makePropDecals(pages, level.meta.settings, look, invalidate));
+  }, [level, world, gl, invalidate, materials]);
   useEffect(() => () => props.dispose(), [props]);
   const shown = useRef({ cell: -3, areas: '', drawn: 0, mixed: 0, shares: '' });
   useEffect(() => {

@@ -1,0 +1,86 @@
+import { BoxGeometry, CylinderGeometry } from 'three';
+import {
+  composeAffine,
+  dot,
+  length,
+  readyDecal,
+  rotation,
+  translation,
+  windingArea,
+  type Decal,
+  type Vec3,
+} from '@yesca/core';
+import { cutProp } from './cut-prop.ts';
+
+const decal = (more: Partial<Decal> = {}): Decal => ({
+  material: 'm',
+  region: '',
+  at: [0, 0, 0],
+  across: [0, -40, 0],
+  upward: [0, 0, 20],
+  through: [-60, 0, 0],
+  outline: [],
+  inks: [],
+  tint: '#ffffff',
+  opacity: 1,
+  order: 0,
+  angle: 60,
+  fade: 0,
+  backs: false,
+  targets: 'all',
+  brushes: [],
+  things: [],
+  fine: false,
+  ...more,
+});
+const FACTS = { width: 512, height: 512 };
+
+function cut(geometry: BoxGeometry | CylinderGeometry, pose = translation([0, 0, 0]), more: Partial<Decal> = {}) {
+  const found = cutProp(readyDecal(decal(more), FACTS)!, pose, [{ geometry }])!;
+  const at = (list: readonly number[], k: number): Vec3 => list.slice(k * 3, k * 3 + 3) as unknown as Vec3;
+  const triangles = Array.from({ length: found.index.length / 3 }, (_, t) =>
+    [0, 1, 2].map((c) => at(found.position, found.index[t * 3 + c]!)),
+  );
+  return {
+    area: triangles.reduce((sum, t) => sum + windingArea(t), 0),
+    places: Array.from({ length: found.position.length / 3 }, (_, k) => at(found.position, k)),
+    normals: Array.from({ length: found.normal.length / 3 }, (_, k) => at(found.normal, k)),
+  };
+}
+
+test('a box shows a decal on the side that looks its way, as large as it is, wherever it stands', () => {
+  const { area, places, normals } = cut(new BoxGeometry(50, 50, 50));
+  expect(area).toBeCloseTo(800, 6);
+  for (const p of places) expect(p[0]).toBeCloseTo(-25, 9);
+  for (const n of normals) expect(n).toEqual([-1, 0, 0]);
+  const far = translation([9000, -400, 70]);
+  expect(cut(new BoxGeometry(50, 50, 50), far, { at: [9000, -400, 70] }).area).toBeCloseTo(800, 6);
+});
+
+test('a box that is turned to its edge shows it on both sides of that, each stretched by its slope', () => {
+  const turned = composeAffine(translation([0, 0, 0]), rotation(2, 45, [0, 0, 0]));
+  const { area, places } = cut(new BoxGeometry(50, 50, 50), turned, { through: [-80, 0, 0] });
+  expect(area).toBeCloseTo(800 * Math.SQRT2, 6);
+  expect(Math.min(...places.map((p) => p[0]))).toBeCloseTo(-25 * Math.SQRT2, 6);
+});
+
+test('on what is round it looks as the round thing does, not as its flat pieces', () => {
+  // three's cylinder stands along y: it is laid along z.
+  const { places, normals } = cut(new CylinderGeometry(30, 30, 60, 12).rotateX(Math.PI / 2));
+  normals.forEach((n, k) => {
+    expect(length(n)).toBeCloseTo(1, 9);
+    const [x, y] = places[k]!;
+    const out = Math.hypot(x, y);
+    // Between corners the way runs evenly, as it is drawn: within a degree of the true round.
+    expect(dot(n, [x / out, y / out, 0])).toBeGreaterThan(0.9995);
+  });
+  expect(new Set(normals.map((n) => n[1].toFixed(3))).size).toBeGreaterThan(4);
+});
+
+test('what lies outside its box shows nothing', () => {
+  expect(
+    cutProp(readyDecal(decal({ at: [500, 0, 0] }), FACTS)!, translation([0, 0, 0]), [
+      { geometry: new BoxGeometry(50, 50, 50) },
+    ]),
+  ).toBeNull();
+});
