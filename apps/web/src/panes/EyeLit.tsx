@@ -148,11 +148,11 @@ function useExposure(mesh: LevelMesh, side: 'left' | 'right' | null): void {
   const { invalidate, gl, size } = useThree();
 
   const split = useLit((s) => s.split);
-  const { stops, banded, dark, bright, luxels, relief } = useLitOptions();
+  const { stops, banded, dark, bright, luxels, relief, details } = useLitOptions();
   useEffect(() => {
     // The line lies where it is on the screen: in pixels of the picture.
     const line = split * size.width * gl.getPixelRatio();
-    mesh.expose({ stops, bands: banded ? [dark, bright] : null, luxels, smooth: !relief, side: side && [line, side] });
+    mesh.expose({ stops, bands: banded ? [dark, bright] : null, luxels, smooth: !relief, plain: !details, side: side && [line, side] });
     invalidate();
   }, [mesh, stops, banded, dark, bright, luxels, relief, side, split, size, gl, invalidate]);
 }

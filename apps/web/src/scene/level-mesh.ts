@@ -14,6 +14,7 @@ import {
   type Vector3,
 } from 'three';
 import {
+  decalOf,
   LUX_SCALE,
   markVisible,
   mixLight,
@@ -45,7 +46,7 @@ const NO_BANDS = [0, 0] as const;
 interface LevelBatch {
   readonly mesh: Mesh;
   /** What of it is drawn with which surface: corners of triangles. */
-  readonly parts: readonly { readonly surface: number; readonly corners: Uint32Array }[];
+  readonly parts: readonly { readonly surface: number; readonly corners: Uint32Array; readonly fine?: boolean }[];
   readonly index: Uint32Array;
   /** Which of the level's bodies it is of, −1 for what stands still. */
   readonly body: number;
@@ -67,6 +68,8 @@ export interface Exposure {
   readonly bare?: boolean;
   /** Whether relief, highlights and reflections are left out. */
   readonly smooth?: boolean;
+  /** Whether decals for full detail alone are left out. */
+  readonly plain?: boolean;
   /** What is shown on one side only of a line down the picture: the line (pixels from the left), and which side. Null for both sides. */
   readonly side: readonly [line: number, side: 'left' | 'right'] | null;
 }
@@ -187,8 +190,8 @@ export function makeLevelMesh(
     visible.set(marked);
     for (const { mesh, parts, index } of batches) {
       let n = 0;
-      for (const { surface, corners } of parts) {
-        if (!marked[surface]) continue;
+      for (const { surface, corners, fine } of parts) {
+        if (!marked[surface] || (fine && exposed?.plain)) continue;
         index.set(corners, n);
         n += corners.length;
       }
@@ -232,6 +235,7 @@ export function makeLevelMesh(
         of,
         pieces.map((piece) => ({
           surface: decalSurface[piece]!,
+          fine: decalOf(thrown.things[thrown.decalThing[piece]!]!)!.fine,
           corners: decalIndex.subarray(decalIndexFirst[piece], decalIndexFirst[piece + 1]),
         })),
         batchMaterial(pages, key, { view: 'textured', light: litBy(level.surfacePage[s]!), decal: true }),
@@ -246,6 +250,7 @@ export function makeLevelMesh(
   };
   let exposed: Exposure | null = null;
   const expose = (exposure: Exposure): void => {
+    const redraw = exposed?.plain !== exposure.plain;
     exposed = exposure;
     const { stops, bands, side, luxels = false, bare = false, smooth = false } = exposure;
     for (const { own } of batches) {
@@ -260,6 +265,7 @@ export function makeLevelMesh(
       );
       (uniforms.side!.value as Vector2).set(side?.[0] ?? 0, side ? (side[1] === 'left' ? 1 : -1) : 0);
     }
+    if (redraw) draw(visible.slice());
   };
   gather();
   const things = new Map(level.meta.entities.map((e) => [e.id, e]));

@@ -79,6 +79,8 @@ export const useLitOptions = keptStore<{
   readonly luxels: boolean;
   /** Whether relief, highlights and reflections are seen, here and in Play. */
   readonly relief: boolean;
+  /** Whether decals that are left out where little is to be drawn are seen, here and in Play. */
+  readonly details: boolean;
   /** How much light may take of a level, MB: what takes more is said. */
   readonly budget: number;
   /** Whether, beside another build, the picture is by how much light differs. */
@@ -93,10 +95,11 @@ export const useLitOptions = keptStore<{
     bright: 2000,
     luxels: false,
     relief: true,
+    details: true,
     budget: 32,
     difference: false,
   },
-  ['luxels', 'relief', 'budget', 'difference', 'live', 'stops', 'banded', 'dark', 'bright'],
+  ['luxels', 'relief', 'details', 'budget', 'difference', 'live', 'stops', 'banded', 'dark', 'bright'],
 );
 
 /** Reads what was lit. */

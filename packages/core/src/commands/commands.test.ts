@@ -269,6 +269,11 @@ function everyCall(doc: MapDocument): Call[] {
     call('decal.place', { decals: [{ material: 'slate', at: [0, 100, 60], normal: [1, 0, 0], turn: 15 }] }),
     call('decal.lay', { things: [decal!.id], at: [0, 120, 60], normal: [1, 0, 0], depth: 40 }),
     call('decal.box', { things: [decal!.id], width: 40, turn: 30, flip: true }),
+    call('decal.cut', {
+      things: [decal!.id],
+      outline: rectangle(0.1, 0.2, 0.5, 0.4),
+      inks: [{ color: '#ff0000', opacity: 0.5 }],
+    }),
     call('decal.target', { picked: { entities: [decal!.id], brushes: [crate.id] } }),
   ];
 }

@@ -5,6 +5,7 @@ import {
   boxDecals,
   changeEntity,
   copyParams,
+  cutDecals,
   doorInOpening,
   doorOfBrushes,
   freeParts,
@@ -106,6 +107,17 @@ export const thingCommands = {
       natural: a.maybe(a.yes),
     },
     (doc, { things, label: _, ...box }, { materials = () => undefined }) => boxDecals(doc, things, box, materials),
+  ),
+  /** Cuts a part of their picture out of decals: an outline in parts of it, from its lower left corner; none for all of it. */
+  'decal.cut': command(
+    ({ label }) => label ?? 'Cut decal',
+    {
+      things: a.ids,
+      label: a.maybe(a.name),
+      outline: a.maybe(a.outline),
+      inks: a.maybe(a.list(a.record({ color: a.name, opacity: a.number }))),
+    },
+    (doc, { things, outline, inks }) => cutDecals(doc, things, outline, inks),
   ),
   /** Lets the decals among what is picked fall on the rest of it, and on nothing else. */
   'decal.target': command('Choose what decals fall on', { picked: a.picked }, (doc, { picked }) =>

@@ -1,5 +1,7 @@
 import { DECAL_KIND, decalOf, modelOf, rounded, turnedBox, type Entity, type SpannedBox } from '../entity/index.ts';
 import {
+  crossesItself,
+  outlineArea,
   add,
   applyAffine,
   cross,
@@ -10,8 +12,10 @@ import {
   scale,
   arcTangent2,
   wrapDegrees,
+  type Point2,
   type Vec3,
 } from '../math/index.ts';
+import type { DecalInk } from '../decal/index.ts';
 import { newId, type MapDocument } from '../map/index.ts';
 import { faceFrame, wholePicture, type MaterialFacts, type MaterialLookup } from '../surface/index.ts';
 import type { Picked } from './brushes.ts';
@@ -202,4 +206,38 @@ export function aimDecals(doc: MapDocument, picked: Picked): MapDocument {
   if (decals.length === 0 || brushes.length + things.length === 0)
     throw new EditError('decal.targets', 'Select a decal and, with Shift, the brushes or props that it is to fall on.');
   return decals.reduce((d, id) => changeEntity(d, id, { params: { targets: 'chosen', brushes, things } }), doc);
+}
+
+/** The least part of its picture that is left of a decal. */
+const LEAST_PART = 1e-4;
+
+/**
+ * Cuts a part of their picture out of decals: a polygon in parts of the picture from its lower left corner, with a tint for each of its
+ * corners. Without an outline all of it is there; inks are then those of the picture's corners. What is no decal stays.
+ */
+export function cutDecals(
+  doc: MapDocument,
+  ids: readonly string[],
+  outline: readonly Point2[] | undefined,
+  inks: readonly DecalInk[] | undefined,
+): MapDocument {
+  if (outline) {
+    if (outline.some((p) => p.some((c) => !(c >= 0 && c <= 1))))
+      throw new EditError('decal.outline', 'An outline lies within the picture. Keep its corners from 0 to 1.');
+    if (crossesItself(outline))
+      throw new EditError('decal.outline', 'The outline runs across itself. Move its corners apart.');
+    if (Math.abs(outlineArea(outline)) < LEAST_PART)
+      throw new EditError('decal.outline', 'Nothing of the picture would be left. Draw a larger outline.');
+  }
+  const corners = outline?.length ?? 4;
+  if (inks && inks.length > corners)
+    throw new EditError(
+      'decal.inks',
+      `There are ${inks.length} tints for ${corners} corners. Give one to each at most.`,
+    );
+  const params = { outline: outline?.flat() ?? [], inks: inks?.map((ink) => ({ ...ink })) ?? [] };
+  return ids.reduce((d, id) => {
+    const thing = d.entities.get(id);
+    return thing && decalOf(thing) ? changeEntity(d, id, { params }) : d;
+  }, doc);
 }

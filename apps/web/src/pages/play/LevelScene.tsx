@@ -84,7 +84,11 @@ export function LevelScene({
   const settings = sky?.settings ?? level.meta.settings;
   useEffect(() => mesh.follow(settings), [mesh, settings]);
   const relief = useLitOptions((s) => s.relief);
-  useEffect(() => mesh.expose({ stops: 0, bands: null, side: null, smooth: !relief }), [mesh, relief]);
+  const details = useLitOptions((s) => s.details);
+  useEffect(
+    () => mesh.expose({ stops: 0, bands: null, side: null, smooth: !relief, plain: !details }),
+    [mesh, relief, details],
+  );
   const mirrors = useMemo(() => makeMirrors(level, gl), [level, gl]);
   useEffect(() => () => mirrors.dispose(), [mirrors]);
   const world = useMemo(() => worldOfLevel(level), [level]);

@@ -75,7 +75,7 @@ function ShowIt() {
 function Shown() {
   const lit = useMapLit();
   const done = useLit((s) => s.done);
-  const { live, stops, banded, dark, bright, luxels, relief } = useLitOptions();
+  const { live, stops, banded, dark, bright, luxels, relief, details } = useLitOptions();
   const set = useLitOptions.setState;
   const from = !lit
     ? 'No light yet'
@@ -133,6 +133,12 @@ function Shown() {
         tip="What is uneven or shiny shows it, here and in Play; off draws faster"
         value={relief}
         onChange={(on) => set({ relief: on })}
+      />
+      <Toggle
+        label="Full detail"
+        tip="Decals that are for full detail only are seen, here and in Play; off leaves them out"
+        value={details}
+        onChange={(on) => set({ details: on })}
       />
       {lit && <Budget lit={lit} />}
       <Compare />

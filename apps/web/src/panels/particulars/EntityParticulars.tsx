@@ -26,6 +26,7 @@ import { SkyDome, type InSky } from '../../fields/SkyDome.tsx';
 import { TextField } from '../../fields/TextField.tsx';
 import { ParamPanel } from '../params/ParamPanel.tsx';
 import { DecalFields } from './DecalFields.tsx';
+import { DecalSheet } from './DecalSheet.tsx';
 import { thingChoices } from './thing-choices.ts';
 import { Wires } from './Wires.tsx';
 import { run, Section } from './shared.tsx';
@@ -92,6 +93,7 @@ export function EntityParticulars({ doc, entities }: { doc: MapDocument; entitie
           </Tooltip>
         )}
         {entities.every((e) => decalOf(e)) && <DecalFields entities={entities} />}
+        {single && decalOf(first) && <DecalSheet key={first.id} thing={first} />}
         {kind && (
           <ParamPanel
             specs={kind.params}
