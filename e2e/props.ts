@@ -1,15 +1,16 @@
 import assert from 'node:assert/strict';
-import { modelOf } from '@yesca/core';
+import { decalOf, modelOf } from '@yesca/core';
 import { TEMPLATES } from '@yesca/stock';
 import { settled, until } from './browser.ts';
 import type { Test } from './harness.ts';
 import { Workshop } from './workshop.ts';
 
 export const furnishing: Test = [
-  'a room is furnished from Stock: placed, turned, replaced, undone; a lamp shines, and a crate stops a player at its face',
+  'a room is furnished from Stock: placed, replaced, undone; a sign is laid round a corner and cut; a crate stops a player at its face',
   async (world) => {
     const w = await Workshop.withMap(world, TEMPLATES.find((t) => t.key === 'one-room')!.make('Store'));
     const before = await w.document();
+    const walls = [...before.rooms.values()][0]!.footprint;
     const spawn = [...before.entities.values()].find((e) => e.kind === 'spawn')!;
     const props = async () => [...(await w.document()).entities.values()].filter((e) => modelOf(e));
     await w.keys('Shift+s');
@@ -51,6 +52,26 @@ export const furnishing: Test = [
     await until(blue, (n) => n > plain + 500, 'the crate is shown as it collides');
     await w.keys('Alt+p');
     await until(blue, (n) => n < plain + 100, 'and no longer');
+    // A sign is laid round the corner behind it: on both walls, as wide on each.
+    await w.choose('What Stock shows', 'Decals');
+    await w.press('quay sign');
+    const [x0, y0] = [Math.max(...walls.map((p) => p[0])), Math.min(...walls.map((p) => p[1]))];
+    await w.look([x0, y0 + 8, 130]);
+    const sign = async () => decalOf([...(await w.document()).entities.values()].find((e) => decalOf(e))!)!;
+    const laid = await sign();
+    assert.deepEqual([laid.region, laid.at[0], laid.at[1]], ['quay sign', x0, y0]);
+    assert.ok(Math.abs(laid.through[0] + laid.through[1]) < 0.01 && laid.through[0] < 0, 'it looks out of the corner');
+    await until(blue, (n) => n > plain + 300, 'the sign is seen');
+    const whole = await blue();
+    // The upper half of its picture is kept.
+    const sheet = (await (await w.page.waitForSelector('.decal-sheet'))!.boundingBox())!;
+    await w.page.mouse.move(sheet.x + 12, sheet.y + 10);
+    await w.page.mouse.down();
+    await w.page.mouse.move(sheet.x + sheet.width - 12, sheet.y + sheet.height / 2, { steps: 4 });
+    await w.page.mouse.up();
+    await until(blue, (n) => n < plain + (whole - plain) * 0.75, 'half of the sign is cut away');
+    const left = (await sign()).outline.map((p) => p[1]);
+    assert.ok(left.length === 4 && Math.abs(Math.min(...left) - 0.5) < 0.05 && Math.max(...left) > 0.8, String(left));
     await w.saved();
     await w.build('Sketch');
     await w.press('Walk this build');
@@ -60,6 +81,11 @@ export const furnishing: Test = [
     await until(hud, (h) => Number(h.drawn ?? 0) > 0, 'the room is drawn', 20_000);
     await w.page.click('[data-testid=walk]');
     await settled(w.page);
+    // What the build cut of the sign is seen in its light.
+    const { data, width, height } = await w.picture('[data-testid=play] canvas');
+    let teal = 0;
+    for (let i = 0; i < data.length; i += 4) if (data[i + 2]! > data[i]! + 12) teal++;
+    assert.ok(teal > (width * height) / 2000, `${teal} of ${width * height} points show the sign`);
     await w.page.keyboard.down('KeyW');
     // The face of the crate is 32 before its middle, the player's front 20 before theirs.
     const stop = crate!.at[0] - 32 - 20;

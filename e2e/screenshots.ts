@@ -147,20 +147,6 @@ const pictures: Record<string, { page: string; prepare: (w: Workshop) => Promise
       await sleep(700);
     },
   },
-  reshape: {
-    page: 'shape',
-    prepare: async (w) => {
-      await atThePier(w);
-      await w.keys('e');
-      // The column of corners at the north-east is drawn out and the drag held.
-      const from = await sheetPoint(w.page, 'plan', 592, 472);
-      const to = await sheetPoint(w.page, 'plan', 656, 504);
-      await w.page.mouse.move(...from);
-      await w.page.mouse.down();
-      await w.page.mouse.move(...to, { steps: 6 });
-      await sleep(900);
-    },
-  },
   storeys: {
     page: 'shape',
     prepare: async (w) => {
@@ -199,6 +185,19 @@ const pictures: Record<string, { page: string; prepare: (w: Workshop) => Promise
       await w.choose('What Stock shows', 'Props');
       await w.press('Barrel');
       await sleep(2500);
+    },
+  },
+  decals: {
+    page: 'shape',
+    prepare: async (w) => {
+      // Before the mill, its mark picked: its sheet in Particulars, the tide's mark along the wall.
+      await nearer(w, 820, -200, 3);
+      await standAt(w, 820, -300);
+      await look(w.page, 250, 20);
+      await w.keys('Shift+s');
+      await w.choose('What Stock shows', 'Decals');
+      await w.click('plan', 770, -32);
+      await sleep(1500);
     },
   },
   materials: { page: '/materials?name=mill-trim', prepare: () => sleep(2000) },

@@ -39,6 +39,9 @@ export function Stock() {
       <SegmentedControl
         size="xs"
         fullWidth
+        className="stock-shows"
+        // The list below gives way, not what it is chosen by.
+        flex="none"
         aria-label="What Stock shows"
         value={shown}
         data={[

@@ -20,6 +20,7 @@ import {
   contentHash,
   dressSolid,
   normalize,
+  placeDecals,
   placeEntity,
   placeProps,
   prismSolid,
@@ -30,6 +31,7 @@ import {
   subtractBrushes,
   transformBrush,
   type Brush,
+  type DecalWish,
   type PartKind,
   type MapDocument,
   type ParamValue,
@@ -200,6 +202,11 @@ export class Draft {
   /** A prop from Stock, with the lamps that belong to it. */
   prop(model: string, at: Vec3, turn = 0, scale = 1): void {
     this.doc = placeProps(this.doc, [{ model, at, turn, scale }], propFacts).doc;
+  }
+
+  /** A decal from Stock. */
+  decal(wish: DecalWish): void {
+    this.doc = placeDecals(this.doc, [wish], stockFacts).doc;
   }
 
   /** A thing that owns brushes. */

@@ -194,7 +194,7 @@ export function DecalSheet({ thing }: { thing: Entity }) {
           ))}
       </div>
       {selected !== null ? (
-        <Group gap={4} align="end" wrap="nowrap">
+        <Group gap={4} align="end" className="decal-sheet-chosen">
           <Color label={`Corner ${selected + 1}`} value={inks[selected]!.color} onChange={(color) => tint({ color })} />
           <LengthField
             label="Its opacity"

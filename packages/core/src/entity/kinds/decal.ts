@@ -5,12 +5,17 @@ import { boxHandles } from '../box-handles.ts';
 import { defineKind, type Thing } from '../kind.ts';
 import { seenFrom, type SpaceLine } from '../strokes.ts';
 
-/** Its box is set by its own fields and handles. */
+/** What it shows and its box are set by fields and handles of their own. */
 const own = () => false;
 
 const specs = {
-  material: params.reference('material', { label: 'Material', help: 'Whose picture it shows' }),
-  region: params.text('', { label: 'Region', help: 'Which region of the picture; none for all of it', longest: 100 }),
+  material: params.reference('material', { label: 'Material', help: 'Whose picture it shows', shownWhen: own }),
+  region: params.text('', {
+    label: 'Region',
+    help: 'Which region of the picture; none for all of it',
+    longest: 100,
+    shownWhen: own,
+  }),
   across: params.way([64, 0, 0], {
     label: 'Across',
     help: 'From the left edge of the picture to its right one, in cm',

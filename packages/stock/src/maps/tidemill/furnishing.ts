@@ -1,4 +1,4 @@
-import type { Vec3 } from '@yesca/core';
+import type { DecalWish, Vec3 } from '@yesca/core';
 import type { Draft } from '../drafting.ts';
 
 /** What lies and stands about: each by its name in Stock, where, how it is turned, how large. */
@@ -49,7 +49,59 @@ const STANDING: readonly (readonly [prop: string, at: Vec3, turn?: number, scale
   ['buoy', [620, 1440, -32], 0, 0.8],
 ];
 
+const MARKS = 'stencil-marks';
+const STAINS = 'stains';
+const WEAR = 'wear-and-tear';
+const SOUTHWARD: Vec3 = [0, -1, 0];
+const NORTHWARD: Vec3 = [0, 1, 0];
+const WESTWARD: Vec3 = [-1, 0, 0];
+const EASTWARD: Vec3 = [1, 0, 0];
+const UPWARD: Vec3 = [0, 0, 1];
+
+type DecalSize = Partial<Pick<DecalWish, 'turn' | 'scale' | 'width' | 'height' | 'depth'>>;
+
+/** What is painted, spilt and worn: of each which sheet and region, where on which way a surface looks, and how. */
+const LYING: readonly (readonly [material: string, region: string, at: Vec3, normal: Vec3, size?: DecalSize])[] = [
+  // The quay: the tide's mark along the mill, its name, what was spilt and what grows.
+  [STAINS, 'tide mark', [1010, -32, 58], SOUTHWARD, { width: 720, height: 116 }],
+  [STAINS, 'tide mark', [100, -32, 58], SOUTHWARD, { width: 620, height: 116 }],
+  [MARKS, 'number 1', [770, -32, 160], SOUTHWARD, { scale: 1.2 }],
+  [MARKS, 'arrow', [880, -32, 150], SOUTHWARD, { turn: 180 }],
+  [STAINS, 'rust run', [1180, -32, 200], SOUTHWARD],
+  [STAINS, 'moss patch', [1280, -32, 40], SOUTHWARD],
+  [MARKS, 'number 3', [196, -124, 36], SOUTHWARD, { scale: 0.7, depth: 48 }],
+  [STAINS, 'oil spill', [1120, -290, 0], UPWARD, { turn: 30 }],
+  [STAINS, 'puddle', [420, -330, 0], UPWARD, { scale: 1.8 }],
+  [WEAR, 'boot marks', [600, -300, 0], UPWARD, { turn: 200 }],
+  [WEAR, 'rope shadow', [930, -480, 0], UPWARD, { scale: 1.4, turn: 70 }],
+  // The wheel hall.
+  [MARKS, 'wheel', [0, 120, 170], EASTWARD, { scale: 1.3 }],
+  [STAINS, 'soot', [1024, 240, 190], WESTWARD, { scale: 1.4 }],
+  [STAINS, 'dark run', [1024, 470, 190], WESTWARD, { scale: 1.2 }],
+  [WEAR, 'forked crack', [0, 650, 190], EASTWARD, { scale: 1.4 }],
+  [WEAR, 'scratches', [960, 330, 0], UPWARD, { scale: 1.2 }],
+  // The stair.
+  [WEAR, 'chipped plaster', [1504, 420, 130], WESTWARD, { scale: 1.3 }],
+  [MARKS, 'number 1', [1056, 300, 160], EASTWARD],
+  [WEAR, 'crack', [1504, 640, 210], WESTWARD, { turn: -12 }],
+  // The grain loft.
+  [MARKS, 'grain letters', [1024, 330, 720], WESTWARD, { scale: 1.4 }],
+  [MARKS, 'loft sign', [300, 0, 740], NORTHWARD],
+  [WEAR, 'planks', [620, 420, 576], UPWARD, { turn: 8 }],
+  [WEAR, 'boot marks', [560, 300, 576], UPWARD, { turn: 40 }],
+  // The sluice gallery.
+  [MARKS, 'sluice letters', [-544, 420, 190], EASTWARD],
+  [MARKS, 'warning stripes', [-544, 420, 140], EASTWARD, { width: 200, height: 24 }],
+  [STAINS, 'dark run', [-544, 250, 150], EASTWARD],
+  [STAINS, 'lichen', [-544, 600, 70], EASTWARD],
+  [STAINS, 'moss edge', [-32, 300, 28], WESTWARD, { scale: 1.2 }],
+  // The reed bank.
+  [STAINS, 'moss patch', [330, 832, 20], NORTHWARD, { scale: 1.2 }],
+  [STAINS, 'lichen', [660, 832, 70], NORTHWARD],
+];
+
 /** Furnishes the mill from Stock. */
 export function furnishing(d: Draft): void {
   for (const [model, at, turn = 0, scale = 1] of STANDING) d.prop(model, at, turn, scale);
+  for (const [material, region, at, normal, size] of LYING) d.decal({ material, region, at, normal, ...size });
 }
