@@ -1,1 +1,2 @@
 export * from './facts.ts';
+export * from './convex.ts';

@@ -1,0 +1,258 @@
+import { boxSolid, hullOf, solidVolume, type Solid } from '../brush/index.ts';
+import { clipPolytopeAll, type Polytope } from '../brush/polytope.ts';
+import {
+  addScaled,
+  areaVector,
+  boxOf,
+  clipBehind,
+  cross,
+  dot,
+  flipPlane,
+  length,
+  normalize,
+  sub,
+  type Plane,
+  type Vec3,
+  type Winding,
+} from '../math/index.ts';
+
+/** How far a model is cut up. */
+export interface ConvexLimits {
+  /** Convex parts at most. */
+  readonly most: number;
+  /** A cut that saves less than this share of the model's one hull is not made. */
+  readonly least: number;
+}
+
+const USUAL: ConvexLimits = { most: 12, least: 0.025 };
+
+/** A hull with more corners than this is replaced by planes in fewer directions. */
+const MOST_CORNERS = 32;
+/** Of more corners than this no hull is looked for. */
+const MOST_HULLED = 400;
+/** A solid is no thinner, cm. */
+const THIN = 1;
+/** Places along each axis at which a cut is tried. */
+const TRIED = 9;
+/** Corners nearer than this (cm) are one. */
+const WELD = 0.01;
+/** Pieces of which more hang loose than this are taken together. */
+const MOST_LOOSE = 24;
+
+/** Directions to the corners, edges and sides of a cube: what is bounded by planes across them has few faces. */
+const WAYS: readonly Vec3[] = [-1, 0, 1].flatMap((x) =>
+  [-1, 0, 1].flatMap((y) => [-1, 0, 1].flatMap((z) => (x || y || z ? [normalize([x, y, z])] : []))),
+);
+
+/**
+ * Convex solids that together hold all of a mesh, each corner of it in one of them at least: cut along planes across the axes where that
+ * saves most of what the hulls hold too much, what hangs loose taken apart. Greedy; what is told apart by planes across the axes comes out exactly.
+ * `triangles`: three corners each, cm. Of a mesh without triangles none.
+ */
+export function convexHulls(triangles: readonly Winding[], limits: Partial<ConvexLimits> = {}): Solid[] {
+  const { most, least } = { ...USUAL, ...limits };
+  if (triangles.length === 0) return [];
+  let parts = loose(triangles, most).map(partOf);
+  const whole = roughVolume(triangles.flat());
+  while (parts.length < most) {
+    let best: { readonly at: number; readonly into: readonly Part[]; readonly saves: number } | null = null;
+    for (const [at, part] of parts.entries()) {
+      part.cut ??= bestCut(part);
+      if (part.cut === 'none' || parts.length - 1 + part.cut.into.length > most) continue;
+      if (!best || part.cut.saves > best.saves) best = { at, ...part.cut };
+    }
+    if (!best || best.saves < least * whole) break;
+    parts = [...parts.slice(0, best.at), ...best.into, ...parts.slice(best.at + 1)];
+  }
+  return parts.map(({ polygons }) => boundOf(polygons.flat()));
+}
+
+/** A piece of a mesh: polygons, and about the volume of their hull. */
+interface Part {
+  readonly polygons: readonly Winding[];
+  readonly volume: number;
+  /** The best cut of it, once it was looked for. */
+  cut?: { readonly into: readonly Part[]; readonly saves: number } | 'none';
+}
+
+const partOf = (polygons: readonly Winding[]): Part => ({ polygons, volume: roughVolume(polygons.flat()) });
+
+/** The volume of the hull of a few points that lie outermost: what cuts are judged by. */
+const roughVolume = (points: readonly Vec3[]): number => solidVolume(hullOrSheet(outermost(points)));
+
+/** Of points those that lie farthest in each of {@link WAYS}. */
+function outermost(points: readonly Vec3[]): Vec3[] {
+  const found = new Set<Vec3>();
+  for (const way of WAYS) {
+    let best = points[0]!;
+    let far = -Infinity;
+    for (const p of points) {
+      const d = dot(p, way);
+      if (d > far) [best, far] = [p, d];
+    }
+    found.add(best);
+  }
+  return welded([...found]);
+}
+
+function bestCut(part: Part): NonNullable<Part['cut']> {
+  let best: Exclude<Part['cut'], 'none' | undefined> | null = null;
+  const points = part.polygons.flat();
+  for (const axis of [0, 1, 2] as const)
+    for (const at of placesAlong(points, axis)) {
+      const plane: Plane = { normal: axisWay(axis), distance: at };
+      const [back, front] = cutBy(part.polygons, plane);
+      if (back.length === 0 || front.length === 0) continue;
+      const into = [back, front].flatMap((side) => loose(side, MOST_LOOSE)).map(partOf);
+      const saves = part.volume - into.reduce((sum, p) => sum + p.volume, 0);
+      if (!best || saves > best.saves) best = { into, saves };
+    }
+  return best ?? 'none';
+}
+
+/** What of polygons lies behind a plane and before it; what lies in it belongs to the side that it bounds. */
+function cutBy(polygons: readonly Winding[], plane: Plane): [back: Winding[], front: Winding[]] {
+  const [back, front]: [Winding[], Winding[]] = [[], []];
+  for (const w of polygons) {
+    const [b, f] = [clipBehind(w, plane), clipBehind(w, flipPlane(plane))];
+    if (b) back.push(b);
+    if (f) front.push(f);
+    if (!b && !f) (dot(areaVector(w), plane.normal) > 0 ? back : front).push(w);
+  }
+  return [back, front];
+}
+
+const axisWay = (axis: 0 | 1 | 2): Vec3 => [Number(axis === 0), Number(axis === 1), Number(axis === 2)];
+
+/** Places between the ends of points along an axis: where many corners lie first, then evenly. */
+function placesAlong(points: readonly Vec3[], axis: 0 | 1 | 2): number[] {
+  const counts = new Map<number, number>();
+  let [low, high] = [Infinity, -Infinity];
+  for (const p of points) {
+    const c = p[axis];
+    low = Math.min(low, c);
+    high = Math.max(high, c);
+    const key = Math.round(c * 100) / 100;
+    counts.set(key, (counts.get(key) ?? 0) + 1);
+  }
+  const inner = (c: number): boolean => c > low + THIN / 2 && c < high - THIN / 2;
+  const often = [...counts]
+    .filter(([c]) => inner(c))
+    .sort((a, b) => b[1] - a[1] || a[0] - b[0])
+    .slice(0, TRIED)
+    .map(([c]) => c);
+  const even = [1, 2, 3].map((k) => low + ((high - low) * k) / 4).filter(inner);
+  return [...often, ...even];
+}
+
+/** Polygons by what hangs together; all as one where more hang loose than `most`. */
+function loose(polygons: readonly Winding[], most: number): (readonly Winding[])[] {
+  const root: number[] = polygons.map((_, k) => k);
+  const find = (k: number): number => {
+    let at = k;
+    while (root[at] !== at) at = root[at] = root[root[at]!]!;
+    return at;
+  };
+  const owner = new Map<string, number>();
+  polygons.forEach((w, k) => {
+    for (const p of w) {
+      const key = `${Math.round(p[0] / WELD)} ${Math.round(p[1] / WELD)} ${Math.round(p[2] / WELD)}`;
+      const known = owner.get(key);
+      if (known === undefined) owner.set(key, k);
+      else root[find(k)] = find(known);
+    }
+  });
+  const out = new Map<number, Winding[]>();
+  polygons.forEach((w, k) => {
+    const list = out.get(find(k));
+    if (list) list.push(w);
+    else out.set(find(k), [w]);
+  });
+  return out.size > most ? [polygons] : [...out.values()];
+}
+
+/** What planes across {@link WAYS} leave round points. */
+function boundedBy(points: readonly Vec3[]): Polytope {
+  const { min, max } = boxOf(points);
+  const lack = [0, 1, 2].map((k) => Math.max(0, THIN - (max[k]! - min[k]!)) / 2);
+  const solid = boxSolid({
+    min: min.map((c, k) => c - lack[k]!) as unknown as Vec3,
+    max: max.map((c, k) => c + lack[k]!) as unknown as Vec3,
+  });
+  const sides = solid.loops.map((loop) => loop.map((v) => solid.vertices[v]!));
+  const planes = WAYS.filter((w) => Math.abs(w[0]) + Math.abs(w[1]) + Math.abs(w[2]) > 1.01).map((normal): Plane => {
+    let distance = -Infinity;
+    let least = Infinity;
+    for (const p of points) {
+      const d = dot(normal, p);
+      distance = Math.max(distance, d);
+      least = Math.min(least, d);
+    }
+    // No thinner than a solid may be, in no direction.
+    return { normal, distance: distance + Math.max(0, THIN - (distance - least)) / 2 };
+  });
+  return clipPolytopeAll(sides, planes);
+}
+
+/** The solid that bounds points: their hull, or where that would have many corners what few planes leave of a box. */
+function boundOf(points: readonly Vec3[]): Solid {
+  const few = welded(points);
+  if (few.length <= MOST_HULLED) {
+    const hull = hullOrSheet(few);
+    if (hull.vertices.length <= MOST_CORNERS) return hull;
+  }
+  // Its corners are where three planes meet: the hull of them is what they bound.
+  return hullOf(boundedBy(points).flat());
+}
+
+const welded = (points: readonly Vec3[]): Vec3[] => [
+  ...new Map(points.map((p) => [p.map((c) => Math.round(c / WELD)).join(' '), p])).values(),
+];
+
+/** The hull of points; of those in one plane or on one line as thick as a solid has to be. */
+function hullOrSheet(points: readonly Vec3[]): Solid {
+  const flat = flatWay(points);
+  if (!flat) return hullOf(points);
+  return hullOf(
+    flat.reduce<readonly Vec3[]>(
+      (all, way) => all.flatMap((p) => [addScaled(p, way, -THIN / 2), addScaled(p, way, THIN / 2)]),
+      points,
+    ),
+  );
+}
+
+/** The ways in which points lack thickness; null for points that have some in all. */
+function flatWay(points: readonly Vec3[]): Vec3[] | null {
+  const a = points[0]!;
+  const far = (score: (p: Vec3) => number): Vec3 => points.reduce((best, p) => (score(p) > score(best) ? p : best), a);
+  const b = far((p) => length(sub(p, a)));
+  const ab = sub(b, a);
+  if (length(ab) < THIN / 2) return [[1, 0, 0], [0, 1, 0], [0, 0, 1]]; // prettier-ignore
+  const c = far((p) => length(cross(ab, sub(p, a))));
+  const square = cross(ab, sub(c, a));
+  if (length(square) / length(ab) < THIN / 10) {
+    const side = normalize(cross(ab, Math.abs(ab[2]) < 0.9 * length(ab) ? [0, 0, 1] : [1, 0, 0]));
+    return [side, normalize(cross(ab, side))];
+  }
+  const normal = normalize(square);
+  const off = Math.max(...points.map((p) => Math.abs(dot(sub(p, a), normal))));
+  return off < THIN / 10 ? [normal] : null;
+}
+
+/** The volume that a closed mesh holds (cm³), by the divergence theorem; negative for one that is inside out. */
+export const meshVolume = (triangles: readonly Winding[]): number =>
+  triangles.reduce((sum, w) => sum + dot(w[0]!, areaVector(w)) / 6, 0);
+
+/** Whether each edge of a mesh has one other triangle beyond it that runs the other way: then it has an inside. */
+export function isClosed(triangles: readonly Winding[]): boolean {
+  const edges = new Map<string, number>();
+  const key = (p: Vec3): string => p.map((c) => Math.round(c / WELD)).join(' ');
+  for (const w of triangles)
+    w.forEach((p, k) => {
+      const [a, b] = [key(p), key(w[(k + 1) % w.length]!)];
+      if (a === b) return;
+      const [name, way] = a < b ? [`${a},${b}`, 1] : [`${b},${a}`, -1];
+      edges.set(name, (edges.get(name) ?? 0) + way);
+    });
+  return triangles.length > 0 && [...edges.values()].every((sum) => sum === 0);
+}
