@@ -138,3 +138,27 @@ test.each([
   expect(stderr).toContain(hint);
   expect(stderr).not.toMatch(/^\s+at /m);
 });
+
+test('props check tells what of a model would be imported, and why not: exit 1, and 2 for what is no file', () => {
+  const prop = (name: string) =>
+    fileURLToPath(new URL(`../../../packages/stock/assets/props/${name}.glb`, import.meta.url));
+  const told = yesca('props', 'check', prop('lantern'), '--scale', '2');
+  expect([told.status, told.stderr]).toEqual([0, '']);
+  expect(told.stdout).toMatch(/^Lantern: 52 × 52 × 78 cm, 92 triangles, .* kB\n {2}collides as .*\n {2}scale 2\n$/);
+  const bad = file('bad.glb', 'no model');
+  const both = yesca('props', 'check', prop('crate'), bad, '--json');
+  expect(both.status).toBe(1);
+  const [crate, refused] = JSON.parse(both.stdout) as {
+    imports: boolean;
+    code?: string;
+    prop?: { triangles: number };
+  }[];
+  expect([crate!.imports, crate!.prop!.triangles, refused!.imports, refused!.code]).toEqual([
+    true,
+    156,
+    false,
+    'model.format',
+  ]);
+  expect(yesca('props', 'check', join(folder, 'nothing.glb')).status).toBe(2);
+  expect(yesca('props', 'check', bad, '--scale', 'big').status).toBe(2);
+});

@@ -42,6 +42,20 @@ program
     (map: string, options: { points: string; json?: boolean }) => void (process.exitCode = runProbe(map, options)),
   );
 
+program
+  .command('props')
+  .description('look at models that are to become props')
+  .command('check')
+  .description('tell what of models would be imported, and why not')
+  .argument('<files...>', '.glb, .gltf with its files beside it, or a ZIP of one')
+  .option('--scale <m>', 'so many m is one of its units; 0.01 for cm. Left out it is guessed')
+  .option('--json', 'as JSON')
+  .action(async (files: string[], options: { json?: boolean; scale?: string }) => {
+    // What reads models is much, and nothing else needs it.
+    const { runPropsCheck } = await import('./props.ts');
+    process.exitCode = await runPropsCheck(files, options);
+  });
+
 try {
   await program.parseAsync();
 } catch (error) {

@@ -23,7 +23,7 @@ import { maps, materials, packs } from '../db/schema.ts';
 import { notFound, Refusal } from '../errors.ts';
 import { MANIFEST_NAME, PACK_FORMAT, PACK_VERSION, type PackManifest } from '../materials/manifest.ts';
 import { densityOfName, guessOf, labelOf, slugOf } from '../materials/names.ts';
-import { LIMITS } from '../materials/unpack.ts';
+import { LIMITS } from '@yesca/intake';
 import { idOf, validated } from '../validated.ts';
 import type { DecodedUpload, FoundMaterial, Kept } from '../materials/outcomes.ts';
 

@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto';
 import sharp, { type Metadata } from 'sharp';
 import { maskOf, type Solidity } from '@yesca/core';
-import { LIMITS, type Refused } from './unpack.ts';
+import { LIMITS, type Refused } from '@yesca/intake';
 
 /** A picture's file, read. */
 export interface Picture {

@@ -5,7 +5,7 @@ import pLimit from 'p-limit';
 import { Refusal } from '../errors.ts';
 import { OUTCOMES, type DecodedUpload, type DecodeTask, type FoundMaterial, type Outcome } from './outcomes.ts';
 import { program } from '../workers/program.ts';
-import type { Refused } from './unpack.ts';
+import type { Refused } from '@yesca/intake';
 
 const { file: decoding, execArgv } = program('pictures');
 

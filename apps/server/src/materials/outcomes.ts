@@ -1,7 +1,7 @@
 import type { Decoded } from './decode.ts';
 import type { MaterialManifest } from './manifest.ts';
 import type { FileName } from './names.ts';
-import type { Refused } from './unpack.ts';
+import type { Refused } from '@yesca/intake';
 
 /** A picture that was decoded: its packed forms lie in the upload's folder under these names. */
 export type Kept = Omit<Decoded, 'picture' | 'thumb'> & { readonly picture: string; readonly thumb: string };

@@ -6,7 +6,7 @@ import type { MaterialManifest } from './manifest.ts';
 import { readManifest, MANIFEST_NAME } from './manifest.ts';
 import { decodePicture, type Decoded } from './decode.ts';
 import { takeApart, type FileName } from './names.ts';
-import { isZip, LIMITS, unpack, type Refused, type Room, type UploadFile } from './unpack.ts';
+import { isZip, LIMITS, unpack, type Refused, type Room, type UploadFile } from '@yesca/intake';
 import { OUTCOMES, type DecodeTask, type Kept, type Outcome } from './outcomes.ts';
 
 interface Found {

@@ -152,7 +152,14 @@ function useExposure(mesh: LevelMesh, side: 'left' | 'right' | null): void {
   useEffect(() => {
     // The line lies where it is on the screen: in pixels of the picture.
     const line = split * size.width * gl.getPixelRatio();
-    mesh.expose({ stops, bands: banded ? [dark, bright] : null, luxels, smooth: !relief, plain: !details, side: side && [line, side] });
+    mesh.expose({
+      stops,
+      bands: banded ? [dark, bright] : null,
+      luxels,
+      smooth: !relief,
+      plain: !details,
+      side: side && [line, side],
+    });
     invalidate();
-  }, [mesh, stops, banded, dark, bright, luxels, relief, side, split, size, gl, invalidate]);
+  }, [mesh, stops, banded, dark, bright, luxels, relief, details, side, split, size, gl, invalidate]);
 }

@@ -51,6 +51,13 @@ test('what is cut apart by planes across the axes comes out exactly: an L in two
   expect(volume(found)).toBeCloseTo(160 * 80 * 6 + 4 * 8 * 8 * 70, 3);
 });
 
+test('what lies within another part needs none of its own', () => {
+  const nested = [...box([0, 0, 0], [60, 60, 60]), ...box([10, 10, 10], [50, 50, 50])];
+  expect(convexHulls(nested)).toHaveLength(1);
+  const twice = [...box([0, 0, 0], [60, 60, 60]), ...box([0, 0, 0], [60, 60, 60]).map((t) => t.map((p): Vec3 => [p[0], p[1], p[2] + 0.005]))]; // prettier-ignore
+  expect(convexHulls(twice)).toHaveLength(1);
+});
+
 test('what is convex stays whole; cuts are given up where they save little, and at the most parts', () => {
   expect(convexHulls(box([0, 0, 0], [50, 30, 20]))).toHaveLength(1);
   expect(convexHulls(trianglesOf(prismSolid({ min: [0, 0, 0], max: [50, 50, 90] }, 12)))).toHaveLength(1);

@@ -10,6 +10,8 @@ import {
   flipPlane,
   length,
   normalize,
+  planeFromLoop,
+  signedDistance,
   sub,
   type Plane,
   type Vec3,
@@ -64,7 +66,18 @@ export function convexHulls(triangles: readonly Winding[], limits: Partial<Conve
     if (!best || best.saves < least * whole) break;
     parts = [...parts.slice(0, best.at), ...best.into, ...parts.slice(best.at + 1)];
   }
-  return parts.map(({ polygons }) => boundOf(polygons.flat()));
+  return withoutInner(parts.map(({ polygons }) => boundOf(polygons.flat())));
+}
+
+/** Without solids that lie within another one: that holds what they hold. */
+function withoutInner(solids: readonly Solid[]): Solid[] {
+  const planes = solids.map(({ vertices, loops }) =>
+    loops.map((loop) => planeFromLoop(loop.map((v) => vertices[v]!))).filter((p) => p !== null),
+  );
+  const within = (a: number, b: number): boolean =>
+    solids[a]!.vertices.every((p) => planes[b]!.every((plane) => signedDistance(plane, p) <= WELD));
+  // Of two that hold each other the first stays.
+  return solids.filter((_, a) => !solids.some((__, b) => a !== b && within(a, b) && (b < a || !within(b, a))));
 }
 
 /** A piece of a mesh: polygons, and about the volume of their hull. */

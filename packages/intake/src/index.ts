@@ -1,0 +1,5 @@
+export { isZip, LIMITS, unpack, type Refused, type Room, type UploadFile } from './unpack.ts';
+export { MODEL_LIMITS, ModelRefusal } from './model/refusal.ts';
+export type { ModelFiles } from './model/source.ts';
+export { readModel, type ModelWishes, type ReadModel } from './model/read.ts';
+export { modelInArchive, modelInFolder } from './model/files.ts';

@@ -1,0 +1,131 @@
+import { Primitive, type Document, type Material, type mat4, type Node } from '@gltf-transform/core';
+import type { Light, Transform } from '@gltf-transform/extensions';
+import { cross, length, normalize, sub, type PropLight, type Vec3 } from '@yesca/core';
+import { ModelRefusal } from './refusal.ts';
+
+/** Triangles of a model that look alike: places in m, y up, as the scene has them. */
+export interface ModelPart {
+  readonly material: Material | null;
+  readonly position: number[];
+  readonly normal: number[];
+  readonly uv: number[];
+}
+
+export interface FlatModel {
+  readonly parts: readonly ModelPart[];
+  /** Places in m, y up. */
+  readonly lights: readonly PropLight[];
+  readonly notes: readonly string[];
+}
+
+/** Warmth of a lamp that does not tell its own. */
+const KELVIN = 3000;
+
+const moved = (m: mat4, [x, y, z]: Vec3): Vec3 => [
+  m[0] * x + m[4] * y + m[8] * z + m[12],
+  m[1] * x + m[5] * y + m[9] * z + m[13],
+  m[2] * x + m[6] * y + m[10] * z + m[14],
+];
+
+const determinant = (m: mat4): number =>
+  m[0] * (m[5] * m[10] - m[6] * m[9]) - m[4] * (m[1] * m[10] - m[2] * m[9]) + m[8] * (m[1] * m[6] - m[2] * m[5]);
+
+/** The way that a normal looks after a map: by what the map makes of the plane across it. */
+function turned(m: mat4, [x, y, z]: Vec3, flips: number): Vec3 {
+  const [a, b, c]: [Vec3, Vec3, Vec3] = [
+    [m[0], m[1], m[2]],
+    [m[4], m[5], m[6]],
+    [m[8], m[9], m[10]],
+  ];
+  const [p, q, r] = [cross(b, c), cross(c, a), cross(a, b)];
+  const way: Vec3 = [0, 1, 2].map((k) => (p[k]! * x + q[k]! * y + r[k]! * z) * flips) as unknown as Vec3;
+  return length(way) > 1e-12 ? normalize(way) : [0, 1, 0];
+}
+
+/** Corners of triangles, by their numbers, of the ways in which a primitive may list them; null for points and lines. */
+function cornersOf(primitive: Primitive): number[] | null {
+  const indices = primitive.getIndices();
+  const count = indices ? indices.getCount() : (primitive.getAttribute('POSITION')?.getCount() ?? 0);
+  const at = (k: number): number => (indices ? indices.getScalar(k) : k);
+  const list = Array.from({ length: count }, (_, k) => at(k));
+  switch (primitive.getMode()) {
+    case Primitive.Mode.TRIANGLES:
+      return list.slice(0, count - (count % 3));
+    case Primitive.Mode.TRIANGLE_STRIP:
+      return list.slice(2).flatMap((c, k) => (k % 2 === 0 ? [list[k]!, list[k + 1]!, c] : [list[k + 1]!, list[k]!, c]));
+    case Primitive.Mode.TRIANGLE_FAN:
+      return list.slice(2).flatMap((c, k) => [list[0]!, list[k + 1]!, c]);
+    default:
+      return null;
+  }
+}
+
+/** Puts all that a model's scene shows together, by what it looks like: no nodes, no instances, each triangle's front outward. */
+export function flattenModel(doc: Document): FlatModel {
+  const scene = doc.getRoot().getDefaultScene() ?? doc.getRoot().listScenes()[0];
+  const parts = new Map<Material | null, ModelPart>();
+  const lights: PropLight[] = [];
+  const notes = new Set<string>();
+  const add = (primitive: Primitive, m: mat4): void => {
+    const place = primitive.getAttribute('POSITION');
+    const corners = cornersOf(primitive);
+    if (!corners) notes.add('Points and lines are left out: props are made of triangles.');
+    if (!place || !corners) return;
+    if (primitive.getAttribute('COLOR_0')) notes.add('Colours of corners are left out: give it a picture.');
+    const material = primitive.getMaterial();
+    let part = parts.get(material);
+    if (!part) parts.set(material, (part = { material, position: [], normal: [], uv: [] }));
+    const mirrored = determinant(m) < 0;
+    if (mirrored) notes.add('A mirrored part was turned right side out.');
+    const [way, uv] = [primitive.getAttribute('NORMAL'), uvOf(primitive)];
+    for (let t = 0; t + 2 < corners.length; t += 3) {
+      const [a, b, c] = [corners[t]!, corners[t + (mirrored ? 2 : 1)]!, corners[t + (mirrored ? 1 : 2)]!];
+      const places = [a, b, c].map((v) => moved(m, place.getElement(v, [0, 0, 0]) as unknown as Vec3));
+      const square = cross(sub(places[1]!, places[0]!), sub(places[2]!, places[0]!));
+      // What has no area shows nothing.
+      if (!(length(square) > 0)) continue;
+      [a, b, c].forEach((v, k) => {
+        part.position.push(...places[k]!);
+        part.normal.push(
+          ...(way ? turned(m, way.getElement(v, [0, 0, 0]) as unknown as Vec3, mirrored ? -1 : 1) : normalize(square)),
+        );
+        part.uv.push(...uv(v));
+      });
+    }
+  };
+  const walk = (node: Node): void => {
+    const m = node.getWorldMatrix();
+    for (const primitive of node.getMesh()?.listPrimitives() ?? []) add(primitive, m);
+    const light = node.getExtension<Light>('KHR_lights_punctual');
+    if (light && light.getType() !== 'directional')
+      lights.push({ at: moved(m, [0, 0, 0]), candela: Math.round(light.getIntensity() * 10) / 10, kelvin: KELVIN });
+    else if (light) notes.add('A light without a place is left out: the sun belongs to the map.');
+    node.listChildren().forEach(walk);
+  };
+  scene?.listChildren().forEach(walk);
+  const shown = [...parts.values()].filter((p) => p.position.length > 0);
+  if (shown.length === 0)
+    throw new ModelRefusal('model.empty', 'The model has no triangles in its scene. Export the meshes themselves.');
+  if (shown.some((p) => p.position.some((c) => !Number.isFinite(c))))
+    throw new ModelRefusal(
+      'model.notNumbers',
+      'Some corners of the model are at no place (not a number). Clean the mesh up and export it anew.',
+    );
+  return { parts: shown, lights, notes: [...notes] };
+}
+
+/** Where corners lie on the picture of what they look like, its own shift, turn and scale done. */
+function uvOf(primitive: Primitive): (v: number) => readonly [number, number] {
+  const info = primitive.getMaterial()?.getBaseColorTextureInfo();
+  const by = info?.getExtension<Transform>('KHR_texture_transform');
+  const set = by?.getTexCoord() ?? info?.getTexCoord() ?? 0;
+  const uv = primitive.getAttribute(`TEXCOORD_${set}`) ?? primitive.getAttribute('TEXCOORD_0');
+  if (!uv) return () => [0, 0];
+  const [offset, scale, turn] = [by?.getOffset() ?? [0, 0], by?.getScale() ?? [1, 1], by?.getRotation() ?? 0];
+  const [c, s] = [Math.cos(turn), Math.sin(turn)];
+  return (v) => {
+    const [x, y] = uv.getElement(v, [0, 0]) as [number, number];
+    const [u, w] = [x * scale[0]!, y * scale[1]!];
+    return [c * u + s * w + offset[0]!, -s * u + c * w + offset[1]!];
+  };
+}
