@@ -15,6 +15,7 @@ export default defineConfig({
         findings: 'src/workers/findings.ts',
         shards: 'src/workers/shards.ts',
         pictures: 'src/workers/pictures.ts',
+        models: 'src/workers/models.ts',
       },
       output: { entryFileNames: '[name].js', chunkFileNames: '[name]-[hash].js' },
     },

@@ -18,6 +18,7 @@ import { propRoutes } from './features/props.ts';
 import { shelf } from './features/shelf.ts';
 import { guardOrigin, readJson } from './guards.ts';
 import { openDecoder } from './materials/decoder.ts';
+import { openModelReader } from './props/reader.ts';
 import { Saves } from './saves/saves.ts';
 import { tidyFolder } from './store/tidy.ts';
 import { openBlobs } from './store/blobs.ts';
@@ -58,10 +59,11 @@ export async function makeApp(options: AppOptions): Promise<{ app: FastifyInstan
     checker: openPool('findings', 1),
   };
   const decoder = openDecoder();
+  const models = openModelReader();
   const saves = new Saves(db, blobs, pools.composer);
   const queue = new BuildQueue(db, blobs, pools.builder, options.dataDir);
   await queue.markInterrupted();
-  const context: Context = { db, blobs, ...pools, decoder, saves, queue };
+  const context: Context = { db, blobs, ...pools, decoder, models, saves, queue };
   rmSync(join(options.dataDir, 'uploads'), { recursive: true, force: true });
 
   const app = fastify({
@@ -105,8 +107,9 @@ export async function makeApp(options: AppOptions): Promise<{ app: FastifyInstan
   mapRoutes(app, context);
   buildRoutes(app, context);
   findingRoutes(app, context);
-  propRoutes(app, { stockDir: options.stockDir });
-  await materialRoutes(app, { ...context, stockDir: options.stockDir, dataDir: options.dataDir });
+  const places = { stockDir: options.stockDir, dataDir: options.dataDir };
+  await materialRoutes(app, { ...context, ...places });
+  propRoutes(app, { ...context, ...places });
   if (options.webDir && existsSync(options.webDir)) {
     await app.register(files, {
       root: options.webDir,
@@ -129,6 +132,7 @@ export async function makeApp(options: AppOptions): Promise<{ app: FastifyInstan
   });
   app.addHook('onClose', async () => {
     decoder.destroy();
+    models.destroy();
     await queue.stop();
     await saves.stop();
     await Promise.all(Object.values(pools).map((pool) => pool.destroy()));

@@ -6,6 +6,7 @@ import { Refusal } from './errors.ts';
 import type { Saves } from './saves/saves.ts';
 import type { Blobs } from './store/blobs.ts';
 import type { Decoder } from './materials/decoder.ts';
+import type { ModelReader } from './props/reader.ts';
 import type { Inspected } from './workers/inspect.ts';
 
 /** What the features share. */
@@ -18,6 +19,7 @@ export interface Context {
   readonly saves: Saves;
   readonly builder: Piscina;
   readonly decoder: Decoder;
+  readonly models: ModelReader;
   readonly queue: BuildQueue;
 }
 

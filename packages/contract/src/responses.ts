@@ -98,6 +98,21 @@ export interface ImportReport {
   readonly refused: readonly { readonly file: string; readonly code: string; readonly message: string }[];
 }
 
+/** What became of models, file by file. */
+export interface PropImportReport {
+  readonly added: readonly { readonly file: string; readonly name: string; readonly notes: readonly string[] }[];
+  /** Models that were there already, and under which name. */
+  readonly same: readonly { readonly file: string; readonly name: string }[];
+  readonly refused: readonly { readonly file: string; readonly code: string; readonly message: string }[];
+}
+
+/** Where a prop stands. */
+export interface PropUse {
+  readonly mapId: string;
+  readonly map: string;
+  readonly things: number;
+}
+
 /** Where a material is used. */
 export interface MaterialUse {
   readonly mapId: string;

@@ -3,3 +3,4 @@ export { MODEL_LIMITS, ModelRefusal } from './model/refusal.ts';
 export type { ModelFiles } from './model/source.ts';
 export { readModel, type ModelWishes, type ReadModel } from './model/read.ts';
 export { modelInArchive, modelInFolder } from './model/files.ts';
+export { thumbOf, type PlainPart } from './model/thumb.ts';

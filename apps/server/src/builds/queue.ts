@@ -10,6 +10,7 @@ import type { Database } from '../db/database.ts';
 import { builds } from '../db/schema.ts';
 import { notFound } from '../errors.ts';
 import { allMaterials } from '../features/materials.ts';
+import { allProps } from '../features/props.ts';
 import type { Blobs } from '../store/blobs.ts';
 import type { BuildOutcome, BuildTask } from '../workers/build.ts';
 import { keptFile } from '../workers/kept.ts';
@@ -86,6 +87,7 @@ export class BuildQueue {
           text,
           preset,
           materials: await allMaterials(this.db),
+          props: await allProps(this.db),
           port: port2,
           kept: keptFile(this.keptFolder, mapId, preset),
         } satisfies BuildTask,

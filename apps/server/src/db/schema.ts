@@ -1,5 +1,5 @@
 import type { MapSummary } from '@yesca/contract';
-import type { BuildReport, Preset, Region, Solidity, Stage, Substance } from '@yesca/core';
+import type { BuildReport, Preset, PropFacts, Region, Solidity, Stage, Substance } from '@yesca/core';
 import { doublePrecision, index, integer, jsonb, pgTable, primaryKey, text, timestamp } from 'drizzle-orm/pg-core';
 
 const when = (name: string) => timestamp(name, { withTimezone: true });
@@ -102,4 +102,19 @@ export const materials = pgTable(
     createdAt: when('created_at').notNull().defaultNow(),
   },
   (t) => [index('materials_by_pack').on(t.packId), index('materials_by_content').on(t.content)],
+);
+
+/** Imported props. `name` is what things of maps say; the model and its small picture are content addresses; `content` is that of the model as it came. */
+export const props = pgTable(
+  'props',
+  {
+    name: text('name').primaryKey(),
+    tags: jsonb('tags').$type<string[]>().notNull(),
+    facts: jsonb('facts').$type<PropFacts>().notNull(),
+    content: text('content').notNull(),
+    model: text('model').notNull(),
+    thumb: text('thumb').notNull(),
+    createdAt: when('created_at').notNull().defaultNow(),
+  },
+  (t) => [index('props_by_content').on(t.content)],
 );

@@ -1,10 +1,9 @@
-import { createReadStream, createWriteStream, type ReadStream } from 'node:fs';
+import { createReadStream, type ReadStream } from 'node:fs';
 import { mkdir, readFile, rm } from 'node:fs/promises';
 import { join } from 'node:path';
-import { pipeline } from 'node:stream/promises';
 import multipart from '@fastify/multipart';
 import { asc, eq, inArray, isNull, sql } from 'drizzle-orm';
-import type { FastifyInstance, FastifyRequest } from 'fastify';
+import type { FastifyInstance } from 'fastify';
 import { zipSync } from 'fflate';
 import { nanoid } from 'nanoid';
 import pLimit from 'p-limit';
@@ -25,13 +24,12 @@ import { MANIFEST_NAME, PACK_FORMAT, PACK_VERSION, type PackManifest } from '../
 import { densityOfName, guessOf, labelOf, slugOf } from '../materials/names.ts';
 import { LIMITS } from '@yesca/intake';
 import { idOf, validated } from '../validated.ts';
+import { freeName, receive, tidyName, UPLOAD_LIMIT } from './uploads.ts';
 import type { DecodedUpload, FoundMaterial, Kept } from '../materials/outcomes.ts';
 
 type MaterialRow = typeof materials.$inferSelect;
 
 const SHIPPED = new Map(MATERIALS.map((m) => [m.name, m]));
-/** Bytes of one upload, all files together. */
-const UPLOAD_LIMIT = 256 * 1024 * 1024;
 
 function shown(m: MaterialRow): Material {
   const lacks: Picture[] = [
@@ -302,56 +300,6 @@ export async function materialRoutes(
   });
 }
 
-/** Writes the files of an upload into a folder as they come, so that none of them is ever in memory whole. */
-async function receive(request: FastifyRequest, folder: string) {
-  const files: { name: string; path: string }[] = [];
-  let name = '';
-  let packId = '';
-  let bytes = 0;
-  const tooLarge = () =>
-    new Refusal(
-      413,
-      'upload.tooLarge',
-      `The files are larger than ${UPLOAD_LIMIT / 1024 / 1024} MB together. Import them in several goes.`,
-    );
-  try {
-    // Names keep their folders: what is a path is only ever read as words.
-    for await (const part of request.parts({ preservePath: true })) {
-      if (part.type === 'file') {
-        const path = join(folder, String(files.length));
-        part.file.on('data', (chunk: Buffer) => {
-          bytes += chunk.length;
-          if (bytes > UPLOAD_LIMIT) part.file.destroy(tooLarge());
-        });
-        await pipeline(part.file, createWriteStream(path));
-        if (part.file.truncated) throw tooLarge();
-        files.push({ name: tidyName(part.filename ?? '') || 'unnamed', path });
-      } else if (part.fieldname === 'pack') packId = String(part.value);
-      else if (part.fieldname === 'name') name = String(part.value);
-    }
-  } catch (error) {
-    const { code } = error as { code?: string };
-    if (error instanceof Refusal || code === 'ENOSPC') throw error;
-    if (code === 'FST_FILES_LIMIT')
-      throw new Refusal(
-        413,
-        'upload.entries',
-        `More than ${LIMITS.entries} files at once. Import them in several goes, or pack them in a ZIP.`,
-      );
-    if (code === 'FST_REQ_FILE_TOO_LARGE') throw tooLarge();
-    throw new Refusal(400, 'upload.cutOff', 'The upload ended before all of it had come. Send it again.');
-  }
-  if (files.length === 0) throw new Refusal(400, 'upload.empty', 'Choose one or more picture files, or a ZIP of them.');
-  return { files, name, packId };
-}
-
-/** A name without what cannot be stored or shown: control characters, halves of characters. */
-const tidyName = (name: string): string =>
-  name
-    .replace(/[\p{Surrogate}\p{Cc}\ufffd]/gu, '')
-    .trim()
-    .slice(0, 200);
-
 /** Writes the pictures, then the rows, of what is new in an upload; a pack is made only when something is. */
 async function storeUpload(
   { db, blobs }: Pick<Context, 'db' | 'blobs'>,
@@ -435,12 +383,4 @@ function factsOf({ name: { stem, folders }, albedo, roughness, listed }: FoundMa
     roughness: Math.round((roughness?.mean ?? 0.8) * 100) / 100,
     regions: fits,
   };
-}
-
-/** The name, or the first free one with a number behind it. */
-function freeName(name: string, taken: ReadonlySet<string>): string {
-  for (let k = 1; ; k++) {
-    const tried = k === 1 ? name : `${name}-${k}`;
-    if (!taken.has(tried)) return tried;
-  }
 }

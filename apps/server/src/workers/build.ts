@@ -7,10 +7,10 @@ import {
   type BuildReport,
   type MaterialFacts,
   type Preset,
+  type PropFacts,
   type Stage,
 } from '@yesca/core';
 
-import { propFacts } from '@yesca/stock';
 import { openKept } from './kept.ts';
 import { THREADS } from './threads.ts';
 
@@ -19,6 +19,7 @@ export interface BuildTask {
   readonly preset: Preset;
   /** All that the project knows: what their faces reflect and glow. */
   readonly materials: readonly MaterialFacts[];
+  readonly props: readonly PropFacts[];
   readonly port: MessagePort;
   /** The file of what earlier builds made. */
   readonly kept: string;
@@ -35,12 +36,20 @@ export interface BuildOutcome {
 const STEP = 0.02;
 
 /** Builds one map in a worker thread and tells its progress over the port. */
-export default async function build({ text, preset, materials, port, kept: file }: BuildTask): Promise<BuildOutcome> {
+export default async function build({
+  text,
+  preset,
+  materials,
+  props,
+  port,
+  kept: file,
+}: BuildTask): Promise<BuildOutcome> {
   const began: Partial<Record<Stage, number>> = {};
   const times: Partial<Record<Stage, number>> = {};
   let told = { stage: '' as Stage | '', done: 0 };
   const kept = openKept(file);
   const known = new Map(materials.map((m) => [m.name, m]));
+  const models = new Map(props.map((p) => [p.name, p]));
   const control = {
     kept,
     progress: (stage: Stage, done: number) => {
@@ -51,7 +60,11 @@ export default async function build({ text, preset, materials, port, kept: file 
       port.postMessage({ stage, done });
     },
   };
-  const wishes = { materials: (name: string) => known.get(name), props: propFacts, ledger: true };
+  const wishes = {
+    materials: (name: string) => known.get(name),
+    props: (name: string) => models.get(name),
+    ledger: true,
+  };
   const { bytes, ledger, report } = await buildLevelOn(THREADS, parseMap(text), preset, control, wishes);
   kept?.save();
   for (const stage of STAGES) times[stage] = Math.round(times[stage] ?? 0);

@@ -1,11 +1,11 @@
-import { propFacts } from '@yesca/stock';
-import { findingsOf, parseMap, type MaterialFacts } from '@yesca/core';
+import { findingsOf, parseMap, type MaterialFacts, type PropFacts } from '@yesca/core';
 import type { ErrorBody, MapFindings } from '@yesca/contract';
 import { errorBody } from '../errors.ts';
 
 export interface FindingsTask {
   readonly text: string;
   readonly materials: readonly MaterialFacts[];
+  readonly props: readonly PropFacts[];
 }
 
 export type FoundInMap =
@@ -13,10 +13,16 @@ export type FoundInMap =
   | { readonly ok: false; readonly status: number; readonly body: ErrorBody };
 
 /** Checks a map as it lies on the disk, as the page does while it is edited. */
-export default function findings({ text, materials }: FindingsTask): FoundInMap {
+export default function findings({ text, materials, props }: FindingsTask): FoundInMap {
   try {
     const known = new Map(materials.map((m) => [m.name, m]));
-    const { sealing, findings: found } = findingsOf(parseMap(text), (name) => known.get(name), undefined, propFacts);
+    const models = new Map(props.map((p) => [p.name, p]));
+    const { sealing, findings: found } = findingsOf(
+      parseMap(text),
+      (name) => known.get(name),
+      undefined,
+      (name) => models.get(name),
+    );
     return { ok: true, sealing, findings: found };
   } catch (error) {
     return { ok: false, ...errorBody(error) };

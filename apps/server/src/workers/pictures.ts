@@ -1,11 +1,8 @@
 import type { DecodeTask } from '../materials/outcomes.ts';
 import { decodeUpload } from '../materials/upload.ts';
+import { endsItself } from './memory.ts';
 
-/** More memory than this (bytes) a decoding process must not take; it ends itself before the machine suffers. */
-const MEMORY = 560 * 1024 * 1024;
-
-const watch = setInterval(() => process.memoryUsage().rss > MEMORY && process.exit(137), 50);
-watch.unref();
+endsItself(560 * 1024 * 1024);
 process.once(
   'message',
   (task: DecodeTask) =>

@@ -3,7 +3,7 @@ import { resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
 
 /** The server's programs of their own: of a thread, or of a process. */
-export type ProgramName = 'inspect' | 'build' | 'compose' | 'findings' | 'shards' | 'pictures';
+export type ProgramName = 'inspect' | 'build' | 'compose' | 'findings' | 'shards' | 'pictures' | 'models';
 
 /** A file for Node, and the options it is started with. */
 export interface Program {

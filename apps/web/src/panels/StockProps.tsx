@@ -1,9 +1,14 @@
-import { Group, Text, TextInput, Tooltip, UnstyledButton } from '@mantine/core';
+import { Button, Group, Loader, Text, TextInput, Tooltip, UnstyledButton } from '@mantine/core';
 import { useState } from 'react';
+import { useDropzone } from 'react-dropzone';
+import type { PropImportReport } from '@yesca/contract';
 import type { Prop } from '@yesca/stock';
 import { PROP_DRAG } from '../state/drag.ts';
 import { useLibrary } from '../state/library.ts';
+import { notify } from '../state/notify.ts';
 import { propUrl, useProps } from '../state/remote.ts';
+import { isImported, removeProp, reportWords } from './library/imported-props.ts';
+import { useUpload } from './library/useUpload.ts';
 import { chooseTool } from '../tools/index.ts';
 import { PLACED_PROP, usePlaceOptions } from '../tools/place-options.ts';
 import { useCurrent } from '../state/current.ts';
@@ -23,7 +28,7 @@ function factsLine({ bounds: { min, max }, triangles, collision, lights }: Prop)
 
 /** The models that can be placed: pressed one is placed next, dragged it is dropped on a pane. */
 export function StockProps() {
-  const { error } = useProps();
+  const { error, mutate: reload } = useProps();
   const props = useLibrary((s) => s.props);
   const [search, setSearch] = useState('');
   const [tag, setTag] = useState<string | null>(null);
@@ -37,8 +42,32 @@ export function StockProps() {
       (tag === null || p.tags.includes(tag)) &&
       words.every((w) => `${p.label} ${p.tags.join(' ')}`.toLowerCase().includes(w)),
   );
+  const { busy, stop, take } = useUpload<PropImportReport>('/api/props/import', reload);
+  const { getRootProps, getInputProps, isDragActive, open } = useDropzone({
+    noClick: true,
+    noKeyboard: true,
+    onDrop: (files) => void take(files).then((report) => report && notify(reportWords(report), 'import')),
+  });
   return (
-    <section className="stock-props">
+    <section {...getRootProps({ className: 'stock-props' })} data-drop={isDragActive || undefined}>
+      <input {...getInputProps({ 'aria-label': 'Models to import', style: { display: 'none' } })} />
+      {busy ? (
+        <Group gap={6} role="status">
+          <Loader size="xs" />
+          <Text size="xs" flex={1} truncate>
+            {busy}
+          </Text>
+          <Button variant="default" size="compact-xs" onClick={stop}>
+            Stop
+          </Button>
+        </Group>
+      ) : (
+        <Tooltip label="Models of glTF 2.0: .glb, .gltf with its files, or a ZIP; they can also be dropped here">
+          <Button variant="default" size="compact-xs" onClick={open}>
+            Import models
+          </Button>
+        </Tooltip>
+      )}
       <TextInput
         size="xs"
         placeholder="Search by word or tag"
@@ -71,18 +100,21 @@ export function StockProps() {
       )}
       <div className="stock-prop-tiles">
         {found.map((p) => (
-          <PropTile key={p.name} prop={p} />
+          <PropTile key={p.name} prop={p} reload={reload} />
         ))}
       </div>
     </section>
   );
 }
 
-function PropTile({ prop: p }: { prop: Prop }) {
+function PropTile({ prop: p, reload }: { prop: Prop; reload: () => Promise<unknown> }) {
   const active = useCurrent((s) => s.tool === 'place');
   const chosen = usePlaceOptions((s) => s.what === PLACED_PROP && s.prop === p.name);
   return (
-    <Tooltip label={`${p.label}: ${factsLine(p)}`} position="right">
+    <Tooltip
+      label={`${p.label}: ${factsLine(p)}${isImported(p) ? '; Delete or a right click takes it from Stock' : ''}`}
+      position="right"
+    >
       <UnstyledButton
         className="stock-prop"
         draggable
@@ -94,6 +126,14 @@ function PropTile({ prop: p }: { prop: Prop }) {
         onClick={() => {
           usePlaceOptions.setState({ what: PLACED_PROP, prop: p.name });
           chooseTool('place');
+        }}
+        onKeyDown={(e) => {
+          if (e.key === 'Delete' && isImported(p)) void removeProp(p, reload);
+        }}
+        onContextMenu={(e) => {
+          if (!isImported(p)) return;
+          e.preventDefault();
+          void removeProp(p, reload);
         }}
       >
         <img src={propUrl(p.name, 'webp')} alt="" width={64} height={64} loading="lazy" draggable={false} />

@@ -1,4 +1,4 @@
-import type { Accessor} from '@gltf-transform/core';
+import type { Accessor } from '@gltf-transform/core';
 import { Document, NodeIO, Primitive } from '@gltf-transform/core';
 import { EXTMeshoptCompression, KHRDracoMeshCompression, KHRLightsPunctual, Light } from '@gltf-transform/extensions';
 import { boxSize, brushPlanes, dressSolid, dot, type Vec3 } from '@yesca/core';

@@ -5,15 +5,18 @@ import {
   isClosed,
   meshVolume,
   solidVolume,
+  toSrgb,
   type PropCollision,
   type PropFacts,
   type Substance,
   type Vec3,
   type Winding,
 } from '@yesca/core';
+import sharp from 'sharp';
 import { flattenModel, type ModelPart } from './flatten.ts';
 import { MODEL_LIMITS, ModelRefusal } from './refusal.ts';
 import { openModel, type ModelFiles } from './source.ts';
+import { thumbOf, type PlainPart } from './thumb.ts';
 import { writeModel } from './tidy.ts';
 
 /** How a model is to become a prop. */
@@ -27,6 +30,8 @@ export interface ReadModel {
   readonly facts: PropFacts;
   /** As it is kept: glTF 2.0, binary. */
   readonly glb: Uint8Array;
+  /** A small picture of it, WebP. */
+  readonly thumb: Uint8Array;
   /** What was changed or left out, a sentence each. */
   readonly notes: readonly string[];
   readonly scale: number;
@@ -89,10 +94,20 @@ export async function readModel(files: ModelFiles, wishes: ModelWishes = {}): Pr
   return {
     facts,
     glb: await writeModel(label, parts),
+    thumb: await thumbOf(await Promise.all(parts.map(plainPart))),
     notes,
     scale,
     excess: volume > 1 ? Math.max(0, held / volume - 1) : null,
   };
+}
+
+/** A part in the colour that its picture has on the whole. */
+async function plainPart(part: ModelPart): Promise<PlainPart> {
+  const position = trianglesOf(part).flat(2);
+  const image = part.material?.getBaseColorTexture()?.getImage();
+  const factor = part.material?.getBaseColorFactor() ?? [0.6, 0.55, 0.48];
+  const mean = image ? (await sharp(image).stats()).channels.slice(0, 3).map((c) => c.mean) : [255, 255, 255];
+  return { rgb: [0, 1, 2].map((k) => (mean[k] ?? mean[0]!) * toSrgb(factor[k]!)), position };
 }
 
 /** From m with y up to cm with z up. */

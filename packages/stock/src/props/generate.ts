@@ -1,7 +1,7 @@
 import { mkdirSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
 import { glbOf } from './gltf.ts';
 import { factsOf } from './mesh.ts';
-import { thumbOf } from './thumb.ts';
+import { thumbOfPieces } from './thumb.ts';
 import { PROP_RECIPES } from './recipes/index.ts';
 
 /** Writes the props that ship as files, and the list of them. Gives how many. */
@@ -10,7 +10,7 @@ export async function writeProps(here: URL): Promise<number> {
   mkdirSync(files, { recursive: true });
   for (const file of readdirSync(files)) rmSync(new URL(file, files));
   for (const recipe of PROP_RECIPES) {
-    writeFileSync(new URL(`${recipe.name}.webp`, files), await thumbOf(recipe.pieces));
+    writeFileSync(new URL(`${recipe.name}.webp`, files), await thumbOfPieces(recipe.pieces));
     writeFileSync(new URL(`${recipe.name}.glb`, files), await glbOf(recipe, new URL('assets/materials/', here)));
   }
   const props = PROP_RECIPES.map((recipe) => {
