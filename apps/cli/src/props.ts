@@ -19,7 +19,10 @@ const sizeOf = ({ bounds }: PropFacts): string =>
 function told({ facts, notes, scale, excess, glb }: ReadModel): string[] {
   const { label, triangles, collision, hulls, substance, lights } = facts;
   const parts = hulls.length === 1 ? '' : ` (${hulls.length})`;
-  const held = excess === null ? '' : `, which hold ${Math.round(excess * 100)} % more than it is`;
+  const held =
+    excess === null
+      ? ''
+      : `, which ${hulls.length === 1 ? 'holds' : 'hold'} ${Math.round(excess * 100)} % more than it is`;
   return [
     `${label}: ${sizeOf(facts)} cm, ${triangles} triangles, ${Math.ceil(glb.length / 1024)} kB`,
     `  collides as ${COLLIDES[collision]}${parts}${held}; sounds like ${substance}${lights.length ? `; ${lights.length === 1 ? 'a lamp comes' : `${lights.length} lamps come`} with it` : ''}`,

@@ -89,6 +89,11 @@ test('a .gltf finds what came with it; an upload without a model, or without a f
   const text = new TextEncoder().encode(JSON.stringify(json));
   expect((await send({ 'models/spike.gltf': text, [`models/${name}`]: data })).body.added.map((a) => a.name)).toEqual(['spike']); // prettier-ignore
   expect((await send({ 'spike2.gltf': text })).body.refused[0]!.code).toBe('model.missingFile');
+  const beside = await send({ 'spike3.glb': await glb(0.31), 'notes.txt': text });
+  expect([beside.body.added.length, beside.body.refused.map((r) => [r.file, r.code])]).toEqual([
+    1,
+    [['notes.txt', 'model.unasked']],
+  ]);
   expect((await send({ 'notes.txt': text })).body.code).toBe('upload.noModel');
   expect((await app.inject({ method: 'POST', url: '/api/props/import', payload: {} })).json<ErrorBody>().code).toBe('upload.form'); // prettier-ignore
 });

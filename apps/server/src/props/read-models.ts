@@ -33,11 +33,12 @@ export const isModelFile = (name: string): boolean => /\.(glb|gltf|zip)$/i.test(
 export async function readModels({ folder, files }: ModelTask): Promise<void> {
   const tell = (outcome: ModelOutcome) =>
     writeFile(join(folder, OUTCOMES), `${JSON.stringify(outcome)}\n`, { flag: 'a' });
+  const asked = new Set<string>();
   for (const [k, file] of files.entries()) {
     if (!isModelFile(file.name)) continue;
     await tell({ begun: file.name });
     try {
-      const source = await sourceOf(file, files);
+      const source = await sourceOf(file, files, asked);
       const { facts, glb, thumb, notes } = await readModel(source);
       await writeFile(join(folder, `${k}.model`), glb);
       await writeFile(join(folder, `${k}.thumb`), thumb);
@@ -48,17 +49,31 @@ export async function readModels({ folder, files }: ModelTask): Promise<void> {
       await tell({ refused: { file: file.name, code: error.code, message: error.message } });
     }
   }
+  for (const { name } of files)
+    if (!isModelFile(name) && !asked.has(name))
+      await tell({
+        refused: {
+          file: name,
+          code: 'model.unasked',
+          message: 'No model asks for this file, so it was left out. Models are .glb or .gltf.',
+        },
+      });
 }
 
-/** A model with what lies beside it in the upload, by what the files are called there. */
-async function sourceOf(file: ModelTask['files'][number], all: ModelTask['files']): Promise<ModelFiles> {
+/** A model with what lies beside it in the upload, by what the files are called there; what it asks for is put down. */
+async function sourceOf(
+  file: ModelTask['files'][number],
+  all: ModelTask['files'],
+  asked: Set<string>,
+): Promise<ModelFiles> {
   const { bytes, beside, name } = await modelInFolder(file.path);
   if (/\.zip$/i.test(file.name)) return { name, bytes, beside };
   return {
     name: file.name,
     bytes,
-    beside: async (asked) => {
-      const found = all.find((f) => f.name === asked) ?? all.find((f) => basename(f.name) === basename(asked));
+    beside: async (wanted) => {
+      const found = all.find((f) => f.name === wanted) ?? all.find((f) => basename(f.name) === basename(wanted));
+      if (found) asked.add(found.name);
       return found ? readFile(found.path) : null;
     },
   };

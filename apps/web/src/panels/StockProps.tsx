@@ -7,7 +7,7 @@ import { PROP_DRAG } from '../state/drag.ts';
 import { useLibrary } from '../state/library.ts';
 import { notify } from '../state/notify.ts';
 import { propUrl, useProps } from '../state/remote.ts';
-import { isImported, removeProp, reportWords } from './library/imported-props.ts';
+import { IMPORTED, isImported, removeProp, reportWords } from './library/imported-props.ts';
 import { useUpload } from './library/useUpload.ts';
 import { chooseTool } from '../tools/index.ts';
 import { PLACED_PROP, usePlaceOptions } from '../tools/place-options.ts';
@@ -36,7 +36,7 @@ export function StockProps() {
   const all = [...props.values()];
   const counts = new Map<string, number>();
   for (const p of all) for (const t of p.tags) counts.set(t, (counts.get(t) ?? 0) + 1);
-  const tags = [...counts].filter(([, n]) => n > 2).map(([t]) => t);
+  const tags = [...counts].filter(([t, n]) => n > 2 || t === IMPORTED).map(([t]) => t);
   const found = all.filter(
     (p) =>
       (tag === null || p.tags.includes(tag)) &&

@@ -2,17 +2,21 @@ import { boxSolid, hullOf, solidVolume, type Solid } from '../brush/index.ts';
 import { clipPolytopeAll, type Polytope } from '../brush/polytope.ts';
 import {
   addScaled,
+  arcTangent2,
   areaVector,
+  boxContains,
   boxOf,
   clipBehind,
   cross,
   dot,
   flipPlane,
+  growBox,
   length,
   normalize,
   planeFromLoop,
   signedDistance,
   sub,
+  type Box,
   type Plane,
   type Vec3,
   type Winding,
@@ -24,12 +28,16 @@ export interface ConvexLimits {
   readonly most: number;
   /** A cut that saves less than this share of the model's one hull is not made. */
   readonly least: number;
+  /** One hull is enough that holds no more than its parts by this share. */
+  readonly simple: number;
 }
 
-const USUAL: ConvexLimits = { most: 12, least: 0.025 };
+const USUAL: ConvexLimits = { most: 12, least: 0.015, simple: 0.1 };
 
 /** A hull with more corners than this is replaced by planes in fewer directions. */
 const MOST_CORNERS = 32;
+/** Of no more corners than this the hull itself is what cuts are judged by. */
+const FEW = 48;
 /** Of more corners than this no hull is looked for. */
 const MOST_HULLED = 400;
 /** A solid is no thinner, cm. */
@@ -52,21 +60,27 @@ const WAYS: readonly Vec3[] = [-1, 0, 1].flatMap((x) =>
  * `triangles`: three corners each, cm. Of a mesh without triangles none.
  */
 export function convexHulls(triangles: readonly Winding[], limits: Partial<ConvexLimits> = {}): Solid[] {
-  const { most, least } = { ...USUAL, ...limits };
+  const { most, least, simple } = { ...USUAL, ...limits };
   if (triangles.length === 0) return [];
-  let parts = loose(triangles, most).map(partOf);
-  const whole = roughVolume(triangles.flat());
+  let parts = loose(triangles, most).map((mesh) => partOf(mesh, EVERYWHERE, isClosed(mesh) ? mesh : null));
+  const whole = roughVolume(welded(triangles.flat()));
   while (parts.length < most) {
-    let best: { readonly at: number; readonly into: readonly Part[]; readonly saves: number } | null = null;
+    let best: Chosen | null = null;
     for (const [at, part] of parts.entries()) {
       part.cut ??= bestCut(part);
       if (part.cut === 'none' || parts.length - 1 + part.cut.into.length > most) continue;
       if (!best || part.cut.saves > best.saves) best = { at, ...part.cut };
     }
-    if (!best || best.saves < least * whole) break;
+    if (!best || best.saves < least * whole) best = bestTwice(parts, most, 2 * least * whole);
+    if (!best) break;
     parts = [...parts.slice(0, best.at), ...best.into, ...parts.slice(best.at + 1)];
   }
-  return withoutInner(parts.map(({ polygons }) => boundOf(polygons.flat())));
+  const solids = withoutInner(parts.map(({ points }) => boundOf(points)));
+  if (solids.length === 1) return solids;
+  // What parts hardly hold less than one body is one: nobody catches on its corners then.
+  const one = boundOf(triangles.flat());
+  const held = solids.reduce((sum, s) => sum + solidVolume(s), 0);
+  return solidVolume(one) < held * (1 + simple) ? [one] : solids;
 }
 
 /** Without solids that lie within another one: that holds what they hold. */
@@ -80,18 +94,68 @@ function withoutInner(solids: readonly Solid[]): Solid[] {
   return solids.filter((_, a) => !solids.some((__, b) => a !== b && within(a, b) && (b < a || !within(b, a))));
 }
 
-/** A piece of a mesh: polygons, and about the volume of their hull. */
+/** A piece of a mesh, cut out of it by a box. */
 interface Part {
   readonly polygons: readonly Winding[];
+  readonly region: Box;
+  /** The mesh that it was cut out of, where that has an inside. */
+  readonly solid: readonly Winding[] | null;
+  /** Corners of its hull and of what it was cut by within the solid. */
+  readonly points: readonly Vec3[];
+  /** About that of its hull. */
   readonly volume: number;
   /** The best cut of it, once it was looked for. */
   cut?: { readonly into: readonly Part[]; readonly saves: number } | 'none';
 }
 
-const partOf = (polygons: readonly Winding[]): Part => ({ polygons, volume: roughVolume(polygons.flat()) });
+const EVERYWHERE: Box = { min: [-Infinity, -Infinity, -Infinity], max: [Infinity, Infinity, Infinity] };
 
-/** The volume of the hull of a few points that lie outermost: what cuts are judged by. */
-const roughVolume = (points: readonly Vec3[]): number => solidVolume(hullOrSheet(outermost(points)));
+function partOf(polygons: readonly Winding[], region: Box, solid: Part['solid']): Part {
+  const points = welded([...polygons.flat(), ...innerCorners(polygons, region, solid)]);
+  return { polygons, region, solid, points, volume: roughVolume(points) };
+}
+
+/** Corners of what a piece was cut by that lie within its solid: on no face of it, and yet of its hull. */
+function innerCorners(polygons: readonly Winding[], region: Box, solid: Part['solid']): Vec3[] {
+  if (!solid) return [];
+  const near = growBox(boxOf(polygons.flat()), WELD);
+  return cornersOfBox(region).filter((p) => p.every(Number.isFinite) && boxContains(near, p) && windsRound(solid, p));
+}
+
+const cornersOfBox = ({ min, max }: Box): Vec3[] =>
+  [min, max].flatMap((x) => [min, max].flatMap((y) => [min, max].map((z): Vec3 => [x[0], y[1], z[2]])));
+
+/** Whether a closed mesh goes round a point: by the solid angles of its triangles (Van Oosterom & Strackee, The Solid Angle of a Plane Triangle, 1983). */
+function windsRound(triangles: readonly Winding[], o: Vec3): boolean {
+  let sum = 0;
+  for (const t of triangles) {
+    const [a, b, c] = [sub(t[0]!, o), sub(t[1]!, o), sub(t[2]!, o)];
+    const [la, lb, lc] = [length(a), length(b), length(c)];
+    sum += arcTangent2(dot(a, cross(b, c)), la * lb * lc + dot(a, b) * lc + dot(b, c) * la + dot(c, a) * lb);
+  }
+  // Each is half of the angle; all round they come to 2π.
+  return Math.abs(sum) > Math.PI;
+}
+
+/** The two boxes that a plane across an axis makes of one. */
+const halvesOf = ({ min, max }: Box, axis: 0 | 1 | 2, at: number): [below: Box, above: Box] => [
+  { min, max: put(max, axis, at) },
+  { min: put(min, axis, at), max },
+];
+const put = (p: Vec3, axis: 0 | 1 | 2, at: number): Vec3 => p.map((c, k) => (k === axis ? at : c)) as unknown as Vec3;
+
+/** What a plane across an axis makes of a piece, what hangs loose apart; none where all of it lies on one side. */
+function piecesOf({ polygons, region, solid }: Part, axis: 0 | 1 | 2, at: number): Part[] {
+  const sides = cutBy(polygons, { normal: axisWay(axis), distance: at });
+  if (sides.some((side) => side.length === 0)) return [];
+  const regions = halvesOf(region, axis, at);
+  return sides.flatMap((side, k) => loose(side, MOST_LOOSE).map((w) => partOf(w, regions[k]!, solid)));
+}
+
+/** The volume of the hull of points, or of those that lie outermost where they are many: what cuts are judged by. */
+function roughVolume(points: readonly Vec3[]): number {
+  return solidVolume(hullOrSheet(points.length > FEW ? outermost(points) : points));
+}
 
 /** Of points those that lie farthest in each of {@link WAYS}. */
 function outermost(points: readonly Vec3[]): Vec3[] {
@@ -108,15 +172,38 @@ function outermost(points: readonly Vec3[]): Vec3[] {
   return welded([...found]);
 }
 
+/** A cut, and of which part. */
+interface Chosen {
+  readonly at: number;
+  readonly into: readonly Part[];
+  readonly saves: number;
+}
+
+/** Halves of a part, cut once more: what one cut alone does not save, as of a ring. Null where that saves no more than `least`. */
+function bestTwice(parts: readonly Part[], most: number, least: number): Chosen | null {
+  let best: Chosen | null = null;
+  parts.forEach((part, at) => {
+    const { min, max } = boxOf(part.points);
+    for (const axis of [0, 1, 2] as const) {
+      const into = piecesOf(part, axis, (min[axis] + max[axis]) / 2).flatMap((half): readonly Part[] => {
+        half.cut ??= bestCut(half);
+        return half.cut !== 'none' && half.cut.saves > 0 ? half.cut.into : [half];
+      });
+      if (into.length === 0) continue;
+      const saves = part.volume - into.reduce((sum, p) => sum + p.volume, 0);
+      if (saves < least || parts.length - 1 + into.length > most) continue;
+      if (!best || saves > best.saves) best = { at, into, saves };
+    }
+  });
+  return best;
+}
+
 function bestCut(part: Part): NonNullable<Part['cut']> {
   let best: Exclude<Part['cut'], 'none' | undefined> | null = null;
-  const points = part.polygons.flat();
   for (const axis of [0, 1, 2] as const)
-    for (const at of placesAlong(points, axis)) {
-      const plane: Plane = { normal: axisWay(axis), distance: at };
-      const [back, front] = cutBy(part.polygons, plane);
-      if (back.length === 0 || front.length === 0) continue;
-      const into = [back, front].flatMap((side) => loose(side, MOST_LOOSE)).map(partOf);
+    for (const at of placesAlong(part.points, axis)) {
+      const into = piecesOf(part, axis, at);
+      if (into.length === 0) continue;
       const saves = part.volume - into.reduce((sum, p) => sum + p.volume, 0);
       if (!best || saves > best.saves) best = { into, saves };
     }
@@ -166,10 +253,12 @@ function loose(polygons: readonly Winding[], most: number): (readonly Winding[])
     while (root[at] !== at) at = root[at] = root[root[at]!]!;
     return at;
   };
-  const owner = new Map<string, number>();
+  // Corners that share a number by chance are taken for one: then two pieces count as one, and still hold all.
+  const owner = new Map<number, number>();
+  const cell = (c: number): number => Math.round(c / WELD);
   polygons.forEach((w, k) => {
     for (const p of w) {
-      const key = `${Math.round(p[0] / WELD)} ${Math.round(p[1] / WELD)} ${Math.round(p[2] / WELD)}`;
+      const key = (cell(p[0]) * 73856093) ^ (cell(p[1]) * 19349663) ^ (cell(p[2]) * 83492791);
       const known = owner.get(key);
       if (known === undefined) owner.set(key, k);
       else root[find(k)] = find(known);

@@ -22,8 +22,11 @@ export function reportWords({ added, same, refused }: PropImportReport): string 
     .join(' ');
 }
 
+/** The tag of props that did not come with Yesca. */
+export const IMPORTED = 'imported';
+
 /** Whether a prop did not come with Yesca. */
-export const isImported = ({ tags }: Pick<Prop, 'tags'>): boolean => tags.includes('imported');
+export const isImported = ({ tags }: Pick<Prop, 'tags'>): boolean => tags.includes(IMPORTED);
 
 /** Removes an imported prop, once it was asked whether that is meant; one that stands in maps is asked for twice. */
 export async function removeProp(
