@@ -1,5 +1,5 @@
 import { createReadStream, type ReadStream } from 'node:fs';
-import { mkdir, readFile, rm } from 'node:fs/promises';
+import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import multipart from '@fastify/multipart';
 import { asc, eq, inArray, isNull, sql } from 'drizzle-orm';
@@ -24,7 +24,7 @@ import { MANIFEST_NAME, PACK_FORMAT, PACK_VERSION, type PackManifest } from '../
 import { densityOfName, guessOf, labelOf, slugOf } from '../materials/names.ts';
 import { LIMITS } from '@yesca/intake';
 import { idOf, validated } from '../validated.ts';
-import { freeName, receive, tidyName, UPLOAD_LIMIT } from './uploads.ts';
+import { freeName, inUpload, tidyName, UPLOAD_LIMIT } from './uploads.ts';
 import type { DecodedUpload, FoundMaterial, Kept } from '../materials/outcomes.ts';
 
 type MaterialRow = typeof materials.$inferSelect;
@@ -152,33 +152,17 @@ export async function materialRoutes(
     return packRow(pack.id);
   });
 
-  app.post('/api/packs/import', { bodyLimit: UPLOAD_LIMIT }, async (request, reply): Promise<ImportReport> => {
-    if (!request.isMultipart())
-      throw new Refusal(400, 'upload.form', 'Send the files as a form (multipart/form-data).');
-    const cancel = new AbortController();
-    request.raw.once('close', () => !request.raw.complete && cancel.abort());
-    reply.raw.once('close', () => !reply.raw.writableEnded && cancel.abort());
-    const folder = join(dataDir, 'uploads', nanoid());
-    await mkdir(folder, { recursive: true });
-    try {
-      const { files, name, packId } = await receive(request, folder);
+  app.post('/api/packs/import', { bodyLimit: UPLOAD_LIMIT }, (request, reply): Promise<ImportReport> =>
+    inUpload(request, reply, dataDir, async ({ files, name, packId, folder, signal }) => {
       if (packId && !ID_PATTERN.test(packId)) throw notFound('pack');
       if (packId) await findPack({ id: packId });
-      const upload = await decoder.run(folder, files, cancel.signal);
-      const report = await storing(() =>
-        storeUpload(
-          context,
-          folder,
-          upload,
-          packId,
-          tidyName(name) || labelOf(files[0]!.name.replace(/\.[a-z0-9]+$/i, '')),
-        ),
-      );
-      return await (reply.status(report.added.length ? 201 : 200).send(report) as never);
-    } finally {
-      await rm(folder, { recursive: true, force: true });
-    }
-  });
+      const upload = await decoder.run(folder, files, signal);
+      const called = tidyName(name) || labelOf(files[0]!.name.replace(/\.[a-z0-9]+$/i, ''));
+      const report = await storing(() => storeUpload(context, folder, upload, packId, called));
+      reply.status(report.added.length ? 201 : 200);
+      return report;
+    }),
+  );
 
   app.patch('/api/materials/:name', async (request) => {
     const row = await find(request.params);

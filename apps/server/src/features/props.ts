@@ -1,9 +1,8 @@
 import { createReadStream } from 'node:fs';
-import { mkdir, readFile, rm } from 'node:fs/promises';
+import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { asc, eq, inArray, isNull } from 'drizzle-orm';
 import type { FastifyInstance } from 'fastify';
-import { nanoid } from 'nanoid';
 import pLimit from 'p-limit';
 import type { PropImportReport, PropUse } from '@yesca/contract';
 import { modelOf, parseMap } from '@yesca/core';
@@ -13,7 +12,7 @@ import { maps, props } from '../db/schema.ts';
 import { Refusal } from '../errors.ts';
 import { slugOf } from '../materials/names.ts';
 import { isModelFile, type FoundModel } from '../props/read-models.ts';
-import { freeName, receive, UPLOAD_LIMIT } from './uploads.ts';
+import { freeName, inUpload, UPLOAD_LIMIT } from './uploads.ts';
 
 /** The files of a prop: its model, and the small picture of the library. */
 const TYPES: Readonly<Record<string, string>> = { glb: 'model/gltf-binary', webp: 'image/webp' };
@@ -58,29 +57,20 @@ export function propRoutes(
       .send(await blobs.read(type === 'glb' ? row.model : row.thumb));
   });
 
-  app.post('/api/props/import', { bodyLimit: UPLOAD_LIMIT }, async (request, reply): Promise<PropImportReport> => {
-    if (!request.isMultipart())
-      throw new Refusal(400, 'upload.form', 'Send the files as a form (multipart/form-data).');
-    const cancel = new AbortController();
-    request.raw.once('close', () => !request.raw.complete && cancel.abort());
-    reply.raw.once('close', () => !reply.raw.writableEnded && cancel.abort());
-    const folder = join(dataDir, 'uploads', nanoid());
-    await mkdir(folder, { recursive: true });
-    try {
-      const { files } = await receive(request, folder);
+  app.post('/api/props/import', { bodyLimit: UPLOAD_LIMIT }, (request, reply): Promise<PropImportReport> =>
+    inUpload(request, reply, dataDir, async ({ files, folder, signal }) => {
       if (!files.some((f) => isModelFile(f.name)))
         throw new Refusal(
           400,
           'upload.noModel',
           'There is no model among the files. Choose a .glb, a .gltf with its files, or a ZIP of one.',
         );
-      const { found, refused } = await models.run({ folder, files }, cancel.signal);
-      const report: PropImportReport = { ...(await storing(() => store(context, folder, found))), refused };
-      return await (reply.status(report.added.length ? 201 : 200).send(report) as never);
-    } finally {
-      await rm(folder, { recursive: true, force: true });
-    }
-  });
+      const { found, refused } = await models.run({ folder, files }, signal);
+      const report = { ...(await storing(() => store(context, folder, found))), refused };
+      reply.status(report.added.length ? 201 : 200);
+      return report;
+    }),
+  );
 
   const usesOf = async (name: string): Promise<PropUse[]> => {
     const rows = await db.select({ id: maps.id, name: maps.name }).from(maps).where(isNull(maps.deletedAt));

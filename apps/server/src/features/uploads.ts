@@ -1,7 +1,9 @@
 import { createWriteStream } from 'node:fs';
 import { join } from 'node:path';
 import { pipeline } from 'node:stream/promises';
-import type { FastifyRequest } from 'fastify';
+import { mkdir, rm } from 'node:fs/promises';
+import type { FastifyReply, FastifyRequest } from 'fastify';
+import { nanoid } from 'nanoid';
 import { LIMITS } from '@yesca/intake';
 import { Refusal } from '../errors.ts';
 
@@ -9,7 +11,7 @@ import { Refusal } from '../errors.ts';
 export const UPLOAD_LIMIT = 256 * 1024 * 1024;
 
 /** Writes the files of an upload into a folder as they come, so that none of them is ever in memory whole. */
-export async function receive(request: FastifyRequest, folder: string) {
+async function receive(request: FastifyRequest, folder: string) {
   const files: { name: string; path: string }[] = [];
   let name = '';
   let packId = '';
@@ -63,5 +65,27 @@ export function freeName(name: string, taken: ReadonlySet<string>): string {
   for (let k = 1; ; k++) {
     const tried = k === 1 ? name : `${name}-${k}`;
     if (!taken.has(tried)) return tried;
+  }
+}
+
+/** Takes an upload into a folder of its own while `work` reads it there; when who asked is gone the signal is raised. */
+export async function inUpload<Report>(
+  request: FastifyRequest,
+  reply: FastifyReply,
+  dataDir: string,
+  work: (
+    upload: Awaited<ReturnType<typeof receive>> & { readonly folder: string; readonly signal: AbortSignal },
+  ) => Promise<Report>,
+): Promise<Report> {
+  if (!request.isMultipart()) throw new Refusal(400, 'upload.form', 'Send the files as a form (multipart/form-data).');
+  const cancel = new AbortController();
+  request.raw.once('close', () => !request.raw.complete && cancel.abort());
+  reply.raw.once('close', () => !reply.raw.writableEnded && cancel.abort());
+  const folder = join(dataDir, 'uploads', nanoid());
+  await mkdir(folder, { recursive: true });
+  try {
+    return await work({ ...(await receive(request, folder)), folder, signal: cancel.signal });
+  } finally {
+    await rm(folder, { recursive: true, force: true });
   }
 }

@@ -1,4 +1,4 @@
-import { Anchor, Button, Group, Loader, SegmentedControl, Stack, Text, Tooltip } from '@mantine/core';
+import { Anchor, Group, SegmentedControl, Stack, Tooltip } from '@mantine/core';
 import { useEffect } from 'react';
 import { entityKind, type EntityKind } from '@yesca/core';
 import { useDropzone } from 'react-dropzone';
@@ -6,6 +6,7 @@ import { Link } from 'react-router';
 import { keptStore } from '../state/kept.ts';
 import { notify } from '../state/notify.ts';
 import { importWords, useImport } from './library/useImport.ts';
+import { UploadBusy } from './library/UploadBusy.tsx';
 import { MaterialLibrary } from './library/MaterialLibrary.tsx';
 import { useCurrent } from '../state/current.ts';
 import { StockDecals } from './StockDecals.tsx';
@@ -66,17 +67,7 @@ export function Stock() {
               </Anchor>
             </Tooltip>
           </Group>
-          {busy ? (
-            <Group gap={6} role="status">
-              <Loader size="xs" />
-              <Text size="xs" flex={1} truncate>
-                {busy}
-              </Text>
-              <Button variant="default" size="compact-xs" onClick={stop}>
-                Stop
-              </Button>
-            </Group>
-          ) : null}
+          {busy ? <UploadBusy busy={busy} stop={stop} /> : null}
           <MaterialLibrary tall />
         </section>
       )}

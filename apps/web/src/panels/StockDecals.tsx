@@ -1,4 +1,4 @@
-import { Group, Text, TextInput, Tooltip, UnstyledButton } from '@mantine/core';
+import { Text, Tooltip, UnstyledButton } from '@mantine/core';
 import { useState } from 'react';
 import { wholePicture, type Region } from '@yesca/core';
 import { DECAL_TAG, type Material } from '@yesca/stock';
@@ -6,6 +6,7 @@ import { DECAL_DRAG } from '../state/drag.ts';
 import { useCurrent } from '../state/current.ts';
 import { useLibrary } from '../state/library.ts';
 import { pictureUrl } from '../state/remote.ts';
+import { hasWords, StockSearch } from './StockSearch.tsx';
 import { chooseTool } from '../tools/index.ts';
 import { PLACED_DECAL, usePlaceOptions } from '../tools/place-options.ts';
 
@@ -32,34 +33,23 @@ export function StockDecals() {
   const [sheet, setSheet] = useState<string | null>(null);
   const all = entriesOf(materials.values());
   const sheets = [...new Set(all.map((e) => e.material))];
-  const words = search.trim().toLowerCase().split(/\s+/).filter(Boolean);
+  const fits = hasWords(search);
   const found = all.filter(
     (e) =>
       (sheet === null || e.material.name === sheet) &&
-      words.every((w) => `${labelOf(e)} ${e.material.label} ${e.material.tags.join(' ')}`.toLowerCase().includes(w)),
+      fits(`${labelOf(e)} ${e.material.label} ${e.material.tags.join(' ')}`),
   );
   return (
     <section className="stock-props">
-      <TextInput
-        size="xs"
-        placeholder="Search by word or tag"
-        aria-label="Search decals"
-        value={search}
-        onChange={(e) => setSearch(e.currentTarget.value)}
+      <StockSearch
+        what="decals"
+        search={search}
+        onSearch={setSearch}
+        heads="Sheets"
+        names={sheets.map((m) => ({ id: m.name, label: m.label }))}
+        head={sheet}
+        onHead={setSheet}
       />
-      <Group gap={4} role="group" aria-label="Sheets">
-        {sheets.map((m) => (
-          <UnstyledButton
-            key={m.name}
-            className="stock-tag"
-            aria-pressed={sheet === m.name}
-            data-active={sheet === m.name || undefined}
-            onClick={() => setSheet(sheet === m.name ? null : m.name)}
-          >
-            {m.label}
-          </UnstyledButton>
-        ))}
-      </Group>
       {all.length === 0 && (
         <Text size="xs" c="dimmed">
           No material has the tag decal. Give it to one under Materials, Manage: each of its regions is then a decal.

@@ -1,4 +1,4 @@
-import { Button, Group, Loader, Text, TextInput, Tooltip, UnstyledButton } from '@mantine/core';
+import { Button, Text, Tooltip, UnstyledButton } from '@mantine/core';
 import { useState } from 'react';
 import { useDropzone } from 'react-dropzone';
 import type { PropImportReport } from '@yesca/contract';
@@ -8,7 +8,9 @@ import { useLibrary } from '../state/library.ts';
 import { notify } from '../state/notify.ts';
 import { propUrl, useProps } from '../state/remote.ts';
 import { IMPORTED, isImported, removeProp, reportWords } from './library/imported-props.ts';
+import { UploadBusy } from './library/UploadBusy.tsx';
 import { useUpload } from './library/useUpload.ts';
+import { hasWords, StockSearch } from './StockSearch.tsx';
 import { chooseTool } from '../tools/index.ts';
 import { PLACED_PROP, usePlaceOptions } from '../tools/place-options.ts';
 import { useCurrent } from '../state/current.ts';
@@ -32,16 +34,12 @@ export function StockProps() {
   const props = useLibrary((s) => s.props);
   const [search, setSearch] = useState('');
   const [tag, setTag] = useState<string | null>(null);
-  const words = search.trim().toLowerCase().split(/\s+/).filter(Boolean);
+  const fits = hasWords(search);
   const all = [...props.values()];
   const counts = new Map<string, number>();
   for (const p of all) for (const t of p.tags) counts.set(t, (counts.get(t) ?? 0) + 1);
   const tags = [...counts].filter(([t, n]) => n > 2 || t === IMPORTED).map(([t]) => t);
-  const found = all.filter(
-    (p) =>
-      (tag === null || p.tags.includes(tag)) &&
-      words.every((w) => `${p.label} ${p.tags.join(' ')}`.toLowerCase().includes(w)),
-  );
+  const found = all.filter((p) => (tag === null || p.tags.includes(tag)) && fits(`${p.label} ${p.tags.join(' ')}`));
   const { busy, stop, take } = useUpload<PropImportReport>('/api/props/import', reload);
   const { getRootProps, getInputProps, isDragActive, open } = useDropzone({
     noClick: true,
@@ -52,15 +50,7 @@ export function StockProps() {
     <section {...getRootProps({ className: 'stock-props' })} data-drop={isDragActive || undefined}>
       <input {...getInputProps({ 'aria-label': 'Models to import', style: { display: 'none' } })} />
       {busy ? (
-        <Group gap={6} role="status">
-          <Loader size="xs" />
-          <Text size="xs" flex={1} truncate>
-            {busy}
-          </Text>
-          <Button variant="default" size="compact-xs" onClick={stop}>
-            Stop
-          </Button>
-        </Group>
+        <UploadBusy busy={busy} stop={stop} />
       ) : (
         <Tooltip label="Models of glTF 2.0: .glb, .gltf with its files, or a ZIP; they can also be dropped here">
           <Button variant="default" size="compact-xs" onClick={open}>
@@ -68,26 +58,15 @@ export function StockProps() {
           </Button>
         </Tooltip>
       )}
-      <TextInput
-        size="xs"
-        placeholder="Search by word or tag"
-        aria-label="Search props"
-        value={search}
-        onChange={(e) => setSearch(e.currentTarget.value)}
+      <StockSearch
+        what="props"
+        search={search}
+        onSearch={setSearch}
+        heads="Tags"
+        names={tags.map((t) => ({ id: t, label: t }))}
+        head={tag}
+        onHead={setTag}
       />
-      <Group gap={4} role="group" aria-label="Tags">
-        {tags.map((t) => (
-          <UnstyledButton
-            key={t}
-            className="stock-tag"
-            aria-pressed={tag === t}
-            data-active={tag === t || undefined}
-            onClick={() => setTag(tag === t ? null : t)}
-          >
-            {t}
-          </UnstyledButton>
-        ))}
-      </Group>
       {error && all.length === 0 ? (
         <Text size="xs" c="var(--madder)">
           The props could not be loaded. Check that the server runs.

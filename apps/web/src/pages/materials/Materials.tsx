@@ -4,7 +4,6 @@ import {
   Anchor,
   Button,
   Group,
-  Loader,
   Menu,
   Select,
   SimpleGrid,
@@ -29,6 +28,7 @@ import { LengthField } from '../../fields/LengthField.tsx';
 import { TextField } from '../../fields/TextField.tsx';
 import { askName } from '../../panels/ask-name.tsx';
 import { MaterialLibrary } from '../../panels/library/MaterialLibrary.tsx';
+import { UploadBusy } from '../../panels/library/UploadBusy.tsx';
 import { useImport } from '../../panels/library/useImport.ts';
 import { useLibrary } from '../../state/library.ts';
 import { notify, notifyError } from '../../state/notify.ts';
@@ -69,15 +69,7 @@ export function Materials() {
         data-testid="import-files"
       />
       <PageHead title="Materials" about={`${materials.size} in stock`}>
-        {busy && (
-          <Group gap={6} role="status">
-            <Loader size="xs" />
-            <Text size="xs">{busy}</Text>
-            <Button variant="default" onClick={stop}>
-              Stop
-            </Button>
-          </Group>
-        )}
+        {busy && <UploadBusy busy={busy} stop={stop} />}
         <Tooltip label="PNG, JPEG or WebP pictures, or a ZIP of them; they can also be dropped anywhere here">
           <Button className="act" leftSection={<IconUpload size={14} />} onClick={open} disabled={busy !== null}>
             Import …
