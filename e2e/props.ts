@@ -64,7 +64,19 @@ export const furnishing: Test = [
     await until(blue, (n) => n > plain + 300, 'the sign is seen');
     const whole = await blue();
     // The upper half of its picture is kept.
-    const sheet = (await (await w.page.waitForSelector('.decal-sheet'))!.boundingBox())!;
+    const box = async () => (await (await w.page.waitForSelector('.decal-sheet'))!.boundingBox())!;
+    // Fields above it come one after the other: it is taken where it came to rest.
+    let sheet = await box();
+    await until(
+      async () => {
+        const before = sheet;
+        await settled(w.page);
+        sheet = await box();
+        return Math.abs(sheet.y - before.y) + Math.abs(sheet.height - before.height);
+      },
+      (moved) => moved < 0.5,
+      'the sheet is at rest',
+    );
     await w.page.mouse.move(sheet.x + 12, sheet.y + 10);
     await w.page.mouse.down();
     await w.page.mouse.move(sheet.x + sheet.width - 12, sheet.y + sheet.height / 2, { steps: 4 });

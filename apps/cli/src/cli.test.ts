@@ -18,6 +18,8 @@ import {
   type BuildReport,
   type ProbeAnswer,
 } from '@yesca/core';
+import { Unusable } from './input.ts';
+import { runPropsCheck } from './props.ts';
 
 /** What a user starts; where a fresh build is said to lie, the same made into one file, for it starts much sooner. */
 const bin = fileURLToPath(new URL(process.env.YESCA_BUILT ? '../dist/main.js' : '../bin/yesca.mjs', import.meta.url));
@@ -139,7 +141,7 @@ test.each([
   expect(stderr).not.toMatch(/^\s+at /m);
 });
 
-test('props check tells what of a model would be imported, and why not: exit 1, and 2 for what is no file', () => {
+test('props check tells what of a model would be imported, and why not: exit 1; what is no file is unusable', async () => {
   const prop = (name: string) =>
     fileURLToPath(new URL(`../../../packages/stock/assets/props/${name}.glb`, import.meta.url));
   const told = yesca('props', 'check', prop('lantern'), '--scale', '2');
@@ -159,6 +161,6 @@ test('props check tells what of a model would be imported, and why not: exit 1, 
     false,
     'model.format',
   ]);
-  expect(yesca('props', 'check', join(folder, 'nothing.glb')).status).toBe(2);
-  expect(yesca('props', 'check', bad, '--scale', 'big').status).toBe(2);
+  await expect(runPropsCheck([join(folder, 'nothing.glb')], {})).rejects.toThrow(Unusable);
+  await expect(runPropsCheck([bad], { scale: 'big' })).rejects.toThrow(/--scale must be a number/);
 });

@@ -43,9 +43,7 @@ export function EyeDecals({
       if (!known) looks.set(name, (known = lookOf(pages, name, materials.get(name))));
       return known;
     };
-    const brushes = new Map([...still.flat(), ...live].map((b) => [b.id, b]));
-    const on = ({ brush, face }: ThingDecal): number =>
-      drawOrder(look(brushes.get(brush)!.faces.find((f) => f.id === face)!.material).key);
+    const on = ({ beneath }: ThingDecal): number => drawOrder(look(beneath).key);
     return groupOf(pieces, look, on, made.of);
   }, [things, still, live, shown, materials, pages, made]);
   useEffect(() => {

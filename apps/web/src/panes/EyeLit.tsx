@@ -104,15 +104,17 @@ export function EyeLit({
 /** The decals of a document on the surfaces that are lit: they are seen as they lie now, wherever they lay when it was built. */
 function useDecalsOn(lit: Lit, doc: MapDocument): ThrownDecals {
   const materials = useLibrary((s) => s.materials);
-  const same = decalsIn(doc);
+  // What else changes in a map leaves decals as they are; one that stays is not cut again.
+  const things = decalsIn(doc);
+  const lookup = useMemo(() => (name: string) => materials.get(name), [materials]);
   return useMemo(
     () =>
-      throwDecals(lit.level, same, {
+      throwDecals(lit.level, things, {
         brushesOf: (surface) => Array.from(surfaceBrushes(lit.ledger, surface), (k) => lit.ledger.brushes[k]!.id),
         brush: (id) => useEditor.getState().doc.brushes.get(id),
-        materials: (name) => materials.get(name),
+        materials: lookup,
       }),
-    [lit, same, materials],
+    [lit, things, lookup],
   );
 }
 

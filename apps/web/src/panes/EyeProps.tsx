@@ -9,6 +9,7 @@ import { decalsIn, propDecals } from '../state/decal-pieces.ts';
 import { propSolids } from '../state/prop-solids.ts';
 import { useLibrary } from '../state/library.ts';
 import { useDisplay } from '../state/display.ts';
+import { useLitOptions } from '../state/lit.ts';
 import { useShownLit } from './EyeLit.tsx';
 
 /** By which light props were lit: what did not change is not lit again. */
@@ -49,10 +50,11 @@ export function EyeProps({ doc }: { doc: MapDocument }) {
     [scene, stuck],
   );
   const decals = decalsIn(doc);
+  const details = useLitOptions((s) => s.details);
   useEffect(() => {
-    stuck.show(props, mode === 'clay' ? [] : propDecals(decals, entities));
+    stuck.show(props, mode === 'clay' ? [] : propDecals(decals, entities, details || !lit));
     invalidate();
-  }, [stuck, props, decals, entities, mode, invalidate]);
+  }, [stuck, props, decals, entities, mode, details, lit, invalidate]);
   useEffect(() => {
     if (!lit) {
       for (const { thing } of props) stuck.light(thing, null);

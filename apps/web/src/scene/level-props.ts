@@ -24,14 +24,14 @@ export interface LevelProps {
   readonly dispose: () => void;
 }
 
-export function makeLevelProps(level: Level, world: World, stuck: PropDecals): LevelProps {
+export function makeLevelProps(level: Level, world: World, stuck: PropDecals, details: boolean): LevelProps {
   const { entities, settings } = level.meta;
   const all = placedProps(entities);
   const probes = makeLevelProbes(level);
   const scene = makeProps(settings);
   scene.show(all);
   const things = new Map(entities.map((e) => [e.id, e]));
-  stuck.show(all, propDecals(decalsOf(entities), things));
+  stuck.show(all, propDecals(decalsOf(entities), things, details));
   const middle = ({ thing, pose }: PlacedProp): Vec3 => {
     const [x, y, z] = applyAffine(pose, boxCenter(propSize(things.get(thing)!)));
     return [x, y, z + LIT_ABOVE];

@@ -85,14 +85,15 @@ export function decalsIn({ entities }: Pick<MapDocument, 'entities'>): readonly 
   return last;
 }
 
-/** Decals that may fall on props, with what tells which they take: those that lie beneath first. */
+/** Decals that may fall on props, with what tells which they take: those that lie beneath first. `details`: those for full detail alone too. */
 export function propDecals(
   decals: readonly Entity[],
   things: ReadonlyMap<string, Entity>,
+  details: boolean,
 ): { ready: DecalThrow; takes: (prop: { readonly thing: string }) => boolean }[] {
   return decals.flatMap((decal) => {
     const ready = decalReady(decal);
-    if (!ready) return [];
+    if (!ready || (ready.decal.fine && !details)) return [];
     return [
       {
         ready,

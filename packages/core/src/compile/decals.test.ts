@@ -82,7 +82,9 @@ test('a sign on a wall lies in the plane of the wall, as large as it is, and is 
       expect(place.page).toBe(level.surfacePage[surface]);
       const [u, v] = light[k]!;
       const lux = (at: readonly [number, number]) =>
-        brightness(luxAt(level.meta.pages, level.lightTexels, { ...place, at: [at[0] * w, at[1] * h] } as typeof place));
+        brightness(
+          luxAt(level.meta.pages, level.lightTexels, { ...place, at: [at[0] * w, at[1] * h] } as typeof place),
+        );
       expect(lux([u, v])).toBeGreaterThan(0);
       expect(brightness(luxAt(level.meta.pages, level.lightTexels, place))).toBeCloseTo(lux([u, v]), 3);
     });
@@ -91,7 +93,11 @@ test('a sign on a wall lies in the plane of the wall, as large as it is, and is 
 
 test('turned by an odd angle and far away with its room it shows as much', () => {
   const here = sign(room(), [400, 200, 120], [-1, 0, 0]).doc;
-  const all = { brushes: new Set(here.brushes.keys()), entities: new Set(here.entities.keys()), rooms: new Set(here.rooms.keys()) };
+  const all = {
+    brushes: new Set(here.brushes.keys()),
+    entities: new Set(here.entities.keys()),
+    rooms: new Set(here.rooms.keys()),
+  };
   const far = transformPicked(here, all, composeAffine(translation([9000, -7000, 600]), rotation(2, 37, [0, 0, 0])));
   const level = built(far);
   expect(area(level) / (64 * 32)).toBeCloseTo(1, 3);
@@ -141,7 +147,10 @@ describe('what it falls on', () => {
 
   test('of flush walls that are drawn as one face it falls on the chosen one alone', () => {
     const { doc, id } = sign(room(), [300, 200, 60], [-1, 0, 0]);
-    const halves = addBrushes(doc, [slab('a', [300, 100, 0], [310, 200, 120]), slab('b', [300, 200, 0], [310, 300, 120])]);
+    const halves = addBrushes(doc, [
+      slab('a', [300, 100, 0], [310, 200, 120]),
+      slab('b', [300, 200, 0], [310, 300, 120]),
+    ]);
     const chosen = changeEntity(halves, id, { params: { targets: 'chosen', brushes: ['b'] } });
     const [all, half] = [built(halves), built(chosen)];
     expect(area(all)).toBeCloseTo(64 * 32, 1);

@@ -54,12 +54,24 @@ const areaOf = (decal: Decal, polygon: Winding, normal: Vec3): number =>
 /** A decal's box turned by an odd angle and far from the origin, and a polygon in a plane through it that leans little from its surface. */
 const thrown = fc
   .record({
-    at: fc.tuple(fc.integer({ min: -40_000, max: 40_000 }), fc.integer({ min: -40_000, max: 40_000 }), fc.integer({ min: -9000, max: 9000 })),
+    at: fc.tuple(
+      fc.integer({ min: -40_000, max: 40_000 }),
+      fc.integer({ min: -40_000, max: 40_000 }),
+      fc.integer({ min: -9000, max: 9000 }),
+    ),
     axis: fc.tuple(fc.integer({ min: -9, max: 9 }), fc.integer({ min: -9, max: 9 }), fc.integer({ min: 1, max: 9 })),
     turn: fc.integer({ min: 0, max: 359 }),
-    size: fc.tuple(fc.integer({ min: 8, max: 300 }), fc.integer({ min: 8, max: 300 }), fc.integer({ min: 8, max: 200 })),
+    size: fc.tuple(
+      fc.integer({ min: 8, max: 300 }),
+      fc.integer({ min: 8, max: 300 }),
+      fc.integer({ min: 8, max: 200 }),
+    ),
     lean: fc.tuple(fc.integer({ min: -55, max: 55 }), fc.integer({ min: 0, max: 359 })),
-    off: fc.tuple(fc.integer({ min: -60, max: 60 }), fc.integer({ min: -60, max: 60 }), fc.integer({ min: -30, max: 30 })),
+    off: fc.tuple(
+      fc.integer({ min: -60, max: 60 }),
+      fc.integer({ min: -60, max: 60 }),
+      fc.integer({ min: -30, max: 30 }),
+    ),
     half: fc.integer({ min: 10, max: 250 }),
     corners: fc.integer({ min: 3, max: 7 }),
   })
@@ -77,7 +89,11 @@ const thrown = fc
       return addScaled(addScaled(middle, u, half * Math.cos(a)), v, half * Math.sin(a));
     });
     const round = dot(cross(sub(polygon[1]!, polygon[0]!), sub(polygon[2]!, polygon[1]!)), normal) > 0;
-    return { decal: { ...PLAIN, at, across, upward, through }, polygon: round ? polygon : polygon.toReversed(), normal };
+    return {
+      decal: { ...PLAIN, at, across, upward, through },
+      polygon: round ? polygon : polygon.toReversed(),
+      normal,
+    };
   });
 
 test('what a face shows is as large as another kernel finds what of it lies in the box, and none of it lies outside', async () => {
@@ -88,7 +104,9 @@ test('what a face shows is as large as another kernel finds what of it lies in t
       const pieces = readyDecal(decal, FACTS)!.on(polygon, normal);
       // The kernel counts in single precision: about the decal's middle.
       const about = (p: Vec3): Vec3 => sub(p, decal.at);
-      const slab = Manifold.hull([-THIN / 2, THIN / 2].flatMap((d) => polygon.map((p) => vec(addScaled(about(p), normal, d)))));
+      const slab = Manifold.hull(
+        [-THIN / 2, THIN / 2].flatMap((d) => polygon.map((p) => vec(addScaled(about(p), normal, d)))),
+      );
       const box = Manifold.hull(decalCorners({ ...decal, at: [0, 0, 0] }).map(vec));
       const truth = slab.intersect(box).volume() / THIN;
       const area = pieces.reduce((sum, p) => sum + windingArea(p.winding), 0);
@@ -130,7 +148,9 @@ test('faces that look aside are left out by the angle limit, faded before it; ba
   expect(aside(90, { angle: 180, backs: true })).toBe(0);
   const wall = square(200).map((p): Vec3 => [p[0], 0, p[1]]);
   expect(readyDecal({ ...PLAIN, angle: 180, backs: true }, FACTS)!.on(wall, [0, -1, 0])).toEqual([]);
-  expect(readyDecal({ ...PLAIN, fade: 40, angle: 40, opacity: 0.5 }, FACTS)!.on(square(200), UP)[0]!.inks[0]![3]).toBe(0.5);
+  expect(readyDecal({ ...PLAIN, fade: 40, angle: 40, opacity: 0.5 }, FACTS)!.on(square(200), UP)[0]!.inks[0]![3]).toBe(
+    0.5,
+  );
 });
 
 test('an outline cuts its picture out, also a hollow one, whichever way round it runs', () => {
@@ -142,7 +162,8 @@ test('an outline cuts its picture out, also a hollow one, whichever way round it
     [0.5, 1],
     [0, 1],
   ];
-  for (const outline of [corner, corner.toReversed()]) expect(areaOf({ ...PLAIN, outline }, square(300), UP)).toBeCloseTo(4500, 6);
+  for (const outline of [corner, corner.toReversed()])
+    expect(areaOf({ ...PLAIN, outline }, square(300), UP)).toBeCloseTo(4500, 6);
   expect(areaOf(PLAIN, square(300), UP)).toBeCloseTo(6000, 6);
 });
 
@@ -160,7 +181,9 @@ test('inks run evenly from corner to corner, and belong to the corner they were 
   const turned: Point2[] = [[0, 1], [1, 1], [1, 0], [0, 0]]; // prettier-ignore
   const other = readyDecal({ ...PLAIN, outline: turned, inks }, FACTS)!.on(square(300), UP);
   const at = (x: number, y: number) =>
-    other.flatMap(({ winding, inks: own }) => winding.flatMap((p, k) => (p[0] === x && p[1] === y ? [own[k]!] : [])))[0]!;
+    other.flatMap(({ winding, inks: own }) =>
+      winding.flatMap((p, k) => (p[0] === x && p[1] === y ? [own[k]!] : [])),
+    )[0]!;
   expect(at(-50, 30)).toEqual([1, 0, 0, 0]);
   expect(at(50, -30)[3]).toBe(1);
 });

@@ -8,6 +8,8 @@ import type { MaterialLookup } from '../surface/index.ts';
 export interface FaceDecal extends DecalPiece {
   readonly brush: string;
   readonly face: number;
+  /** What the face itself shows. */
+  readonly beneath: string;
 }
 
 /** Whether a thing's decal may fall on a brush: one that rides on something falls on that alone. */
@@ -33,7 +35,7 @@ export function decalOnBrush(ready: DecalThrow, brush: Brush, lookup: MaterialLo
     if (face.show) return [];
     if (ready.decal.targets !== 'chosen' && lookup(face.material)?.solidity === 'cutOut') return [];
     const pieces = ready.on(faceWinding(brush, k), brushPlanes(brush)[k]!.normal);
-    return pieces.map((piece): FaceDecal => ({ ...piece, brush: brush.id, face: face.id }));
+    return pieces.map((piece): FaceDecal => ({ ...piece, brush: brush.id, face: face.id, beneath: face.material }));
   });
 }
 

@@ -92,7 +92,7 @@ test('what is convex stays whole; cuts are given up where they save little, and 
 
 test('whatever is given, each of its corners is held, by no more than the one hull of all of it', () => {
   const blob = fc.record({
-    seeds: fc.array(fc.tuple(fc.integer({ min: -80, max: 80 }), fc.integer({ min: -80, max: 80 }), fc.integer({ min: 0, max: 160 }), fc.integer({ min: 6, max: 40 }), fc.integer({ min: 3, max: 9 })), { minLength: 1, maxLength: 6 }),
+    seeds: fc.array(fc.tuple(fc.integer({ min: -80, max: 80 }), fc.integer({ min: -80, max: 80 }), fc.integer({ min: 0, max: 160 }), fc.integer({ min: 6, max: 40 }), fc.integer({ min: 3, max: 9 })), { minLength: 1, maxLength: 4 }),
     axis: fc.tuple(fc.integer({ min: -9, max: 9 }), fc.integer({ min: -9, max: 9 }), fc.integer({ min: 1, max: 9 })),
     turn: fc.integer({ min: 0, max: 359 }),
   }); // prettier-ignore
@@ -110,7 +110,7 @@ test('whatever is given, each of its corners is held, by no more than the one hu
       // What bounds a part with many corners has fewer faces, and holds a little more.
       expect(volume(parts)).toBeLessThan(solidVolume(hullOf(triangles.flat())) * 1.15 + 200);
     }),
-    { numRuns: 6 },
+    { numRuns: 4 },
   );
 });
 

@@ -43,7 +43,7 @@ const MOST_HULLED = 400;
 /** A solid is no thinner, cm. */
 const THIN = 1;
 /** Places along each axis at which a cut is tried. */
-const TRIED = 9;
+const TRIED = 6;
 /** Corners nearer than this (cm) are one. */
 const WELD = 0.01;
 /** Pieces of which more hang loose than this are taken together. */

@@ -60,8 +60,9 @@ export function RegionEditor({
           setDrawn({ from: at(e), to: at(e) });
         }}
         onPointerMove={(e) => drawn && setDrawn({ ...drawn, to: at(e) })}
-        onPointerUp={() => {
-          const r = drawn && rectangle(drawn);
+        onPointerUp={(e) => {
+          // Where it is let go is told by the event: what was drawn last may not have been put down yet.
+          const r = drawn && rectangle({ ...drawn, to: at(e) });
           setDrawn(null);
           if (r && r.width >= 4 && r.height >= 4) onChange?.([...regions, { name: freeName(), ...r }]);
         }}

@@ -107,8 +107,8 @@ export function LevelScene({
   const props = useMemo(() => {
     const pages = picturePages(gl, invalidate);
     const look = (name: string) => lookOf(pages, name, materials.get(name));
-    return makeLevelProps(level, world, makePropDecals(pages, level.meta.settings, look, invalidate));
-  }, [level, world, gl, invalidate, materials]);
+    return makeLevelProps(level, world, makePropDecals(pages, level.meta.settings, look, invalidate), details);
+  }, [level, world, gl, invalidate, materials, details]);
   useEffect(() => () => props.dispose(), [props]);
   const shown = useRef({ cell: -3, areas: '', drawn: 0, mixed: 0, shares: '' });
   useEffect(() => {

@@ -11,6 +11,8 @@ import { run } from './shared.tsx';
 const AS_IS: DecalInk = { color: '#ffffff', opacity: 1 };
 /** Corners are moved by keys so far, in parts of the picture. */
 const STEP = 0.01;
+/** A pointer that moved no farther than this (pixels) stood still. */
+const STILL = 3;
 /** Dragged less far than this (parts of the picture) a rectangle is none. */
 const LEAST = 0.03;
 
@@ -33,6 +35,8 @@ export function DecalSheet({ thing }: { thing: Entity }) {
   const decal = decalOf(thing)!;
   const facts = useLibrary((s) => s.materials.get(decal.material));
   const box = useRef<HTMLDivElement>(null);
+  /** Where a corner was taken hold of, in pixels. */
+  const pressed = useRef<readonly [number, number]>([0, 0]);
   const [way, setWay] = useState<Way>('rectangle');
   const [chosen, setChosen] = useState<number | null>(null);
   /** The corner that is dragged, with where it is by then. */
@@ -146,14 +150,17 @@ export function DecalSheet({ thing }: { thing: Entity }) {
           if (dragged) setDragged({ ...dragged, to: at(e) });
           else if (way === 'rectangle' && drawn.length === 2) setDrawn([drawn[0]!, at(e)]);
         }}
-        onPointerUp={() => {
+        onPointerUp={(e) => {
+          // Where it is let go is told by the event: what was drawn last may not have been put down yet.
+          const to = at(e);
           if (dragged) {
             setDragged(null);
-            if (String(dragged.to) !== String(outline[dragged.corner])) move(dragged.corner, dragged.to);
+            const [x, y] = pressed.current;
+            if (Math.hypot(e.clientX - x, e.clientY - y) > STILL) move(dragged.corner, to);
           } else if (way === 'rectangle' && drawn.length === 2) {
-            const [a, b] = drawn as [Point2, Point2];
+            const [from] = drawn as [Point2, Point2];
             setDrawn([]);
-            if (Math.abs(a[0] - b[0]) > LEAST && Math.abs(a[1] - b[1]) > LEAST) close(between(a, b));
+            if (Math.abs(from[0] - to[0]) > LEAST && Math.abs(from[1] - to[1]) > LEAST) close(between(from, to));
           }
         }}
       >
@@ -185,6 +192,7 @@ export function DecalSheet({ thing }: { thing: Entity }) {
               onPointerDown={(e) => {
                 e.stopPropagation();
                 box.current!.setPointerCapture(e.pointerId);
+                pressed.current = [e.clientX, e.clientY];
                 setChosen(k);
                 setDragged({ corner: k, to: p });
               }}
