@@ -1,6 +1,7 @@
 import { BufferAttribute, Group, Mesh, ShaderMaterial, Vector3 } from 'three';
 import {
   applyAffine,
+  boxCorners,
   boxesOverlap,
   boxOf,
   HARMONICS,
@@ -46,9 +47,7 @@ function boundsOf(prop: PlacedProp, pieces: readonly PropPiece[]): Box {
     const corners = pieces.flatMap(({ geometry }) => {
       if (!geometry.boundingBox) geometry.computeBoundingBox();
       const { min, max } = geometry.boundingBox!;
-      return [min.x, max.x].flatMap((x) =>
-        [min.y, max.y].flatMap((y) => [min.z, max.z].map((z) => applyAffine(prop.pose, [x, y, z]))),
-      );
+      return boxCorners({ min: min.toArray(), max: max.toArray() }).map((p) => applyAffine(prop.pose, p));
     });
     bounds.set(prop, (known = boxOf(corners)));
   }

@@ -1,9 +1,9 @@
 import { call, decalOf, length, naturalDecal, type Call, type Vec3 } from '@yesca/core';
 import { cornerNear } from '../geometry/corner-near.ts';
-import { surfaceUnder } from '../geometry/surface-under.ts';
 import { materialFacts } from '../state/library.ts';
 import { useEditor } from '../state/editor.ts';
 import { thingsOf } from '../state/selection.ts';
+import { placeOn } from './place-on.ts';
 import { usePlaceOptions } from './place-options.ts';
 import type { PanePointer } from './tool.ts';
 
@@ -25,16 +25,11 @@ interface Ground {
 
 /** The surface that a decal is laid on: that under the pointer, or round the edge beside it. */
 function groundFor(p: PanePointer): Ground | null {
-  const { doc } = useEditor.getState();
-  if (p.pane !== 'eye') {
-    const [x, y] = p.snapped;
-    return { at: [x, y, surfaceUnder(doc, p.snapped)], normal: [0, 0, 1], round: false };
-  }
-  if (!p.normal) return null;
-  const corner = usePlaceOptions.getState().rounds
-    ? cornerNear(doc.brushes.values(), p.raw, p.normal, EDGE_REACH)
-    : null;
-  return corner ? { ...corner, round: true } : { at: p.raw, normal: p.normal, round: false };
+  const on = placeOn(p);
+  if (!on) return null;
+  const rounds = p.pane === 'eye' && usePlaceOptions.getState().rounds;
+  const corner = rounds ? cornerNear(useEditor.getState().doc.brushes.values(), on.at, on.normal, EDGE_REACH) : null;
+  return { ...(corner ?? on), round: corner !== null };
 }
 
 /** Puts a decal on the surface under the pointer. */

@@ -9,6 +9,7 @@ import { IconMapPinPlus } from '@tabler/icons-react';
 import { optionsIn } from './tool.ts';
 import { activeMaterial } from './paint.ts';
 import { placeDecal } from './decals.ts';
+import { placeOn } from './place-on.ts';
 import { PLACED_DECAL, PLACED_PROP, SHEET, usePlaceOptions } from './place-options.ts';
 import { useCurrent } from '../state/current.ts';
 
@@ -41,13 +42,6 @@ export function placeThing(kind: EntityKind, at: Vec3): void {
 export function placeKind(kind: EntityKind, p: PanePointer): void {
   const at = placeFor(p, kind.standsAt);
   if (at) placeThing(kind, at);
-}
-
-/** The surface that a thin sheet or a prop stands on or hangs from. */
-function placeOn(p: PanePointer): { at: Vec3; normal: Vec3 } | null {
-  if (p.pane === 'eye') return p.normal ? { at: p.raw, normal: p.normal } : null;
-  const [x, y] = p.snapped;
-  return { at: [x, y, surfaceUnder(useEditor.getState().doc, p.snapped)], normal: [0, 0, 1] };
 }
 
 /** Puts a prop where the pointer is, clear of what it stands on; one that hangs on walls with its back to the wall. */

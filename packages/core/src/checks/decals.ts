@@ -12,6 +12,7 @@ import {
 import { boxesOverlap, growBox, length, scale, type Box, type Vec3 } from '../math/index.ts';
 import type { MaterialLookup } from '../surface/index.ts';
 import type { PropLookup } from '../prop/index.ts';
+import { thingsBy } from './by-name.ts';
 import { removeThings } from './fixes.ts';
 import type { Finding, Fix, Rule } from './types.ts';
 
@@ -102,14 +103,10 @@ export const missingDecal: Rule = {
   about: 'entities',
   find: (doc, { materials }) => {
     if (!materials) return [];
-    const byName = new Map<string, Entity[]>();
-    for (const thing of doc.entities.values()) {
+    const byName = thingsBy(doc, (thing) => {
       const name = decalOf(thing)?.material;
-      if (!name || materials(name)) continue;
-      const list = byName.get(name);
-      if (list) list.push(thing);
-      else byName.set(name, [thing]);
-    }
+      return !name || materials(name) ? null : name;
+    });
     return [...byName].map(([name, things]): Finding => {
       const show = things.length === 1 ? 'A decal shows' : `${things.length} decals show`;
       return {

@@ -1,7 +1,8 @@
 import { brushBounds, brushContains, type Brush } from '../brush/index.ts';
-import { cornersOf, entityName, modelOf, propPose, type Entity } from '../entity/index.ts';
+import { entityName, modelOf, propPose, type Entity } from '../entity/index.ts';
 import { propSize } from '../map/index.ts';
-import { applyAffine, boxOf, boxesOverlap, type Vec3 } from '../math/index.ts';
+import { applyAffine, boxCorners, boxOf, boxesOverlap, type Vec3 } from '../math/index.ts';
+import { thingsBy } from './by-name.ts';
 import { removeThings } from './fixes.ts';
 import type { Finding, Rule } from './types.ts';
 
@@ -11,14 +12,10 @@ export const missingProp: Rule = {
   about: 'entities',
   find: (doc, { props }) => {
     if (!props) return [];
-    const byName = new Map<string, Entity[]>();
-    for (const e of doc.entities.values()) {
+    const byName = thingsBy(doc, (e) => {
       const name = modelOf(e)?.name;
-      if (name === undefined || props(name)) continue;
-      const list = byName.get(name);
-      if (list) list.push(e);
-      else byName.set(name, [e]);
-    }
+      return name === undefined || props(name) ? null : name;
+    });
     return [...byName].map(([name, things]): Finding => {
       const [are, them] = things.length === 1 ? ['A prop is', 'it'] : [`${things.length} props are`, 'them'];
       const what = name
@@ -40,7 +37,7 @@ export const missingProp: Rule = {
 /** The corners of what a prop fills. */
 function filledCorners(e: Entity): Vec3[] {
   const pose = propPose(modelOf(e)!, e.at, e.turn);
-  return cornersOf(propSize(e)).map((p) => applyAffine(pose, p));
+  return boxCorners(propSize(e)).map((p) => applyAffine(pose, p));
 }
 
 const hides = ({ role }: Brush): boolean => role === 'structure' || role === 'detail';

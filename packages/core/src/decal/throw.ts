@@ -1,6 +1,7 @@
 import {
   addScaled,
   arcTangent2,
+  boxOf,
   clipBehind,
   convexParts,
   cross,
@@ -109,16 +110,11 @@ export function readyDecal(
   const size = facts ?? { width: 512, height: 512 };
   const { x, y, width, height } = size.regions?.find((r) => r.name === decal.region) ?? wholePicture(size);
   const parts = partsOf(decal, left, foot, back);
-  const corners = decalCorners(decal);
-  const bounds: Box = {
-    min: [0, 1, 2].map((k) => Math.min(...corners.map((c) => c[k]!))) as unknown as Vec3,
-    max: [0, 1, 2].map((k) => Math.max(...corners.map((c) => c[k]!))) as unknown as Vec3,
-  };
   const out = normalize(decal.through);
   const [red, green, blue] = linearColor(decal.tint);
   return {
     decal,
-    bounds,
+    bounds: boxOf(decalCorners(decal)),
     shows: (p, normal) =>
       shareAt(decal, aside(normal, out)) > 0 &&
       parts.some(({ planes }) => planes.every((plane) => signedDistance(plane, p) <= CLIP)),

@@ -1,5 +1,5 @@
-import { cornersOf, LAMP_KIND, modelOf, PROP_KIND, propPose, propTurn, type Entity } from '../entity/index.ts';
-import { applyAffine, addScaled, dot, type Box, type Vec3 } from '../math/index.ts';
+import { LAMP_KIND, modelOf, PROP_KIND, propPose, propTurn, type Entity } from '../entity/index.ts';
+import { applyAffine, boxCorners, addScaled, dot, type Box, type Vec3 } from '../math/index.ts';
 import { newId, type MapDocument } from '../map/index.ts';
 import type { PropFacts, PropLookup } from '../prop/index.ts';
 import { changeEntity, placeEntity } from './entities.ts';
@@ -97,6 +97,6 @@ export function propOnSurface(
 ): { readonly at: Vec3; readonly up: Vec3 } {
   const up = aligned ? normal : UP;
   const m = propTurn(up, turn, scale);
-  const least = Math.min(...cornersOf(bounds).map((corner) => dot(normal, applyAffine(m, corner))));
+  const least = Math.min(...boxCorners(bounds).map((corner) => dot(normal, applyAffine(m, corner))));
   return { at: addScaled(on, normal, -least).map(tidy) as unknown as Vec3, up };
 }

@@ -18,7 +18,6 @@ export { transformEntity } from './transform.ts';
 export type { Behaviour, Happening, Memory, Moment } from './behaviour.ts';
 export {
   AT_REST,
-  cornersOf,
   eased,
   farthestMove,
   isShift,

@@ -1,4 +1,5 @@
 import {
+  boxCorners,
   type Affine,
   applyAffine,
   arcTangent2,
@@ -65,10 +66,6 @@ export function poseOf(move: Vec3, turn: Vec3, pivot: Vec3): Pose {
   return degrees === 0 ? translation(move) : composeAffine(translation(move), rotationAbout(turn, degrees, pivot));
 }
 
-/** The corners of a box. */
-export const cornersOf = ({ min, max }: Box): Vec3[] =>
-  [0, 1, 2, 3, 4, 5, 6, 7].map((k) => [k & 1 ? max[0] : min[0], k & 2 ? max[1] : min[1], k & 4 ? max[2] : min[2]]);
-
 /** The box round a box that is somewhere else. */
 export function movedBox(pose: Pose, { min, max }: Box): Box {
   if (isShift(pose))
@@ -92,7 +89,7 @@ export function movedBox(pose: Pose, { min, max }: Box): Box {
 export function farthestMove(box: Box, from: Pose, to: Pose): number {
   if (isShift(from) && isShift(to)) return hypot(to[3] - from[3], to[7] - from[7], to[11] - from[11]);
   return Math.max(
-    ...cornersOf(box).map((p) => {
+    ...boxCorners(box).map((p) => {
       const [a, b] = [applyAffine(from, p), applyAffine(to, p)];
       return hypot(b[0] - a[0], b[1] - a[1], b[2] - a[2]);
     }),

@@ -39,15 +39,6 @@ export function decalOnBrush(ready: DecalThrow, brush: Brush, lookup: MaterialLo
   });
 }
 
-/** What of some brushes shows a thing's decal. */
-export function decalOnBrushes(thing: Entity, brushes: Iterable<Brush>, lookup: MaterialLookup): FaceDecal[] {
-  const ready = readyDecalOf(thing, lookup);
-  if (!ready) return [];
-  const out: FaceDecal[] = [];
-  for (const brush of brushes) if (takesDecal(thing, brush, lookup)) out.push(...decalOnBrush(ready, brush, lookup));
-  return out;
-}
-
 /** Whether a thing's decal may fall on a prop. */
 export function propTakesDecal(thing: Entity, prop: Entity): boolean {
   const decal = decalOf(thing);

@@ -5,6 +5,7 @@ import {
   arcTangent2,
   areaVector,
   boxContains,
+  boxCorners,
   boxOf,
   clipBehind,
   cross,
@@ -119,11 +120,8 @@ function partOf(polygons: readonly Winding[], region: Box, solid: Part['solid'])
 function innerCorners(polygons: readonly Winding[], region: Box, solid: Part['solid']): Vec3[] {
   if (!solid) return [];
   const near = growBox(boxOf(polygons.flat()), WELD);
-  return cornersOfBox(region).filter((p) => p.every(Number.isFinite) && boxContains(near, p) && windsRound(solid, p));
+  return boxCorners(region).filter((p) => p.every(Number.isFinite) && boxContains(near, p) && windsRound(solid, p));
 }
-
-const cornersOfBox = ({ min, max }: Box): Vec3[] =>
-  [min, max].flatMap((x) => [min, max].flatMap((y) => [min, max].map((z): Vec3 => [x[0], y[1], z[2]])));
 
 /** Whether a closed mesh goes round a point: by the solid angles of its triangles (Van Oosterom & Strackee, The Solid Angle of a Plane Triangle, 1983). */
 function windsRound(triangles: readonly Winding[], o: Vec3): boolean {

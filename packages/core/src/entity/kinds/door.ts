@@ -1,4 +1,5 @@
 import {
+  boxCorners,
   add,
   applyAffine,
   boxCenter,
@@ -17,7 +18,7 @@ import { asks } from '../areas.ts';
 import type { Behaviour, Memory, Moment } from '../behaviour.ts';
 import { facingHandle, partHandle, turnHandle } from '../handles.ts';
 import { compass, defineKind, type Around, type Thing } from '../kind.ts';
-import { AT_REST, cornersOf, eased, farthestMove, type Pose } from '../motion.ts';
+import { AT_REST, eased, farthestMove, type Pose } from '../motion.ts';
 import { middleOfPart, partBox } from '../parts.ts';
 import {
   easing,
@@ -163,7 +164,7 @@ function timeOf({ id, at, values }: Door, around: Around): number {
     // Along the arc of the corner that is farthest from the hinge.
     const axis = normalize(l.axis);
     const radius = Math.max(
-      ...cornersOf(box).map((p) => {
+      ...boxCorners(box).map((p) => {
         const from = sub(p, add(at, l.hinge));
         return length(sub(from, scale(axis, dot(from, axis))));
       }),
