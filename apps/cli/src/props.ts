@@ -1,6 +1,6 @@
 import type { PROP_COLLISIONS } from '@yesca/core';
 import { boxSize, type PropFacts } from '@yesca/core';
-import { modelInFolder, ModelRefusal, readModel, type ReadModel } from '@yesca/intake';
+import { ModelRefusal, openModels, readModel, type ModelFiles, type ReadModel } from '@yesca/intake';
 import { Unusable } from './input.ts';
 
 const COLLIDES: Readonly<Record<(typeof PROP_COLLISIONS)[number], string>> = {
@@ -41,24 +41,37 @@ export async function runPropsCheck(
     throw new Unusable(`--scale must be a number above 0: so many m is one of the model's units. 0.01 is for cm.`);
   const found: object[] = [];
   let refused = 0;
-  for (const path of paths) {
+  const refuse = (file: string, { code, message }: Pick<ModelRefusal, 'code' | 'message'>): void => {
+    refused++;
+    if (json) found.push({ file, imports: false, code, message });
+    else console.log(`${file} would not be imported (${code}): ${message}`);
+  };
+  const check = async (file: string, open: () => Promise<ModelFiles>): Promise<void> => {
+    const model = await readModel(await open(), metres === undefined ? {} : { scale: metres });
+    const { scale, excess, notes, facts } = model;
+    if (json) found.push({ file, imports: true, scale, excess, notes, prop: facts });
+    else console.log(told(model).join('\n'));
+  };
+  /** What is refused is told, and the next one is looked at. */
+  const trying = async (file: string, work: () => Promise<void>): Promise<void> => {
     try {
-      const model = await readModel(await modelInFolder(path), metres === undefined ? {} : { scale: metres });
-      if (json)
-        found.push({ file: path, imports: true, scale: model.scale, excess: model.excess, notes: model.notes, prop: model.facts }); // prettier-ignore
-      else console.log(told(model).join('\n'));
+      await work();
     } catch (error) {
-      if (error instanceof ModelRefusal) {
-        refused++;
-        if (json) found.push({ file: path, imports: false, code: error.code, message: error.message });
-        else console.log(`${path} would not be imported (${error.code}): ${error.message}`);
-      } else if ((error as NodeJS.ErrnoException).code?.startsWith('E'))
-        throw new Unusable(
-          `${path} cannot be read (${(error as NodeJS.ErrnoException).code}). Give the path of an existing file.`,
-        );
+      const { code } = error as NodeJS.ErrnoException;
+      if (error instanceof ModelRefusal) refuse(file, error);
+      else if (code?.startsWith('E'))
+        throw new Unusable(`${file} cannot be read (${code}). Give the path of an existing file.`);
       else throw error;
     }
-  }
+  };
+  for (const path of paths)
+    await trying(path, async () => {
+      const shelf = await openModels(path);
+      const within = (name: string) => (shelf.models.length > 1 ? `${path}/${name}` : path);
+      for (const r of shelf.refused) refuse(within(r.file), r);
+      for (const { name, open } of shelf.models) await trying(within(name), () => check(within(name), open));
+      shelf.close();
+    });
   if (json) console.log(JSON.stringify(found, null, 2));
   return refused > 0 ? 1 : 0;
 }

@@ -14,6 +14,7 @@ import { buildRoutes } from './features/builds.ts';
 import { findingRoutes } from './features/findings.ts';
 import { mapRoutes } from './features/maps.ts';
 import { materialRoutes } from './features/materials.ts';
+import { packRoutes } from './features/packs.ts';
 import { propRoutes } from './features/props.ts';
 import { shelf } from './features/shelf.ts';
 import { guardOrigin, readJson } from './guards.ts';
@@ -109,6 +110,7 @@ export async function makeApp(options: AppOptions): Promise<{ app: FastifyInstan
   findingRoutes(app, context);
   const places = { stockDir: options.stockDir, dataDir: options.dataDir };
   await materialRoutes(app, { ...context, ...places });
+  packRoutes(app, context);
   propRoutes(app, { ...context, ...places });
   if (options.webDir && existsSync(options.webDir)) {
     await app.register(files, {

@@ -1,8 +1,9 @@
 import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { Document, NodeIO } from '@gltf-transform/core';
+import { Document, getBounds, NodeIO } from '@gltf-transform/core';
 import type { FastifyInstance } from 'fastify';
+import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
 import type { ErrorBody, MapBody, ProjectCard, PropImportReport } from '@yesca/contract';
 import { emptyMap, placeProps, writeMap } from '@yesca/core';
 import type { Prop } from '@yesca/stock';
@@ -21,8 +22,11 @@ afterAll(async () => {
 });
 
 /** Sends files as a browser's form does. */
-async function send(files: Record<string, Uint8Array>) {
+async function send(files: Record<string, Uint8Array>, fields: Record<string, string> = {}) {
   const edge = 'edge-of-parts';
+  const words = Object.entries(fields).map(([name, value]) =>
+    Buffer.from(`--${edge}\r\ncontent-disposition: form-data; name="${name}"\r\n\r\n${value}\r\n`),
+  );
   const parts = Object.entries(files).flatMap(([name, data]) => [
     Buffer.from(`--${edge}\r\ncontent-disposition: form-data; name="files"; filename="${name}"\r\n\r\n`),
     Buffer.from(data),
@@ -32,7 +36,7 @@ async function send(files: Record<string, Uint8Array>) {
     method: 'POST',
     url: '/api/props/import',
     headers: { 'content-type': `multipart/form-data; boundary=${edge}` },
-    payload: Buffer.concat([...parts, Buffer.from(`--${edge}--\r\n`)]),
+    payload: Buffer.concat([...words, ...parts, Buffer.from(`--${edge}--\r\n`)]),
   });
   return { status: r.statusCode, body: r.json<PropImportReport & ErrorBody>() };
 }
@@ -64,12 +68,7 @@ test('models become props: what is good is kept, the rest is said; the same one 
     [{ file: 'other.glb', name: 'stone-wedge' }],
   ]);
   const wedge = (await list()).find((p) => p.name === 'stone-wedge')!;
-  expect([wedge.label, wedge.triangles, wedge.tags, wedge.substance]).toEqual([
-    'Stone wedge',
-    4,
-    ['imported'],
-    'stone',
-  ]);
+  expect([wedge.label, wedge.triangles, wedge.tags, wedge.substance]).toEqual(['Stone wedge', 4, [], 'stone']);
   expect(wedge.bounds.max.map(Math.round)).toEqual([50, 0, 50]);
   for (const [file, type] of [
     ['stone-wedge.glb', 'model/gltf-binary'],
@@ -119,4 +118,80 @@ test('what stands in maps is removed only when that is asked for twice; what shi
   expect((await list()).some((p) => p.name === 'mooring-ring')).toBe(false);
   expect([(await remove('crate')).statusCode, (await remove('mooring-ring')).statusCode]).toEqual([403, 404]);
   expect(readFileSync(join(PLACES.stockDir, 'props/crate.glb')).length).toBeGreaterThan(0);
+});
+
+const ask = (method: 'GET' | 'PATCH' | 'DELETE', url: string, payload?: object) => app.inject({ method, url, payload });
+
+test('a pack goes out and comes in again: what was said of its props is kept, what is there already is known', async () => {
+  const first = await send({ 'Winch.glb': await glb(0.41), 'Anchor.glb': await glb(0.42) }, { name: 'Harbour gear' });
+  const pack = first.body.pack!;
+  expect([pack.name, pack.materials, pack.props]).toEqual(['Harbour gear', 0, 2]);
+  const said = { label: 'Iron anchor', tags: ['harbour', 'heavy'], substance: 'metal', collision: 'box' };
+  expect((await ask('PATCH', '/api/props/anchor', said)).json<Prop>()).toMatchObject({ ...said, pack: pack.id });
+  const exported = await ask('GET', `/api/packs/${pack.id}/export`);
+  expect(exported.headers['content-disposition']).toBe('attachment; filename="harbour-gear.zip"');
+  const zip = exported.rawPayload;
+  const listed = JSON.parse(strFromU8(unzipSync(zip)['pack.json']!)) as { props: { name: string; model: string }[] };
+  expect(listed.props.map((p) => [p.name, p.model])).toEqual([
+    ['anchor', 'anchor.glb'],
+    ['winch', 'winch.glb'],
+  ]);
+  const again = await send({ 'gear.zip': zip });
+  expect([again.body.pack, again.body.added, again.body.same.map((s) => s.name).sort()]).toEqual([
+    null,
+    [],
+    ['anchor', 'winch'],
+  ]);
+  expect((await ask('DELETE', `/api/packs/${pack.id}`)).statusCode).toBe(200);
+  expect((await list()).some((p) => p.name === 'anchor')).toBe(false);
+  const back = await send({ 'gear.zip': zip });
+  expect(back.body.pack).toMatchObject({ name: 'Harbour gear', props: 2 });
+  const anchor = (await list()).find((p) => p.name === 'anchor')!;
+  expect(anchor).toMatchObject(said);
+  expect(anchor.bounds.max[0]).toBeCloseTo(42, 3);
+});
+
+test('a ZIP of several models without a list makes a pack of its name; a bad list is said and the models are taken', async () => {
+  const zip = zipSync({
+    'a/capstan.glb': await glb(0.51),
+    'post.glb': await glb(0.52),
+    'pack.json': strToU8('{"format"'),
+  });
+  const { body } = await send({ 'Quay things.zip': zip });
+  expect(body.added.map((a) => a.name)).toEqual(['capstan', 'post']);
+  expect(body.refused.map((r) => [r.file, r.code])).toEqual([['Quay things.zip/pack.json', 'pack.manifest']]);
+  expect(body.pack!.name).toBe('Quay things');
+  const others = zipSync({ 'lantern.glb': await glb(0.53), 'pack.json': strToU8(JSON.stringify({ format: 'yesca-pack', version: 1, name: '', props: [{ model: 'lantern.glb', name: 7, label: '', tags: ['x', 3], substance: 'jam', collision: 'soft' }, null, {}] })) }); // prettier-ignore
+  const put = await send({ 'odd.zip': others });
+  expect(put.body.added.map((a) => a.name)).toEqual(['lantern']);
+  expect((await list()).find((p) => p.name === 'lantern')).toMatchObject({
+    label: 'Lantern',
+    tags: ['x'],
+    substance: 'wood',
+  });
+  expect((await send({ 'b.glb': await glb(0.54) }, { pack: 'nobody' })).status).toBe(404);
+});
+
+test('a prop is made larger with all that belongs to it; sizes nobody can mean and fields that do not fit are refused', async () => {
+  const { body } = await send({ 'Kettle.glb': await glb(0.61) });
+  const name = body.added[0]!.name;
+  const before = (await list()).find((p) => p.name === name)!;
+  const now = (await ask('PATCH', `/api/props/${name}`, { grow: 2.5 })).json<Prop>();
+  expect(now.bounds.max[0]).toBeCloseTo(150, 3);
+  expect(now.content).not.toBe(before.content);
+  const reach = (p: Prop) => Math.max(...p.hulls.flatMap((h) => h.vertices.map((v) => v[0])));
+  expect(reach(now)).toBeCloseTo(2.5 * reach(before), 6);
+  // The file says the same, to whoever reads it.
+  const model = await ask('GET', `/stock/props/${name}.glb`);
+  const doc = await new NodeIO().readBinary(new Uint8Array(model.rawPayload));
+  expect(getBounds(doc.getRoot().getDefaultScene()!).max[0]).toBeCloseTo(1.5, 5);
+  const code = async (change: object, of = name) =>
+    (await ask('PATCH', `/api/props/${of}`, change)).json<ErrorBody>().code;
+  expect(await code({ grow: 9000 })).toBe('prop.size');
+  expect(await code({ grow: -1 })).toBe('request.invalid');
+  expect(await code({ collision: 'soft' })).toBe('request.invalid');
+  expect(await code({ pack: 'nobody' })).toBe('pack.notFound');
+  expect(await code({ label: 'Mine' }, 'crate')).toBe('prop.shipped');
+  expect(await code({ label: 'Mine' }, 'nobody')).toBe('prop.notFound');
+  expect((await list()).find((p) => p.name === name)!.bounds).toEqual(now.bounds);
 });

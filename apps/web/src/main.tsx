@@ -26,6 +26,12 @@ const router = createBrowserRouter([
     lazy: async () => ({ Component: (await import('./pages/materials/Materials.tsx')).Materials }),
   },
   {
+    path: '/props',
+    hydrateFallbackElement: <Loading />,
+    errorElement: <RouteProblem />,
+    lazy: async () => ({ Component: (await import('./pages/props/Props.tsx')).Props }),
+  },
+  {
     path: '/projects/:projectId/findings',
     hydrateFallbackElement: <Loading />,
     errorElement: <RouteProblem />,

@@ -14,7 +14,7 @@ import {
   Min,
   ValidateNested,
 } from 'class-validator';
-import { SUBSTANCES, type Solidity, type Substance } from '@yesca/core';
+import { PROP_COLLISIONS, SUBSTANCES, type PropCollision, type Solidity, type Substance } from '@yesca/core';
 
 /** Identifiers in addresses and bodies: what the server itself hands out. */
 export const ID_PATTERN = /^[\w-]{1,64}$/;
@@ -148,6 +148,41 @@ export class ChangeMaterial {
   @ValidateNested({ each: true })
   @Type(() => RegionBody)
   regions?: RegionBody[];
+}
+
+/** What is said of an imported prop. */
+export class ChangeProp {
+  @IsOptional()
+  @IsString()
+  @Length(1, 200, { message: NAME_HINT })
+  label?: string;
+
+  @IsOptional()
+  @IsArray()
+  @ArrayMaxSize(40, { message: 'A prop has up to 40 tags.' })
+  @IsString({ each: true })
+  @Length(1, 40, { each: true, message: 'A tag is a word of 1 to 40 characters.' })
+  tags?: string[];
+
+  @IsOptional()
+  @IsIn(SUBSTANCES, { message: 'Choose one of the substances.' })
+  substance?: Substance;
+
+  @IsOptional()
+  @IsIn(PROP_COLLISIONS, { message: 'Choose none, box, hull or hulls.' })
+  collision?: PropCollision;
+
+  /** So many times as large as it is now. */
+  @IsOptional()
+  @IsNumber({ allowNaN: false, allowInfinity: false })
+  @Min(0.0001, { message: 'A prop becomes at most 10,000 times smaller at once.' })
+  @Max(10_000, { message: 'A prop becomes at most 10,000 times larger at once.' })
+  grow?: number;
+
+  @IsOptional()
+  @IsString()
+  @Matches(ID_PATTERN, { message: 'Choose one of the packs.' })
+  pack?: string;
 }
 
 export class NamePack {

@@ -82,11 +82,12 @@ export interface BuildRow {
   readonly progress: Partial<Record<Stage, number>>;
 }
 
-/** A set of imported materials. */
+/** A set of imported materials and props: how many there are of each. */
 export interface PackRow {
   readonly id: string;
   readonly name: string;
   readonly materials: number;
+  readonly props: number;
 }
 
 /** What became of an upload, file by file. What was good is kept even when other files were not. */
@@ -100,6 +101,8 @@ export interface ImportReport {
 
 /** What became of models, file by file. */
 export interface PropImportReport {
+  /** Where they are; null when nothing was new. */
+  readonly pack: PackRow | null;
   readonly added: readonly { readonly file: string; readonly name: string; readonly notes: readonly string[] }[];
   /** Models that were there already, and under which name. */
   readonly same: readonly { readonly file: string; readonly name: string }[];

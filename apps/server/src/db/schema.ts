@@ -109,6 +109,9 @@ export const props = pgTable(
   'props',
   {
     name: text('name').primaryKey(),
+    packId: text('pack_id')
+      .notNull()
+      .references(() => packs.id),
     tags: jsonb('tags').$type<string[]>().notNull(),
     facts: jsonb('facts').$type<PropFacts>().notNull(),
     content: text('content').notNull(),
@@ -116,5 +119,5 @@ export const props = pgTable(
     thumb: text('thumb').notNull(),
     createdAt: when('created_at').notNull().defaultNow(),
   },
-  (t) => [index('props_by_content').on(t.content)],
+  (t) => [index('props_by_content').on(t.content), index('props_by_pack').on(t.packId)],
 );

@@ -2,30 +2,23 @@ import { createReadStream, type ReadStream } from 'node:fs';
 import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import multipart from '@fastify/multipart';
-import { asc, eq, inArray, isNull, sql } from 'drizzle-orm';
+import { asc, eq, inArray } from 'drizzle-orm';
 import type { FastifyInstance } from 'fastify';
-import { zipSync } from 'fflate';
 import { nanoid } from 'nanoid';
 import pLimit from 'p-limit';
-import {
-  ChangeMaterial,
-  ID_PATTERN,
-  NamePack,
-  type ImportReport,
-  type MaterialUse,
-  type PackRow,
-} from '@yesca/contract';
-import { materialCounts, parseMap, SOUNDS } from '@yesca/core';
+import { ChangeMaterial, type ImportReport } from '@yesca/contract';
+import { SOUNDS } from '@yesca/core';
+import { LIMITS } from '@yesca/intake';
 import { MATERIALS, PICTURES, type Material, type Picture } from '@yesca/stock';
 import type { Context } from '../context.ts';
-import { maps, materials, packs } from '../db/schema.ts';
+import { materials, packs } from '../db/schema.ts';
 import { notFound, Refusal } from '../errors.ts';
-import { MANIFEST_NAME, PACK_FORMAT, PACK_VERSION, type PackManifest } from '../materials/manifest.ts';
 import { densityOfName, guessOf, labelOf, slugOf } from '../materials/names.ts';
-import { LIMITS } from '@yesca/intake';
-import { idOf, validated } from '../validated.ts';
-import { freeName, inUpload, tidyName, UPLOAD_LIMIT } from './uploads.ts';
 import type { DecodedUpload, FoundMaterial, Kept } from '../materials/outcomes.ts';
+import { validated } from '../validated.ts';
+import { findPack, packRow } from './packs.ts';
+import { freeName, inUpload, tidyName, UPLOAD_LIMIT } from './uploads.ts';
+import { forced, materialUses, refuseUsedMaterials } from './uses.ts';
 
 type MaterialRow = typeof materials.$inferSelect;
 
@@ -61,12 +54,12 @@ export async function allMaterials(db: Context['db']): Promise<Material[]> {
   return [...MATERIALS, ...rows.map(shown)];
 }
 
-/** Materials and their packs: listed, imported, changed, exported and removed. */
+/** Materials: listed, imported into packs, changed and removed. */
 export async function materialRoutes(
   app: FastifyInstance,
   context: Context & { readonly stockDir: string; readonly dataDir: string },
 ): Promise<void> {
-  const { db, blobs, decoder, saves, stockDir, dataDir } = context;
+  const { db, blobs, decoder, stockDir, dataDir } = context;
   await app.register(multipart, { limits: { fileSize: UPLOAD_LIMIT, files: LIMITS.entries, fields: 4 } });
 
   /** Two imports that found the same free name would both take it: names are given one import after the other. */
@@ -84,15 +77,6 @@ export async function materialRoutes(
     if (!row) throw notFound('material');
     return row;
   };
-  const findPack = async (params: unknown) => {
-    const [row] = await db
-      .select()
-      .from(packs)
-      .where(eq(packs.id, idOf(params)));
-    if (!row) throw notFound('pack');
-    return row;
-  };
-
   app.get('/api/stock/materials', () => allMaterials(db));
 
   app.get('/stock/pictures/:name/:picture', async (request, reply) => {
@@ -130,32 +114,9 @@ export async function materialRoutes(
       .send(createReadStream(join(stockDir, 'sounds', `${name}.wav`)));
   });
 
-  const packRow = async (id: string): Promise<PackRow> => {
-    const [row] = await db
-      .select({
-        id: packs.id,
-        name: packs.name,
-        count: sql<number>`(select count(*) from ${materials} where ${materials.packId} = ${packs.id})::int`,
-      })
-      .from(packs)
-      .where(eq(packs.id, id));
-    return { id: row!.id, name: row!.name, materials: row!.count };
-  };
-  app.get('/api/packs', async (): Promise<PackRow[]> => {
-    const rows = await db.select({ id: packs.id }).from(packs).orderBy(asc(packs.createdAt));
-    return Promise.all(rows.map((r) => packRow(r.id)));
-  });
-  app.patch('/api/packs/:id', async (request) => {
-    const pack = await findPack(request.params);
-    const { name } = await validated(NamePack, request.body);
-    await db.update(packs).set({ name }).where(eq(packs.id, pack.id));
-    return packRow(pack.id);
-  });
-
   app.post('/api/packs/import', { bodyLimit: UPLOAD_LIMIT }, (request, reply): Promise<ImportReport> =>
     inUpload(request, reply, dataDir, async ({ files, name, packId, folder, signal }) => {
-      if (packId && !ID_PATTERN.test(packId)) throw notFound('pack');
-      if (packId) await findPack({ id: packId });
+      if (packId) await findPack(db, packId);
       const upload = await decoder.run(folder, files, signal);
       const called = tidyName(name) || labelOf(files[0]!.name.replace(/\.[a-z0-9]+$/i, ''));
       const report = await storing(() => storeUpload(context, folder, upload, packId, called));
@@ -186,101 +147,14 @@ export async function materialRoutes(
     return shown(now!);
   });
 
-  const usesOf = async (names: ReadonlySet<string>): Promise<MaterialUse[]> => {
-    const rows = await db
-      .select({
-        id: maps.id,
-        name: maps.name,
-        summary: maps.summary,
-        version: maps.version,
-        snapshotVersion: maps.snapshotVersion,
-      })
-      .from(maps)
-      .where(isNull(maps.deletedAt));
-    const uses = await Promise.all(
-      rows.map(async (m) => {
-        const counts =
-          (m.version === m.snapshotVersion ? m.summary.materials : undefined) ??
-          Object.fromEntries(materialCounts(parseMap(await saves.text(await saves.find(m.id)))));
-        return { mapId: m.id, map: m.name, faces: [...names].reduce((sum, n) => sum + (counts[n] ?? 0), 0) };
-      }),
-    );
-    return uses.filter((u) => u.faces > 0);
-  };
+  const usesOf = (names: ReadonlySet<string>) => materialUses(context, names);
   app.get('/api/materials/:name/uses', async (request) => usesOf(new Set([(request.params as { name: string }).name])));
-
-  /** Removing what maps use has to be asked for twice. */
-  const refuseUsed = async (names: ReadonlySet<string>, force: boolean, what: string): Promise<void> => {
-    if (force) return;
-    const uses = await usesOf(names);
-    if (uses.length === 0) return;
-    throw new Refusal(
-      409,
-      'material.used',
-      `${what} is used by ${uses.map((u) => `${u.map} (${u.faces} ${u.faces === 1 ? 'face' : 'faces'})`).join(', ')}. Replace it there first, or delete it all the same.`,
-    );
-  };
-  const forced = (query: unknown): boolean => (query as { force?: string }).force === '1';
 
   app.delete('/api/materials/:name', async (request) => {
     const row = await find(request.params);
-    await refuseUsed(new Set([row.name]), forced(request.query), row.label);
+    if (!forced(request.query)) refuseUsedMaterials(await usesOf(new Set([row.name])), row.label);
     await db.delete(materials).where(eq(materials.name, row.name));
     return { name: row.name };
-  });
-
-  app.delete('/api/packs/:id', async (request) => {
-    const pack = await findPack(request.params);
-    const rows = await db.select({ name: materials.name }).from(materials).where(eq(materials.packId, pack.id));
-    await refuseUsed(new Set(rows.map((r) => r.name)), forced(request.query), `The pack ${pack.name}`);
-    await db.transaction(async (tx) => {
-      await tx.delete(materials).where(eq(materials.packId, pack.id));
-      await tx.delete(packs).where(eq(packs.id, pack.id));
-    });
-    return { id: pack.id };
-  });
-
-  app.get('/api/packs/:id/export', async (request, reply) => {
-    const pack = await findPack(request.params);
-    const rows = await db.select().from(materials).where(eq(materials.packId, pack.id)).orderBy(asc(materials.name));
-    const entries: Record<string, Uint8Array> = {};
-    const put = async (name: string, hash: string | null) => {
-      if (!hash) return undefined;
-      entries[name] = await blobs.read(hash);
-      return name;
-    };
-    const manifest: PackManifest = {
-      format: PACK_FORMAT,
-      version: PACK_VERSION,
-      name: pack.name,
-      materials: await Promise.all(
-        rows.map(async (m) => {
-          const albedo = (await put(`${m.name}.webp`, m.albedo))!;
-          const normal = await put(`${m.name}_normal.webp`, m.normal);
-          const roughness = await put(`${m.name}_roughness.webp`, m.roughnessMap);
-          const { name, label, tags, substance, solidity, texelsPerCm, regions } = m;
-          return {
-            name,
-            label,
-            tags,
-            substance,
-            solidity,
-            texelsPerCm,
-            regions,
-            albedo,
-            ...(normal ? { normal } : {}),
-            ...(roughness ? { roughness } : {}),
-          };
-        }),
-      ),
-    };
-    entries[MANIFEST_NAME] = new TextEncoder().encode(`${JSON.stringify(manifest, null, 2)}\n`);
-    // Pictures are packed already.
-    const zip = zipSync(entries, { level: 0 });
-    return reply
-      .type('application/zip')
-      .header('content-disposition', `attachment; filename="${slugOf(pack.name)}.zip"`)
-      .send(Buffer.from(zip));
   });
 }
 
@@ -342,11 +216,7 @@ async function storeUpload(
       if (!packId) await tx.insert(packs).values({ id, name: packName });
       await tx.insert(materials).values(fresh.map((m) => ({ ...m, packId: id })));
     });
-  const [row] = await db.select({ name: packs.name }).from(packs).where(eq(packs.id, id));
-  const count = row
-    ? (await db.select({ name: materials.name }).from(materials).where(eq(materials.packId, id))).length
-    : 0;
-  return { pack: { id: row ? id : '', name: row?.name ?? packName, materials: count }, added, same, refused };
+  return { pack: (await packRow(db, id)) ?? { id: '', name: packName, materials: 0, props: 0 }, added, same, refused };
 }
 
 /** What is known of a found material: what its pack's list says, else what its name and pixels hint at. */

@@ -1,30 +1,45 @@
 import { createReadStream } from 'node:fs';
 import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import { asc, eq, inArray, isNull } from 'drizzle-orm';
+import { asc, eq, inArray, or } from 'drizzle-orm';
 import type { FastifyInstance } from 'fastify';
+import { nanoid } from 'nanoid';
 import pLimit from 'p-limit';
-import type { PropImportReport, PropUse } from '@yesca/contract';
-import { modelOf, parseMap } from '@yesca/core';
+import { ChangeProp, type PropImportReport } from '@yesca/contract';
+import { boxSize, growProp, type PropFacts } from '@yesca/core';
+import { growModel } from '@yesca/intake';
 import { PROPS, propFacts, type Prop } from '@yesca/stock';
 import type { Context } from '../context.ts';
-import { maps, props } from '../db/schema.ts';
+import { packs, props } from '../db/schema.ts';
 import { Refusal } from '../errors.ts';
 import { slugOf } from '../materials/names.ts';
 import { isModelFile, type FoundModel } from '../props/read-models.ts';
-import { freeName, inUpload, UPLOAD_LIMIT } from './uploads.ts';
+import { validated } from '../validated.ts';
+import { findPack, packRow } from './packs.ts';
+import { freeName, inUpload, tidyName, UPLOAD_LIMIT } from './uploads.ts';
+import { forced, propUses, refuseUsedProps } from './uses.ts';
 
 /** The files of a prop: its model, and the small picture of the library. */
 const TYPES: Readonly<Record<string, string>> = { glb: 'model/gltf-binary', webp: 'image/webp' };
 
-/** The tag of props that did not come with Yesca. */
-const IMPORTED = 'imported';
+/** The pack that takes models which come without one. */
+const LOOSE = 'Models';
 
 /** The props that ship, and then those that were imported, the oldest first. */
 export async function allProps(db: Context['db']): Promise<Prop[]> {
   const rows = await db.select().from(props).orderBy(asc(props.createdAt), asc(props.name));
-  return [...PROPS, ...rows.map(({ name, facts, tags }) => ({ ...facts, name, tags }))];
+  return [...PROPS, ...rows.map(shown)];
 }
+
+type PropRow = typeof props.$inferSelect;
+
+const shown = ({ name, facts, tags, packId, model }: PropRow): Prop => ({
+  ...facts,
+  name,
+  tags,
+  pack: packId,
+  content: model.slice(0, 12),
+});
 
 const noProp = (): Refusal => new Refusal(404, 'prop.notFound', 'There is no prop of that name.');
 
@@ -33,7 +48,7 @@ export function propRoutes(
   app: FastifyInstance,
   context: Context & { readonly stockDir: string; readonly dataDir: string },
 ): void {
-  const { db, blobs, models, saves, stockDir, dataDir } = context;
+  const { db, blobs, models, stockDir, dataDir } = context;
   /** Two imports that found the same free name would both take it. */
   const storing = pLimit(1);
 
@@ -58,48 +73,74 @@ export function propRoutes(
   });
 
   app.post('/api/props/import', { bodyLimit: UPLOAD_LIMIT }, (request, reply): Promise<PropImportReport> =>
-    inUpload(request, reply, dataDir, async ({ files, folder, signal }) => {
+    inUpload(request, reply, dataDir, async ({ files, name, packId, folder, signal }) => {
       if (!files.some((f) => isModelFile(f.name)))
         throw new Refusal(
           400,
           'upload.noModel',
           'There is no model among the files. Choose a .glb, a .gltf with its files, or a ZIP of one.',
         );
-      const { found, refused } = await models.run({ folder, files }, signal);
-      const report = { ...(await storing(() => store(context, folder, found))), refused };
+      if (packId) await findPack(db, packId);
+      const { found, refused, pack } = await models.run({ folder, files }, signal);
+      const into = packId || { called: tidyName(name) || tidyName(pack ?? '') || LOOSE };
+      const report = { ...(await storing(() => store(context, folder, found, into))), refused };
       reply.status(report.added.length ? 201 : 200);
       return report;
     }),
   );
 
-  const usesOf = async (name: string): Promise<PropUse[]> => {
-    const rows = await db.select({ id: maps.id, name: maps.name }).from(maps).where(isNull(maps.deletedAt));
-    const uses = await Promise.all(
-      rows.map(async (m) => {
-        const { entities } = parseMap(await saves.text(await saves.find(m.id)));
-        const things = [...entities.values()].filter((e) => modelOf(e)?.name === name).length;
-        return { mapId: m.id, map: m.name, things };
-      }),
-    );
-    return uses.filter((u) => u.things > 0);
-  };
-  app.get('/api/props/:name/uses', (request) => usesOf((request.params as { name: string }).name));
+  app.get('/api/props/:name/uses', (request) =>
+    propUses(context, new Set([(request.params as { name: string }).name])),
+  );
 
-  app.delete('/api/props/:name', async (request) => {
-    const { name } = request.params as { name: string };
-    if (propFacts(name)) throw new Refusal(403, 'prop.shipped', 'This prop comes with Yesca and stays.');
+  const find = async (params: unknown): Promise<PropRow> => {
+    const { name } = params as { name: string };
+    if (propFacts(name))
+      throw new Refusal(
+        403,
+        'prop.shipped',
+        'This prop comes with Yesca and stays as it is. Import a copy to change it.',
+      );
     const [row] = await db.select().from(props).where(eq(props.name, name));
     if (!row) throw noProp();
-    const uses = (request.query as { force?: string }).force === '1' ? [] : await usesOf(name);
-    if (uses.length > 0)
-      throw new Refusal(
-        409,
-        'prop.used',
-        `${row.facts.label} stands in ${uses.map((u) => `${u.map} (${u.things === 1 ? 'once' : `${u.things} times`})`).join(', ')}. Replace it there first, or delete it all the same.`,
-      );
+    return row;
+  };
+
+  app.patch('/api/props/:name', async (request): Promise<Prop> => {
+    const row = await find(request.params);
+    const { tags, pack, grow, ...said } = await validated(ChangeProp, request.body);
+    if (pack !== undefined) await findPack(db, pack);
+    const facts = { ...(grow === undefined ? row.facts : growProp(row.facts, grow)), ...given(said) };
+    if (grow !== undefined) assertSize(facts);
+    const model = grow === undefined ? row.model : await blobs.put(await growModel(await blobs.read(row.model), grow));
+    const change = { facts, model, tags: tags ?? row.tags, packId: pack ?? row.packId };
+    const [now] = await db.update(props).set(change).where(eq(props.name, row.name)).returning();
+    return shown(now!);
+  });
+
+  app.delete('/api/props/:name', async (request) => {
+    const { name, facts } = await find(request.params);
+    if (!forced(request.query)) refuseUsedProps(await propUses(context, new Set([name])), facts.label);
     await db.delete(props).where(eq(props.name, name));
     return { name };
   });
+}
+
+/** What was said of a prop, without what was not. */
+const given = <T extends object>(said: T): Partial<T> =>
+  Object.fromEntries(Object.entries(said).filter(([, value]) => value !== undefined)) as Partial<T>;
+
+/** The largest and the smallest side that a prop may have, cm. */
+const [SMALLEST, LARGEST] = [0.1, 100_000];
+
+function assertSize({ bounds }: PropFacts): void {
+  const side = Math.max(...boxSize(bounds));
+  if (side < SMALLEST || side > LARGEST)
+    throw new Refusal(
+      400,
+      'prop.size',
+      `The prop would be ${side < SMALLEST ? 'smaller than 1 mm' : 'larger than 1 km'}. Give another size.`,
+    );
 }
 
 /** Writes the models, then the rows, of what is new in an upload. */
@@ -107,34 +148,39 @@ async function store(
   { db, blobs }: Pick<Context, 'db' | 'blobs'>,
   folder: string,
   found: readonly FoundModel[],
-): Promise<Pick<PropImportReport, 'added' | 'same'>> {
+  into: string | { readonly called: string },
+): Promise<Omit<PropImportReport, 'refused'>> {
   const contents = found.map((f) => f.content);
+  // As it came, or as it is kept: what was exported is known again.
   const there = contents.length
-    ? await db.select({ name: props.name, content: props.content }).from(props).where(inArray(props.content, contents))
+    ? await db
+        .select({ name: props.name, content: props.content, model: props.model })
+        .from(props)
+        .where(or(inArray(props.content, contents), inArray(props.model, contents)))
     : [];
-  const byContent = new Map(there.map((t) => [t.content, t.name]));
+  const byContent = new Map(there.flatMap((t) => [[t.content, t.name] as const, [t.model, t.name] as const]));
   const taken = new Set([
     ...PROPS.map((p) => p.name),
     ...(await db.select({ name: props.name }).from(props)).map((p) => p.name),
   ]);
   const added: { file: string; name: string; notes: readonly string[] }[] = [];
   const same: { file: string; name: string }[] = [];
-  const rows: (typeof props.$inferInsert)[] = [];
+  const rows: Omit<typeof props.$inferInsert, 'packId'>[] = [];
   const kept = async (file: string): Promise<string> => blobs.put(await readFile(join(folder, file)));
-  for (const { file, facts, notes, content, model, thumb } of found) {
+  for (const { file, facts, notes, content, model, thumb, listed } of found) {
     const known = byContent.get(content);
     if (known) {
       same.push({ file, name: known });
       continue;
     }
-    const wanted = slugOf(facts.label);
+    const wanted = slugOf(listed?.name || facts.label);
     const name = freeName(wanted, taken);
     taken.add(name);
     byContent.set(content, name);
     rows.push({
       name,
-      tags: [IMPORTED],
-      facts: { ...facts, name },
+      tags: [...(listed?.tags ?? [])],
+      facts: { ...facts, ...saidOf(listed), name },
       content,
       model: await kept(model),
       thumb: await kept(thumb),
@@ -142,6 +188,30 @@ async function store(
     const renamed = name === wanted ? [] : [`The name ${wanted} was taken; maps call it ${name}.`];
     added.push({ file, name, notes: [...notes, ...renamed] });
   }
-  if (rows.length > 0) await db.insert(props).values(rows);
-  return { added, same };
+  if (rows.length === 0) return { pack: null, added, same };
+  const packId = await db.transaction(async (tx) => {
+    const id = typeof into === 'string' ? into : await packCalled(tx, into.called);
+    await tx.insert(props).values(rows.map((row) => ({ ...row, packId: id })));
+    return id;
+  });
+  return { pack: await packRow(db, packId), added, same };
 }
+
+/** The pack of that name; a new one where there is none. */
+async function packCalled(tx: Pick<Context['db'], 'select' | 'insert'>, name: string): Promise<string> {
+  const [known] = await tx.select({ id: packs.id }).from(packs).where(eq(packs.name, name)).limit(1);
+  if (known) return known.id;
+  const id = nanoid();
+  await tx.insert(packs).values({ id, name });
+  return id;
+}
+
+/** What a pack's list says of a prop. */
+const saidOf = (listed: FoundModel['listed']): Partial<PropFacts> =>
+  listed
+    ? {
+        ...(listed.label ? { label: listed.label } : {}),
+        substance: listed.substance,
+        ...(listed.collision ? { collision: listed.collision } : {}),
+      }
+    : {};

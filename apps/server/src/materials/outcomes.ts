@@ -1,5 +1,5 @@
 import type { Decoded } from './decode.ts';
-import type { MaterialManifest } from './manifest.ts';
+import type { MaterialManifest } from '../packs/manifest.ts';
 import type { FileName } from './names.ts';
 import type { Refused } from '@yesca/intake';
 

@@ -2,11 +2,10 @@ import { availableParallelism } from 'node:os';
 import { appendFile, readFile, stat, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import pLimit from 'p-limit';
-import type { MaterialManifest } from './manifest.ts';
-import { readManifest, MANIFEST_NAME } from './manifest.ts';
+import { readManifest, type MaterialManifest } from '../packs/manifest.ts';
 import { decodePicture, type Decoded } from './decode.ts';
 import { takeApart, type FileName } from './names.ts';
-import { isZip, LIMITS, unpack, type Refused, type Room, type UploadFile } from '@yesca/intake';
+import { isZip, LIMITS, PACK_LIST, unpack, type Refused, type Room, type UploadFile } from '@yesca/intake';
 import { OUTCOMES, type DecodeTask, type Kept, type Outcome } from './outcomes.ts';
 
 interface Found {
@@ -41,16 +40,20 @@ export async function decodeUpload({ folder, files, done, skip }: DecodeTask): P
       });
   }
   const listed = new Map<string, MaterialManifest>();
+  const models = new Set<string>();
   for (const archive of archives) {
     const inside = await unpack(archive.name, archive.path, room);
     refused.push(...inside.refused);
     for (const entry of inside.files) {
-      if (entry.name !== MANIFEST_NAME) all.push(entry);
+      if (entry.name !== PACK_LIST) all.push(entry);
       else {
         const text = await entry.read().catch(() => new Uint8Array());
         const manifest = readManifest(new TextDecoder().decode(text));
-        if ('code' in manifest) refused.push({ file: `${archive.name}/${MANIFEST_NAME}`, ...manifest });
-        else for (const m of manifest.materials) listed.set(m.albedo, m);
+        if ('code' in manifest) refused.push({ file: `${archive.name}/${PACK_LIST}`, ...manifest });
+        else {
+          for (const m of manifest.materials) listed.set(m.albedo, m);
+          for (const p of manifest.props) models.add(p.model);
+        }
       }
     }
   }
@@ -61,6 +64,8 @@ export async function decodeUpload({ folder, files, done, skip }: DecodeTask): P
   const key = (n: FileName) => [...n.folders, n.stem].join('/').toLowerCase();
   const named = new Set([...listed.values()].flatMap((m) => [m.normal, m.roughness]));
   for (const file of all) {
+    // Its models are props.
+    if (models.has(file.name)) continue;
     const name = takeApart(file.name);
     if (listed.has(file.name)) byKey.set(file.name, { file, name, listed: listed.get(file.name) });
     else if (named.has(file.name)) sides.set(file.name, file);

@@ -12,9 +12,16 @@ const { file: reading, execArgv } = program('models');
 /** An upload may take this long to read, ms. */
 const TIME = 5 * 60 * 1000;
 
+/** What became of an upload, and what the first archive in it is called. */
+export interface ReadUpload {
+  readonly found: readonly FoundModel[];
+  readonly refused: readonly Refused[];
+  readonly pack: string | null;
+}
+
 export interface ModelReader {
   /** Reads the models of an upload. What a signal cancels throws `upload.cancelled`. */
-  readonly run: (task: ModelTask, signal: AbortSignal) => Promise<{ found: FoundModel[]; refused: Refused[] }>;
+  readonly run: (task: ModelTask, signal: AbortSignal) => Promise<ReadUpload>;
   readonly destroy: () => void;
 }
 
@@ -51,11 +58,12 @@ const attempt = (task: ModelTask, signal: AbortSignal, living: Set<ChildProcess>
   });
 
 /** What a process told; what it began and did not end took it with it. */
-async function outcomes(folder: string): Promise<{ found: FoundModel[]; refused: Refused[] }> {
+async function outcomes(folder: string): Promise<ReadUpload> {
   const text = await readFile(join(folder, OUTCOMES), 'utf8').catch(() => '');
   const found: FoundModel[] = [];
   const refused: Refused[] = [];
   let open: string | null = null;
+  let pack: string | null = null;
   for (const line of text.split('\n').filter(Boolean)) {
     let o: ModelOutcome;
     try {
@@ -65,6 +73,7 @@ async function outcomes(folder: string): Promise<{ found: FoundModel[]; refused:
       continue;
     }
     if ('begun' in o) open = o.begun;
+    else if ('pack' in o) pack ??= o.pack;
     else {
       open = null;
       if ('found' in o) found.push(o.found);
@@ -78,5 +87,5 @@ async function outcomes(folder: string): Promise<{ found: FoundModel[]; refused:
       message:
         'Reading stopped here: the model took more memory or time than there is. Simplify it, and import what follows by itself.',
     });
-  return { found, refused };
+  return { found, refused, pack };
 }

@@ -1,5 +1,5 @@
 /** @jest-environment jsdom */
-import { screen, within } from '@testing-library/react';
+import { act, screen, within } from '@testing-library/react';
 import { addRoom, emptyMap, modelOf, type Vec3 } from '@yesca/core';
 import { PROPS } from '@yesca/stock';
 import { useCurrent } from '../state/current.ts';
@@ -94,4 +94,38 @@ test('the wheel with Shift turns what is placed next, and nothing else', () => {
   expect(turnsPlaced({ shiftKey: false, deltaX: 0, deltaY: 100 })).toBe(false);
   useCurrent.setState({ tool: 'pick' });
   expect(turnsPlaced({ shiftKey: true, deltaX: 0, deltaY: 100 })).toBe(false);
+});
+
+test('the menu of a tile selects all that stand, and puts it in place of others that are selected', async () => {
+  for (const [k, name] of ['crate', 'crate', 'barrel'].entries())
+    placeProp(name, inEye([80 + 80 * k, 100, 0], [0, 0, 1]));
+  const { user } = show(<StockProps />);
+  const menu = async (label: string) => {
+    await user.pointer({ keys: '[MouseRight]', target: screen.getByText(label) });
+    return screen.findAllByRole('menuitem');
+  };
+  const [all] = await menu('Crate');
+  expect(all!.textContent).toBe('Select all 2 in the map');
+  await user.click(all!);
+  const [one, two, three] = things().map((t) => t.id);
+  expect([...useEditor.getState().selection.entities]).toEqual([one, two]);
+  await user.click((await menu('Stool'))[1]!);
+  expect(things().map((t) => [t.id, modelOf(t)!.name])).toEqual([
+    [one, 'stool'],
+    [two, 'stool'],
+    [three, 'barrel'],
+  ]);
+  // What ships is not deleted.
+  expect((await menu('Stool')).map((i) => i.textContent)).not.toContain('Delete …');
+});
+
+test('packs that are left out of the library are not shown; imported props are found as such', async () => {
+  const own = { ...PROPS[0]!, name: 'mine', label: 'My winch', tags: ['harbour'], pack: 'p' };
+  useLibrary.getState().setProps([...PROPS, own]);
+  const { user } = show(<StockProps />);
+  await user.click(within(screen.getByRole('group', { name: 'Tags' })).getByText('imported'));
+  expect(tiles().map((t) => t.textContent)).toEqual(['My winch']);
+  act(() => useLibrary.getState().togglePack('p'));
+  expect(tiles()).toHaveLength(0);
+  act(() => useLibrary.getState().togglePack('p'));
 });

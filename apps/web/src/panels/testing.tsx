@@ -4,6 +4,7 @@ import { Notifications } from '@mantine/notifications';
 import { configure, render } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import type { ReactElement } from 'react';
+import { MemoryRouter } from 'react-router';
 
 // What the tests of panels share: a page in jsdom, which lays nothing out.
 
@@ -38,7 +39,7 @@ export function show(element: ReactElement) {
     <MantineProvider env="test">
       <ModalsProvider>
         <Notifications />
-        {inside}
+        <MemoryRouter>{inside}</MemoryRouter>
       </ModalsProvider>
     </MantineProvider>
   );

@@ -1,10 +1,10 @@
 import { useThree } from '@react-three/fiber';
 import { useEffect, useMemo } from 'react';
-import { BufferAttribute, BufferGeometry } from 'three';
 import { propBrushes, propOfBrush, stopsPlayers, type Brush, type MapDocument } from '@yesca/core';
 import { useDisplay } from '../state/display.ts';
 import { propFacts, useLibrary } from '../state/library.ts';
-import { edgeGeometry } from './eye-geometry.ts';
+import { CollisionShape } from './CollisionShape.tsx';
+import { edgeGeometry, solidFaces, solidsOf } from './eye-geometry.ts';
 import { useInks, type Inks } from './inks.ts';
 
 type What = 'drawn' | 'clip' | 'model';
@@ -17,18 +17,6 @@ const SHOWN: Readonly<Record<What, { readonly ink: keyof Inks; readonly opacity:
 };
 
 const whatOf = (b: Brush): What => (propOfBrush(b) ? 'model' : b.role === 'clip' ? 'clip' : 'drawn');
-
-/** All faces of solids as triangles. */
-function solidGeometry(brushes: readonly Brush[]): BufferGeometry {
-  const position: number[] = [];
-  for (const { vertices, faces } of brushes)
-    for (const { loop } of faces)
-      for (let k = 2; k < loop.length; k++)
-        for (const i of [loop[0]!, loop[k - 1]!, loop[k]!]) position.push(...vertices[i]!);
-  const geometry = new BufferGeometry();
-  geometry.setAttribute('position', new BufferAttribute(new Float32Array(position), 3));
-  return geometry;
-}
 
 /** What players run into, over the picture: brushes, clip, and props as they collide. */
 export function EyeCollision({ doc }: { doc: MapDocument }) {
@@ -47,7 +35,7 @@ function Colliding({ doc }: { doc: MapDocument }) {
     for (const b of [...brushes.values(), ...props]) if (stopsPlayers(b)) by[whatOf(b)].push(b);
     return (Object.keys(by) as What[]).map((what) => ({
       what,
-      faces: solidGeometry(by[what]),
+      faces: solidFaces(solidsOf(by[what])),
       // The edges of all that is drawn anyway would hide the rest.
       edges: edgeGeometry(what === 'drawn' ? [] : by[what]),
     }));
@@ -60,21 +48,6 @@ function Colliding({ doc }: { doc: MapDocument }) {
     };
   }, [groups, invalidate]);
   return groups.map(({ what, faces, edges }) => (
-    <group key={what}>
-      <mesh geometry={faces} renderOrder={5}>
-        <meshBasicMaterial
-          color={inks[SHOWN[what].ink]}
-          opacity={SHOWN[what].opacity}
-          transparent
-          depthWrite={false}
-          polygonOffset
-          polygonOffsetFactor={-2}
-          polygonOffsetUnits={-2}
-        />
-      </mesh>
-      <lineSegments geometry={edges} renderOrder={6}>
-        <lineBasicMaterial color={inks[SHOWN[what].ink]} />
-      </lineSegments>
-    </group>
+    <CollisionShape key={what} faces={faces} edges={edges} ink={inks[SHOWN[what].ink]} opacity={SHOWN[what].opacity} />
   ));
 }

@@ -1,6 +1,15 @@
 import { BufferAttribute, BufferGeometry } from 'three';
 import type { BatchedLook } from '../scene/looks.ts';
-import { brushPlanes, DRAWN_ROLES, PLAYER, texelAt, type Brush, type MapDocument, type Vec3 } from '@yesca/core';
+import {
+  brushPlanes,
+  DRAWN_ROLES,
+  PLAYER,
+  texelAt,
+  type Brush,
+  type MapDocument,
+  type Solid,
+  type Vec3,
+} from '@yesca/core';
 
 /** Faces that are drawn alike as one mesh. */
 export interface Batch {
@@ -110,22 +119,38 @@ function geometryOf({ faces, corners, triangles }: Gathered): BufferGeometry {
   return geometry;
 }
 
-/** The edges of some brushes as line segments. */
-export function edgeGeometry(brushes: Iterable<Brush>): BufferGeometry {
+const geometryAt = (position: readonly number[]): BufferGeometry =>
+  new BufferGeometry().setAttribute('position', new BufferAttribute(new Float32Array(position), 3));
+
+/** The edges of some solids as line segments. */
+export function solidEdges(solids: Iterable<Solid>): BufferGeometry {
   const position: number[] = [];
-  for (const brush of brushes)
-    for (const face of brush.faces)
-      face.loop.forEach((a, k) => {
-        const b = face.loop[(k + 1) % face.loop.length]!;
-        if (a > b) return;
-        const p = brush.vertices[a]!;
-        const q = brush.vertices[b]!;
-        position.push(p[0], p[1], p[2], q[0], q[1], q[2]);
+  for (const { vertices, loops } of solids)
+    for (const loop of loops)
+      loop.forEach((a, k) => {
+        const b = loop[(k + 1) % loop.length]!;
+        if (a < b) position.push(...vertices[a]!, ...vertices[b]!);
       });
-  const geometry = new BufferGeometry();
-  geometry.setAttribute('position', new BufferAttribute(new Float32Array(position), 3));
-  return geometry;
+  return geometryAt(position);
 }
+
+/** All faces of some solids as triangles. */
+export function solidFaces(solids: Iterable<Solid>): BufferGeometry {
+  const position: number[] = [];
+  for (const { vertices, loops } of solids)
+    for (const loop of loops)
+      for (let k = 2; k < loop.length; k++)
+        for (const i of [loop[0]!, loop[k - 1]!, loop[k]!]) position.push(...vertices[i]!);
+  return geometryAt(position);
+}
+
+/** Brushes as the solids that they are. */
+export function* solidsOf(brushes: Iterable<Brush>): Generator<Solid> {
+  for (const { vertices, faces } of brushes) yield { vertices, loops: faces.map((f) => f.loop) };
+}
+
+/** The edges of some brushes as line segments. */
+export const edgeGeometry = (brushes: Iterable<Brush>): BufferGeometry => solidEdges(solidsOf(brushes));
 
 /** The outline of chosen faces as line segments. */
 export function faceEdges(doc: MapDocument, faces: readonly { brush: string; face: number }[]): BufferGeometry {

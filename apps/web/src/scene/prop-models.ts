@@ -19,8 +19,8 @@ const models = new Map<string, Promise<readonly PropPiece[]>>();
 /** From metres with y up to cm with z up. */
 const OURS = new Matrix4().set(100, 0, 0, 0, 0, 0, -100, 0, 0, 100, 0, 0, 0, 0, 0, 1);
 
-async function load(name: string): Promise<readonly PropPiece[]> {
-  const { scene } = await new GLTFLoader().loadAsync(propUrl(name, 'glb'));
+async function load(url: string): Promise<readonly PropPiece[]> {
+  const { scene } = await new GLTFLoader().loadAsync(url);
   scene.updateMatrixWorld(true);
   const pieces: PropPiece[] = [];
   scene.traverse((o) => {
@@ -43,11 +43,12 @@ async function load(name: string): Promise<readonly PropPiece[]> {
 
 /** A prop as it is drawn, loaded once. Rejects where it cannot be read. */
 export function propModel(name: string): Promise<readonly PropPiece[]> {
-  let known = models.get(name);
+  const url = propUrl(name, 'glb');
+  let known = models.get(url);
   if (!known) {
-    models.set(name, (known = load(name)));
+    models.set(url, (known = load(url)));
     // It is asked for again the next time.
-    known.catch(() => models.delete(name));
+    known.catch(() => models.delete(url));
   }
   return known;
 }

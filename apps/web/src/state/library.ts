@@ -23,6 +23,9 @@ export interface LibraryState {
   readonly setLargeThumbs: (large: boolean) => void;
 }
 
+/** The pack of what ships. */
+export const WORKSHOP = 'workshop';
+
 const RECENT = 12;
 
 /** What is known of materials in this page, and what its user keeps of them in this browser. */

@@ -24,8 +24,11 @@ export const useFindings = (mapId: string) =>
   useSWR(`/api/maps/${mapId}/findings`, get<MapFindings>, { revalidateOnFocus: false });
 export const useBuilds = (mapId: string) => useSWR(`/api/maps/${mapId}/builds`, get<BuildRow[]>);
 
-/** Where a prop's model and its small picture lie. */
-export const propUrl = (name: string, type: 'glb' | 'webp'): string => `/stock/props/${name}.${type}`;
+/** Where a prop's model and its small picture lie: another address when another model came in under the same name. */
+export function propUrl(name: string, type: 'glb' | 'webp'): string {
+  const content = useLibrary.getState().props.get(name)?.content;
+  return `/stock/props/${name}.${type}${content ? `?v=${content}` : ''}`;
+}
 
 /** Where a material's picture lies: another address when another picture came in under the same name. */
 export function pictureUrl(name: string, picture: Picture): string {

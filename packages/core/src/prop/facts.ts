@@ -1,5 +1,5 @@
 import type { Solid } from '../brush/index.ts';
-import type { Box, Vec3 } from '../math/index.ts';
+import { scale, type Box, type Vec3 } from '../math/index.ts';
 import type { Substance } from '../surface/index.ts';
 
 /** What a prop can collide as: nothing, its bounds, what holds all of it, or several convex parts. */
@@ -30,3 +30,14 @@ export interface PropFacts {
 
 /** What is known of the props of some names. */
 export type PropLookup = (name: string) => PropFacts | undefined;
+
+/** What is known of a prop that was made so many times as large about its pivot. Its lamps shine as they did. */
+export function growProp<F extends PropFacts>(facts: F, by: number): F {
+  const grown = (v: Vec3): Vec3 => scale(v, by);
+  return {
+    ...facts,
+    bounds: { min: grown(facts.bounds.min), max: grown(facts.bounds.max) },
+    hulls: facts.hulls.map(({ vertices, loops }) => ({ vertices: vertices.map(grown), loops })),
+    lights: facts.lights.map((light) => ({ ...light, at: grown(light.at) })),
+  };
+}

@@ -9,7 +9,7 @@ import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import sharp from 'sharp';
-import { modelInFolder, ModelRefusal, readModel, type ModelFiles, type ReadModel } from '../index.ts';
+import { ModelRefusal, openModels, readModel, type ModelFiles, type ReadModel } from '../index.ts';
 
 const folder = mkdtempSync(join(tmpdir(), 'yesca-models-'));
 afterAll(() => rmSync(folder, { recursive: true, force: true }));
@@ -285,7 +285,10 @@ describe('files', () => {
     writeFileSync(join(folder, name), bytes);
     return join(folder, name);
   };
-  const from = async (path: string): Promise<ReadModel> => readModel(await modelInFolder(path));
+  const from = async (path: string, which = 0): Promise<ReadModel> => {
+    const { models, close } = await openModels(path);
+    return readModel(await models[which]!.open()).finally(close);
+  };
 
   test('a .gltf takes what lies beside it; a ZIP is looked into, wherever in it the model lies', async () => {
     const { bytes, buffer, uri } = await text();
@@ -295,11 +298,33 @@ describe('files', () => {
     expect((await from(put('box.zip', zip))).facts.triangles).toBe(12);
   });
 
-  test('archives without a model, with several, that lead out, or that blow up, are said', async () => {
+  test('of an archive with several each is opened by itself, with its own files; what leads out is left behind', async () => {
+    const { bytes, buffer, uri } = await text();
+    const path = put(
+      'pack.zip',
+      zipSync({
+        'box.gltf': bytes,
+        [uri]: buffer,
+        'lone/box.gltf': bytes,
+        'b.glb': await glb(),
+        '../out.glb': await glb(),
+        'pack.json': new TextEncoder().encode('{"format":"yesca-pack"}'),
+      }),
+    );
+    const { models, list, refused, close } = await openModels(path);
+    close();
+    expect(models.map((m) => m.name)).toEqual(['box.gltf', 'lone/box.gltf', 'b.glb']);
+    expect(list).toBe('{"format":"yesca-pack"}');
+    expect(refused.map((r) => [r.file, r.code])).toEqual([['../out.glb', 'zip.path']]);
+    expect((await from(path, 0)).facts.triangles).toBe(12);
+    expect(await refusal(from(path, 1))).toBe('model.missingFile');
+    expect((await from(path, 2)).facts.label).toBe('B');
+  });
+
+  test('archives without a model, that lead out, or that blow up, are said', async () => {
     const model = await glb();
     const say = (name: string, entries: Record<string, Uint8Array>) => refusal(from(put(name, zipSync(entries))));
     expect(await say('none.zip', { 'a.txt': model })).toBe('model.none');
-    expect(await say('two.zip', { 'a.glb': model, 'b.glb': model })).toBe('model.several');
     expect(await say('out.zip', { '../a.glb': model })).toBe('zip.path');
     expect(await say('bomb.zip', { 'a.glb': new Uint8Array(24 * 1024 * 1024) })).toBe('zip.bomb');
     expect(await refusal(from(put('cut.zip', zipSync({ 'a.glb': model }).slice(0, 90))))).toBe('zip.broken');

@@ -4,6 +4,10 @@ import { LIST } from './list.generated.ts';
 /** What the library shows of a prop besides what placing and building it need. */
 export interface Prop extends PropFacts {
   readonly tags: readonly string[];
+  /** The pack it was imported into; absent for what ships. */
+  readonly pack?: string;
+  /** Stands for its model: another one when that changed. */
+  readonly content?: string;
 }
 
 /** The props that ship. */

@@ -14,7 +14,7 @@ export function LitPreview({ material }: { material: Material }) {
   const [lamp, setLamp] = useState<Place>([0.4, 0.5]);
   return (
     <div
-      className="lit-preview"
+      className="stock-preview"
       data-testid="lit-preview"
       onPointerMove={({ currentTarget, clientX, clientY }) => {
         const { left, top, width, height } = currentTarget.getBoundingClientRect();

@@ -1,38 +1,23 @@
-import './materials.css';
-import {
-  ActionIcon,
-  Anchor,
-  Button,
-  Group,
-  Menu,
-  Select,
-  SimpleGrid,
-  Stack,
-  TagsInput,
-  Text,
-  Title,
-  Tooltip,
-} from '@mantine/core';
-import { modals } from '@mantine/modals';
-import { IconDots, IconUpload } from '@tabler/icons-react';
+import { Button, Group, Select, SimpleGrid, Stack, TagsInput, Text, Title } from '@mantine/core';
 import { useState } from 'react';
-import { useDropzone } from 'react-dropzone';
 import { useSearchParams } from 'react-router';
 import useSWR from 'swr';
-import type { ImportReport, MaterialUse, PackRow } from '@yesca/contract';
+import type { MaterialUse, PackRow } from '@yesca/contract';
 import { SUBSTANCES } from '@yesca/core';
 import type { Material } from '@yesca/stock';
-import { api, ApiError, get } from '../../api/client.ts';
+import { api, get } from '../../api/client.ts';
 import { useMaterials, usePacks } from '../../state/remote.ts';
 import { LengthField } from '../../fields/LengthField.tsx';
 import { TextField } from '../../fields/TextField.tsx';
-import { askName } from '../../panels/ask-name.tsx';
 import { MaterialLibrary } from '../../panels/library/MaterialLibrary.tsx';
-import { UploadBusy } from '../../panels/library/UploadBusy.tsx';
+import { unlessUsed } from '../../panels/library/unless-used.ts';
 import { useImport } from '../../panels/library/useImport.ts';
-import { useLibrary } from '../../state/library.ts';
+import { useLibrary, WORKSHOP } from '../../state/library.ts';
 import { notify, notifyError } from '../../state/notify.ts';
-import { PageHead } from '../PageHead.tsx';
+import { Facts } from '../stock/Facts.tsx';
+import { ImportReport, type Outcome } from '../stock/ImportReport.tsx';
+import { Packs } from '../stock/Packs.tsx';
+import { StockPage } from '../stock/StockPage.tsx';
 import { LitPreview } from './LitPreview.tsx';
 import { RegionEditor } from './RegionEditor.tsx';
 
@@ -42,9 +27,8 @@ export function Materials() {
   const { data: packs, mutate: reloadPacks } = usePacks();
   const materials = useLibrary((s) => s.materials);
   const [params, setParams] = useSearchParams();
-  const [report, setReport] = useState<ImportReport | null>(null);
+  const [report, setReport] = useState<Outcome | null>(null);
   const importing = useImport();
-  const { busy, stop } = importing;
   const name = params.get('name') ?? report?.added[0]?.name ?? 'tide-stone';
   const chosen = materials.get(name);
   const refresh = async () => void (await Promise.all([reload(), reloadPacks()]));
@@ -53,93 +37,39 @@ export function Materials() {
   const take = async (files: readonly File[]) => {
     const answer = await importing.take(files);
     if (!answer) return;
-    setReport(answer);
+    setReport({ ...answer, added: answer.added.map((a) => ({ ...a, notes: a.note ? [a.note] : [] })) });
     if (answer.added[0]) setParams({ name: answer.added[0].name });
   };
-  const { getRootProps, getInputProps, isDragActive, open } = useDropzone({
-    onDrop: (files) => void take(files),
-    noClick: true,
-    noKeyboard: true,
-    useFsAccessApi: false,
-  });
   return (
-    <div {...getRootProps({ className: 'materials' })}>
-      <input
-        {...getInputProps({ 'aria-label': 'Files to import', style: { display: 'none' } })}
-        data-testid="import-files"
-      />
-      <PageHead title="Materials" about={`${materials.size} in stock`}>
-        {busy && <UploadBusy busy={busy} stop={stop} />}
-        <Tooltip label="PNG, JPEG or WebP pictures, or a ZIP of them; they can also be dropped anywhere here">
-          <Button className="act" leftSection={<IconUpload size={14} />} onClick={open} disabled={busy !== null}>
-            Import …
-          </Button>
-        </Tooltip>
-      </PageHead>
-      <aside className="materials-list">
-        <MaterialLibrary tall chosen={name} onChoose={(n) => setParams({ name: n })} />
-      </aside>
-      <main className="materials-detail">
-        {report && <Report report={report} onClose={() => setReport(null)} onShow={(n) => setParams({ name: n })} />}
-        {chosen ? (
-          <Detail key={chosen.name} material={chosen} doing={doing} packs={packs ?? []} />
-        ) : (
-          <Text c="dimmed">Nothing in Stock is called {name}. Choose another one on the left, or import its pack.</Text>
-        )}
-      </main>
-      <aside className="materials-packs">
-        <Packs packs={packs ?? []} doing={doing} />
-      </aside>
-      {isDragActive && <div className="materials-drop">Drop pictures or a ZIP to import them</div>}
-    </div>
-  );
-}
-
-/** What became of an import. */
-function Report({
-  report,
-  onClose,
-  onShow,
-}: {
-  report: ImportReport;
-  onClose: () => void;
-  onShow: (name: string) => void;
-}) {
-  const { added, same, refused, pack } = report;
-  return (
-    <section className="import-report" role="status" data-testid="import-report">
-      <Group justify="space-between" wrap="nowrap">
-        <Text fw={620}>
-          {added.length === 0 ? 'Nothing new was imported' : `${added.length} imported into ${pack.name}`}
-        </Text>
-        <Button variant="default" size="compact-xs" onClick={onClose}>
-          Close
-        </Button>
-      </Group>
-      {added.slice(0, 40).map((a) => (
-        <Text key={a.file} size="xs">
-          <Anchor component="button" type="button" size="xs" onClick={() => onShow(a.name)}>
-            {a.name}
-          </Anchor>{' '}
-          from {a.file}. {a.note}
-        </Text>
-      ))}
-      {added.length > 40 && <Text size="xs">and {added.length - 40} more.</Text>}
-      {same.map((s) => (
-        <Text key={s.file} size="xs" c="var(--ochre)">
-          {s.file} was there already as{' '}
-          <Anchor component="button" type="button" size="xs" onClick={() => onShow(s.name)}>
-            {s.name}
-          </Anchor>
-          .
-        </Text>
-      ))}
-      {refused.slice(0, 60).map((r, i) => (
-        <Text key={`${r.file} ${i}`} size="xs" c="var(--madder)">
-          {r.file}: {r.message}
-        </Text>
-      ))}
-    </section>
+    <StockPage
+      title="Materials"
+      about={`${materials.size} in stock`}
+      files="PNG, JPEG or WebP pictures, or a ZIP of them"
+      importing={importing}
+      onFiles={(files) => void take(files)}
+      list={<MaterialLibrary tall chosen={name} onChoose={(n) => setParams({ name: n })} />}
+      detail={
+        <>
+          {report && (
+            <ImportReport report={report} onClose={() => setReport(null)} onShow={(n) => setParams({ name: n })} />
+          )}
+          {chosen ? (
+            <Detail key={chosen.name} material={chosen} doing={doing} packs={packs ?? []} />
+          ) : (
+            <Text c="dimmed">
+              Nothing in Stock is called {name}. Choose another one on the left, or import its pack.
+            </Text>
+          )}
+        </>
+      }
+      packs={
+        <Packs
+          packs={packs ?? []}
+          doing={doing}
+          help="Import pictures and they make a pack. Files that end in _normal or _roughness join the picture of the same name; a size such as 200cm in a name sets the density."
+        />
+      }
+    />
   );
 }
 
@@ -159,23 +89,22 @@ function Detail({
   doing: (work: () => Promise<unknown>) => void;
   packs: readonly PackRow[];
 }) {
-  const ships = material.pack === 'workshop';
+  const ships = material.pack === WORKSHOP;
   const { data: uses } = useSWR(`/api/materials/${material.name}/uses`, get<MaterialUse[]>);
   const favourite = useLibrary((s) => s.favourites.includes(material.name));
   const change = (part: Partial<Material>) => doing(() => api('PATCH', `/api/materials/${material.name}`, part));
-  const remove = (force: boolean) =>
-    doing(() =>
-      api('DELETE', `/api/materials/${material.name}${force ? '?force=1' : ''}`)
-        .then(() => notify(`${material.label} is deleted.`))
-        .catch((error: unknown) => {
-          if (!(error instanceof ApiError) || error.code !== 'material.used') throw error;
-          askAgain(error.message, () => remove(true));
-        }),
-    );
+  const remove = () =>
+    doing(async () => {
+      const { name, label } = material;
+      const gone = await unlessUsed(label, (force) =>
+        api('DELETE', `/api/materials/${name}${force ? '?force=1' : ''}`),
+      );
+      if (gone) notify(`${label} is deleted.`);
+    });
   return (
-    <div className="material-detail">
+    <div className="stock-detail">
       <LitPreview material={material} />
-      <Stack gap={8} className="material-facts">
+      <Stack gap={8} className="stock-facts">
         <Group justify="space-between" wrap="nowrap">
           <Title order={2} size="h4">
             {material.label}
@@ -185,7 +114,7 @@ function Detail({
               {favourite ? 'Kept' : 'Keep as favourite'}
             </Button>
             {!ships && (
-              <Button variant="default" color="red" onClick={() => remove(false)}>
+              <Button variant="default" color="red" onClick={remove}>
                 Delete …
               </Button>
             )}
@@ -198,7 +127,7 @@ function Detail({
         </Text>
         <SimpleGrid cols={2} spacing={8}>
           {ships ? (
-            <Facts material={material} />
+            <Facts rows={factsOf(material)} />
           ) : (
             <>
               <TextField label="Label" value={material.label} onChange={(label) => change({ label })} />
@@ -254,8 +183,8 @@ function Detail({
 }
 
 /** What is known of a material that ships and is not changed. */
-function Facts({ material }: { material: Material }) {
-  const rows = [
+const factsOf = (material: Material) =>
+  [
     ['Density', `${Math.round(material.texelsPerCm * 100)} texels a metre`],
     ['Substance', material.substance],
     ['Solidity', SOLIDITY.find((s) => s.value === material.solidity)!.label],
@@ -263,88 +192,3 @@ function Facts({ material }: { material: Material }) {
     ['Tags', material.tags.join(', ')],
     ['Colour', material.average],
   ] as const;
-  return rows.map(([label, value]) => (
-    <div key={label}>
-      <Text size="xs" c="dimmed">
-        {label}
-      </Text>
-      <Text size="sm">{value}</Text>
-    </div>
-  ));
-}
-
-function askAgain(message: string, then: () => void): void {
-  modals.openConfirmModal({
-    title: 'Maps use it',
-    children: message,
-    labels: { confirm: 'Delete all the same', cancel: 'Keep it' },
-    onConfirm: then,
-  });
-}
-
-/** The imported packs. */
-function Packs({ packs, doing }: { packs: readonly PackRow[]; doing: (work: () => Promise<unknown>) => void }) {
-  const { packsOff, togglePack } = useLibrary();
-  const remove = (pack: PackRow, force: boolean) =>
-    doing(() =>
-      api('DELETE', `/api/packs/${pack.id}${force ? '?force=1' : ''}`).catch((error: unknown) => {
-        if (!(error instanceof ApiError) || error.code !== 'material.used') throw error;
-        askAgain(error.message, () => remove(pack, true));
-      }),
-    );
-  return (
-    <Stack gap={6}>
-      <h3 className="panel-title">Packs</h3>
-      {[{ id: 'workshop', name: 'Workshop', materials: null }, ...packs].map((pack) => (
-        <Group key={pack.id} gap={4} wrap="nowrap" justify="space-between" className="pack-row">
-          <div>
-            <Text
-              size="sm"
-              fw={packsOff.includes(pack.id) ? 400 : 620}
-              c={packsOff.includes(pack.id) ? 'dimmed' : undefined}
-            >
-              {pack.name}
-            </Text>
-            <Text size="xs" c="dimmed">
-              {pack.materials === null ? 'comes with Yesca' : `${pack.materials} materials`}
-              {packsOff.includes(pack.id) ? ' · off' : ''}
-            </Text>
-          </div>
-          <Menu shadow="md" position="bottom-end">
-            <Menu.Target>
-              <ActionIcon aria-label={`What to do with the pack ${pack.name}`}>
-                <IconDots size={16} stroke={1.5} />
-              </ActionIcon>
-            </Menu.Target>
-            <Menu.Dropdown>
-              <Menu.Item onClick={() => togglePack(pack.id)}>
-                {packsOff.includes(pack.id) ? 'Show in the library' : 'Leave out of the library'}
-              </Menu.Item>
-              {pack.materials !== null && (
-                <>
-                  <Menu.Item component="a" href={`/api/packs/${pack.id}/export`} download>
-                    Export as ZIP
-                  </Menu.Item>
-                  <Menu.Item
-                    onClick={() =>
-                      askName('Rename pack', pack.name, (name) =>
-                        doing(() => api('PATCH', `/api/packs/${pack.id}`, { name })),
-                      )
-                    }
-                  >
-                    Rename …
-                  </Menu.Item>
-                  <Menu.Item onClick={() => remove(pack as PackRow, false)}>Delete …</Menu.Item>
-                </>
-              )}
-            </Menu.Dropdown>
-          </Menu>
-        </Group>
-      ))}
-      <Text size="xs" c="dimmed">
-        Import pictures and they make a pack. Files that end in _normal or _roughness join the picture of the same name;
-        a size such as 200cm in a name sets the density.
-      </Text>
-    </Stack>
-  );
-}

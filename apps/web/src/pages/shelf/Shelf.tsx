@@ -70,6 +70,9 @@ export function Shelf() {
           <Button variant="default" component={Link} to="/materials">
             Materials
           </Button>
+          <Button variant="default" component={Link} to="/props">
+            Props
+          </Button>
           <Button variant="default" onClick={newProject}>
             New project
           </Button>

@@ -1,6 +1,5 @@
 /** @jest-environment jsdom */
 import { screen, waitFor } from '@testing-library/react';
-import { MemoryRouter } from 'react-router';
 import { paintFaces, type FaceRef } from '@yesca/core';
 import { MATERIALS, TEMPLATES } from '@yesca/stock';
 import { useCurrent } from '../../state/current.ts';
@@ -11,12 +10,7 @@ import { MaterialLibrary } from './MaterialLibrary.tsx';
 
 const tiles = () => [...document.querySelectorAll<HTMLElement>('[data-material]')].map((e) => e.dataset.material!);
 const search = () => screen.getByRole('textbox', { name: 'Search materials' });
-const library = () =>
-  show(
-    <MemoryRouter>
-      <MaterialLibrary />
-    </MemoryRouter>,
-  );
+const library = () => show(<MaterialLibrary />);
 
 beforeEach(() => {
   globalThis.fetch = (async (url: string) => ({

@@ -1,11 +1,12 @@
 import type { PropImportReport } from '@yesca/contract';
 import type { Prop } from '@yesca/stock';
-import { api, ApiError } from '../../api/client.ts';
+import { api } from '../../api/client.ts';
 import { notify, notifyError } from '../../state/notify.ts';
 import { askSure } from '../ask-sure.tsx';
+import { unlessUsed } from './unless-used.ts';
 
 /** What became of models in a sentence or two. */
-export function reportWords({ added, same, refused }: PropImportReport): string {
+export function reportWords({ added, same, refused }: Omit<PropImportReport, 'pack'>): string {
   const [first] = refused;
   const notes = added.flatMap((a) => a.notes.map((note) => (added.length > 1 ? `${a.name}: ${note}` : note)));
   return [
@@ -22,27 +23,28 @@ export function reportWords({ added, same, refused }: PropImportReport): string 
     .join(' ');
 }
 
-/** The tag of props that did not come with Yesca. */
+/** What imported props are found by. */
 export const IMPORTED = 'imported';
 
 /** Whether a prop did not come with Yesca. */
-export const isImported = ({ tags }: Pick<Prop, 'tags'>): boolean => tags.includes(IMPORTED);
+export const isImported = ({ pack }: Pick<Prop, 'pack'>): boolean => pack !== undefined;
+
+/** Tags of a prop, and that it did not come with Yesca. */
+export const searchTags = (p: Pick<Prop, 'tags' | 'pack'>): readonly string[] =>
+  isImported(p) ? [...p.tags, IMPORTED] : p.tags;
 
 /** Removes an imported prop, once it was asked whether that is meant; one that stands in maps is asked for twice. */
 export async function removeProp(
   { name, label }: Pick<Prop, 'name' | 'label'>,
   reload: () => Promise<unknown>,
 ): Promise<void> {
-  const gone = async (force: boolean) => {
-    await api('DELETE', `/api/props/${name}${force ? '?force=1' : ''}`);
+  try {
+    if (!(await askSure(`Delete ${label}?`, 'It is taken from Stock. That cannot be undone.', 'Delete it'))) return;
+    const gone = await unlessUsed(label, (force) => api('DELETE', `/api/props/${name}${force ? '?force=1' : ''}`));
+    if (!gone) return;
     await reload();
     notify(`${label} is no longer in Stock.`, 'import');
-  };
-  try {
-    if (await askSure(`Remove ${label}?`, 'It is taken from Stock. That cannot be undone.', 'Remove it'))
-      await gone(false);
   } catch (error) {
-    if (!(error instanceof ApiError) || error.code !== 'prop.used') return notifyError(error);
-    if (await askSure(`Remove ${label}?`, error.message, 'Remove it all the same')) await gone(true).catch(notifyError);
+    notifyError(error);
   }
 }

@@ -1,5 +1,5 @@
-import type { ImportReport } from '@yesca/contract';
-import { useMaterials, usePacks } from '../../state/remote.ts';
+import type { ImportReport, PropImportReport } from '@yesca/contract';
+import { useMaterials, usePacks, useProps } from '../../state/remote.ts';
 import { useUpload } from './useUpload.ts';
 
 /** Sends pictures to the library, into a pack where one is named. */
@@ -10,6 +10,13 @@ export function useImport() {
     Promise.all([reloadMaterials(), reloadPacks()]),
   );
   return { ...rest, take: (files: readonly File[], pack?: string) => take(files, pack ? { pack } : {}) };
+}
+
+/** Sends models to the library. */
+export function useModelImport() {
+  const { mutate: reloadProps } = useProps();
+  const { mutate: reloadPacks } = usePacks();
+  return useUpload<PropImportReport>('/api/props/import', () => Promise.all([reloadProps(), reloadPacks()]));
 }
 
 /** What became of an import in a sentence or two. */

@@ -1,0 +1,14 @@
+import { NodeIO } from '@gltf-transform/core';
+
+/** A model as a prop is kept, so many times as large about its origin: its corners stay, the nodes over them grow. */
+export async function growModel(glb: Uint8Array, by: number): Promise<Uint8Array> {
+  const io = new NodeIO();
+  const doc = await io.readBinary(glb);
+  for (const scene of doc.getRoot().listScenes())
+    for (const node of scene.listChildren()) {
+      const [place, size] = [node.getTranslation(), node.getScale()];
+      node.setTranslation([place[0] * by, place[1] * by, place[2] * by]);
+      node.setScale([size[0] * by, size[1] * by, size[2] * by]);
+    }
+  return io.writeBinary(doc);
+}
