@@ -1,6 +1,10 @@
 import assert from 'node:assert/strict';
-import { decalOf, modelOf } from '@yesca/core';
-import { TEMPLATES } from '@yesca/stock';
+import { copyFileSync, mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { strFromU8, unzipSync } from 'fflate';
+import { boxSize, decalOf, modelOf } from '@yesca/core';
+import { TEMPLATES, type Prop } from '@yesca/stock';
 import { settled, until } from './browser.ts';
 import type { Test } from './harness.ts';
 import { Workshop } from './workshop.ts';
@@ -110,5 +114,69 @@ export const furnishing: Test = [
     assert.ok(Math.abs(at - stop) < 0.1, `stopped at ${at}, the face is at ${stop}`);
     w.clean();
     await w.page.close();
+  },
+];
+
+export const propsPage: Test = [
+  'a model comes in on the Props page, is turned, told about, made larger, and goes out in a pack',
+  async (world) => {
+    const w = await Workshop.open(world, '/props?name=lantern');
+    const page = w.page;
+    await page.waitForSelector('[data-testid=prop-preview] canvas');
+    assert.match(await w.text('.stock-facts'), /Lantern.*Shines.*cd/s);
+    const folder = mkdtempSync(join(tmpdir(), 'yesca-models-'));
+    const file = join(folder, 'Deck_box.glb');
+    copyFileSync('packages/stock/assets/props/crate.glb', file);
+    const input = await page.waitForSelector('[data-testid=import-files]');
+    await (input as unknown as { uploadFile: (path: string) => Promise<void> }).uploadFile(file);
+    await page.waitForSelector('[data-testid=import-report]', { timeout: 30_000 });
+    rmSync(folder, { recursive: true });
+    assert.match(await w.text('[data-testid=import-report]'), /1 imported into Models.*deck-box from Deck_box\.glb/s);
+    // A person as tall as the player stands beside it; the arrow keys turn both.
+    const shot = async () => (await w.picture('[data-testid=prop-preview] canvas')).data;
+    const differ = (a: Uint8Array, b: Uint8Array) => a.reduce((n, v, i) => n + (Math.abs(v - b[i]!) > 24 ? 1 : 0), 0);
+    await w.press('Close');
+    let last = await shot();
+    const changes = async (what: string) => {
+      await until(
+        async () => differ(await shot(), last),
+        (n) => n > 400,
+        what,
+      );
+      await settled(page);
+      last = await shot();
+    };
+    await page.focus('[data-testid=prop-preview]');
+    await w.keys('ArrowRight');
+    await changes('it is turned');
+    await w.press('Collision');
+    await changes('what it collides as lies over it');
+    await w.press('Dusk');
+    await changes('it is seen by another light');
+    const prop = async () => {
+      const all = (await (await fetch(`${world.base}/api/stock/props`)).json()) as Prop[];
+      return all.find((p) => p.name === 'deck-box')!;
+    };
+    await w.fill('Largest side', '1.5 m');
+    await w.keys('Enter');
+    await until(prop, (p) => Math.abs(Math.max(...boxSize(p.bounds)) - 150) < 0.01, 'it is made larger');
+    await w.choose('Collides as', 'One convex body');
+    await until(prop, (p) => p.collision === 'hull', 'it collides as one body');
+    await w.fill('Label', 'Deck box, tarred');
+    await w.keys('Enter');
+    await until(prop, (p) => p.label === 'Deck box, tarred', 'it is named');
+    const pack = (await prop()).pack!;
+    const zip = unzipSync(new Uint8Array(await (await fetch(`${world.base}/api/packs/${pack}/export`)).arrayBuffer()));
+    const list = JSON.parse(strFromU8(zip['pack.json']!)) as { props: { name: string; collision: string }[] };
+    assert.deepEqual(
+      list.props.filter((p) => p.name === 'deck-box').map((p) => p.collision),
+      ['hull'],
+    );
+    assert.ok(zip['deck-box.glb']!.length > 1000);
+    await w.press('Delete …');
+    await w.press('Delete it');
+    await until(prop, (p) => p === undefined, 'it is taken from Stock');
+    w.clean();
+    await page.close();
   },
 ];

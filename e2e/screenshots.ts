@@ -201,6 +201,7 @@ const pictures: Record<string, { page: string; prepare: (w: Workshop) => Promise
     },
   },
   materials: { page: '/materials?name=mill-trim', prepare: () => sleep(2000) },
+  props: { page: '/props?name=keg', prepare: () => sleep(2000) },
   build: {
     page: 'build',
     prepare: async (w) => {
