@@ -26,7 +26,7 @@ import {
   type Told,
   type WorldState,
 } from '@yesca/core';
-import { firstRoom, MATERIALS, ropewalk, soundOf, TEMPLATES, tidemill, wavFile, type Picture } from './index.ts';
+import { firstRoom, MATERIALS, propFacts, ropewalk, soundOf, TEMPLATES, tidemill, wavFile, type Picture } from './index.ts';
 import { RECIPES } from './materials/recipes/index.ts';
 import { renderMaterial } from './materials/render.ts';
 
@@ -168,8 +168,8 @@ describe('demo maps', () => {
   });
 
   test('the Ropewalk with hints and gates draws less than half of what it draws without', () => {
-    const materials = (name: string) => MATERIALS.find((m) => m.name === name);
-    const [bare, finished] = [ropewalk(false), ropewalk(true)].map((doc) => drawnOnAverage(doc, materials)!);
+    const lookups = { materials: (name: string) => MATERIALS.find((m) => m.name === name), props: propFacts };
+    const [bare, finished] = [ropewalk(false), ropewalk(true)].map((doc) => drawnOnAverage(doc, lookups)!);
     expect(finished).toBeLessThan(bare! / 2);
   });
 

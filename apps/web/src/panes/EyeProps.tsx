@@ -1,12 +1,11 @@
 import { useThree } from '@react-three/fiber';
 import { useEffect, useMemo } from 'react';
-import { boxCenter, makeLevelProbes, type MapDocument } from '@yesca/core';
+import { makeLevelProbes, type MapDocument } from '@yesca/core';
 import { lookOf } from '../scene/looks.ts';
 import { picturePages } from '../scene/picture-pages.ts';
 import { makePropDecals } from '../scene/prop-decals.ts';
-import { LIT_ABOVE, makeProps, placedProps, type PlacedProp, type PropScene } from '../scene/props.ts';
+import { lightOfProp, makeProps, meanLight, placedProps, type PlacedProp, type PropScene } from '../scene/props.ts';
 import { decalsIn, propDecals } from '../state/decal-pieces.ts';
-import { propSolids } from '../state/prop-solids.ts';
 import { useLibrary } from '../state/library.ts';
 import { useDisplay } from '../state/display.ts';
 import { useLitOptions } from '../state/lit.ts';
@@ -62,20 +61,19 @@ export function EyeProps({ doc }: { doc: MapDocument }) {
       litBy.delete(scene);
     } else {
       const probes = makeLevelProbes(lit.level);
-      const light = new Float32Array(27);
       const known = litBy.get(scene) ?? new WeakMap<PlacedProp, unknown>();
       litBy.set(scene, known);
       for (const prop of props) {
         if (known.get(prop) === lit) continue;
         known.set(prop, lit);
-        const [x, y, z] = boxCenter(propSolids(entities.get(prop.thing)!)!.bounds);
-        if (!probes.lightAt([x, y, z + LIT_ABOVE], NO_LAMPS, light)) continue;
+        const light = lightOfProp(prop, probes, NO_LAMPS);
+        if (!light) continue;
         scene.light(prop.thing, light);
-        stuck.light(prop.thing, light);
+        stuck.light(prop.thing, meanLight(light));
       }
     }
     invalidate();
-  }, [scene, stuck, props, lit, entities, invalidate]);
+  }, [scene, stuck, props, lit, invalidate]);
   return (
     <>
       <primitive object={scene.group} />

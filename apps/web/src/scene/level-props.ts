@@ -1,24 +1,23 @@
 import { Group } from 'three';
 import {
-  applyAffine,
-  boxCenter,
   composeAffine,
   decalsOf,
   makeLevelProbes,
-  propSize,
+  markVisibleProps,
   type Affine,
   type Level,
   type Pose,
-  type Vec3,
   type World,
 } from '@yesca/core';
 import { propDecals } from '../state/decal-pieces.ts';
 import type { PropDecals } from './prop-decals.ts';
-import { LIT_ABOVE, makeProps, placedProps, type PlacedProp } from './props.ts';
+import { lightOfProp, makeProps, meanLight, placedProps } from './props.ts';
 
 /** The props of a level that is played. */
 export interface LevelProps {
   readonly group: Group;
+  /** Draws those that may be seen from a cell; gives how many. See `markVisible`. */
+  readonly show: (cell: number, open: Uint8Array | null) => number;
   /** Moves those that ride on something; `anew` when lamps were switched. */
   readonly follow: (poses: readonly Pose[], shares: ReadonlyMap<string, number>, anew: boolean) => void;
   readonly dispose: () => void;
@@ -29,35 +28,44 @@ export function makeLevelProps(level: Level, world: World, stuck: PropDecals, de
   const all = placedProps(entities);
   const probes = makeLevelProbes(level);
   const scene = makeProps(settings);
-  scene.show(all);
   const things = new Map(entities.map((e) => [e.id, e]));
   stuck.show(all, propDecals(decalsOf(entities), things, details));
-  const middle = ({ thing, pose }: PlacedProp): Vec3 => {
-    const [x, y, z] = applyAffine(pose, boxCenter(propSize(things.get(thing)!)));
-    return [x, y, z + LIT_ABOVE];
-  };
+  /** Places among the level's props. A level that does not tell them draws all. */
+  const filed = new Map((level.meta.props ?? []).map((thing, k) => [thing, k]));
+  const marks = new Uint8Array(filed.size);
+  let shown = all;
+  scene.show(shown);
   /** What rides on a body that moves. */
   const riders = all.flatMap((prop) => {
     const carrier = things.get(prop.thing)?.carrier?.id;
     const body = world.bodies.findIndex((b) => b.part === 0 && world.things[b.thing]!.entity.id === carrier);
     return body < 0 ? [] : [{ prop, body }];
   });
-  const light = new Float32Array(27);
-  let first = true;
+  /** Those whose light is no longer the one they are seen by. */
+  const stale = new Set(all);
   return {
     group: new Group().add(scene.group, stuck.group),
+    show: (cell, open) => {
+      markVisibleProps(level, cell, marks, open);
+      shown = all.filter(({ thing }) => marks[filed.get(thing) ?? -1] !== 0);
+      scene.show(shown);
+      stuck.see(new Set(shown));
+      return shown.length;
+    },
     follow: (poses, shares, anew) => {
       for (const { prop, body } of riders) {
         const pose = composeAffine(poses[body]! as Affine, prop.pose);
         scene.move(prop.thing, pose);
         stuck.move(prop.thing, pose);
       }
-      if (!anew && !first) return;
-      first = false;
-      for (const prop of all) {
-        if (!probes.lightAt(middle(prop), shares, light)) continue;
+      if (anew) all.forEach((prop) => stale.add(prop));
+      if (stale.size === 0) return;
+      for (const prop of shown) {
+        if (!stale.delete(prop)) continue;
+        const light = lightOfProp(prop, probes, shares);
+        if (!light) continue;
         scene.light(prop.thing, light);
-        stuck.light(prop.thing, light);
+        stuck.light(prop.thing, meanLight(light));
       }
     },
     dispose: () => {

@@ -32,7 +32,9 @@ export interface PropDecals {
   readonly group: Group;
   /** Shows these decals on these props and no others; those that lie beneath come first. */
   readonly show: (props: readonly PlacedProp[], decals: readonly PropDecal[]) => void;
-  readonly move: (thing: string, pose: Affine, away?: boolean) => void;
+  /** Draws the decals of these props and of no others. */
+  readonly see: (props: ReadonlySet<PlacedProp>) => void;
+  readonly move: (thing: string, pose: Affine) => void;
   /** By the light that a prop is seen by: null for that of the workroom. */
   readonly light: (thing: string, light: ProbeLight | null) => void;
   readonly dispose: () => void;
@@ -129,6 +131,8 @@ export function makePropDecals(
   const lights = new Map<string, ProbeLight>();
   let stuck: Stuck[] = [];
   let now: { readonly props: readonly PlacedProp[]; readonly decals: readonly PropDecal[] } = { props: [], decals: [] };
+  /** Null for all. */
+  let seen: ReadonlySet<PlacedProp> | null = null;
   let gone = false;
 
   const putLight = ({ mesh, prop }: Stuck): void => {
@@ -171,6 +175,7 @@ export function makePropDecals(
     mesh.renderOrder = order;
     mesh.matrixAutoUpdate = false;
     const made: Stuck = { mesh, prop };
+    mesh.visible = seen?.has(prop) ?? true;
     putLight(made);
     group.add(mesh);
     stuck.push(made);
@@ -209,10 +214,13 @@ export function makePropDecals(
       if (decals.length > 0) for (const { model } of props) ask(model);
       put();
     },
-    move: (thing, pose, away = false) => {
+    see: (props) => {
+      seen = props;
+      for (const { mesh, prop } of stuck) mesh.visible = props.has(prop);
+    },
+    move: (thing, pose) => {
       for (const { mesh, prop } of stuck) {
         if (prop.thing !== thing) continue;
-        mesh.visible = !away;
         // They were cut where the prop stood.
         const moved = affineMatrix(pose).multiply(affineMatrix(prop.pose).invert());
         mesh.matrix.copy(moved);

@@ -10,8 +10,22 @@ import {
   NearestFilter,
   RGBAFormat,
   ShaderMaterial,
+  Vector3,
 } from 'three';
-import { HARMONICS, modelOf, propPose, type Affine, type Entity, type MapSettings, type ProbeLight } from '@yesca/core';
+import {
+  HARMONICS,
+  litPlaces,
+  modelOf,
+  propPose,
+  propSize,
+  type Affine,
+  type Box,
+  type Entity,
+  type LevelProbes,
+  type MapSettings,
+  type ProbeLight,
+  type Vec3,
+} from '@yesca/core';
 import { notify } from '../state/notify.ts';
 import { WHITE_LUX } from './level-mesh.ts';
 import { propModel, type PropPiece } from './prop-models.ts';
@@ -23,6 +37,10 @@ export interface PlacedProp {
   readonly thing: string;
   readonly model: string;
   readonly pose: Affine;
+  /** What it fills in its own space. */
+  readonly box: Box;
+  /** Where its light is found: in its middle, or at the corners of its box. */
+  readonly litAt: readonly Vec3[];
 }
 
 const placed = new WeakMap<Entity, PlacedProp | null>();
@@ -31,7 +49,9 @@ function placedProp(e: Entity): PlacedProp | null {
   let known = placed.get(e);
   if (known === undefined) {
     const model = modelOf(e);
-    known = model?.name ? { thing: e.id, model: model.name, pose: propPose(model, e.at, e.turn) } : null;
+    known = model?.name
+      ? { thing: e.id, model: model.name, pose: propPose(model, e.at, e.turn), box: propSize(e), litAt: litPlaces(e) }
+      : null;
     placed.set(e, known);
   }
   return known;
@@ -40,17 +60,40 @@ function placedProp(e: Entity): PlacedProp | null {
 /** The props among things; the same for the same thing. */
 export const placedProps = (things: Iterable<Entity>): PlacedProp[] => [...things].flatMap((e) => placedProp(e) ?? []);
 
-/** Light is looked up so far above the middle of a prop, cm: not in what it stands on. */
-export const LIT_ABOVE = 8;
+/** The light of a prop where it stands, of each place where it is found nine coefficients of three colours; null where nothing is known. */
+export function lightOfProp({ litAt }: PlacedProp, { lightAt }: LevelProbes, shares: ReadonlyMap<string, number>) {
+  const [size, out, none] = [HARMONICS * 3, new Float32Array(HARMONICS * 3 * litAt.length), new Array<number>()];
+  const light = new Float32Array(size);
+  let known = -1;
+  litAt.forEach((p, k) => {
+    if (lightAt(p, shares, light)) out.set(light, (known = k) * size);
+    else none.push(k);
+  });
+  if (known < 0) return null;
+  // A corner in a wall takes the light of one that is not.
+  for (const k of none) out.copyWithin(k * size, known * size, (known + 1) * size);
+  return out;
+}
+
+/** The mean of the light at the places of a prop. */
+export function meanLight(light: ProbeLight): ProbeLight {
+  const size = HARMONICS * 3;
+  const count = light.length / size;
+  return Float32Array.from({ length: size }, (_, k) => {
+    let sum = 0;
+    for (let c = 0; c < count; c++) sum += light[c * size + k]!;
+    return sum / count;
+  });
+}
 
 /** Props of a picture: of each model all that stand are drawn at once. */
 export interface PropScene {
   readonly group: Group;
   /** Shows these and no others. */
   readonly show: (props: readonly PlacedProp[]) => void;
-  /** Moves one of those that are shown; away for what is not there. */
-  readonly move: (thing: string, pose: Affine, away?: boolean) => void;
-  /** Lets one be seen by light from every side: nine coefficients of red, green and blue. */
+  /** Moves one of those that are shown. */
+  readonly move: (thing: string, pose: Affine) => void;
+  /** Lets one be seen by light from every side: see {@link lightOfProp}. */
   readonly light: (thing: string, light: ProbeLight) => void;
   /** Lets all be seen by the light of the workroom. */
   readonly unlit: () => void;
@@ -65,20 +108,40 @@ export const WORKROOM: readonly number[] = [74, -7, 20, 6, 0, 0, 0, 0, 0];
 /** The colour of what has no picture on it, linear. */
 const CLAY = new Color('#d8cfbd');
 
-const propMaterial = (piece: PropPiece, light: DataTexture, air: Partial<MapSettings>): ShaderMaterial =>
+const propMaterial = (
+  piece: PropPiece,
+  light: DataTexture,
+  { corners, box }: Pick<Sort, 'corners' | 'box'>,
+  air: Partial<MapSettings>,
+): ShaderMaterial =>
   new ShaderMaterial({
     vertexShader: /* glsl */ `
 uniform sampler2D coefficients;
+uniform vec3 low;
+uniform vec3 high;
 varying vec2 vPlace;
 varying vec3 vLight;
 varying vec3 vSeen;
 vec3 of(int k) {
   return texelFetch(coefficients, ivec2(k, gl_InstanceID), 0).rgb;
 }
+vec3 lightFrom(int at, vec3 n) {
+  return max(${harmonicLight((k) => `of(at + ${k})`)}, vec3(0.0));
+}
 void main() {
   vec3 n = normalize(mat3(instanceMatrix) * normal);
-  vec3 light = ${harmonicLight((k) => `of(${k})`)};
-  vLight = max(light, vec3(0.0));
+  #if CORNERS == 8
+  // Between the corners of its box, as far along each of its sides.
+  vec3 part = clamp((position - low) / (high - low), 0.0, 1.0);
+  vLight = vec3(0.0);
+  for (int k = 0; k < 8; k++) {
+    vec3 side = vec3(k & 1, (k >> 1) & 1, (k >> 2) & 1);
+    vec3 weight = mix(1.0 - part, part, side);
+    vLight += weight.x * weight.y * weight.z * lightFrom(k * ${HARMONICS}, n);
+  }
+  #else
+  vLight = lightFrom(0, n);
+  #endif
   vPlace = uv;
   vec4 seen = modelViewMatrix * instanceMatrix * vec4(position, 1.0);
   vSeen = seen.xyz;
@@ -102,10 +165,12 @@ void main() {
   vec3 shown = asSeen(albedo * vLight / WHITE_LUX + (plain ? vec3(0.0) : texel.rgb * glow * 3.0));
   gl_FragColor = linearToOutputTexel(vec4(shown, 1.0));
 }`,
-    defines: { WHITE_LUX: WHITE_LUX.toFixed(1) },
+    defines: { WHITE_LUX: WHITE_LUX.toFixed(1), CORNERS: corners },
     side: piece.doubleSided ? DoubleSide : FrontSide,
     uniforms: {
       coefficients: { value: light },
+      low: { value: new Vector3(...box.min) },
+      high: { value: new Vector3(...box.max) },
       picture: { value: piece.picture },
       pictured: { value: piece.picture !== null },
       color: { value: piece.color },
@@ -117,14 +182,22 @@ void main() {
     },
   });
 
-/** All that stand of one model. */
-interface Stand {
+/** What is drawn together: one model, lit at as many places. */
+interface Sort {
+  readonly model: string;
+  readonly corners: number;
+  readonly box: Box;
+}
+
+const sortKey = ({ model, litAt }: PlacedProp): string => `${model} ${litAt.length}`;
+
+/** All that stand of one sort. */
+interface Stand extends Pick<Sort, 'corners'> {
   readonly meshes: InstancedMesh[];
   readonly light: DataTexture;
   readonly room: number;
 }
 
-const GONE = new Matrix4().makeScale(0, 0, 0);
 /** A map of places as a matrix. */
 export const affineMatrix = (m: Affine): Matrix4 =>
   new Matrix4().set(m[0], m[1], m[2], m[3], m[4], m[5], m[6], m[7], m[8], m[9], m[10], m[11], 0, 0, 0, 1);
@@ -137,8 +210,8 @@ export function makeProps(air: Partial<MapSettings>, changed: () => void = () =>
   const asked = new Set<string>();
   const lights = new Map<string, ProbeLight>();
   let shown: readonly PlacedProp[] = [];
-  let byModel = new Map<string, PlacedProp[]>();
-  let places = new Map<string, { readonly model: string; readonly k: number }>();
+  let sorts = new Map<string, PlacedProp[]>();
+  let places = new Map<string, { readonly sort: string; readonly k: number }>();
   let plain = false;
   let gone = false;
 
@@ -150,36 +223,41 @@ export function makeProps(air: Partial<MapSettings>, changed: () => void = () =>
     }
     light.dispose();
   };
-  const standFor = (model: string, count: number): Stand | null => {
+  const standFor = (sort: string, list: readonly PlacedProp[]): Stand | null => {
+    const [{ model, litAt, box }] = list as [PlacedProp];
     const own = pieces.get(model);
     if (!own) return null;
-    const known = stands.get(model);
-    if (known && known.room >= count) return known;
+    const known = stands.get(sort);
+    if (known && known.room >= list.length) return known;
     if (known) remove(known);
-    const room = Math.max(4, 2 ** Math.ceil(Math.log2(count)));
-    const light = new DataTexture(new Float32Array(HARMONICS * room * 4), HARMONICS, room, RGBAFormat, FloatType);
+    const room = Math.max(4, 2 ** Math.ceil(Math.log2(list.length)));
+    const corners = litAt.length;
+    const wide = HARMONICS * corners;
+    const light = new DataTexture(new Float32Array(wide * room * 4), wide, room, RGBAFormat, FloatType);
     light.minFilter = light.magFilter = NearestFilter;
     const meshes = own.map((piece) => {
-      const mesh = new InstancedMesh(piece.geometry, propMaterial(piece, light, air), room);
+      const mesh = new InstancedMesh(piece.geometry, propMaterial(piece, light, { corners, box }, air), room);
       mesh.frustumCulled = false;
       (mesh.material as ShaderMaterial).uniforms.plain!.value = plain;
       group.add(mesh);
       return mesh;
     });
-    const made: Stand = { meshes, light, room };
-    stands.set(model, made);
+    const made: Stand = { meshes, light, room, corners };
+    stands.set(sort, made);
     return made;
   };
-  const putLight = ({ light }: Stand, k: number, thing: string): void => {
+  const putLight = ({ light, corners }: Stand, k: number, thing: string): void => {
     const own = lights.get(thing);
     const data = light.image.data as Float32Array;
-    for (let h = 0; h < HARMONICS; h++)
-      for (let c = 0; c < 3; c++) data[(k * HARMONICS + h) * 4 + c] = own ? own[h * 3 + c]! : WORKROOM[h]!;
+    const wide = HARMONICS * corners;
+    for (let h = 0; h < wide; h++)
+      for (let c = 0; c < 3; c++)
+        data[(k * wide + h) * 4 + c] = own ? own[(h * 3 + c) % own.length]! : WORKROOM[h % HARMONICS]!;
     light.needsUpdate = true;
   };
-  const put = (model: string): void => {
-    const list = byModel.get(model) ?? [];
-    const stand = list.length > 0 ? standFor(model, list.length) : (stands.get(model) ?? null);
+  const put = (sort: string): void => {
+    const list = sorts.get(sort) ?? [];
+    const stand = list.length > 0 ? standFor(sort, list) : (stands.get(sort) ?? null);
     if (!stand) return;
     for (const mesh of stand.meshes) {
       mesh.count = list.length;
@@ -188,6 +266,9 @@ export function makeProps(air: Partial<MapSettings>, changed: () => void = () =>
     }
     list.forEach(({ thing }, k) => putLight(stand, k, thing));
   };
+  const putModel = (model: string): void => {
+    for (const [sort, [first]] of sorts) if (first!.model === model) put(sort);
+  };
   const ask = (model: string): void => {
     if (asked.has(model)) return;
     asked.add(model);
@@ -195,7 +276,7 @@ export function makeProps(air: Partial<MapSettings>, changed: () => void = () =>
       (own) => {
         if (gone) return;
         pieces.set(model, own);
-        put(model);
+        putModel(model);
         changed();
       },
       () => {
@@ -209,40 +290,41 @@ export function makeProps(air: Partial<MapSettings>, changed: () => void = () =>
     show: (props) => {
       if (props === shown) return;
       shown = props;
-      const before = byModel;
-      byModel = new Map();
+      const before = sorts;
+      sorts = new Map();
       places = new Map();
       for (const p of props) {
-        const list = byModel.get(p.model);
+        const sort = sortKey(p);
+        const list = sorts.get(sort);
         if (list) list.push(p);
-        else byModel.set(p.model, [p]);
-        places.set(p.thing, { model: p.model, k: byModel.get(p.model)!.length - 1 });
+        else sorts.set(sort, [p]);
+        places.set(p.thing, { sort, k: (list?.length ?? 1) - 1 });
+        ask(p.model);
       }
-      for (const model of byModel.keys()) ask(model);
-      for (const model of new Set([...before.keys(), ...byModel.keys()])) {
-        const [old, now] = [before.get(model), byModel.get(model)];
-        if (old?.length !== now?.length || old?.some((p, k) => p !== now![k])) put(model);
+      for (const sort of new Set([...before.keys(), ...sorts.keys()])) {
+        const [old, now] = [before.get(sort), sorts.get(sort)];
+        if (old?.length !== now?.length || old?.some((p, k) => p !== now![k])) put(sort);
       }
     },
-    move: (thing, pose, away = false) => {
+    move: (thing, pose) => {
       const place = places.get(thing);
-      const stand = place && stands.get(place.model);
+      const stand = place && stands.get(place.sort);
       if (!stand) return;
       for (const mesh of stand.meshes) {
-        mesh.setMatrixAt(place.k, away ? GONE : affineMatrix(pose));
+        mesh.setMatrixAt(place.k, affineMatrix(pose));
         mesh.instanceMatrix.needsUpdate = true;
       }
     },
     light: (thing, light) => {
       lights.set(thing, light.slice());
       const place = places.get(thing);
-      const stand = place && stands.get(place.model);
+      const stand = place && stands.get(place.sort);
       if (stand) putLight(stand, place.k, thing);
     },
     unlit: () => {
       if (lights.size === 0) return;
       lights.clear();
-      for (const model of byModel.keys()) put(model);
+      for (const sort of sorts.keys()) put(sort);
     },
     textured: (on) => {
       plain = !on;

@@ -2,7 +2,7 @@ import { Cancelled, type Brush } from '@yesca/core';
 import { Mirror } from '../workers/mirror.ts';
 import { HINT_SAVING, type HintQuestion, type HintSaving } from '../workers/sight.ts';
 import { useEditor } from './editor.ts';
-import { useLibrary } from './library.ts';
+import { sightKnowledge } from './library.ts';
 import { notifyError } from './notify.ts';
 import { openSightWorker } from './sighting.ts';
 
@@ -38,12 +38,8 @@ export function hintSavings(tell: (saving: Saving) => void) {
       if (!mapId) break;
       mirror ??= new Mirror(openSightWorker);
       try {
-        const { materials } = useLibrary.getState();
-        const found = await mirror.ask<HintQuestion, HintSaving | null>(
-          HINT_SAVING,
-          { mapId, doc },
-          { hint, materials },
-        );
+        const question = { hint, known: sightKnowledge() };
+        const found = await mirror.ask<HintQuestion, HintSaving | null>(HINT_SAVING, { mapId, doc }, question);
         if (began === at) tell(found ?? 'open');
       } catch (error) {
         if (began !== at || error instanceof Cancelled) return;

@@ -2,6 +2,7 @@ import { create } from 'zustand';
 import { persist } from 'zustand/middleware';
 import { MATERIALS, type Material, type Prop } from '@yesca/stock';
 import { decalOf, modelOf, type Entity, type MaterialLookup, type PropLookup, type Substance } from '@yesca/core';
+import type { SightKnowledge } from '../workers/sight.ts';
 import { toggled, usedNow } from './lists.ts';
 
 export interface LibraryState {
@@ -57,6 +58,12 @@ export const materialFacts: MaterialLookup = (name) => useLibrary.getState().mat
 
 /** What is known of a prop. */
 export const propFacts: PropLookup = (name) => useLibrary.getState().props.get(name);
+
+/** What is known of materials and props, for a worker. */
+export function sightKnowledge(): SightKnowledge {
+  const { materials, props } = useLibrary.getState();
+  return { materials, props };
+}
 
 /** Whether a thing is a prop that is drawn as it is, and needs no symbol or mark. */
 export const isDrawnProp = (thing: Entity): boolean => propFacts(modelOf(thing)?.name ?? '') !== undefined;

@@ -34,15 +34,17 @@ function rooms(): MapDocument {
   return placeEntity(openDoorway(doc, 'a', 'b', { width: 112, height: 208, sill: 0 }), 'spawn', [100, 100, 0]);
 }
 
+const NOTHING = { materials: new Map(), props: new Map() };
+
 let shown: Sight;
 beforeAll(async () => {
-  shown = (await sight().answer(rooms(), new Map(), CONTROL))!;
+  shown = (await sight().answer(rooms(), NOTHING, CONTROL))!;
 });
 
 test('the helper says nothing of a map that is open', async () => {
   const doc = rooms();
   const [, ...rest] = [...doc.brushes];
-  expect(await sight().answer({ ...doc, brushes: new Map(rest) }, new Map(), CONTROL)).toBeNull();
+  expect(await sight().answer({ ...doc, brushes: new Map(rest) }, NOTHING, CONTROL)).toBeNull();
 });
 
 describe('the drawing of cells', () => {

@@ -1,9 +1,9 @@
-import { Cancelled, type MaterialFacts, type Sight } from '@yesca/core';
+import { Cancelled, type Sight } from '@yesca/core';
 import { Mirror } from '../workers/mirror.ts';
 import { pageThread } from '../workers/page-thread.ts';
-import { SIGHT } from '../workers/sight.ts';
+import { SIGHT, type SightKnowledge } from '../workers/sight.ts';
 import { useEditor } from './editor.ts';
-import { useLibrary } from './library.ts';
+import { sightKnowledge } from './library.ts';
 import { notify, notifyError } from './notify.ts';
 import { useSight } from './sight.ts';
 
@@ -35,7 +35,7 @@ export function keepSight(tell: (now: Sighting) => void = () => undefined): () =
     if (!mapId) return;
     tell({ state: 'working', done: 0 });
     mirror
-      .ask<ReadonlyMap<string, MaterialFacts>, Sight | null>(SIGHT, { mapId, doc }, useLibrary.getState().materials, {
+      .ask<SightKnowledge, Sight | null>(SIGHT, { mapId, doc }, sightKnowledge(), {
         signal: control.signal,
         progress: (done) => control.signal.aborted || tell({ state: 'working', done }),
       })

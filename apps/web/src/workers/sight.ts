@@ -11,35 +11,48 @@ import {
   type Brush,
   type MapDocument,
   type MaterialFacts,
+  type PropFacts,
   type Sight,
+  type SightLookups,
   type Suggestion,
 } from '@yesca/core';
 import type { Service } from './mirror.ts';
 
+/** What is known of what maps name. */
+export interface SightKnowledge {
+  readonly materials: ReadonlyMap<string, MaterialFacts>;
+  readonly props: ReadonlyMap<string, PropFacts>;
+}
+
+const lookupsIn = ({ materials, props }: SightKnowledge): SightLookups => ({
+  materials: (name) => materials.get(name),
+  props: (name) => props.get(name),
+});
+
 /** What is seen from where in the map that is worked on; null where it leaks or holds nothing. */
-export function sight(): Service<ReadonlyMap<string, MaterialFacts>, Sight | null> {
+export function sight(): Service<SightKnowledge, Sight | null> {
   const cache: BlockCache = new Map();
   return {
     name: SIGHT.name,
     reset: () => cache.clear(),
-    answer: (doc, materials, { signal, progress }) => {
+    answer: (doc, known, { signal, progress }) => {
       const rest = withoutScenery(doc);
       const structure = buildStructure(stillBrushes(rest), seedsOf(rest), { signal }, cache);
-      return sightOf(rest, structure, (name) => materials.get(name), { signal, progress });
+      return sightOf(rest, structure, lookupsIn(known), { signal, progress });
     },
   };
 }
 
 /** What would make the map cheaper; null where it leaks or holds nothing. */
-export const suggestions = (): Service<ReadonlyMap<string, MaterialFacts>, Suggestion[] | null> => ({
+export const suggestions = (): Service<SightKnowledge, Suggestion[] | null> => ({
   name: SUGGESTIONS.name,
-  answer: (doc, materials, control) => suggestSight(doc, (name) => materials.get(name), control),
+  answer: (doc, known, control) => suggestSight(doc, lookupsIn(known), control),
 });
 
 /** A hint that is being drawn. */
 export interface HintQuestion {
   readonly hint: Brush;
-  readonly materials: ReadonlyMap<string, MaterialFacts>;
+  readonly known: SightKnowledge;
 }
 
 /** Triangles drawn on average without a hint and with it. */
@@ -55,8 +68,8 @@ export function hintSaving(): Service<HintQuestion, HintSaving | null> {
   return {
     name: HINT_SAVING.name,
     reset: () => cache.clear(),
-    answer: (doc, { hint, materials }, control) => {
-      const drawn = (of: MapDocument) => drawnOnAverage(of, (name) => materials.get(name), cache, control);
+    answer: (doc, { hint, known: lookups }, control) => {
+      const drawn = (of: MapDocument) => drawnOnAverage(of, lookupsIn(lookups), cache, control);
       if (known?.doc !== doc) known = { doc, before: drawn(doc) };
       if (known.before === null) return null;
       const after = drawn(addBrushes(doc, [hint]));

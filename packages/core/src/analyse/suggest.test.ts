@@ -6,7 +6,7 @@ import { dressSolid } from '../surface/index.ts';
 import { DRESS, oneRoom, rectangle, roomSpec, twoRooms } from '../testing/rooms.ts';
 import { suggestSight } from './suggest.ts';
 
-const nothing = () => undefined;
+const nothing = { materials: () => undefined, props: () => undefined };
 
 /** A hall with rooms beside it behind thick walls and narrow doorways: from one end one looks into none at the other. */
 function sheds(count: number): MapDocument {
@@ -61,7 +61,10 @@ describe('a gate', () => {
     expect(gates(placeEntity(twoRooms(), 'spawn', [100, 100, 0], 0, 's'))).toEqual([]);
     expect(gates(gateInOpening(withDoor(), 'door').doc)).toEqual([]);
     // One sees through a pane: its door closes nothing.
-    const glass = () => ({ name: 'g', width: 1, height: 1, texelsPerCm: 1, solidity: 'seeThrough' as const });
+    const glass = {
+      materials: () => ({ name: 'g', width: 1, height: 1, texelsPerCm: 1, solidity: 'seeThrough' as const }),
+      props: () => undefined,
+    };
     expect(suggestSight(withDoor(), glass)!.filter((s) => 'gate' in s.what)).toEqual([]);
   });
 });

@@ -9,6 +9,7 @@ import {
   shutTriangles,
   type BlockCache,
   type Cell,
+  type SightLookups,
   type Structure,
 } from '../compile/index.ts';
 import { addBrushes, EditError, gateInOpening } from '../edit/index.ts';
@@ -41,20 +42,16 @@ const WORTH = 0.01;
  * Tries hints across the costliest cells and gates in openings with doors, each by itself, and gives those that save anything, best first.
  * Null where the map leaks or holds nothing. Throws {@link Cancelled} when the signal is raised.
  */
-export function suggestSight(
-  doc: MapDocument,
-  materials: MaterialLookup,
-  control: StageControl = {},
-): Suggestion[] | null {
+export function suggestSight(doc: MapDocument, lookups: SightLookups, control: StageControl = {}): Suggestion[] | null {
   const cache: BlockCache = new Map();
-  const now = costOf(doc, materials, cache, control);
+  const now = costOf(doc, lookups, cache, control);
   if (!now) return null;
-  const tries = [...gatesToTry(doc, materials), ...hintsToTry(doc, now)];
+  const tries = [...gatesToTry(doc, lookups.materials), ...hintsToTry(doc, now)];
   const found: Suggestion[] = [];
   tries.forEach(({ what, at, make }, i) => {
     if (control.signal?.aborted) throw new Cancelled();
     control.progress?.(i / tries.length);
-    const after = costOf(make(), materials, cache, { signal: control.signal });
+    const after = costOf(make(), lookups, cache, { signal: control.signal });
     if (after && after.mean < now.mean * (1 - WORTH)) found.push({ what, at, before: now.mean, after: after.mean });
   });
   return found.sort((a, b) => a.after - b.after);
@@ -66,10 +63,10 @@ export function suggestSight(
  */
 export const drawnOnAverage = (
   doc: MapDocument,
-  materials: MaterialLookup,
+  lookups: SightLookups,
   cache: BlockCache = new Map(),
   control: StageControl = {},
-): number | null => costOf(doc, materials, cache, control)?.mean ?? null;
+): number | null => costOf(doc, lookups, cache, control)?.mean ?? null;
 
 interface Cost {
   readonly mean: number;
@@ -78,13 +75,13 @@ interface Cost {
 }
 
 /** What is drawn on average over the inside, with gates closed. */
-function costOf(whole: MapDocument, materials: MaterialLookup, cache: BlockCache, control: StageControl): Cost | null {
+function costOf(whole: MapDocument, lookups: SightLookups, cache: BlockCache, control: StageControl): Cost | null {
   const doc = withoutScenery(whole);
   const still = stillBrushes(doc);
   const structure = buildStructure(still, seedsOf(doc), control, cache);
   if (!isSealed(structure)) return null;
   const visibility = buildVisibility(structure, { cheap: false, solids: still }, control);
-  const seen = shutTriangles(doc, structure, visibility, materials);
+  const seen = shutTriangles(doc, structure, visibility, lookups);
   const cells = structure.cells
     .filter((cell) => cell.inside)
     .map((cell, c) => ({ ...cell, weight: cellVolume(cell.sides), triangles: seen[c]! }));

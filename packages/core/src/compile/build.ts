@@ -14,6 +14,7 @@ import {
 } from '../jobs/index.ts';
 import {
   partsOf,
+  litPlaces,
   propBrushes,
   sceneryOf,
   stillBrushes,
@@ -28,9 +29,11 @@ import type { MaterialLookup } from '../surface/index.ts';
 import {
   gatesOf,
   packLedger,
+  fileProps,
   packLevel,
   writeLevel,
   type Ledger,
+  type FiledProp,
   type Level,
   type LevelScenery,
 } from './level/index.ts';
@@ -104,6 +107,8 @@ export interface BuildReport {
   readonly bounces?: readonly number[];
   /** From how many places reflections are seen, and what they take in the level file. Absent of old builds. */
   readonly reflections?: { readonly places: number; readonly bytes: number };
+  /** How many props stand there, how many triangles they are together, and at how many places their light is found. Absent of old builds. */
+  readonly props?: { readonly count: number; readonly triangles: number; readonly lit: number };
   /** Luxels on faces of each material, the most first, by what the faces are part of. Absent of old builds. */
   readonly light?: readonly LightShare[];
 }
@@ -301,9 +306,10 @@ function* building(
     finder,
     packing,
   );
+  const filed = fileProps(doc, structure, wishes.props ?? (() => undefined));
   const level = packLevel(
     doc,
-    props,
+    { solids: props, filed },
     preset,
     structure,
     visibility,
@@ -324,6 +330,7 @@ function* building(
     lighting,
     reflections,
     level,
+    filed,
     bytes.length,
     wishes.materials,
     far,
@@ -356,6 +363,7 @@ function makeReport(
   lighting: Lighting,
   reflections: Reflections,
   level: Level,
+  filed: readonly FiledProp[],
   bytes: number,
   materials?: MaterialLookup,
   far: BuiltScenery | null = null,
@@ -388,6 +396,11 @@ function makeReport(
     reflections: {
       places: reflections.places.length,
       bytes: reflections.texels.byteLength + reflections.ofSurface.byteLength,
+    },
+    props: {
+      count: filed.length,
+      triangles: filed.reduce((sum, p) => sum + p.triangles, 0),
+      lit: filed.reduce((sum, p) => sum + litPlaces(doc.entities.get(p.thing)!).length, 0),
     },
     light: lightShares(doc, structure, lighting),
   };

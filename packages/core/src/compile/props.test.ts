@@ -1,5 +1,7 @@
+import fc from 'fast-check';
 import { boxSolid } from '../brush/index.ts';
 import {
+  openDoorway,
   addRoom,
   changeEntity,
   changeSettings,
@@ -9,13 +11,24 @@ import {
   addBrushes,
 } from '../edit/index.ts';
 import { emptyMap, type MapDocument } from '../map/index.ts';
-import type { Vec3 } from '../math/index.ts';
+import { modelOf, propPose } from '../entity/index.ts';
+import { applyAffine, type Vec3 } from '../math/index.ts';
 import { makeCollision, PLAYER, startPlayer, stepPlayer, TIME_STEP, worldOfLevel, worldOfMap } from '../play/index.ts';
 import { dressSolid } from '../surface/index.ts';
-import { crateAlone as props } from '../testing/props.ts';
+import { boxProp, crateAlone as props } from '../testing/props.ts';
 import { DRESS, rectangle, roomSpec } from '../testing/rooms.ts';
 import { buildLevel, type BuildResult } from './build.ts';
-import { brightness, lightPlace, luxAt, readLevel } from './level/index.ts';
+import {
+  brightness,
+  fileProps,
+  levelCell,
+  levelSees,
+  lightPlace,
+  luxAt,
+  markVisibleProps,
+  readLevel,
+} from './level/index.ts';
+import { locate } from './structure/index.ts';
 
 const hall = (): MapDocument =>
   changeSettings(
@@ -103,4 +116,101 @@ test('what rides on a mover collides as part of it, and nowhere else', () => {
   expect(level.meta.colliders.filter((c) => c.startsWith('prop '))).toEqual([]);
   expect(level.meta.bodies.find((b) => b.thing === 'm')!.solids).toHaveLength(2);
   expect(worldOfMap(riding, props).bodies.find((b) => b.part === 0)!.solids).toHaveLength(2);
+});
+
+describe('what is drawn from where', () => {
+  const PLANK = boxProp('plank', [0, -8, 0], [300, 8, 6], { triangles: 44 });
+  const plank = (name: string) => (name === 'plank' ? PLANK : undefined);
+  /** Two rooms with a doorway between them, and one that none of them sees. */
+  const rooms = (): MapDocument => {
+    let doc = addRoom(emptyMap('two'), roomSpec(rectangle(0, 0, 400, 400)), DRESS, 'a');
+    doc = addRoom(doc, roomSpec(rectangle(416, 0, 816, 400)), DRESS, 'b');
+    doc = openDoorway(doc, 'a', 'b', { width: 96, height: 208, sill: 0 });
+    return placeEntity(doc, 'spawn', [60, 60, 0], 0, 's');
+  };
+  const built = (doc: MapDocument) => buildLevel(doc, 'sketch', {}, { props: plank, direct: true, probes: false });
+  const laid = (at: Vec3, more: object = {}) => placeProps(rooms(), [{ model: 'plank', at, ...more }], plank).doc;
+  const cellsOf = ({ level }: BuildResult, k = 0): number[] => [
+    ...level.propCell.slice(level.propCellFirst[k]!, level.propCellFirst[k + 1]!),
+  ];
+
+  test('is every cell that a prop reaches into, whichever its pivot lies in', () => {
+    const through = built(laid([200, 200, 40]));
+    const [here, there] = [levelCell(through.level, [200, 200, 60]), levelCell(through.level, [480, 200, 60])];
+    expect(here).not.toBe(there);
+    expect(cellsOf(through)).toEqual(expect.arrayContaining([here, there]));
+    // Turned about it reaches nothing but its own room.
+    const back = built(laid([350, 200, 40], { turn: 180 }));
+    expect(cellsOf(back)).toContain(levelCell(back.level, [200, 200, 60]));
+    expect(cellsOf(back)).not.toContain(levelCell(back.level, [480, 200, 60]));
+    // From within a wall it reaches out of it.
+    expect(cellsOf(built(laid([408, 60, 40])))).toContain(levelCell(through.level, [600, 60, 60]));
+  });
+
+  test('holds for each place of it, however it is turned, leant and grown', () => {
+    const { structure, level } = built(rooms());
+    const c = (min: number, max: number) => fc.double({ min, max, noNaN: true });
+    fc.assert(
+      fc.property(
+        c(-100, 900), c(-100, 500), c(-50, 300), c(0, 360), c(-1, 1), c(-1, 1), c(0.2, 2),
+        fc.array(fc.tuple(c(0, 1), c(0, 1), c(0, 1)), { minLength: 12, maxLength: 12 }),
+        (x, y, z, turn, ux, uy, scale, parts) => {
+          const doc = placeProps(rooms(), [{ model: 'plank', at: [x, y, z], turn, up: [ux, uy, 0.5], scale }], plank).doc;
+          const [filed] = fileProps(doc, structure, plank);
+          const thing = doc.entities.get(filed!.thing)!;
+          const pose = propPose(modelOf(thing)!, thing.at, thing.turn);
+          const { min, max } = PLANK.bounds;
+          for (const part of parts) {
+            const p = applyAffine(pose, [0, 1, 2].map((a) => min[a]! + (max[a]! - min[a]!) * part[a]!) as unknown as Vec3);
+            const cell = locate(structure.blocks, p);
+            if (typeof cell === 'number' && structure.cells[cell]!.inside) expect(filed!.cells).toContain(cell);
+          }
+        },
+      ),
+    ); // prettier-ignore
+    expect(level.propCellFirst).toEqual(Uint32Array.of(0));
+  });
+
+  test('counts in the costs of cells, of what is seen from them, and in the report', () => {
+    const [bare, full] = [built(rooms()), built(laid([200, 200, 40]))];
+    const inside = cellsOf(full);
+    for (let cell = 0; cell < full.level.meta.cells; cell++) {
+      const more = inside.includes(cell) ? 44 : 0;
+      expect(full.level.cellTriangles[cell]! - bare.level.cellTriangles[cell]!).toBe(more);
+      const seen = inside.some((c) => levelSees(full.level, cell, c)) ? 44 : 0;
+      expect(full.level.cellSeenTriangles[cell]! - bare.level.cellSeenTriangles[cell]!).toBe(seen);
+    }
+    expect(full.report.props).toEqual({ count: 1, triangles: 44, lit: 8 });
+    const marks = new Uint8Array(1);
+    for (let cell = 0; cell < full.level.meta.cells; cell++) {
+      markVisibleProps(full.level, cell, marks);
+      expect(marks[0]).toBe(inside.some((c) => levelSees(full.level, cell, c)) ? 1 : 0);
+    }
+    // Whoever is nowhere sees all, and in a level without these lists too.
+    markVisibleProps(full.level, -2, marks);
+    expect(marks[0]).toBe(1);
+    marks[0] = 0;
+    markVisibleProps({ ...full.level, propCellFirst: undefined }, inside[0]!, marks);
+    expect(marks[0]).toBe(1);
+  });
+
+  test('is also where what it rides on takes it', () => {
+    const at: Vec3 = [100, 100, 40];
+    const raft = dressSolid(boxSolid({ min: [90, 90, 20], max: [140, 140, 30] }), 'raft', 'oak-plank', {
+      role: 'detail',
+    });
+    let doc = thingOfBrushes(addBrushes(rooms(), [raft]), 'lift', new Set(['raft']), 'm');
+    doc = changeEntity(doc, 'm', { params: { stops: [{ name: '', at: [420, 0, 0] }] } });
+    const { doc: placed, made } = placeProps(doc, [{ model: 'plank', at, scale: 0.2 }], plank);
+    const id = made.entities![0]!;
+    const riding = (carrier: object) => ({
+      ...placed,
+      entities: new Map(placed.entities).set(id, { ...placed.entities.get(id)!, ...carrier }),
+    });
+    const { structure } = built(doc);
+    const cells = (carrier: object) => fileProps(riding(carrier), structure, plank)[0]!.cells;
+    const there = locate(structure.blocks, [600, 110, 60]);
+    expect(cells({})).not.toContain(there);
+    expect(cells({ carrier: { id: 'm' } })).toEqual(expect.arrayContaining([...cells({}), there]));
+  });
 });

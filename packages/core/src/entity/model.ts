@@ -25,6 +25,8 @@ export interface Model {
   readonly collision: PropCollision | null;
   /** Whether it casts a shadow. */
   readonly shades: boolean;
+  /** Where the light is found that it is seen by; null as its size asks for. */
+  readonly litAt: 'middle' | 'corners' | null;
 }
 
 const UPRIGHT: Vec3 = [0, 0, 1];

@@ -4,7 +4,7 @@ import { changeEntity, placeProps, propOnSurface, replaceProps } from '../edit/i
 import { modelOf, propPose, propTurn, transformEntity } from '../entity/index.ts';
 import { applyAffine, composeAffine, dot, length, normalize, rotation, sub, type Vec3 } from '../math/index.ts';
 import type { PropFacts } from '../prop/index.ts';
-import { emptyMap, propBrushes, propOfBrush, propSize, propSolids, type MapDocument } from './index.ts';
+import { emptyMap, litPlaces, propBrushes, propOfBrush, propSize, propSolids, type MapDocument } from './index.ts';
 
 const facts = (name: string, hulls: readonly Solid[], more: Partial<PropFacts> = {}): PropFacts => {
   const all = hulls.flatMap((h) => h.vertices);
@@ -151,7 +151,7 @@ test('stands clear of the surface it is put on, whichever way that looks, and le
   ] as Vec3[])
     for (const aligned of [false, true]) {
       const { at, up } = propOnSurface(column.bounds, [10, 20, 30], normal, { turn: 33, scale: 1.5, aligned });
-      const pose = propPose({ name: '', scale: 1.5, up, collision: null, shades: true }, at, 33);
+      const pose = propPose({ name: '', scale: 1.5, up, collision: null, shades: true, litAt: null }, at, 33);
       const heights = propSolids(column, 'box')[0]!.vertices.map((v) =>
         dot(sub(applyAffine(pose, v), [10, 20, 30]), normal),
       );
@@ -169,4 +169,22 @@ test('another one stands where it stood, with its size; what is no prop stays, a
   expect([modelOf(thing)!.name, thing.name, thing.turn]).toEqual(['column', 'column', 40]);
   expect(propSize(thing)).toEqual(column.bounds);
   expect(replaceProps(named, [id], 'column', lookup).entities.get(id)!.name).toBe('The heavy one');
+});
+
+test('light is found in the middle of what is small, at the corners of what is large, and inside of it either way', () => {
+  const at = (more: object) => {
+    const { doc, id } = place('crate', more);
+    return litPlaces(doc.entities.get(id)!);
+  };
+  expect(at({ at: [10, 20, 30] })).toEqual([[10, 20, 30 + 32 + 8]]);
+  const large = at({ at: [10, 20, 30], scale: 4 });
+  expect(large).toHaveLength(8);
+  // A fifth of the way from the corners to the middle, and a little above.
+  expect(large[0]!.map(Math.round)).toEqual([10 - 102, 20 - 102, 30 + 26 + 8]);
+  expect(large[7]!.map(Math.round)).toEqual([10 + 102, 20 + 102, 30 + 230 + 8]);
+  // Turned by a quarter about its upright the corner that was in the east is in the north.
+  const [, turned] = at({ at: [0, 0, 0], scale: 4, turn: 90 });
+  expect(turned!.map(Math.round)).toEqual([102, 102, 34]);
+  const { doc, id } = place('crate', { scale: 4 });
+  expect(litPlaces(changeEntity(doc, id, { params: { takes: 'middle' } }).entities.get(id)!)).toHaveLength(1);
 });

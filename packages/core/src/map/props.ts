@@ -1,6 +1,6 @@
 import { boxSolid, hullOf, type Brush, type Solid } from '../brush/index.ts';
 import { modelOf, propPose, type Entity, type Model } from '../entity/index.ts';
-import { applyAffine, type Affine, type Box } from '../math/index.ts';
+import { applyAffine, boxCenter, boxSize, lerp, type Affine, type Box, type Vec3 } from '../math/index.ts';
 import type { PropCollision, PropFacts, PropLookup } from '../prop/index.ts';
 import { dressSolid } from '../surface/index.ts';
 import type { MapDocument } from './types.ts';
@@ -10,6 +10,35 @@ export function propSize(thing: Entity): Box {
   const given = thing.params.size;
   const [x0 = -16, y0 = -16, z0 = 0, x1 = 16, y1 = 16, z1 = 32] = Array.isArray(given) ? (given as number[]) : [];
   return { min: [x0, y0, z0], max: [Math.max(x1, x0 + 1), Math.max(y1, y0 + 1), Math.max(z1, z0 + 1)] };
+}
+
+/** A prop with a side longer than this (cm) is lit at its corners unless it is said otherwise: light differs along it. */
+const LIT_AT_CORNERS = 160;
+/** Light is found so far above a place (cm), not in what it stands on. */
+const LIT_ABOVE = 8;
+/** Corners are moved so far towards the middle, of the way: not into the walls that it stands at. */
+const LIT_INSIDE = 0.2;
+
+/**
+ * Where the light of a prop is found: at one place in its middle, or at eight, for the corners of its box in its own space. Bit 0 of a corner's
+ * number says the high end along x, bit 1 along y, bit 2 along z.
+ */
+export function litPlaces(thing: Entity): Vec3[] {
+  const model = modelOf(thing);
+  if (!model) return [];
+  const box = propSize(thing);
+  const pose = propPose(model, thing.at, thing.turn);
+  const middle = boxCenter(box);
+  const inMap = (p: Vec3): Vec3 => {
+    const [x, y, z] = applyAffine(pose, p);
+    return [x, y, z + LIT_ABOVE];
+  };
+  const side = Math.max(...boxSize(box)) * model.scale;
+  if ((model.litAt ?? (side > LIT_AT_CORNERS ? 'corners' : 'middle')) === 'middle') return [inMap(middle)];
+  return Array.from({ length: 8 }, (_, k) => {
+    const end = (axis: 0 | 1 | 2) => (((k >> axis) & 1) === 1 ? box.max : box.min)[axis];
+    return inMap(lerp([end(0), end(1), end(2)], middle, LIT_INSIDE));
+  });
 }
 
 /** Whether any props stand in a map. */

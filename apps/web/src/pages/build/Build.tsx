@@ -210,6 +210,11 @@ function Run({ row }: { row: BuildRow }) {
           {`${row.report.reflections.places} reflection ${row.report.reflections.places === 1 ? 'probe takes' : 'probes take'} ${Math.ceil(row.report.reflections.bytes / 1000)} kB.`}
         </Text>
       )}
+      {row.report?.props && row.report.props.count > 0 && (
+        <Text size="xs">
+          {`${row.report.props.count} ${row.report.props.count === 1 ? 'prop stands there, of' : 'props stand there, of'} ${row.report.props.triangles.toLocaleString()} triangles together; their light is found at ${row.report.props.lit} ${row.report.props.lit === 1 ? 'place' : 'places'}.`}
+        </Text>
+      )}
       {bounces.length > 1 && <Bounces left={bounces} />}
       {row.report?.light && row.report.light.length > 0 && <Memory light={row.report.light} />}
     </section>

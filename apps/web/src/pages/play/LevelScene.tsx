@@ -146,6 +146,14 @@ export function LevelScene({
       shares,
       told !== shown.current.shares,
     );
+    const cell = levelCell(level, eyes);
+    const open = areasInSight(level, world, state, placed, cell);
+    const areas = open?.join('') ?? '';
+    if (cell !== shown.current.cell || areas !== shown.current.areas) {
+      props.show(cell, open);
+      Object.assign(shown.current, { cell, areas, drawn: mesh.show(cell, open) });
+      mirrors.show(mesh.drawn);
+    }
     props.follow(placed.poses, shares, told !== shown.current.shares);
     shown.current.shares = told;
     const now = performance.now();
@@ -155,16 +163,9 @@ export function LevelScene({
     }
     const sounds = (heard.current ??= new Sounds());
     sounds.listen(eyes, radians(controls.yaw));
-    const cell = levelCell(level, eyes);
     sounds.within(roomSize(cell));
     sounds.sound(world, state, on.told, delta, (feet) => substanceOf(underfoot(feet)));
     aimCamera(camera, eyes, radians(controls.yaw), radians(controls.pitch));
-    const open = areasInSight(level, world, state, placed, cell);
-    const areas = open?.join('') ?? '';
-    if (cell !== shown.current.cell || areas !== shown.current.areas) {
-      Object.assign(shown.current, { cell, areas, drawn: mesh.show(cell, open) });
-      mirrors.show(mesh.drawn);
-    }
     const body = walkerOf(played.current)!;
     const ahead = lookedAt(world, placed, body, controls.yaw, controls.pitch);
     tell({

@@ -2,7 +2,7 @@ import { Group } from '@mantine/core';
 import { Canvas, useThree } from '@react-three/fiber';
 import { useCallback, useEffect, useMemo, useRef } from 'react';
 import { GridHelper, type PerspectiveCamera } from 'three';
-import { boxSize, IDENTITY, propSolids, type PropCollision } from '@yesca/core';
+import { boxCenter, boxSize, IDENTITY, propSolids, type PropCollision } from '@yesca/core';
 import type { Prop } from '@yesca/stock';
 import { Choice } from '../../fields/Choice.tsx';
 import { Toggle } from '../../fields/Toggle.tsx';
@@ -91,7 +91,13 @@ function Standing({ prop, light }: { prop: Prop; light: PreviewLight }) {
   const scene = useMemo(() => makeProps({}, invalidate), [invalidate]);
   useEffect(() => () => scene.dispose(), [scene]);
   useEffect(() => {
-    const placed: PlacedProp = { thing: prop.name, model: prop.name, pose: IDENTITY };
+    const placed: PlacedProp = {
+      thing: prop.name,
+      model: prop.name,
+      pose: IDENTITY,
+      box: prop.bounds,
+      litAt: [boxCenter(prop.bounds)],
+    };
     scene.show([placed]);
     scene.light(prop.name, PREVIEW_LIGHTS[light]);
     invalidate();

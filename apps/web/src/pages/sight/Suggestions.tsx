@@ -1,13 +1,13 @@
 import { Button, Group, Progress, Text, Tooltip } from '@mantine/core';
 import { useEffect, useRef, useState } from 'react';
-import { call, Cancelled, type Box, type MapDocument, type MaterialFacts, type Suggestion } from '@yesca/core';
+import { call, Cancelled, type Box, type MapDocument, type Suggestion } from '@yesca/core';
 import { reveal } from '../../commands/viewing.ts';
 import { useEditor } from '../../state/editor.ts';
-import { useLibrary } from '../../state/library.ts';
+import { sightKnowledge } from '../../state/library.ts';
 import { notify, notifyError } from '../../state/notify.ts';
 import { useSight } from '../../state/sight.ts';
 import { Mirror } from '../../workers/mirror.ts';
-import { SUGGESTIONS } from '../../workers/sight.ts';
+import { SUGGESTIONS, type SightKnowledge } from '../../workers/sight.ts';
 import { number, roomNameAt } from './words.ts';
 import { openSightWorker } from '../../state/sighting.ts';
 
@@ -38,10 +38,10 @@ export function Suggestions() {
     control.signal.addEventListener('abort', () => mirror.end());
     setNow({ state: 'working', done: 0 });
     try {
-      const found = await mirror.ask<ReadonlyMap<string, MaterialFacts>, Suggestion[] | null>(
+      const found = await mirror.ask<SightKnowledge, Suggestion[] | null>(
         SUGGESTIONS,
         { mapId, doc },
-        useLibrary.getState().materials,
+        sightKnowledge(),
         { signal: control.signal, progress: (done) => control.signal.aborted || setNow({ state: 'working', done }) },
       );
       setNow({ state: 'done', doc, found });

@@ -6,9 +6,18 @@ export * from './room-size.ts';
 export * from './ledger.ts';
 export * from './lux.ts';
 export * from './probes.ts';
-export { levelSees, markVisible, shutTriangles, sightOf, type Sight } from './sight.ts';
+export {
+  levelSees,
+  markVisible,
+  markVisibleProps,
+  shutTriangles,
+  sightOf,
+  type Sight,
+  type SightLookups,
+} from './sight.ts';
 export type { CellFigures } from './figures.ts';
 export { levelCell, SOLID, trianglesOf } from './space.ts';
 export { longLinesOf, portalOutline, portalsOn, witnessOf, type SightLine } from './why.ts';
 export { closing, gatesOf, openAreas, type LevelGate } from './gates.ts';
 export { decalsOf, NO_DECALS, throwDecals, type DecalAround, type LevelDecals, type ThrownDecals } from './decals.ts';
+export { fileProps, type FiledProp } from './props.ts';

@@ -23,6 +23,7 @@ import { packGates, type LevelGate } from './gates.ts';
 import { packFigures } from './figures.ts';
 import { brushesOfRole } from './liquids.ts';
 import { shutParting } from './seen.ts';
+import { packProps, type FiledProp, type LevelProps } from './props.ts';
 import type { Sight } from './sight.ts';
 import { fanPoints, keptCells, packShapes, packTree } from './space.ts';
 import { readContainer, writeContainer, type LevelArray } from './container.ts';
@@ -58,6 +59,8 @@ export interface LevelMeta {
   readonly reflections: Pick<Reflections, 'places' | 'width' | 'height'>;
   /** Things whose pictures lie on surfaces, those beneath first. */
   readonly decals: readonly string[];
+  /** Things that are props, in the order of `propCellFirst`. */
+  readonly props: readonly string[];
   /** Lamps that play can switch, with the tiles of the pages that each adds to. */
   readonly layers: readonly Omit<LightLayer, 'texels'>[];
 }
@@ -90,7 +93,7 @@ export interface LevelBody {
  * Everything a runtime needs, as typed arrays (docs/formats/level.md lists their layout). Ranges are stored as
  * `first[i] … first[i + 1]`.
  */
-export interface Level extends Omit<Sight, 'meta'>, LevelDecals {
+export interface Level extends Omit<Sight, 'meta'>, LevelDecals, LevelProps {
   readonly meta: LevelMeta;
   readonly texel: Float32Array;
   readonly light: Float32Array;
@@ -131,8 +134,8 @@ export const NO_PAGE = 0xffff;
 /** Gathers the stages' results into a level. `visibility` is null for a leaking map: then nothing is culled. */
 export function packLevel(
   doc: MapDocument,
-  /** The solids of its props. */
-  props: readonly Brush[],
+  /** The solids of its props, and where they are seen. */
+  { solids: props, filed }: { readonly solids: readonly Brush[]; readonly filed: readonly FiledProp[] },
   preset: string,
   structure: Structure,
   visibility: Visibility | null,
@@ -162,7 +165,7 @@ export function packLevel(
       materials: lookup,
     },
   );
-  const besides = Array.from(decals.decalSurface, (surface, k) => ({
+  const stuck = Array.from(decals.decalSurface, (surface, k) => ({
     triangles: (decals.decalIndexFirst[k + 1]! - decals.decalIndexFirst[k]!) / 3,
     cells: structure.surfaces[surface]!.cells,
   }));
@@ -192,14 +195,24 @@ export function packLevel(
       probeLamps: probes.lamps,
       reflections: { places: reflections.places, width: reflections.width, height: reflections.height },
       decals: decalThings.map((t) => t.id),
+      props: filed.map((p) => p.thing),
       layers: lighting.layers.map(withoutTexels),
     },
     ...shapes,
     ...looks,
     ...decals,
+    ...packProps(filed, kept),
     ...packTree(structure, kept),
     cellArea,
-    ...packFigures(doc, structure, besides, visibility, solids, kept, shutParting(gates, areas.count, cellArea)),
+    ...packFigures(
+      doc,
+      structure,
+      [...stuck, ...filed],
+      visibility,
+      solids,
+      kept,
+      shutParting(gates, areas.count, cellArea),
+    ),
     pvsWords: visibility ? visibility.rows : new Uint32Array(0),
     ...packColliders(colliders),
     lightTexels: joined(lighting.pages.map((p) => p.texels)),

@@ -10,7 +10,7 @@ import { buildStructure } from '../structure/index.ts';
 import { levelCell, levelSees, markVisible, openAreas, sightOf } from './index.ts';
 
 const structureOf = (doc: ReturnType<typeof twoRooms>) => buildStructure(stillBrushes(doc), seedsOf(doc));
-const unknown = () => undefined;
+const unknown = { materials: () => undefined, props: () => undefined };
 const furnished = () =>
   placeEntity(
     placeEntity(placeEntity(twoRooms(), 'spawn', [100, 100, 0]), 'pointLight', [200, 200, 200]),

@@ -1,10 +1,12 @@
 import type { StageControl } from '../../jobs/index.ts';
 import { stillBrushes, type MapDocument } from '../../map/index.ts';
+import type { PropLookup } from '../../prop/index.ts';
 import type { MaterialLookup } from '../../surface/index.ts';
 import { areasOf, isSealed, type BlockGrid, type Structure } from '../structure/index.ts';
 import { buildVisibility, type Visibility } from '../visibility/index.ts';
 import { packFigures, type CellFigures } from './figures.ts';
 import { packGates, type LevelGate } from './gates.ts';
+import { fileProps, type LevelProps } from './props.ts';
 import { shutParting, surfacesDrawn, trianglesSeen } from './seen.ts';
 import { keptCells, packShapes, packTree, type LevelShapes, type LevelSpace } from './space.ts';
 
@@ -26,11 +28,17 @@ export interface Sight extends LevelShapes, LevelSpace, CellFigures {
   readonly pvsWords: Uint32Array;
 }
 
+/** What is known of what a map names: whether it is seen through, and how much there is to draw of it. */
+export interface SightLookups {
+  readonly materials: MaterialLookup;
+  readonly props: PropLookup;
+}
+
 /** The sight of a map whose structure is known: full visibility, without light. Null where it leaks or holds nothing. */
 export function sightOf(
   doc: MapDocument,
   structure: Structure,
-  materials: MaterialLookup,
+  { materials, props }: SightLookups,
   control: StageControl = {},
 ): Sight | null {
   if (!isSealed(structure)) return null;
@@ -51,7 +59,15 @@ export function sightOf(
     ...packTree(structure, kept),
     cellArea,
     pvsWords: visibility.rows,
-    ...packFigures(doc, structure, [], visibility, solids, kept, shutParting(gates, areas.count, cellArea)),
+    ...packFigures(
+      doc,
+      structure,
+      fileProps(doc, structure, props),
+      visibility,
+      solids,
+      kept,
+      shutParting(gates, areas.count, cellArea),
+    ),
   };
 }
 
@@ -60,12 +76,13 @@ export function shutTriangles(
   doc: MapDocument,
   structure: Structure,
   visibility: Visibility,
-  materials: MaterialLookup,
+  { materials, props }: SightLookups,
 ): Uint32Array {
   const kept = keptCells(structure);
   const areas = areasOf(structure, doc.brushes.values());
   const { gates, cellArea } = packGates(doc, areas, kept, materials);
-  return trianglesSeen(surfacesDrawn(structure.surfaces), visibility, kept, shutParting(gates, areas.count, cellArea));
+  const drawn = [...surfacesDrawn(structure.surfaces), ...fileProps(doc, structure, props)];
+  return trianglesSeen(drawn, visibility, kept, shutParting(gates, areas.count, cellArea));
 }
 
 /** Whether a cell may be seen from another; everything may in a level without visibility. */
@@ -75,23 +92,45 @@ export function levelSees(level: Pick<Sight, 'meta' | 'pvsWords'>, from: number,
   return (level.pvsWords[from * words + (to >> 5)]! & (1 << (to & 31))) !== 0;
 }
 
+type Seen = Pick<Sight, 'meta' | 'pvsWords' | 'cellArea'>;
+
 /**
  * Marks in `out` (one byte a surface) what is to be drawn for a viewer in a cell; everything when outside all cells. With `open`, one byte
  * an area, only what lies in areas that are reached, or in gates beside them.
  */
-export function markVisible(
-  level: Pick<Sight, 'meta' | 'pvsWords' | 'surfaceCellFirst' | 'surfaceCell' | 'cellArea'>,
+export const markVisible = (
+  level: Seen & Pick<Sight, 'surfaceCellFirst' | 'surfaceCell'>,
+  cell: number,
+  out: Uint8Array,
+  open: Uint8Array | null = null,
+): void => markFiled(level, level.surfaceCellFirst, level.surfaceCell, cell, out, open);
+
+/** The same of props, in the order of `meta.props`. In levels older than their filing all are drawn. */
+export function markVisibleProps(
+  level: Seen & Partial<LevelProps>,
   cell: number,
   out: Uint8Array,
   open: Uint8Array | null = null,
 ): void {
-  const n = level.surfaceCellFirst.length - 1;
+  if (!level.propCellFirst || !level.propCell) return void out.fill(1);
+  markFiled(level, level.propCellFirst, level.propCell, cell, out, open);
+}
+
+/** Marks what is filed in cells that are seen: `cells` from `first[i]` to before `first[i + 1]`. */
+function markFiled(
+  level: Seen,
+  first: Uint32Array,
+  cells: Uint32Array,
+  cell: number,
+  out: Uint8Array,
+  open: Uint8Array | null,
+): void {
   if (cell < 0 || level.pvsWords.length === 0) return void out.fill(1);
   const reached = open && reachedCells(level, open);
-  for (let i = 0; i < n; i++) {
+  for (let i = 0; i < first.length - 1; i++) {
     let seen = 0;
-    for (let k = level.surfaceCellFirst[i]!; k < level.surfaceCellFirst[i + 1]!; k++) {
-      const c = level.surfaceCell[k]!;
+    for (let k = first[i]!; k < first[i + 1]!; k++) {
+      const c = cells[k]!;
       if (levelSees(level, cell, c) && (!reached || reached[c])) seen = 1;
     }
     out[i] = seen;

@@ -1,7 +1,7 @@
 import { entityKind, farthestMove, movedBox, type Around, type Entity, type Pose } from '../../entity/index.ts';
 import { aroundIn, bodiesOf, type MapDocument } from '../../map/index.ts';
 import { brushBounds } from '../../brush/index.ts';
-import { growBox, uniteBoxes, type Box } from '../../math/index.ts';
+import { boxCorners, boxOf, dot, growBox, uniteBoxes, type Box, type Vec3 } from '../../math/index.ts';
 import { buildStructure } from './structure.ts';
 import type { BlockGrid, Structure, Surface } from './types.ts';
 
@@ -15,10 +15,7 @@ export function withBodies(structure: Structure, doc: MapDocument): Structure {
   const bodyFirst = [surfaces.length];
   for (const { thing, part, brushes } of bodiesOf(doc)) {
     const bounds = uniteBoxes(brushes.map(brushBounds));
-    const cells = new Set<number>();
-    for (const box of reachOf(doc.entities.get(thing)!, part, bounds, around))
-      eachCellIn(structure.blocks, box, (cell) => structure.cells[cell]!.inside && cells.add(cell));
-    const filed = [...cells].sort((a, b) => a - b);
+    const filed = cellsIn(structure, reachOf(doc.entities.get(thing)!, part, bounds, around).map(boxCorners));
     // Alone in the open all that is not covered by its other brushes is seen.
     surfaces.push(...buildStructure(brushes, []).surfaces.map((s): Surface => ({ ...s, cells: filed })));
     bodyFirst.push(surfaces.length);
@@ -26,10 +23,33 @@ export function withBodies(structure: Structure, doc: MapDocument): Structure {
   return { ...structure, surfaces, bodyFirst };
 }
 
+/** The cells inside that a convex body touches by its corners, also wherever a thing that carries it takes it; ascending. */
+export function cellsReached(
+  structure: Structure,
+  doc: MapDocument,
+  corners: readonly Vec3[],
+  carrier: string | undefined,
+): number[] {
+  const up = carrier === undefined ? undefined : doc.entities.get(carrier);
+  const ways = up ? carriedBoxes([boxOf(corners)], up, aroundIn(doc)).map(boxCorners) : [];
+  return cellsIn(structure, [corners, ...ways]);
+}
+
+/** The cells inside that convex bodies touch, ascending. */
+function cellsIn({ blocks, cells }: Structure, bodies: readonly (readonly Vec3[])[]): number[] {
+  const found = new Set<number>();
+  for (const corners of bodies) eachCellTouched(blocks, corners, (cell) => cells[cell]!.inside && found.add(cell));
+  return [...found].sort((a, b) => a - b);
+}
+
 /** Boxes that hold a part wherever it can be: along its own way, carried along the ways of what it rides on. */
-function reachOf(thing: Entity, part: number, bounds: Box, around: Around): Box[] {
-  let boxes = sweptBoxes(bounds, wayOf(thing, part, around));
-  for (let up = carrierOf(thing, around); up; up = carrierOf(up, around)) {
+const reachOf = (thing: Entity, part: number, bounds: Box, around: Around): Box[] =>
+  carriedBoxes(sweptBoxes(bounds, wayOf(thing, part, around)), carrierOf(thing, around), around);
+
+/** Boxes that hold what lies in some boxes wherever a thing carries it, and what carries that. */
+function carriedBoxes(from: Box[], carrier: Entity | undefined, around: Around): Box[] {
+  let boxes = from;
+  for (let up = carrier; up; up = carrierOf(up, around)) {
     const way = wayOf(up, 0, around);
     if (way.length > 0) boxes = sweptBoxes(uniteBoxes(boxes), way);
   }
@@ -55,8 +75,9 @@ function sweptBoxes(bounds: Box, way: readonly Pose[]): Box[] {
   return out;
 }
 
-/** Every cell of the structure that a box may touch. */
-export function eachCellIn(grid: BlockGrid, { min, max }: Box, give: (cell: number) => void): void {
+/** Every cell of the structure that a convex body may touch, by its corners. */
+export function eachCellTouched(grid: BlockGrid, corners: readonly Vec3[], give: (cell: number) => void): void {
+  const { min, max } = boxOf(corners);
   grid.blocks.forEach((block, b) => {
     const { box } = block;
     if ([0, 1, 2].some((a) => min[a]! > box.max[a]! || max[a]! < box.min[a]!)) return;
@@ -69,11 +90,12 @@ export function eachCellIn(grid: BlockGrid, { min, max }: Box, give: (cell: numb
       }
       const { plane, front, back } = block.nodes[at]!;
       const { normal, distance } = block.planes[plane]!;
-      let low = -distance;
-      let high = -distance;
-      for (let a = 0; a < 3; a++) {
-        low += Math.min(normal[a]! * min[a]!, normal[a]! * max[a]!);
-        high += Math.max(normal[a]! * min[a]!, normal[a]! * max[a]!);
+      let low = Infinity;
+      let high = -Infinity;
+      for (const corner of corners) {
+        const off = dot(normal, corner) - distance;
+        low = Math.min(low, off);
+        high = Math.max(high, off);
       }
       if (high >= 0) open.push(front);
       if (low <= 0) open.push(back);

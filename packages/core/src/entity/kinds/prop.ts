@@ -29,6 +29,11 @@ const specs = {
     },
   }),
   shades: params.yesNo(true, { label: 'Casts a shadow', help: 'Light of a build does not go through it' }),
+  takes: params.choice(['size', 'middle', 'corners'], 'size', {
+    label: 'Takes light',
+    help: 'Where the light that it is seen by is found. At its corners, light and shade change along it',
+    names: { size: 'as its size asks for', middle: 'in its middle', corners: 'at its corners' },
+  }),
   size: params.list(params.length(0, { label: 'Size', help: 'Along one axis', min: -100_000 }), {
     label: 'Size',
     help: 'How large it was when it was placed: least and greatest place along its axes, in cm',
@@ -78,5 +83,6 @@ export const prop = defineKind({
     up: values.up,
     collision: values.collides === 'own' ? null : values.collides,
     shades: values.shades,
+    litAt: values.takes === 'size' ? null : values.takes,
   }),
 });
