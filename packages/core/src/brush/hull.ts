@@ -3,6 +3,7 @@ import {
   areaVector,
   cross,
   distance,
+  dot,
   length,
   ON_PLANE,
   planeFromLoop,
@@ -29,31 +30,43 @@ const inFront = (p: readonly Vec3[], [a, b, c]: Triangle, d: number): number => 
  */
 export function hullOf(input: readonly Vec3[]): Solid {
   const points = weld(input);
+  return mergeFlat(points, hullTriangles(points));
+}
+
+/** What the hull of points holds, cm³. Throws `brush.flat` when they lie in one plane. */
+export function hullVolume(input: readonly Vec3[]): number {
+  const points = weld(input);
+  const o = points[0]!;
+  let sum = 0;
+  for (const [a, b, c] of hullTriangles(points))
+    sum += dot(sub(points[a]!, o), cross(sub(points[b]!, o), sub(points[c]!, o)));
+  return sum / 6;
+}
+
+function hullTriangles(points: readonly Vec3[]): Triangle[] {
   const first = firstTetrahedron(points);
   if (!first)
     throw new BrushError('brush.flat', 'These points lie in one plane and enclose nothing. Add a point off the plane.');
   let triangles = first;
+  const n = points.length;
   const start = new Set(first.flat());
-  for (let i = 0; i < points.length; i++) {
+  for (let i = 0; i < n; i++) {
     if (start.has(i)) continue;
-    const seen = triangles.filter((t) => inFront(points, t, i) > 0);
-    if (seen.length === 0) continue;
-    const edges = new Set<string>();
-    for (const [a, b, c] of seen)
-      for (const [u, v] of [
-        [a, b],
-        [b, c],
-        [c, a],
-      ])
-        edges.add(`${u} ${v}`);
-    const gone = new Set(seen);
-    triangles = triangles.filter((t) => !gone.has(t));
+    const kept: Triangle[] = [];
+    // An edge from u to v is u · n + v.
+    const edges = new Set<number>();
+    for (const t of triangles) {
+      if (inFront(points, t, i) > 0) for (let k = 0; k < 3; k++) edges.add(t[k]! * n + t[(k + 1) % 3]!);
+      else kept.push(t);
+    }
+    if (edges.size === 0) continue;
+    triangles = kept;
     for (const e of edges) {
-      const [u, v] = e.split(' ').map(Number) as [number, number];
-      if (!edges.has(`${v} ${u}`)) triangles.push([u, v, i]);
+      const [u, v] = [Math.floor(e / n), e % n];
+      if (!edges.has(v * n + u)) triangles.push([u, v, i]);
     }
   }
-  return mergeFlat(points, triangles);
+  return triangles;
 }
 
 /** The hull of points, or null where they enclose nothing. */
@@ -92,60 +105,53 @@ function firstTetrahedron(p: readonly Vec3[]): Triangle[] | null {
 
 /** Joins triangles that lie in one plane into one face and drops corners that lie on a straight edge. */
 function mergeFlat(points: readonly Vec3[], triangles: readonly Triangle[]): Solid {
-  const owner = new Map<string, number>();
-  triangles.forEach(([a, b, c], t) =>
-    [
-      [a, b],
-      [b, c],
-      [c, a],
-    ].forEach(([u, v]) => owner.set(`${u} ${v}`, t)),
-  );
+  const n = points.length;
+  const owner = new Map<number, number>();
+  triangles.forEach((corners, t) => {
+    for (let k = 0; k < 3; k++) owner.set(corners[k]! * n + corners[(k + 1) % 3]!, t);
+  });
   const group = triangles.map(() => -1);
-  const order = triangles
-    .map((_, t) => t)
-    .sort((s, t) => areaOf(points, triangles[t]!) - areaOf(points, triangles[s]!));
-  let groups = 0;
+  const areas = triangles.map((t) => areaOf(points, t));
+  const order = triangles.map((_, t) => t).sort((s, t) => areas[t]! - areas[s]!);
+  const members: number[][] = [];
   for (const seed of order) {
     if (group[seed] !== -1) continue;
+    const g = members.length;
     const plane = planeFromLoop(triangles[seed]!.map((i) => points[i]!));
     const stack = [seed];
-    group[seed] = groups;
+    const own = [seed];
+    group[seed] = g;
     while (stack.length) {
-      const [a, b, c] = triangles[stack.pop()!]!;
-      for (const [u, v] of [
-        [a, b],
-        [b, c],
-        [c, a],
-      ] as const) {
-        const next = owner.get(`${v} ${u}`)!;
+      const corners = triangles[stack.pop()!]!;
+      for (let k = 0; k < 3; k++) {
+        const next = owner.get(corners[(k + 1) % 3]! * n + corners[k]!)!;
         if (group[next] !== -1 || !plane) continue;
         if (triangles[next]!.every((i) => Math.abs(signedDistance(plane, points[i]!)) <= ON_PLANE / 2)) {
-          group[next] = groups;
+          group[next] = g;
+          own.push(next);
           stack.push(next);
         }
       }
     }
-    groups++;
+    members.push(own.sort((s, t) => s - t));
   }
   const loops: number[][] = [];
   const meets = new Map<number, Set<number>>();
-  for (let g = 0; g < groups; g++) {
+  members.forEach((own, g) => {
     const next = new Map<number, number>();
-    triangles.forEach(([a, b, c], t) => {
-      if (group[t] !== g) return;
-      for (const [u, v] of [
-        [a, b],
-        [b, c],
-        [c, a],
-      ] as const)
-        if (group[owner.get(`${v} ${u}`)!] !== g) next.set(u, v);
-    });
+    for (const t of own) {
+      const corners = triangles[t]!;
+      for (let k = 0; k < 3; k++) {
+        const [u, v] = [corners[k]!, corners[(k + 1) % 3]!];
+        if (group[owner.get(v * n + u)!] !== g) next.set(u, v);
+      }
+    }
     const begin = next.keys().next().value as number;
     const loop = [begin];
     for (let at = next.get(begin)!; at !== begin && loop.length <= next.size; at = next.get(at)!) loop.push(at);
     loops.push(loop);
     for (const i of loop) meets.set(i, (meets.get(i) ?? new Set()).add(g));
-  }
+  });
   // A corner of fewer than three faces lies on a straight edge.
   const keep = [...meets]
     .filter(([, faces]) => faces.size >= 3)

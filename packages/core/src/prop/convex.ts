@@ -1,4 +1,4 @@
-import { boxSolid, hullOf, solidVolume, type Solid } from '../brush/index.ts';
+import { boxSolid, hullOf, hullVolume, solidVolume, type Solid } from '../brush/index.ts';
 import { clipPolytopeAll, type Polytope } from '../brush/polytope.ts';
 import {
   addScaled,
@@ -112,15 +112,17 @@ interface Part {
 const EVERYWHERE: Box = { min: [-Infinity, -Infinity, -Infinity], max: [Infinity, Infinity, Infinity] };
 
 function partOf(polygons: readonly Winding[], region: Box, solid: Part['solid']): Part {
-  const points = welded([...polygons.flat(), ...innerCorners(polygons, region, solid)]);
+  const corners = polygons.flat();
+  const points = welded([...corners, ...innerCorners(corners, region, solid)]);
   return { polygons, region, solid, points, volume: roughVolume(points) };
 }
 
 /** Corners of what a piece was cut by that lie within its solid: on no face of it, and yet of its hull. */
-function innerCorners(polygons: readonly Winding[], region: Box, solid: Part['solid']): Vec3[] {
-  if (!solid) return [];
-  const near = growBox(boxOf(polygons.flat()), WELD);
-  return boxCorners(region).filter((p) => p.every(Number.isFinite) && boxContains(near, p) && windsRound(solid, p));
+function innerCorners(points: readonly Vec3[], region: Box, solid: Part['solid']): Vec3[] {
+  const corners = solid ? boxCorners(region).filter((p) => p.every(Number.isFinite)) : [];
+  if (!solid || corners.length === 0) return [];
+  const near = growBox(boxOf(points), WELD);
+  return corners.filter((p) => boxContains(near, p) && windsRound(solid, p));
 }
 
 /** Whether a closed mesh goes round a point: by the solid angles of its triangles (Van Oosterom & Strackee, The Solid Angle of a Plane Triangle, 1983). */
@@ -152,7 +154,7 @@ function piecesOf({ polygons, region, solid }: Part, axis: 0 | 1 | 2, at: number
 
 /** The volume of the hull of points, or of those that lie outermost where they are many: what cuts are judged by. */
 function roughVolume(points: readonly Vec3[]): number {
-  return solidVolume(hullOrSheet(points.length > FEW ? outermost(points) : points));
+  return hullVolume(thickened(points.length > FEW ? outermost(points) : points));
 }
 
 /** Of points those that lie farthest in each of {@link WAYS}. */
@@ -253,10 +255,9 @@ function loose(polygons: readonly Winding[], most: number): (readonly Winding[])
   };
   // Corners that share a number by chance are taken for one: then two pieces count as one, and still hold all.
   const owner = new Map<number, number>();
-  const cell = (c: number): number => Math.round(c / WELD);
   polygons.forEach((w, k) => {
     for (const p of w) {
-      const key = (cell(p[0]) * 73856093) ^ (cell(p[1]) * 19349663) ^ (cell(p[2]) * 83492791);
+      const key = placeKey(p);
       const known = owner.get(key);
       if (known === undefined) owner.set(key, k);
       else root[find(k)] = find(known);
@@ -305,19 +306,37 @@ function boundOf(points: readonly Vec3[]): Solid {
   return hullOf(boundedBy(points).flat());
 }
 
-const welded = (points: readonly Vec3[]): Vec3[] => [
-  ...new Map(points.map((p) => [p.map((c) => Math.round(c / WELD)).join(' '), p])).values(),
-];
+/** Points of which none share a place to {@link WELD}. */
+function welded(points: readonly Vec3[]): Vec3[] {
+  const out: Vec3[] = [];
+  // Places that share a number by chance are told apart by a look.
+  const known = new Map<number, number[]>();
+  for (const p of points) {
+    const key = placeKey(p);
+    const there = known.get(key);
+    if (!there) known.set(key, [out.push(p) - 1]);
+    else if (!there.some((k) => isSamePlace(out[k]!, p))) there.push(out.push(p) - 1);
+  }
+  return out;
+}
+
+const cell = (c: number): number => Math.round(c / WELD);
+/** A number for a place to {@link WELD}; others may have it too. */
+const placeKey = (p: Vec3): number =>
+  Math.imul(cell(p[0]), 73856093) ^ Math.imul(cell(p[1]), 19349663) ^ Math.imul(cell(p[2]), 83492791);
+const isSamePlace = (a: Vec3, b: Vec3): boolean =>
+  cell(a[0]) === cell(b[0]) && cell(a[1]) === cell(b[1]) && cell(a[2]) === cell(b[2]);
 
 /** The hull of points; of those in one plane or on one line as thick as a solid has to be. */
-function hullOrSheet(points: readonly Vec3[]): Solid {
+const hullOrSheet = (points: readonly Vec3[]): Solid => hullOf(thickened(points));
+
+/** Points as they are; those in one plane or on one line to either side of it. */
+function thickened(points: readonly Vec3[]): readonly Vec3[] {
   const flat = flatWay(points);
-  if (!flat) return hullOf(points);
-  return hullOf(
-    flat.reduce<readonly Vec3[]>(
-      (all, way) => all.flatMap((p) => [addScaled(p, way, -THIN / 2), addScaled(p, way, THIN / 2)]),
-      points,
-    ),
+  if (!flat) return points;
+  return flat.reduce<readonly Vec3[]>(
+    (all, way) => all.flatMap((p) => [addScaled(p, way, -THIN / 2), addScaled(p, way, THIN / 2)]),
+    points,
   );
 }
 
