@@ -13,6 +13,7 @@ import { MATERIALS } from '@yesca/stock';
 import { openBrowser, openPage, sleep } from '../e2e/browser.ts';
 import { startServer } from '../e2e/harness.ts';
 import { sheetPoint } from '../e2e/workshop.ts';
+import { furnished } from './props.ts';
 import { asBrushes, roomSlabs } from './scenes.ts';
 
 export interface InterfaceFigures {
@@ -32,12 +33,14 @@ export interface InterfaceFigures {
   readonly look: number;
   readonly texture: number;
   readonly materials: number;
+  /** With 2,000 props of 40 kinds: script until all is drawn, in a frame of a drag, and of turning the Eye. */
+  readonly props: { readonly open: number; readonly drag: number; readonly look: number };
 }
 
 const MATERIAL_COUNT = 40;
 
 /** A map of rooms of slabs with a crate to drag, as a designer has it on screen. */
-function bigMap(rooms: number): MapDocument {
+export function bigMap(rooms: number): MapDocument {
   const crate = dressSolid(boxSolid({ min: [160, 160, 0], max: [224, 224, 64] }), 'crate', 'oak-plank', {
     role: 'detail',
   });
@@ -88,6 +91,18 @@ async function perFrame(
   return Math.max(0, (await run(true)) - idle);
 }
 
+/** Brings the Plan nearer round a point by the wheel, until a step of it is seen as one works on it. */
+export async function nearer(page: Page, h: number, v: number): Promise<void> {
+  await page.mouse.move(...(await sheetPoint(page, 'plan', h, v)));
+  const zoom = () =>
+    page.$eval('[data-pane=plan]', (e) => (JSON.parse((e as HTMLElement).dataset.view!) as { zoom: number }).zoom);
+  for (let turn = 0; turn < 40 && (await zoom()) < 0.7; turn++) {
+    await page.mouse.wheel({ deltaY: -200 });
+    await frame(page);
+  }
+  await sleep(800);
+}
+
 /** Median script of nudging everything there is in a map, ms. */
 async function nudgeOfAll(browser: Browser, url: string): Promise<number> {
   const { page } = await openPage(browser, url);
@@ -101,6 +116,34 @@ async function nudgeOfAll(browser: Browser, url: string): Promise<number> {
   await page.keyboard.up('Control');
   await sleep(1500);
   return perFrame(page, session, 12, (i) => page.keyboard.press(i % 2 ? 'ArrowLeft' : 'ArrowRight'));
+}
+
+/** Of a map with many props: opening it, a frame of dragging one on the Plan with the Eye beside, and of turning the Eye; ms of script. */
+async function withProps(browser: Browser, url: string): Promise<InterfaceFigures['props']> {
+  const { page } = await openPage(browser, 'about:blank');
+  const session = await page.createCDPSession();
+  await session.send('Performance.enable');
+  await page.goto(url);
+  await page.waitForSelector('[data-pane=eye] canvas');
+  await frame(page);
+  await sleep(6000);
+  const open = (await scriptTime(session)) * 1000;
+  await nearer(page, 200, 200);
+  const [x, y] = await sheetPoint(page, 'plan', 200, 200);
+  await page.mouse.click(x, y);
+  await sleep(500);
+  await page.mouse.move(x, y);
+  await page.mouse.down();
+  const drag = await perFrame(page, session, 60, (i) => page.mouse.move(x + 10 + (i % 30) * 3, y - 6 - (i % 20) * 3));
+  await page.mouse.up();
+  const eye = (await (await page.$('[data-pane=eye]'))!.boundingBox())!;
+  const [ex, ey] = [eye.x + eye.width / 2, eye.y + eye.height / 2];
+  await page.mouse.move(ex, ey);
+  await page.mouse.down({ button: 'right' });
+  const look = await perFrame(page, session, 60, (i) => page.mouse.move(ex + (i % 30) * 3, ey + (i % 11)));
+  await page.mouse.up({ button: 'right' });
+  await page.close({ runBeforeUnload: false });
+  return { open, drag, look };
 }
 
 /** Measures the drawing table in headless Chromium with a map of about 5,000 brushes. */
@@ -138,6 +181,7 @@ export async function measureInterface(): Promise<InterfaceFigures> {
     await sleep(4000);
     const open = { script: opened(after), whole, dressed: opened(await scriptTime(session)) };
     // Nearer, so that the crate can be taken: what is on paper is what one works on.
+    await nearer(page, 192, 192);
     const zoomed = async (h: number, v: number) => sheetPoint(page, 'plan', h, v);
     const drags = async (from: [number, number], to: (i: number) => [number, number]) => {
       await page.mouse.move(...from);
@@ -201,6 +245,7 @@ export async function measureInterface(): Promise<InterfaceFigures> {
       look,
       texture,
       materials: MATERIAL_COUNT,
+      props: await withProps(browser, `${server.base}/maps/${(await save('Furnished', furnished())).id}/shape`),
     };
   } finally {
     await close();

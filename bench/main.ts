@@ -46,6 +46,7 @@ import { decodeUpload } from '../apps/server/src/materials/upload.ts';
 import { searchMaterials } from '../apps/web/src/panels/library/search.ts';
 import { measureMoving } from './moving.ts';
 import { measureInterface } from './interface.ts';
+import { measureModels, measureScatter } from './props.ts';
 import { asBrushes, roomSlabs, strewnBoxes, strewnRays } from './scenes.ts';
 import { measureGrowth, measureProof, measureStray, measureThreads, type SightRow } from './sight.ts';
 
@@ -338,7 +339,7 @@ async function subtractions(): Promise<void> {
 
 /** The drawing table with 5,000 brushes in headless Chromium. */
 async function drawingTable(): Promise<void> {
-  const { brushes, open, nudge, nudgeAll, drag, arrow, marquee, pan, look, texture, materials } =
+  const { brushes, open, nudge, nudgeAll, drag, arrow, marquee, pan, look, texture, materials, props } =
     await measureInterface();
   const of = `${brushes.toLocaleString('en')} brushes, ${materials} materials`;
   note(`script in a frame of a drag, ${of} (median)`, drag, null, '≤ 4 ms');
@@ -357,6 +358,10 @@ async function drawingTable(): Promise<void> {
   note(`opening the map, ${of}: script`, open.script, null, '≤ 1,500 ms');
   note(`opening the map, ${of}: script until the Eye is dressed too`, open.dressed, null, '');
   note(`opening the map, ${of}: until drawn`, open.whole, null, '');
+  const many = '2,000 props of 40 kinds';
+  note(`script in a frame of dragging one of ${many} (median)`, props.drag, null, '≤ 4 ms');
+  note(`script in a frame of turning the Eye, ${many} (median)`, props.look, null, '');
+  note(`opening a map with ${many}: script until all is drawn`, props.open, null, '≤ 1,500 ms');
 }
 
 /** Two thousand materials searched by word, with the same answers as a full-text index gives; and 200 pictures imported. */
@@ -509,8 +514,35 @@ async function moving(): Promise<void> {
   note('… the same beside real time', ours, TIME_STEP * 1000, '≥ 20 ×', 'a step lasts');
 }
 
+/** Fifty models imported beside their files read, and props strewn. */
+async function furnishing(): Promise<void> {
+  const { ours, peer } = await measureModels(50);
+  note(
+    '50 models imported: validated, cut into convex parts, pictured, written anew',
+    ours,
+    peer,
+    '',
+    '`@gltf-transform`, read only',
+  );
+  const strewn = measureScatter(best);
+  note(`${strewn.count.toLocaleString('en')} props strewn over a floor`, strewn.ours, null, '');
+}
+
 /** `npm run bench -- word` runs only the parts whose name holds the word. */
-const parts = { rays, structure, growth, sight, subtractions, player, library, moving, threads, rebuild, drawingTable };
+const parts = {
+  rays,
+  structure,
+  growth,
+  sight,
+  subtractions,
+  player,
+  library,
+  furnishing,
+  moving,
+  threads,
+  rebuild,
+  drawingTable,
+};
 for (const [name, part] of Object.entries(parts)) if (name.includes(process.argv[2] ?? '')) await part();
 console.log('| work | ours | beside it | ratio | wanted |\n|---|---|---|---|---|');
 for (const r of rows) console.log(`| ${r.work} | ${r.ours} | ${r.peer} | ${r.ratio} | ${r.wanted} |`);

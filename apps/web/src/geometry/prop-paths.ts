@@ -1,7 +1,8 @@
+import { brushBounds, type Brush } from '@yesca/core';
 import type { PropSolids } from '../state/prop-solids.ts';
 import { traceOutline } from './outline.ts';
-import { acrossOf, upOf, type SheetView } from './projection.ts';
-import { drawnBrush, silhouette } from './sheet-geometry.ts';
+import { acrossOf, spanAlong, upOf, type SheetView } from './projection.ts';
+import { silhouette } from './sheet-geometry.ts';
 
 /** Outlines of props that are cut, or lie about as deep, in cm across and up the drawing. */
 export interface PropBatch {
@@ -12,32 +13,54 @@ export interface PropBatch {
 /** What lies within so much (cm) of depth is drawn at once. */
 const DEPTH = 24;
 
-const made = new WeakMap<readonly PropSolids[], Map<string, readonly PropBatch[]>>();
+/** The outline of one solid, and with what it is drawn: those of a higher order later. */
+interface Outline {
+  readonly where: PropBatch['where'];
+  readonly order: number;
+  readonly path: Path2D;
+}
 
-/** The outlines of props, the farthest first and what is before the cut last. Kept as long as their list is. */
+const made = new WeakMap<readonly PropSolids[], Map<string, readonly PropBatch[]>>();
+const outlines = new WeakMap<PropSolids, Map<string, readonly Outline[]>>();
+
+/** What a list or a prop is kept by; of views that nobody looks from any more only a few are kept. */
+function kept<K extends object, V>(all: WeakMap<K, Map<string, V>>, of: K, key: string, make: () => V): V {
+  let known = all.get(of);
+  if (!known || known.size > 8) all.set(of, (known = new Map<string, V>()));
+  let out = known.get(key);
+  if (!out) known.set(key, (out = make()));
+  return out;
+}
+
+/** The outlines of props, the farthest first and what is before the cut last. Kept as long as their list is, and of each as long as it stands. */
 export function propPaths(props: readonly PropSolids[], view: SheetView): readonly PropBatch[] {
   const key = `${view.away.join(' ')} ${view.right.join(' ')} ${view.cut} ${view.reach}`;
-  let known = made.get(props);
-  if (!known || known.size > 8) made.set(props, (known = new Map<string, readonly PropBatch[]>()));
-  let out = known.get(key);
-  if (out) return out;
-  const batches = new Map<string, PropBatch & { readonly order: number }>();
-  for (const { brushes } of props)
-    for (const brush of brushes) {
-      const { where, outlines } = drawnBrush(brush, view);
-      const deep = where === 'beyond' ? Math.max(0, ...outlines.map((o) => o.depth)) : 0;
-      if (deep > view.reach) continue;
-      const step = Math.floor(deep / DEPTH);
-      const name = `${where} ${step}`;
-      const order = where === 'beyond' ? -step : where === 'cut' ? 1 : 2;
-      let batch = batches.get(name);
-      if (!batch) batches.set(name, (batch = { where, path: new Path2D(), order }));
-      traceOutline(
-        batch.path,
-        silhouette(brush, view).map((p) => [acrossOf(view, p), upOf(view, p)]),
-      );
-    }
-  out = [...batches.values()].sort((a, b) => a.order - b.order);
-  known.set(key, out);
-  return out;
+  return kept(made, props, key, () => {
+    const batches = new Map<string, PropBatch & { readonly order: number }>();
+    for (const prop of props)
+      for (const { where, order, path } of kept(outlines, prop, key, () => outlinesOf(prop, view))) {
+        const name = `${where} ${order}`;
+        let batch = batches.get(name);
+        if (!batch) batches.set(name, (batch = { where, path: new Path2D(), order }));
+        batch.path.addPath(path);
+      }
+    return [...batches.values()].sort((a, b) => a.order - b.order);
+  });
+}
+
+const outlinesOf = ({ brushes }: PropSolids, view: SheetView): Outline[] =>
+  brushes.flatMap((brush) => outlineOf(brush, view) ?? []);
+
+/** Null for what lies too far beyond the cut to be seen. */
+function outlineOf(brush: Brush, view: SheetView): Outline | null {
+  const [near, far] = spanAlong(brushBounds(brush), view.away);
+  const where = near < view.cut && far > view.cut ? 'cut' : near - view.cut >= -1e-6 ? 'beyond' : 'before';
+  const deep = where === 'beyond' ? near - view.cut : 0;
+  if (deep > view.reach) return null;
+  const path = new Path2D();
+  traceOutline(
+    path,
+    silhouette(brush, view).map((p) => [acrossOf(view, p), upOf(view, p)]),
+  );
+  return { where, path, order: where === 'beyond' ? -Math.floor(deep / DEPTH) : where === 'cut' ? 1 : 2 };
 }

@@ -56,6 +56,8 @@ export function EyeDecals({
 const decalMaterial = (pages: PicturePages, key: string): Material =>
   batchMaterial(pages, key, { view: 'textured', light: { by: 'shade' }, decal: true });
 
+const NO_DECALS = new Group();
+
 /** Pieces as meshes, those beneath first. */
 function groupOf(
   pieces: readonly ThingDecal[],
@@ -63,8 +65,8 @@ function groupOf(
   on: (piece: ThingDecal) => number,
   materialOf: (key: string) => Material,
 ): Group {
+  if (pieces.length === 0) return NO_DECALS;
   const group = new Group();
-  if (pieces.length === 0) return group;
   const things = [...new Set(pieces.map((p) => p.thing))];
   const place = new Map(things.map((t, k) => [t, k]));
   const index: number[] = [];

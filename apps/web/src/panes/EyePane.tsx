@@ -114,7 +114,7 @@ function Selected({ doc }: { doc: MapDocument }) {
 
 /** What is seen. Apart from the pane, so that a gesture draws it anew and nothing round it. */
 function Scene() {
-  const { doc, still, live } = useShown('eye', paneInUse);
+  const { doc, still, live, thingsStill, thingsLive } = useShown('eye', paneInUse);
   const lit = useShownLit();
   const beside = useLit((s) => s.beside);
   const difference = useLitOptions((s) => s.difference);
@@ -127,13 +127,14 @@ function Scene() {
       {lit && !differs && <EyeLit lit={lit} doc={doc} still={still} live={live} />}
       {lit && beside && !differs && <EyeBeside lit={beside.lit} />}
       {differs && <EyeDifference lit={lit} beside={beside.lit} />}
-      <EyeProps doc={doc} />
+      <EyeProps doc={doc} things={thingsStill} />
+      <EyeProps doc={doc} things={thingsLive} />
       <EyeCollision doc={doc} />
       <EyeCells />
       <Selected doc={doc} />
       <EyeOverlay doc={doc} />
       <Figure />
-      <EyeMarks doc={doc} />
+      <EyeMarks doc={doc} still={thingsStill} live={thingsLive} />
     </>
   );
 }

@@ -1,6 +1,6 @@
 import { useThree } from '@react-three/fiber';
 import { useEffect, useMemo } from 'react';
-import { makeLevelProbes, type MapDocument } from '@yesca/core';
+import { makeLevelProbes, type Entity, type MapDocument } from '@yesca/core';
 import { lookOf } from '../scene/looks.ts';
 import { picturePages } from '../scene/picture-pages.ts';
 import { makePropDecals } from '../scene/prop-decals.ts';
@@ -16,14 +16,14 @@ const litBy = new WeakMap<PropScene, WeakMap<PlacedProp, unknown>>();
 
 const NO_LAMPS: ReadonlyMap<string, number> = new Map();
 
-/** Props in the Eye: plain, as they look, or by the light that was found. */
-export function EyeProps({ doc }: { doc: MapDocument }) {
+/** The props among some things in the Eye: plain, as they look, or by the light that was found. */
+export function EyeProps({ doc, things }: { doc: MapDocument; things: readonly Entity[] }) {
   const { invalidate } = useThree();
   const { settings, entities } = doc;
   const mode = useDisplay((s) => s.eyeMode);
   const lit = useShownLit();
   const library = useLibrary((s) => s.props);
-  const props = useMemo(() => placedProps(entities.values()).filter((p) => library.has(p.model)), [entities, library]);
+  const props = useMemo(() => placedProps(things).filter((p) => library.has(p.model)), [things, library]);
   const scene = useMemo(() => makeProps(settings, invalidate), [settings, invalidate]);
   useEffect(() => () => scene.dispose(), [scene]);
   useEffect(() => {

@@ -1,13 +1,23 @@
 import type Konva from 'konva';
-import { useCallback } from 'react';
+import { useCallback, useMemo } from 'react';
 import { Layer, Shape } from 'react-konva';
+import type { Entity, MapDocument } from '@yesca/core';
 import { showSize } from '../fields/arithmetic.ts';
 import { useEditor } from '../state/editor.ts';
+import { NOTHING } from '../state/selection.ts';
 import { useShown } from '../state/shown.ts';
 import { paneInUse } from '../state/last-pane.ts';
 import { drawCutHeight, drawFigure, drawOverlay, drawSectionLine, drawTrail } from './draw-overlay.ts';
 import { propsOf } from '../state/prop-solids.ts';
-import { drawEntities, drawProps, drawRoomNames, drawSelected, drawSolids, drawWaiting } from './draw-sheet.ts';
+import {
+  drawEntities,
+  drawProps,
+  drawRoomNames,
+  drawSelected,
+  drawSolids,
+  drawWaiting,
+  drawWires,
+} from './draw-sheet.ts';
 import { drawCells } from './draw-cells.ts';
 import { useInks } from './inks.ts';
 import { useToolOverlay } from './tool-overlay.ts';
@@ -17,15 +27,18 @@ import { useDisplay } from '../state/display.ts';
 import { usePointed } from '../state/pointed.ts';
 import { useSight, useSightOptions, whyLine } from '../state/sight.ts';
 
+const thingsIn = ({ entities }: MapDocument, ids: readonly string[]): Entity[] =>
+  ids.flatMap((id) => entities.get(id) ?? []);
+
 const raw = (context: Konva.Context): CanvasRenderingContext2D => context._context as CanvasRenderingContext2D;
 
 /**
- * The two layers of a drawing: below what stands still, above what a gesture changes. Apart from the pane, so that a
- * gesture draws the upper one anew and nothing else.
+ * The layers of a drawing: below what stands still, solids and then things, above what a gesture changes or is picked. Apart from
+ * the pane, so that a gesture draws the upper one anew and nothing else.
  */
 export function SheetLayers({ view }: { view: SheetView }) {
   const inks = useInks();
-  const { doc, still, live, propsStill, propsLive } = useShown(view.kind, paneInUse);
+  const { doc, still, live, propsStill, propsLive, thingsStill, thingsLive } = useShown(view.kind, paneInUse);
   const selection = useEditor((s) => s.selection);
   const { lines, marks } = useToolOverlay(doc, view);
   const guides = useEditor((s) => s.overlay.guides);
@@ -51,6 +64,16 @@ export function SheetLayers({ view }: { view: SheetView }) {
     },
     [still, propsStill, view, inks, grid],
   );
+  const { entities: picked } = selection;
+  // Apart from the solids: what is picked changes more often than they do.
+  const rest = useMemo(() => thingsStill.filter((e) => !picked.has(e.id)), [thingsStill, picked]);
+  const base = useEditor((s) => s.doc);
+  const drawThings = useCallback(
+    (context: Konva.Context) => {
+      if (!sight.shown) drawEntities(raw(context), base, rest, view, inks, NOTHING, { all: reaches, pointed: null });
+    },
+    [sight.shown, base, rest, view, inks, reaches],
+  );
   const drawLive = (context: Konva.Context) => {
     const ctx = raw(context);
     if (live.length) drawSolids(ctx, [live], view, inks, 0);
@@ -64,7 +87,9 @@ export function SheetLayers({ view }: { view: SheetView }) {
     drawRoomNames(ctx, doc, view, inks, level);
     drawWaiting(ctx, doc, view, inks);
     drawProps(ctx, propsOf(doc, selection.entities), view, inks, true);
-    drawEntities(ctx, doc, view, inks, selection, { all: reaches, pointed });
+    drawWires(ctx, doc, view, inks, selection);
+    const above = [...thingsLive, ...thingsIn(doc, [...picked, ...(pointed === null ? [] : [pointed])])];
+    drawEntities(ctx, doc, [...new Set(above)], view, inks, selection, { all: reaches, pointed });
     drawSelected(ctx, doc, view, inks, selection);
     if (view.kind === 'plan') drawSectionLine(ctx, view, section, inks);
     else drawCutHeight(ctx, view, level + cutHeight, inks);
@@ -76,6 +101,9 @@ export function SheetLayers({ view }: { view: SheetView }) {
     <>
       <Layer listening={false}>
         <Shape sceneFunc={drawStill} />
+      </Layer>
+      <Layer listening={false}>
+        <Shape sceneFunc={drawThings} />
       </Layer>
       <Layer listening={false}>
         <Shape sceneFunc={drawLive} />

@@ -139,14 +139,25 @@ function outline(ctx: Ctx, shape: Path2D, role: Role, inks: Inks): void {
 /** Words keep clear of symbols by this much, pixels. */
 const CLEAR = 4;
 
+const taken = new WeakMap<Entity, { readonly away: string; readonly bounds: ReturnType<typeof symbolBounds> }>();
+
+/** What a thing's symbol takes of a drawing; kept, also where that turns with what is round it. */
+function roomOf(e: Entity, view: SheetView, doc: MapDocument): ReturnType<typeof symbolBounds> {
+  const away = view.away.join(' ');
+  let known = taken.get(e);
+  if (known?.away !== away)
+    taken.set(e, (known = { away, bounds: symbolBounds(symbolOf(e, { ...view, number: 1 }, aroundIn(doc))) }));
+  return known.bounds;
+}
+
 /** Names of rooms near their middles, on the plan, clear of symbols and of each other; one with no room for it is left out. */
 export function drawRoomNames(ctx: Ctx, doc: MapDocument, view: SheetView, inks: Inks, level: number): void {
-  if (view.kind !== 'plan') return;
+  if (view.kind !== 'plan' || doc.rooms.size === 0) return;
   const labels = new Labels();
   for (const e of doc.entities.values()) {
     if (isDrawnProp(e)) continue;
     const [x, y] = toScreen(view, e.at);
-    const b = symbolBounds(symbolOf(e, { ...view, number: 1 }, aroundIn(doc)));
+    const b = roomOf(e, view, doc);
     labels.take({
       x: x + b.left - CLEAR,
       y: y + b.top - CLEAR,
@@ -254,7 +265,7 @@ function drawEnds(ctx: Ctx, doc: MapDocument, thing: string, view: SheetView, in
 }
 
 /** Wires that begin or end at what is selected: from thing to thing, with an arrow in the middle. */
-function drawWires(ctx: Ctx, doc: MapDocument, view: SheetView, inks: Inks, selection: Selection): void {
+export function drawWires(ctx: Ctx, doc: MapDocument, view: SheetView, inks: Inks, selection: Selection): void {
   ctx.strokeStyle = inks.ember;
   ctx.lineWidth = 1.4;
   ctx.beginPath();
@@ -292,35 +303,54 @@ export function drawProps(ctx: Ctx, props: readonly PropSolids[], view: SheetVie
   ctx.globalAlpha = 1;
 }
 
-/** Things as symbols. How far a lamp reaches is drawn for those selected or pointed at, or for all. */
+const numbers = new WeakMap<MapDocument['entities'], ReadonlyMap<string, number>>();
+
+/** The how-manieth of its kind each thing is. */
+function numbersIn({ entities }: MapDocument): ReadonlyMap<string, number> {
+  let known = numbers.get(entities);
+  if (!known) {
+    const counts = new Map<string, number>();
+    const made = new Map<string, number>();
+    for (const { id, kind } of entities.values()) {
+      const number = (counts.get(kind) ?? 0) + 1;
+      counts.set(kind, number);
+      made.set(id, number);
+    }
+    numbers.set(entities, (known = made));
+  }
+  return known;
+}
+
+/** Things as symbols; what is drawn as it is needs none until it is picked. How far a lamp reaches is drawn for those selected or pointed at, or for all. */
 export function drawEntities(
   ctx: Ctx,
   doc: MapDocument,
+  things: readonly Entity[],
   view: SheetView,
   inks: Inks,
   selection: Selection,
   reaches: { readonly all: boolean; readonly pointed: string | null },
 ): void {
-  drawWires(ctx, doc, view, inks, selection);
-  const numbers = new Map<string, number>();
-  for (const e of doc.entities.values()) {
-    const number = (numbers.get(e.kind) ?? 0) + 1;
-    numbers.set(e.kind, number);
-    const depth = beyond(view, e.at);
+  const number = numbersIn(doc);
+  const thin = thinness(view);
+  for (const e of things) {
     const selected = selection.entities.has(e.id);
+    const reach = selected || reaches.all || reaches.pointed === e.id;
+    const plain = selected || !isDrawnProp(e);
+    if (!reach && !plain) continue;
+    const depth = beyond(view, e.at);
     const ink = selected ? inks.indigo : inks.ink;
     ctx.globalAlpha = selected ? 1 : depth < -300 || depth > 400 ? 0.35 : 1;
     if (selected && !useTrial.getState().running) drawEnds(ctx, doc, e.id, view, inks);
-    if (selected || reaches.all || reaches.pointed === e.id) drawReach(ctx, e, doc, view, ink);
-    // What is drawn as it is needs no symbol until it is picked.
-    if (!selected && isDrawnProp(e)) continue;
+    if (reach) drawReach(ctx, e, doc, view, ink);
+    if (!plain) continue;
     const [x, y] = toScreen(view, e.at);
-    const thin = selected ? 1 : thinness(view);
+    const size = selected ? 1 : thin;
     ctx.save();
     ctx.translate(x, y);
-    ctx.scale(thin, thin);
+    ctx.scale(size, size);
     ctx.lineWidth = selected ? 2 : 1.3;
-    drawSymbol(ctx, symbolOf(e, { ...view, number }, aroundIn(doc)), ink, inks.sheet);
+    drawSymbol(ctx, symbolOf(e, { ...view, number: number.get(e.id) ?? 1 }, aroundIn(doc)), ink, inks.sheet);
     ctx.restore();
     if (selected && entityKind(e.kind)) {
       tick(ctx, x - 13, y - 13, inks);

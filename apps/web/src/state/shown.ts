@@ -1,6 +1,6 @@
 import { startTransition, useEffect, useState } from 'react';
 import { create } from 'zustand';
-import type { Brush, MapDocument, Role } from '@yesca/core';
+import type { Brush, Entity, MapDocument, Role } from '@yesca/core';
 import { Chunker, type Chunks } from './chunks.ts';
 import { useEditor, type EditorState } from './editor.ts';
 import { useDisplay } from './display.ts';
@@ -84,10 +84,18 @@ export interface Shown {
   /** Its props, split the same way. */
   readonly propsStill: readonly PropSolids[];
   readonly propsLive: readonly PropSolids[];
+  /** Its things, split the same way: with what a gesture changes goes what names it, and may look at it. */
+  readonly thingsStill: readonly Entity[];
+  readonly thingsLive: readonly Entity[];
 }
 
 let lastStill: { base: MapDocument; key: string; still: Chunks } | null = null;
-let lastProps: { all: readonly PropSolids[]; key: string; still: readonly PropSolids[] } | null = null;
+let lastThings:
+  | ({ base: MapDocument; all: readonly PropSolids[]; key: string; live: ReadonlySet<string> } & Pick<
+      Shown,
+      'propsStill' | 'thingsStill'
+    >)
+  | null = null;
 const chunker = new Chunker();
 let lastShown: { doc: MapDocument; draft: MapDocument | null; filter: Filter; props: unknown; out: Shown } | null =
   null;
@@ -109,24 +117,45 @@ export function splitShown({ doc, draft }: Pick<EditorState, 'doc' | 'draft'>, f
     lastStill = { base, key, still: chunker.update([...base.brushes.values()].filter((b) => !changed.has(b.id))) };
   const shown = draft ? visible(draft, filter) : base;
   const live = [...changed].flatMap((id) => shown.brushes.get(id) ?? []);
-  const out: Shown = { doc: shown, still: lastStill.still, live, ...splitProps(base, shown) };
+  const out: Shown = { doc: shown, still: lastStill.still, live, ...splitThings(base, shown) };
   lastShown = { doc, draft, filter, props, out };
   return out;
 }
 
-/** Splits props in those that stand as they stood, and those that a gesture changes. */
-function splitProps(base: MapDocument, shown: MapDocument): Pick<Shown, 'propsStill' | 'propsLive'> {
+/** Splits things, and props among them, in those that stand as they stood and those that a gesture changes. */
+function splitThings(
+  base: MapDocument,
+  shown: MapDocument,
+): Pick<Shown, 'propsStill' | 'propsLive' | 'thingsStill' | 'thingsLive'> {
   const all = propSolidsIn(base);
   const changed = new Set<string>();
   if (shown.entities !== base.entities) {
     for (const e of shown.entities.values()) if (base.entities.get(e.id) !== e) changed.add(e.id);
-    for (const { thing } of all) if (!shown.entities.has(thing)) changed.add(thing);
+    for (const id of base.entities.keys()) if (!shown.entities.has(id)) changed.add(id);
   }
   const key = [...changed].join(' ');
-  if (!lastProps || lastProps.all !== all || lastProps.key !== key)
-    lastProps = { all, key, still: changed.size > 0 ? all.filter((p) => !changed.has(p.thing)) : all };
-  return { propsStill: lastProps.still, propsLive: changed.size > 0 ? propsOf(shown, changed) : NO_PROPS };
+  if (lastThings?.base !== base || lastThings.all !== all || lastThings.key !== key) {
+    const live = new Set(changed);
+    if (live.size > 0) for (const e of base.entities.values()) if (namesAny(e.params, changed)) live.add(e.id);
+    lastThings = {
+      base,
+      all,
+      key,
+      live,
+      propsStill: live.size > 0 ? all.filter((p) => !live.has(p.thing)) : all,
+      thingsStill: [...base.entities.values()].filter((e) => !live.has(e.id)),
+    };
+  }
+  const { live, propsStill, thingsStill } = lastThings;
+  const thingsLive = [...live].flatMap((id) => shown.entities.get(id) ?? []);
+  return { propsStill, thingsStill, thingsLive, propsLive: live.size > 0 ? propsOf(shown, live) : NO_PROPS };
 }
+
+/** Whether values of things name one of some ids anywhere. */
+const namesAny = (value: unknown, ids: ReadonlySet<string>): boolean =>
+  typeof value === 'string'
+    ? ids.has(value)
+    : typeof value === 'object' && value !== null && Object.values(value).some((v) => namesAny(v, ids));
 
 const NO_PROPS: readonly PropSolids[] = [];
 

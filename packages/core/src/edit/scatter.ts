@@ -84,15 +84,19 @@ export function scatterProps(
       `That would be about ${Math.round(about).toLocaleString('en')} props; ${MOST.toLocaleString('en')} are the most. A spacing of ${least} cm would do.`,
     );
   }
-  const cells = new Map<string, Vec3[]>();
-  const cellOf = (p: Vec3) => p.map((c) => Math.floor(c / spacing));
+  // Cells that share a number by chance cost a look more, and no more.
+  const cells = new Map<number, Vec3[]>();
+  const keyOf = (x: number, y: number, z: number): number =>
+    Math.imul(x, 73856093) ^ Math.imul(y, 19349663) ^ Math.imul(z, 83492791);
+  const cellOf = (c: number): number => Math.floor(c / spacing);
+  const apart = spacing ** 2;
   const isFree = (p: Vec3): boolean => {
-    const [x, y, z] = cellOf(p) as [number, number, number];
+    const [x, y, z] = [cellOf(p[0]), cellOf(p[1]), cellOf(p[2])];
     for (let i = -1; i <= 1; i++)
       for (let j = -1; j <= 1; j++)
         for (let k = -1; k <= 1; k++)
-          for (const q of cells.get(`${x + i} ${y + j} ${z + k}`) ?? [])
-            if (dot(sub(p, q), sub(p, q)) < spacing ** 2) return false;
+          for (const q of cells.get(keyOf(x + i, y + j, z + k)) ?? [])
+            if ((p[0] - q[0]) ** 2 + (p[1] - q[1]) ** 2 + (p[2] - q[2]) ** 2 < apart) return false;
     return true;
   };
   const solids = [...doc.brushes.values()].filter((b) => b.role === 'structure' || b.role === 'detail');
@@ -120,7 +124,7 @@ export function scatterProps(
       const { at, up } = propOnSurface(facts.bounds, p, normal, { turn, scale, aligned });
       const high = (facts.bounds.max[2] - facts.bounds.min[2]) * scale;
       if (![1, high / 2].every((h) => isOpen(addScaled(p, normal, h)))) continue;
-      const key = cellOf(p).join(' ');
+      const key = keyOf(cellOf(p[0]), cellOf(p[1]), cellOf(p[2]));
       const own = cells.get(key);
       if (own) own.push(p);
       else cells.set(key, [p]);

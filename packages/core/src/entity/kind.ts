@@ -200,7 +200,13 @@ interface Asked<P extends ParamSpecs> {
 
 /** Makes of a kind's file what the catalogue holds. */
 export function defineKind<P extends ParamSpecs>(file: KindFile<P>): EntityKind {
-  const asThing = (e: Entity): Thing<P> => ({ ...e, values: readValues(file.params, e.params) });
+  // Things are never changed in place.
+  const read = new WeakMap<Entity, Thing<P>>();
+  const asThing = (e: Entity): Thing<P> => {
+    let known = read.get(e);
+    if (!known) read.set(e, (known = { ...e, values: readValues(file.params, e.params) }));
+    return known;
+  };
   const {
     symbol,
     mark,

@@ -1,8 +1,8 @@
 import { boxSolid, hullOf, type Brush, type Solid } from '../brush/index.ts';
 import { modelOf, propPose, type Entity, type Model } from '../entity/index.ts';
-import { applyAffine, boxCenter, boxSize, lerp, type Affine, type Box, type Vec3 } from '../math/index.ts';
+import { applyAffine, boxCenter, boxSize, lerp, type Box, type Vec3 } from '../math/index.ts';
 import type { PropCollision, PropFacts, PropLookup } from '../prop/index.ts';
-import { dressSolid } from '../surface/index.ts';
+import { naturalFrame } from '../surface/index.ts';
 import type { MapDocument } from './types.ts';
 
 /** What a thing that is a prop fills along its own axes at scale 1, as it was when it was placed. */
@@ -106,10 +106,14 @@ function makeBrushes(thing: Entity, model: Model, known: PropFacts | undefined):
   // What it collides as does not change how its light falls.
   const shades = model.shades && known ? facts.collision : 'none';
   const owner = thing.carrier ? { owner: { id: thing.carrier.id } } : {};
-  const brush = (solid: Solid, k: number, more: Partial<Brush>): Brush => {
-    const dressed = dressSolid(posed(solid, pose), `${MADE}${thing.id} ${k}`, 'unseen', { role: 'detail' });
-    return { ...dressed, faces: dressed.faces.map((f) => ({ ...f, show: 'unseen' as const })), ...owner, ...more };
-  };
+  const brush = ({ vertices, loops }: Solid, k: number, more: Partial<Brush>): Brush => ({
+    id: `${MADE}${thing.id} ${k}`,
+    role: 'detail',
+    vertices: vertices.map((v) => applyAffine(pose, v)),
+    faces: loops.map((loop, i) => ({ id: i + 1, loop, material: 'unseen', frame: NO_PICTURE, show: 'unseen' })),
+    ...owner,
+    ...more,
+  });
   const colliding = propSolids(facts, stops).map((s, k) =>
     brush(s, k, shades === stops ? {} : { shadow: false, stops: ['players', 'opponents', 'shots', 'loose'] }),
   );
@@ -120,7 +124,5 @@ function makeBrushes(thing: Entity, model: Model, known: PropFacts | undefined):
   ];
 }
 
-const posed = ({ vertices, loops }: Solid, pose: Affine): Solid => ({
-  vertices: vertices.map((v) => applyAffine(pose, v)),
-  loops,
-});
+/** Nobody sees these faces: how a picture would lie on them is all one. */
+const NO_PICTURE = naturalFrame({ normal: [0, 0, 1], distance: 0 });
