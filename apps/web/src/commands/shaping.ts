@@ -45,6 +45,8 @@ export const subtractSelection = () =>
 export const intersectSelection = () => void editor().run(call('brush.intersect', { brushes: brushIds() }));
 export const mergeSelection = (how: 'hull' | 'union') =>
   void editor().run(call('brush.merge', { brushes: brushIds(), how }));
+export const wrapSelection = () =>
+  void editor().run(call('brush.wrap', { brushes: brushIds(), things: [...editor().selection.entities] }));
 export const shellSelection = (thickness: number, where: 'inside' | 'outside') =>
   void editor().run(call('brush.shell', { brushes: brushIds(), thickness, where }));
 export const snapSelection = () => void editor().run(call('brush.snap', { brushes: brushIds() }));

@@ -19,6 +19,7 @@ import {
   intersectSelection,
   isolateSelection,
   mergeSelection,
+  wrapSelection,
   mirrorSelection,
   nothingPicked,
   raiseSelection,
@@ -311,6 +312,13 @@ export const COMMANDS: readonly Command[] = [
     run: () => mergeSelection('union'),
   },
   { id: 'shape.hull', group: 'Shape', label: 'Merge to the hull', keys: 'alt+m', run: () => mergeSelection('hull') },
+  {
+    id: 'shape.wrap',
+    group: 'Shape',
+    label: 'Wrap in one clip brush, to run past',
+    keys: 'alt+u',
+    run: wrapSelection,
+  },
   {
     id: 'shape.shell',
     group: 'Shape',

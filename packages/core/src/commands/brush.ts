@@ -19,6 +19,7 @@ import {
   snapToGrid,
   subtractBrushes,
   thingOfBrushes,
+  wrapInClip,
 } from '../edit/index.ts';
 import { shapeSpec } from '../brush/index.ts';
 import type { Vec3 } from '../math/index.ts';
@@ -78,6 +79,12 @@ export const brushCommands = {
   ),
   'brush.merge': command('Merge', { brushes, how: a.choice('hull', 'union') }, (doc, { brushes, how }) =>
     selecting(mergePicked(doc, new Set(brushes), how)),
+  ),
+  /** Wraps brushes and props in one convex clip brush, for players to run past. */
+  'brush.wrap': command(
+    'Wrap in clip',
+    { brushes: a.maybe(a.ids), things: a.maybe(a.ids) },
+    (doc, picked, { props: lookup = () => undefined }) => wrapInClip(doc, picked, lookup),
   ),
   'brush.shell': command(
     'Shell',

@@ -180,6 +180,7 @@ function everyCall(doc: MapDocument): Call[] {
     call('brush.subtract', { brushes, from: [crate.id], keep: true }),
     call('brush.intersect', { brushes: [box.id, crate.id] }),
     call('brush.merge', { brushes: both.brushes, how: 'hull' }),
+    call('brush.wrap', { brushes: both.brushes, things: [placed!.id] }),
     call('brush.shell', { brushes, thickness: 8, where: 'inside' }),
     call('brush.pull', { face, by: [0, 0, -32] }),
     call('brush.reshape', { moves: [{ brush: box.id, corners: [{ vertex: 6, to: [370, 130, 70] }] }] }),

@@ -22,6 +22,7 @@ export * from './waiting.ts';
 export * from './groups.ts';
 export * from './brushes.ts';
 export * from './copies.ts';
+export * from './clip.ts';
 export * from './clipboard.ts';
 export * from './faces.ts';
 export * from './surfaces.ts';

@@ -295,8 +295,8 @@ function boundedBy(points: readonly Vec3[]): Polytope {
   return clipPolytopeAll(sides, planes);
 }
 
-/** The solid that bounds points: their hull, or where that would have many corners what few planes leave of a box. */
-function boundOf(points: readonly Vec3[]): Solid {
+/** The solid that bounds points: their hull, or where that would have many corners what few planes leave of a box. No thinner than 1 cm. */
+export function boundOf(points: readonly Vec3[]): Solid {
   const few = welded(points);
   if (few.length <= MOST_HULLED) {
     const hull = hullOrSheet(few);

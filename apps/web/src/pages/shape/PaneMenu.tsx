@@ -1,5 +1,13 @@
 import { Menu } from '@mantine/core';
-import { ENTITY_KINDS, ownsBrushes, PLAYER, type EntityKind, type Likeness, type OpeningKind } from '@yesca/core';
+import {
+  ENTITY_KINDS,
+  modelOf,
+  ownsBrushes,
+  PLAYER,
+  type EntityKind,
+  type Likeness,
+  type OpeningKind,
+} from '@yesca/core';
 import { commandById } from '../../palette/commands.ts';
 import { keysOf } from '../../palette/keys.ts';
 import { KindSymbol } from '../../fields/KindSymbol.tsx';
@@ -194,6 +202,9 @@ export function PaneMenu({ at, onClose }: { at: MenuAt | null; onClose: () => vo
             {selection.brushes.size > 0 && <Do id="door.make" />}
             {selection.brushes.size > 0 && selection.entities.size > 0 && <Do id="thing.give" />}
             {selection.brushes.size > 1 && <Do id="shape.merge" />}
+            {(selection.brushes.size > 1 || [...selection.entities].some((id) => modelOf(doc.entities.get(id)!))) && (
+              <Do id="shape.wrap" />
+            )}
             {selection.brushes.size + selection.entities.size > 1 && <Do id="edit.group" />}
             {[...selection.brushes].some((id) => doc.brushes.get(id)?.group) && <Do id="edit.ungroup" />}
             {[...selection.brushes].some((id) => doc.brushes.get(id)?.room?.released) && <Do id="shape.giveBack" />}
