@@ -26,7 +26,7 @@ beforeEach(() => {
   };
   const dress = { floor: 'oak-plank', wall: 'limewash', ceiling: 'slate' };
   useEditor.getState().load('m', 1, addRoom(emptyMap('t'), room, dress));
-  usePlaceOptions.setState({ turn: 0, scale: 1, aligned: false });
+  usePlaceOptions.setState({ turn: 0, scale: 1, aligned: false, joins: true });
 });
 
 const tiles = () => screen.getAllByRole('button').filter((b) => b.classList.contains('stock-prop'));
@@ -128,4 +128,13 @@ test('packs that are left out of the library are not shown; imported props are f
   act(() => useLibrary.getState().togglePack('p'));
   expect(tiles()).toHaveLength(0);
   act(() => useLibrary.getState().togglePack('p'));
+});
+
+test('a module joins the one beside it, unless that is switched off', () => {
+  placeProp('wall-module', inEye([100, 200, 0], [0, 0, 1]));
+  placeProp('wall-module', inEye([217, 206, 0], [0, 0, 1]));
+  expect(things()[1]!.at).toEqual([228, 200, 0]);
+  usePlaceOptions.setState({ joins: false });
+  placeProp('wall-module', inEye([350, 206, 0], [0, 0, 1]));
+  expect(things()[2]!.at).toEqual([350, 206, 0]);
 });

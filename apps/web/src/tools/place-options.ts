@@ -58,6 +58,11 @@ export const usePlaceOptions = options('place', {
     help: 'Its upright stands square to the surface; otherwise it stands upright',
     shownWhen: isProp,
   }),
+  joins: params.yesNo(true, {
+    label: 'Joins its neighbours',
+    help: 'Beside another prop that stands square to it, it moves flush with it and in line',
+    shownWhen: isProp,
+  }),
   crosswise: params.yesNo(false, {
     label: 'Crosswise',
     help: 'Two sheets through one another, so that it looks full from all sides',

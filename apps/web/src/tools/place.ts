@@ -1,10 +1,10 @@
-import { call, entityKind, propOnSurface, type EntityKind, type Vec3 } from '@yesca/core';
+import { call, entityKind, joinNeighbours, propOnSurface, type EntityKind, type Vec3 } from '@yesca/core';
 import { useEditor } from '../state/editor.ts';
 import { kindUsed } from '../state/kinds.ts';
 import { surfaceUnder } from '../geometry/surface-under.ts';
 import type { PanePointer, Tool } from './tool.ts';
 import { placeSheet } from '../commands/surfaces.ts';
-import { useLibrary } from '../state/library.ts';
+import { propFacts, useLibrary } from '../state/library.ts';
 import { IconMapPinPlus } from '@tabler/icons-react';
 import { optionsIn } from './tool.ts';
 import { activeMaterial } from './paint.ts';
@@ -44,15 +44,20 @@ export function placeKind(kind: EntityKind, p: PanePointer): void {
   if (at) placeThing(kind, at);
 }
 
+/** Props join others that are no farther than this, cm. */
+const JOIN_WITHIN = 24;
+
 /** Puts a prop where the pointer is, clear of what it stands on; one that hangs on walls with its back to the wall. */
 export function placeProp(name: string, p: PanePointer): void {
   const facts = useLibrary.getState().props.get(name);
   const on = placeOn(p);
   if (!facts || !on) return;
-  const { turn: asked, scale, aligned } = usePlaceOptions.getState();
+  const { turn: asked, scale, aligned, joins } = usePlaceOptions.getState();
   const faces = facts.tags.includes('wall') && Math.abs(on.normal[2]) < 0.7;
   const turn = faces ? (Math.atan2(on.normal[1], on.normal[0]) * 180) / Math.PI : asked;
-  const { at, up } = propOnSurface(facts.bounds, on.at, on.normal, { turn, scale, aligned: aligned && !faces });
+  const { at: there, up } = propOnSurface(facts.bounds, on.at, on.normal, { turn, scale, aligned: aligned && !faces });
+  const { doc } = useEditor.getState();
+  const at = joins ? joinNeighbours(doc, { ...facts, at: there, turn, up, scale }, propFacts, JOIN_WITHIN) : there;
   useEditor.getState().run(call('prop.place', { props: [{ model: name, at, turn, up, scale }] }));
 }
 

@@ -23,6 +23,7 @@ export * from './groups.ts';
 export * from './brushes.ts';
 export * from './copies.ts';
 export * from './clip.ts';
+export * from './neighbours.ts';
 export * from './clipboard.ts';
 export * from './faces.ts';
 export * from './surfaces.ts';
