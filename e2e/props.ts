@@ -35,6 +35,30 @@ export const furnishing: Test = [
     const lantern = lit.find((e) => modelOf(e)?.name === 'lantern')!;
     const lamp = lit.find((e) => e.group === lantern.group && !modelOf(e))!;
     assert.equal(lamp.kind, 'pointLight');
+    // A wall of modules: the second joins the first, and gets a window in its place; then what belongs to a room in pieces.
+    await w.press('Wall module');
+    await w.click('plan', -112, 176);
+    await w.click('plan', 0, 176);
+    await w.page.click('.stock-prop ::-p-text(Wall module with a window)', { button: 'right' });
+    await w.press('Put it in place of the selected props');
+    for (const [label, x, y] of [
+      ['Column', -208, 208],
+      ['Stair module', 176, 176],
+      ['Cornice module', -112, -208],
+      ['Roof module', 16, -192],
+    ] as const) {
+      // prettier-ignore
+      await w.press(label);
+      await w.click('plan', x, y);
+    }
+    const modules = (await props())
+      .map((e) => [modelOf(e)!.name, ...e.at.slice(0, 2)])
+      .filter(([name]) => !['crate', 'lantern'].includes(String(name)));
+    assert.deepEqual(modules.filter(([name]) => String(name).includes('wall')).sort(), [
+      ['wall-module', -112, 176],
+      ['wall-window-module', 16, 176],
+    ]);
+    assert.deepEqual(modules.map(([name]) => name).sort(), ['column', 'roof-module', 'stair-module', 'trim-module', 'wall-module', 'wall-window-module']); // prettier-ignore
     // Picked on the plan where it stands, and made another one in its particulars; then that is taken back.
     await w.keys('v');
     await w.click('plan', crate!.at[0] + 20, crate!.at[1] + 20);
