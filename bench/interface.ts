@@ -40,7 +40,7 @@ export interface InterfaceFigures {
 const MATERIAL_COUNT = 40;
 
 /** A map of rooms of slabs with a crate to drag, as a designer has it on screen. */
-export function bigMap(rooms: number): MapDocument {
+function bigMap(rooms: number): MapDocument {
   const crate = dressSolid(boxSolid({ min: [160, 160, 0], max: [224, 224, 64] }), 'crate', 'oak-plank', {
     role: 'detail',
   });
@@ -92,7 +92,7 @@ async function perFrame(
 }
 
 /** Brings the Plan nearer round a point by the wheel, until a step of it is seen as one works on it. */
-export async function nearer(page: Page, h: number, v: number): Promise<void> {
+async function nearer(page: Page, h: number, v: number): Promise<void> {
   await page.mouse.move(...(await sheetPoint(page, 'plan', h, v)));
   const zoom = () =>
     page.$eval('[data-pane=plan]', (e) => (JSON.parse((e as HTMLElement).dataset.view!) as { zoom: number }).zoom);
@@ -118,6 +118,17 @@ async function nudgeOfAll(browser: Browser, url: string): Promise<number> {
   return perFrame(page, session, 12, (i) => page.keyboard.press(i % 2 ? 'ArrowLeft' : 'ArrowRight'));
 }
 
+/** Median script of a frame of turning the Eye by the right button, ms, and where its middle is. */
+async function turningEye(page: Page, session: CDPSession): Promise<{ look: number; ex: number; ey: number }> {
+  const eye = (await (await page.$('[data-pane=eye]'))!.boundingBox())!;
+  const [ex, ey] = [eye.x + eye.width / 2, eye.y + eye.height / 2];
+  await page.mouse.move(ex, ey);
+  await page.mouse.down({ button: 'right' });
+  const look = await perFrame(page, session, 60, (i) => page.mouse.move(ex + (i % 30) * 3, ey + (i % 11)));
+  await page.mouse.up({ button: 'right' });
+  return { look, ex, ey };
+}
+
 /** Of a map with many props: opening it, a frame of dragging one on the Plan with the Eye beside, and of turning the Eye; ms of script. */
 async function withProps(browser: Browser, url: string): Promise<InterfaceFigures['props']> {
   const { page } = await openPage(browser, 'about:blank');
@@ -136,12 +147,7 @@ async function withProps(browser: Browser, url: string): Promise<InterfaceFigure
   await page.mouse.down();
   const drag = await perFrame(page, session, 60, (i) => page.mouse.move(x + 10 + (i % 30) * 3, y - 6 - (i % 20) * 3));
   await page.mouse.up();
-  const eye = (await (await page.$('[data-pane=eye]'))!.boundingBox())!;
-  const [ex, ey] = [eye.x + eye.width / 2, eye.y + eye.height / 2];
-  await page.mouse.move(ex, ey);
-  await page.mouse.down({ button: 'right' });
-  const look = await perFrame(page, session, 60, (i) => page.mouse.move(ex + (i % 30) * 3, ey + (i % 11)));
-  await page.mouse.up({ button: 'right' });
+  const { look } = await turningEye(page, session);
   await page.close({ runBeforeUnload: false });
   return { open, drag, look };
 }
@@ -213,12 +219,7 @@ export async function measureInterface(): Promise<InterfaceFigures> {
     // The Eye, turned by the right button; then the picture on the crate's top, dragged.
     await page.keyboard.press('Home');
     await sleep(1500);
-    const eye = (await (await page.$('[data-pane=eye]'))!.boundingBox())!;
-    const [ex, ey] = [eye.x + eye.width / 2, eye.y + eye.height / 2];
-    await page.mouse.move(ex, ey);
-    await page.mouse.down({ button: 'right' });
-    const look = await perFrame(page, session, 60, (i) => page.mouse.move(ex + (i % 30) * 3, ey + (i % 11)));
-    await page.mouse.up({ button: 'right' });
+    const { look, ex, ey } = await turningEye(page, session);
     await page.keyboard.press('p');
     await page.keyboard.down('Control');
     await page.mouse.click(ex, ey);

@@ -69,8 +69,11 @@ export async function runPropsCheck(
       const shelf = await openModels(path);
       const within = (name: string) => (shelf.models.length > 1 ? `${path}/${name}` : path);
       for (const r of shelf.refused) refuse(within(r.file), r);
-      for (const { name, open } of shelf.models) await trying(within(name), () => check(within(name), open));
-      shelf.close();
+      try {
+        for (const { name, open } of shelf.models) await trying(within(name), () => check(within(name), open));
+      } finally {
+        shelf.close();
+      }
     });
   if (json) console.log(JSON.stringify(found, null, 2));
   return refused > 0 ? 1 : 0;

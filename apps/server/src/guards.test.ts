@@ -164,6 +164,10 @@ describe('requests that nobody should send', () => {
       '/api/materials/x',
       '/api/materials/x/uses',
       '/api/packs/x',
+      '/api/props/x',
+      '/api/props/%00',
+      '/api/props/x/uses',
+      '/api/props/import',
       '/api/packs/import',
       '/api/stock/materials',
       '/stock/pictures/x/albedo',
@@ -185,6 +189,8 @@ describe('requests that nobody should send', () => {
       'label',
       'tags',
       'regions',
+      'grow',
+      'pack',
     ];
     for (let k = 0; k < count; k++) {
       let n = 0;

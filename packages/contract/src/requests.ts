@@ -115,7 +115,8 @@ export class RegionBody {
 }
 
 /** Changes what is known of an imported material; its name in maps stays. */
-export class ChangeMaterial {
+/** What people read and search by. */
+class Described {
   @IsOptional()
   @IsString()
   @Length(1, 200, { message: NAME_HINT })
@@ -123,11 +124,13 @@ export class ChangeMaterial {
 
   @IsOptional()
   @IsArray()
-  @ArrayMaxSize(40, { message: 'A material has up to 40 tags.' })
+  @ArrayMaxSize(40, { message: 'Up to 40 tags can be given.' })
   @IsString({ each: true })
   @Length(1, 40, { each: true, message: 'A tag is a word of 1 to 40 characters.' })
   tags?: string[];
+}
 
+export class ChangeMaterial extends Described {
   @IsOptional()
   @IsNumber({ allowNaN: false, allowInfinity: false })
   @Min(0.01, { message: 'Type a density above 0: texels a centimetre.' })
@@ -151,19 +154,7 @@ export class ChangeMaterial {
 }
 
 /** What is said of an imported prop. */
-export class ChangeProp {
-  @IsOptional()
-  @IsString()
-  @Length(1, 200, { message: NAME_HINT })
-  label?: string;
-
-  @IsOptional()
-  @IsArray()
-  @ArrayMaxSize(40, { message: 'A prop has up to 40 tags.' })
-  @IsString({ each: true })
-  @Length(1, 40, { each: true, message: 'A tag is a word of 1 to 40 characters.' })
-  tags?: string[];
-
+export class ChangeProp extends Described {
   @IsOptional()
   @IsIn(SUBSTANCES, { message: 'Choose one of the substances.' })
   substance?: Substance;

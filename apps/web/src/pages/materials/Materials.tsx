@@ -10,6 +10,7 @@ import { useMaterials, usePacks } from '../../state/remote.ts';
 import { LengthField } from '../../fields/LengthField.tsx';
 import { TextField } from '../../fields/TextField.tsx';
 import { MaterialLibrary } from '../../panels/library/MaterialLibrary.tsx';
+import { askSure } from '../../panels/ask-sure.tsx';
 import { unlessUsed } from '../../panels/library/unless-used.ts';
 import { useImport } from '../../panels/library/useImport.ts';
 import { useLibrary, WORKSHOP } from '../../state/library.ts';
@@ -96,6 +97,7 @@ function Detail({
   const remove = () =>
     doing(async () => {
       const { name, label } = material;
+      if (!(await askSure(`Delete ${label}?`, 'It is taken from Stock. That cannot be undone.', 'Delete it'))) return;
       const gone = await unlessUsed(label, (force) =>
         api('DELETE', `/api/materials/${name}${force ? '?force=1' : ''}`),
       );

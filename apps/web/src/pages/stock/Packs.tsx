@@ -3,6 +3,7 @@ import { IconDots } from '@tabler/icons-react';
 import type { PackRow } from '@yesca/contract';
 import { api } from '../../api/client.ts';
 import { askName } from '../../panels/ask-name.tsx';
+import { askSure } from '../../panels/ask-sure.tsx';
 import { unlessUsed } from '../../panels/library/unless-used.ts';
 import { useLibrary, WORKSHOP } from '../../state/library.ts';
 
@@ -25,8 +26,13 @@ export function Packs({
   help: string;
 }) {
   const { packsOff, togglePack } = useLibrary();
-  const remove = ({ id, name }: PackRow) =>
-    doing(() => unlessUsed(name, (force) => api('DELETE', `/api/packs/${id}${force ? '?force=1' : ''}`)));
+  const remove = (pack: PackRow) =>
+    doing(async () => {
+      const { id, name } = pack;
+      const text = `All of it is taken from Stock: ${countWords(pack)}. That cannot be undone; export it first to keep it.`;
+      if (await askSure(`Delete ${name}?`, text, 'Delete it'))
+        await unlessUsed(name, (force) => api('DELETE', `/api/packs/${id}${force ? '?force=1' : ''}`));
+    });
   return (
     <Stack gap={6}>
       <h3 className="panel-title">Packs</h3>
