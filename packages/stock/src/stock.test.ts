@@ -26,7 +26,17 @@ import {
   type Told,
   type WorldState,
 } from '@yesca/core';
-import { firstRoom, MATERIALS, propFacts, ropewalk, soundOf, TEMPLATES, tidemill, wavFile, type Picture } from './index.ts';
+import {
+  firstRoom,
+  MATERIALS,
+  propFacts,
+  ropewalk,
+  soundOf,
+  TEMPLATES,
+  tidemill,
+  wavFile,
+  type Picture,
+} from './index.ts';
 import { RECIPES } from './materials/recipes/index.ts';
 import { renderMaterial } from './materials/render.ts';
 
