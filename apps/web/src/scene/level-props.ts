@@ -16,8 +16,8 @@ import { lightOfProp, makeProps, meanLight, placedProps } from './props.ts';
 /** The props of a level that is played. */
 export interface LevelProps {
   readonly group: Group;
-  /** Draws those that may be seen from a cell; gives how many. See `markVisible`. */
-  readonly show: (cell: number, open: Uint8Array | null) => number;
+  /** Draws those that may be seen from a cell: see `markVisibleProps`. */
+  readonly show: (cell: number, open: Uint8Array | null) => void;
   /** Moves those that ride on something; `anew` when lamps were switched. */
   readonly follow: (poses: readonly Pose[], shares: ReadonlyMap<string, number>, anew: boolean) => void;
   readonly dispose: () => void;
@@ -50,7 +50,6 @@ export function makeLevelProps(level: Level, world: World, stuck: PropDecals, de
       shown = all.filter(({ thing }) => marks[filed.get(thing) ?? -1] !== 0);
       scene.show(shown);
       stuck.see(new Set(shown));
-      return shown.length;
     },
     follow: (poses, shares, anew) => {
       for (const { prop, body } of riders) {
