@@ -101,6 +101,16 @@ test('held decals are laid from wall to floor by dragging, previewed, put back b
   expect(decalOf(decals()[0]!)!.at).toEqual([200, 150, 0]);
   useEditor.getState().undoOne();
   expect(decalOf(decals()[0]!)!.at).toEqual([400, 200, 120]);
+  // With Alt a copy is laid, and it stays.
+  tool.down(inEye([400, 200, 120], EAST, { hits, alt: true }));
+  tool.move(floor);
+  tool.up(floor);
+  expect(decals().map((d) => decalOf(d)!.at)).toEqual([
+    [400, 200, 120],
+    [200, 150, 0],
+  ]);
+  useEditor.getState().undoOne();
+  expect(decals()).toHaveLength(1);
   // Over nothing it stays where it is.
   const away = inEye([0, 0, 0], undefined, { x: 80, y: 60 });
   expect(layCall([sign!.id], away)).toBeNull();

@@ -56,8 +56,8 @@ export function decalsHeld(first: string): string[] | null {
   return all && ids.includes(first) ? [first, ...ids.filter((id) => id !== first)] : null;
 }
 
-/** What lays decals on the surface under the pointer; null over none. */
-export function layCall(things: readonly string[], p: PanePointer): Call | null {
+/** What lays decals, or copies of them, on the surface under the pointer; null over none. */
+export function layCall(things: readonly string[], p: PanePointer, copy = false): Call | null {
   const ground = groundFor(p);
   if (!ground) return null;
   const { doc } = useEditor.getState();
@@ -66,5 +66,6 @@ export function layCall(things: readonly string[], p: PanePointer): Call | null 
     const decal = decalOf(doc.entities.get(id)!);
     return decal ? [length(decal.across), length(decal.upward)] : [];
   });
-  return call('decal.lay', { things, at, normal, depth: round ? Math.max(...wide) : 0 });
+  const depth = round ? Math.max(...wide) : 0;
+  return call('decal.lay', { things, at, normal, depth, ...(copy ? { copy } : {}) });
 }

@@ -40,6 +40,7 @@ import {
 } from '../state/selection.ts';
 import { movedPicked } from '../state/moved.ts';
 import { pickable } from '../state/shown.ts';
+import { rowAlong } from '../geometry/row.ts';
 import { decalsHeld, layCall } from './decals.ts';
 import { dragged, samePixel, typedHere, typedOn, optionsIn, type PanePointer, type Shows, type Tool } from './tool.ts';
 import { gridStep } from '../geometry/snap.ts';
@@ -90,6 +91,8 @@ type State =
       readonly box: Box;
       readonly by: Vec3;
       readonly copy: boolean;
+      /** Copies fill the way, one after another. */
+      readonly row: boolean;
       readonly guides: readonly Guide[];
       readonly typed: string;
     }
@@ -113,8 +116,13 @@ type State =
       readonly by: number;
       readonly typed: string;
     }
-  /** Decals in the Eye, from surface to surface. */
-  | { readonly name: 'laying'; readonly things: readonly string[]; readonly to: PanePointer }
+  /** Decals in the Eye, or copies of them, from surface to surface. */
+  | {
+      readonly name: 'laying';
+      readonly things: readonly string[];
+      readonly to: PanePointer;
+      readonly copy: boolean;
+    }
   | ({ readonly name: 'handling' } & HandleDrag)
   | { readonly name: 'wiring'; readonly thing: string; readonly to: PanePointer }
   | { readonly name: 'marquee'; readonly start: PanePointer };
@@ -337,8 +345,10 @@ function skewMap(view: SheetView, box: Box, along: 'h' | 'v', by: number) {
 
 type Gesture<N extends State['name']> = Extract<State, { name: N }>;
 
-function movedCall({ by, copy }: Gesture<'moving'>): Call {
+function movedCall({ box, by, copy, row }: Gesture<'moving'>): Call {
   const { doc, selection } = editor();
+  const along = copy && row ? rowAlong(box, by) : null;
+  if (along) return call('pick.repeat', { picked: pickedIds(selection), ...along, carry: useWork.getState().carry });
   if (copy) return call('pick.duplicate', { picked: pickedIds(selection), by });
   return call('pick.move', { picked: idsOf(movedPicked(doc, selection)), by, carry: useWork.getState().carry });
 }
@@ -466,7 +476,7 @@ export function pickTool(): Tool {
       };
     }
     const held = start.view || thing?.type !== 'entity' ? null : decalsHeld(thing.id);
-    if (held) return { name: 'laying', things: held, to: start };
+    if (held) return { name: 'laying', things: held, to: start, copy: start.alt };
     const wholeRoom = thing?.type === 'room' && !isSelected(selection, thing);
     if (thing && !start.shift && !wholeRoom && (start.view || isSelected(selection, thing, doc))) {
       if (!isSelected(selection, thing, doc)) select(selectOnly(withMembers([thing], doc)));
@@ -478,6 +488,7 @@ export function pickTool(): Tool {
           box: bounds,
           by: [0, 0, 0],
           copy: start.alt,
+          row: start.ctrl,
           guides: guidesAround(start.view, bounds),
           typed: '',
         };
@@ -507,14 +518,16 @@ export function pickTool(): Tool {
       });
     }
     if (state.name === 'laying') {
-      const call = layCall(state.things, state.to);
+      const call = layCall(state.things, state.to, state.copy);
       preview(call);
       setOverlay(call ? {} : { note: 'Drag it onto a surface. Esc puts it back.' });
     }
     if (state.name === 'moving') {
       preview(movedCall(state));
       const box = moved(state.box, state.by);
-      setOverlay({ sizes: box, guides: met(state.guides, box), typed: state.typed });
+      const along = state.copy && state.row ? rowAlong(state.box, state.by) : null;
+      if (along) setOverlay({ note: `${along.count + 1} in a row`, typed: state.typed });
+      else setOverlay({ sizes: box, guides: met(state.guides, box), typed: state.typed });
     } else if (state.name === 'resizing') {
       preview(resizeCall(state));
       const { to, turn } = state;
@@ -531,7 +544,7 @@ export function pickTool(): Tool {
   const tool: Tool = {
     name: 'pick',
     label: 'Pick',
-    hint: 'Click selects, drag moves, handles resize, the knob turns. Alt-drag copies. Type while dragging.',
+    hint: 'Click selects, drag moves, handles resize, the knob turns. Alt-drag copies, with Ctrl a row. Type while dragging.',
     key: 'v',
     icon: IconPointer,
     options: [
@@ -555,7 +568,8 @@ export function pickTool(): Tool {
       // What was typed holds against the pointer.
       if ('typed' in state && state.typed) return;
       if (state.name === 'handling' || state.name === 'wiring' || state.name === 'laying') state = { ...state, to: p };
-      else if (state.name === 'moving') state = { ...state, by: dragBy(state.start, p, state.box, state.guides) };
+      else if (state.name === 'moving')
+        state = { ...state, by: dragBy(state.start, p, state.box, state.guides), row: p.ctrl };
       else if (state.name === 'resizing') state = { ...state, to: resizedBox(state, p) };
       else if (state.name === 'turning') state = { ...state, by: turnedBy(state, p) };
       else if (state.name === 'skewing') {
@@ -574,7 +588,7 @@ export function pickTool(): Tool {
       else if (was.name === 'moving') run(movedCall(was));
       else if (was.name === 'laying') {
         setOverlay({});
-        const call = layCall(was.things, p);
+        const call = layCall(was.things, p, was.copy);
         if (!call || !run(call)) editor().preview(null);
       } else if (was.name === 'handling') {
         const call = handleCall(was);

@@ -87,6 +87,21 @@ describe('Pick', () => {
     expect(brushBounds(editor().doc.brushes.get(ids()[0]!)!).min[1]).toBe(96);
   });
 
+  test('Alt-drag with Ctrl lays a row, each copy flush with the last, and picks all of it; one step undoes it', () => {
+    click(30, 30);
+    const { min, max } = brushBounds(editor().doc.brushes.get('a')!);
+    const deep = max[1] - min[1];
+    drag([30, 30], [30, 30 + 3.2 * deep], { alt: true, ctrl: true });
+    expect(
+      ids()
+        .map((id) => brushBounds(editor().doc.brushes.get(id)!).min[1])
+        .sort((p, q) => p - q),
+    ).toEqual([0, 1, 2, 3].map((k) => min[1] + k * deep));
+    expect(brushBounds(editor().doc.brushes.get('a')!).min).toEqual(min);
+    editor().undoOne();
+    expect(loose()).toHaveLength(2);
+  });
+
   test.each([
     [
       [1, 1],

@@ -11,6 +11,7 @@ import {
   freeParts,
   giveParts,
   joinThings,
+  layCopies,
   layDecals,
   placeDecals,
   placeEntity,
@@ -90,8 +91,8 @@ export const thingCommands = {
   /** Lays decals on a surface, rolled the shortest way from how they lay; the others go as the first does. */
   'decal.lay': command(
     ({ things }) => (things.length === 1 ? 'Lay decal' : `Lay ${things.length} decals`),
-    { things: a.ids, at: a.vec3, normal: a.vec3, depth: a.maybe(a.number) },
-    (doc, { things, ...on }) => layDecals(doc, things, on),
+    { things: a.ids, at: a.vec3, normal: a.vec3, depth: a.maybe(a.number), copy: a.maybe(a.yes) },
+    (doc, { things, copy = false, ...on }) => (copy ? layCopies(doc, things, on) : layDecals(doc, things, on)),
   ),
   /** Sizes (cm) and turns (degrees from how a new one would lie) decals where they lie. */
   'decal.box': command(

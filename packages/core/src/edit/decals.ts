@@ -19,6 +19,7 @@ import type { DecalInk } from '../decal/index.ts';
 import { newId, type MapDocument } from '../map/index.ts';
 import { faceFrame, wholePicture, type MaterialFacts, type MaterialLookup } from '../surface/index.ts';
 import type { Picked } from './brushes.ts';
+import { duplicatePicked } from './copies.ts';
 import { changeEntity, placeEntity } from './entities.ts';
 import { EditError } from './errors.ts';
 
@@ -138,6 +139,21 @@ export function layDecals(
     if (thing && decalOf(thing)) entities.set(id, laid(thing, moved(thing.at), normal, depth));
   }
   return { ...doc, entities };
+}
+
+/** Lays copies of decals, those stay: {@link layDecals}. What is no decal is not copied. */
+export function layCopies(
+  doc: MapDocument,
+  ids: readonly string[],
+  on: Parameters<typeof layDecals>[2],
+): { doc: MapDocument; made: { entities: string[] } } {
+  const own = ids.filter((id) => {
+    const thing = doc.entities.get(id);
+    return thing && decalOf(thing);
+  });
+  const copied = duplicatePicked(doc, { entities: new Set(own) }, [0, 0, 0]);
+  const entities = [...(copied.picked.entities ?? [])];
+  return { doc: layDecals(copied.doc, entities, on), made: { entities } };
 }
 
 /** How far a decal is turned from how a new one would lie, counter-clockwise seen from before it, in degrees. */
