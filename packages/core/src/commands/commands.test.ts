@@ -269,7 +269,6 @@ function everyCall(doc: MapDocument): Call[] {
     call('view.remove', { view }),
     call('decal.place', { decals: [{ material: 'slate', at: [0, 100, 60], normal: [1, 0, 0], turn: 15 }] }),
     call('decal.lay', { things: [decal!.id], at: [0, 120, 60], normal: [1, 0, 0], depth: 40 }),
-    call('decal.lay', { things: [decal!.id], at: [0, 140, 60], normal: [1, 0, 0], copy: true }),
     call('decal.box', { things: [decal!.id], width: 40, turn: 30, flip: true }),
     call('decal.cut', {
       things: [decal!.id],

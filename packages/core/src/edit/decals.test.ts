@@ -1,11 +1,11 @@
 import { addBrushes } from './brushes.ts';
-import { changeEntity } from './entities.ts';
+import { changeEntity, placeEntity } from './entities.ts';
 import { boxSolid } from '../brush/index.ts';
 import { decalOf, transformEntity } from '../entity/index.ts';
 import { emptyMap, type MapDocument } from '../map/index.ts';
 import { cross, dot, length, normalize, rotationAbout, scaling, type Vec3 } from '../math/index.ts';
 import { dressSolid, type MaterialFacts } from '../surface/index.ts';
-import { aimDecals, boxDecals, cutDecals, decalTurn, layDecals, placeDecals } from './decals.ts';
+import { aimDecals, boxDecals, cutDecals, decalTurn, layCopies, layDecals, placeDecals } from './decals.ts';
 
 const lookup = (name: string): MaterialFacts | undefined =>
   name === 'paint'
@@ -128,4 +128,24 @@ test('among what is picked decals fall on the rest; without a rest, or a decal, 
   expect(refused(() => aimDecals(doc, { entities: new Set([one.id]) }))).toBe('decal.targets');
   expect(refused(() => aimDecals(doc, { brushes: new Set(['slab']) }))).toBe('decal.targets');
   expect(refused(() => changeEntity(doc, one.id, { params: { targets: 'nobody' } }))).toBe('entity.param');
+});
+
+test('copies are laid where they are wanted, in order, and the first ones stay; what is no decal is not copied', () => {
+  const first = placeDecals(
+    emptyMap('m'),
+    [
+      { material: 'paint', at: [0, 0, 0], normal: [0, 0, 1] },
+      { material: 'paint', at: [50, 0, 0], normal: [0, 0, 1] },
+    ],
+    lookup,
+  );
+  const [a, b] = first.made.entities as [string, string];
+  const doc = placeEntity(first.doc, 'spawn', [0, 0, 0], 0, 's');
+  const { doc: laid, made } = layCopies(doc, [b, a, 's'], { at: [0, 0, 100], normal: [0, 0, 1] });
+  expect(made.entities).toHaveLength(2);
+  expect(laid.entities.size).toBe(5);
+  const at = (id: string) => laid.entities.get(id)!.at;
+  expect([at(a), at(b)]).toEqual([doc.entities.get(a)!.at, doc.entities.get(b)!.at]);
+  // The one that was taken hold of lies where the pointer is, the other as far from it as before.
+  expect(made.entities.map(at)).toEqual([[0, 0, 100], [-50, 0, 100]]); // prettier-ignore
 });
