@@ -1,14 +1,6 @@
-import type { PROP_COLLISIONS } from '@yesca/core';
-import { boxSize, type PropFacts } from '@yesca/core';
+import { boxSize, COLLISION_WORDS, type PropFacts } from '@yesca/core';
 import { ModelRefusal, openModels, readModel, type ModelFiles, type ReadModel } from '@yesca/intake';
 import { Unusable } from './input.ts';
-
-const COLLIDES: Readonly<Record<(typeof PROP_COLLISIONS)[number], string>> = {
-  none: 'nothing',
-  box: 'its box',
-  hull: 'one convex body',
-  hulls: 'its convex parts',
-};
 
 const sizeOf = ({ bounds }: PropFacts): string =>
   boxSize(bounds)
@@ -25,7 +17,7 @@ function told({ facts, notes, scale, excess, glb }: ReadModel): string[] {
       : `, which ${hulls.length === 1 ? 'holds' : 'hold'} ${Math.round(excess * 100)} % more than it is`;
   return [
     `${label}: ${sizeOf(facts)} cm, ${triangles} triangles, ${Math.ceil(glb.length / 1024)} kB`,
-    `  collides as ${COLLIDES[collision]}${parts}${held}; sounds like ${substance}${lights.length ? `; ${lights.length === 1 ? 'a lamp comes' : `${lights.length} lamps come`} with it` : ''}`,
+    `  collides as ${COLLISION_WORDS[collision]}${parts}${held}; sounds like ${substance}${lights.length ? `; ${lights.length === 1 ? 'a lamp comes' : `${lights.length} lamps come`} with it` : ''}`,
     ...(scale === 1 ? [] : [`  scale ${scale}`]),
     ...notes.map((note) => `  ${note}`),
   ];

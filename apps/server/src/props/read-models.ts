@@ -63,6 +63,7 @@ export async function readModels({ folder, files }: ModelTask): Promise<void> {
   };
   for (const file of files) {
     if (!isModelFile(file.name)) continue;
+    await tell({ begun: file.name });
     try {
       const { models, list, refused, close } = await openModels(file.path, file.name);
       try {

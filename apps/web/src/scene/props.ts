@@ -111,7 +111,7 @@ const CLAY = new Color('#d8cfbd');
 const propMaterial = (
   piece: PropPiece,
   light: DataTexture,
-  { corners, box }: Pick<Sort, 'corners' | 'box'>,
+  { corners, box }: { readonly corners: number; readonly box: Box },
   air: Partial<MapSettings>,
 ): ShaderMaterial =>
   new ShaderMaterial({
@@ -183,16 +183,11 @@ void main() {
   });
 
 /** What is drawn together: one model, lit at as many places. */
-interface Sort {
-  readonly model: string;
-  readonly corners: number;
-  readonly box: Box;
-}
-
 const sortKey = ({ model, litAt }: PlacedProp): string => `${model} ${litAt.length}`;
 
 /** All that stand of one sort. */
-interface Stand extends Pick<Sort, 'corners'> {
+interface Stand {
+  readonly corners: number;
   readonly meshes: InstancedMesh[];
   readonly light: DataTexture;
   readonly room: number;

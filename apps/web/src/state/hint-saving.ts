@@ -38,7 +38,7 @@ export function hintSavings(tell: (saving: Saving) => void) {
       if (!mapId) break;
       mirror ??= new Mirror(openSightWorker);
       try {
-        const question = { hint, known: sightKnowledge() };
+        const question = { hint, known: sightKnowledge(doc) };
         const found = await mirror.ask<HintQuestion, HintSaving | null>(HINT_SAVING, { mapId, doc }, question);
         if (began === at) tell(found ?? 'open');
       } catch (error) {

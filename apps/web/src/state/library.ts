@@ -1,7 +1,16 @@
 import { create } from 'zustand';
 import { persist } from 'zustand/middleware';
 import { MATERIALS, type Material, type Prop } from '@yesca/stock';
-import { decalOf, modelOf, type Entity, type MaterialLookup, type PropLookup, type Substance } from '@yesca/core';
+import {
+  decalOf,
+  modelOf,
+  type Entity,
+  type MapDocument,
+  type MaterialLookup,
+  type PropFacts,
+  type PropLookup,
+  type Substance,
+} from '@yesca/core';
 import type { SightKnowledge } from '../workers/sight.ts';
 import { toggled, usedNow } from './lists.ts';
 
@@ -59,9 +68,14 @@ export const materialFacts: MaterialLookup = (name) => useLibrary.getState().mat
 /** What is known of a prop. */
 export const propFacts: PropLookup = (name) => useLibrary.getState().props.get(name);
 
-/** What is known of materials and props, for a worker. */
-export function sightKnowledge(): SightKnowledge {
-  const { materials, props } = useLibrary.getState();
+/** What is known of materials, and of the props that stand in a map, for a worker. */
+export function sightKnowledge({ entities }: Pick<MapDocument, 'entities'>): SightKnowledge {
+  const { materials, props: all } = useLibrary.getState();
+  const props = new Map<string, PropFacts>();
+  for (const thing of entities.values()) {
+    const facts = all.get(modelOf(thing)?.name ?? '');
+    if (facts) props.set(facts.name, facts);
+  }
   return { materials, props };
 }
 

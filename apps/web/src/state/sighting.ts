@@ -35,7 +35,7 @@ export function keepSight(tell: (now: Sighting) => void = () => undefined): () =
     if (!mapId) return;
     tell({ state: 'working', done: 0 });
     mirror
-      .ask<SightKnowledge, Sight | null>(SIGHT, { mapId, doc }, sightKnowledge(), {
+      .ask<SightKnowledge, Sight | null>(SIGHT, { mapId, doc }, sightKnowledge(doc), {
         signal: control.signal,
         progress: (done) => control.signal.aborted || tell({ state: 'working', done }),
       })

@@ -1,6 +1,17 @@
 import { modelOf, propPose, propTurn, type Model } from '../entity/index.ts';
 import { propSize, type MapDocument } from '../map/index.ts';
-import { add, applyAffine, boxCorners, boxOf, invertAffine, length, type Box, type Vec3 } from '../math/index.ts';
+import {
+  applyAffine,
+  boxCorners,
+  boxOf,
+  composeAffine,
+  invertAffine,
+  length,
+  scale,
+  translation,
+  type Box,
+  type Vec3,
+} from '../math/index.ts';
 import type { PropLookup } from '../prop/index.ts';
 
 /** A prop that is about to stand somewhere. */
@@ -19,15 +30,15 @@ const [X, Y, Z] = [0, 1, 2] as const;
  * with that box where it nearly is. Only those that stand as upright and square to it count; without one it stays where it is.
  */
 export function joinNeighbours(doc: MapDocument, own: Standing, lookup: PropLookup, reach: number): Vec3 {
-  const pose = propTurn(own.up, own.turn, 1);
+  const pose = composeAffine(translation(own.at), propTurn(own.up, own.turn, 1));
   const back = invertAffine(pose)!;
-  const box = boxOf(boxCorners(own.bounds).map((p) => p.map((c) => c * own.scale) as unknown as Vec3));
+  const inOwn = (p: Vec3): Vec3 => applyAffine(back, p);
+  const box = { min: scale(own.bounds.min, own.scale), max: scale(own.bounds.max, own.scale) };
   let best: { readonly by: Vec3; readonly far: number } | null = null;
   for (const thing of doc.entities.values()) {
     const model = modelOf(thing);
     if (!model) continue;
     const there = propPose(model, thing.at, thing.turn);
-    const inOwn = (p: Vec3): Vec3 => applyAffine(back, p.map((c, k) => c - own.at[k]!) as unknown as Vec3);
     const [o, x, z] = ([[0, 0, 0], [1, 0, 0], [0, 0, 1]] as const).map((p) => inOwn(applyAffine(there, p))) as [Vec3, Vec3, Vec3]; // prettier-ignore
     const way = x.map((c, k) => (c - o[k]!) / model.scale);
     const isSquare =
@@ -40,7 +51,7 @@ export function joinNeighbours(doc: MapDocument, own: Standing, lookup: PropLook
     const far = by ? length(by) : Infinity;
     if (by && (!best || far < best.far)) best = { by, far };
   }
-  return best ? add(own.at, applyAffine(pose, best.by)) : own.at;
+  return best ? applyAffine(pose, best.by) : own.at;
 }
 
 /** By what a box is moved to lie flush beside another one; null where it is not near its side. */

@@ -8,6 +8,7 @@ import {
   dot,
   edgePlane,
   hashRandom,
+  latticeHash,
   normalize,
   signedDistance,
   sub,
@@ -86,8 +87,6 @@ export function scatterProps(
   }
   // Cells that share a number by chance cost a look more, and no more.
   const cells = new Map<number, Vec3[]>();
-  const keyOf = (x: number, y: number, z: number): number =>
-    Math.imul(x, 73856093) ^ Math.imul(y, 19349663) ^ Math.imul(z, 83492791);
   const cellOf = (c: number): number => Math.floor(c / spacing);
   const apart = spacing ** 2;
   const isFree = (p: Vec3): boolean => {
@@ -95,7 +94,7 @@ export function scatterProps(
     for (let i = -1; i <= 1; i++)
       for (let j = -1; j <= 1; j++)
         for (let k = -1; k <= 1; k++)
-          for (const q of cells.get(keyOf(x + i, y + j, z + k)) ?? [])
+          for (const q of cells.get(latticeHash(x + i, y + j, z + k)) ?? [])
             if ((p[0] - q[0]) ** 2 + (p[1] - q[1]) ** 2 + (p[2] - q[2]) ** 2 < apart) return false;
     return true;
   };
@@ -124,7 +123,7 @@ export function scatterProps(
       const { at, up } = propOnSurface(facts.bounds, p, normal, { turn, scale, aligned });
       const high = (facts.bounds.max[2] - facts.bounds.min[2]) * scale;
       if (![1, high / 2].every((h) => isOpen(addScaled(p, normal, h)))) continue;
-      const key = keyOf(cellOf(p[0]), cellOf(p[1]), cellOf(p[2]));
+      const key = latticeHash(cellOf(p[0]), cellOf(p[1]), cellOf(p[2]));
       const own = cells.get(key);
       if (own) own.push(p);
       else cells.set(key, [p]);

@@ -1,6 +1,6 @@
 import { boxSolid, hullOf, type Brush, type Solid } from '../brush/index.ts';
 import { modelOf, propPose, type Entity, type Model } from '../entity/index.ts';
-import { applyAffine, boxCenter, boxSize, lerp, type Box, type Vec3 } from '../math/index.ts';
+import { applyAffine, boxCenter, boxCorners, boxSize, lerp, type Box, type Vec3 } from '../math/index.ts';
 import type { PropCollision, PropFacts, PropLookup } from '../prop/index.ts';
 import { naturalFrame } from '../surface/index.ts';
 import type { MapDocument } from './types.ts';
@@ -20,8 +20,8 @@ const LIT_ABOVE = 8;
 const LIT_INSIDE = 0.2;
 
 /**
- * Where the light of a prop is found: at one place in its middle, or at eight, for the corners of its box in its own space. Bit 0 of a corner's
- * number says the high end along x, bit 1 along y, bit 2 along z.
+ * Where the light of a prop is found: at one place in its middle, or at eight, for the corners of its box in its own space,
+ * in the order of `boxCorners`.
  */
 export function litPlaces(thing: Entity): Vec3[] {
   const model = modelOf(thing);
@@ -35,10 +35,7 @@ export function litPlaces(thing: Entity): Vec3[] {
   };
   const side = Math.max(...boxSize(box)) * model.scale;
   if ((model.litAt ?? (side > LIT_AT_CORNERS ? 'corners' : 'middle')) === 'middle') return [inMap(middle)];
-  return Array.from({ length: 8 }, (_, k) => {
-    const end = (axis: 0 | 1 | 2) => (((k >> axis) & 1) === 1 ? box.max : box.min)[axis];
-    return inMap(lerp([end(0), end(1), end(2)], middle, LIT_INSIDE));
-  });
+  return boxCorners(box).map((corner) => inMap(lerp(corner, middle, LIT_INSIDE)));
 }
 
 /** Whether any props stand in a map. */

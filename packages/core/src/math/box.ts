@@ -64,6 +64,6 @@ export const boxCenter = (b: Box): Vec3 => [
   (b.min[2] + b.max[2]) / 2,
 ];
 
-/** The eight corners of a box. */
+/** The eight corners of a box: bit 0 of a corner's place says the high end along x, bit 1 along y, bit 2 along z. */
 export const boxCorners = ({ min, max }: Box): Vec3[] =>
   [0, 1, 2, 3, 4, 5, 6, 7].map((k) => [k & 1 ? max[0] : min[0], k & 2 ? max[1] : min[1], k & 4 ? max[2] : min[2]]);

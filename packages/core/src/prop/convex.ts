@@ -12,6 +12,7 @@ import {
   dot,
   flipPlane,
   growBox,
+  latticeHash,
   length,
   normalize,
   planeFromLoop,
@@ -322,8 +323,7 @@ function welded(points: readonly Vec3[]): Vec3[] {
 
 const cell = (c: number): number => Math.round(c / WELD);
 /** A number for a place to {@link WELD}; others may have it too. */
-const placeKey = (p: Vec3): number =>
-  Math.imul(cell(p[0]), 73856093) ^ Math.imul(cell(p[1]), 19349663) ^ Math.imul(cell(p[2]), 83492791);
+const placeKey = (p: Vec3): number => latticeHash(cell(p[0]), cell(p[1]), cell(p[2]));
 const isSamePlace = (a: Vec3, b: Vec3): boolean =>
   cell(a[0]) === cell(b[0]) && cell(a[1]) === cell(b[1]) && cell(a[2]) === cell(b[2]);
 

@@ -6,6 +6,14 @@ import type { Substance } from '../surface/index.ts';
 export const PROP_COLLISIONS = ['none', 'box', 'hull', 'hulls'] as const;
 export type PropCollision = (typeof PROP_COLLISIONS)[number];
 
+/** What of a prop holds back, in words. */
+export const COLLISION_WORDS: Readonly<Record<PropCollision, string>> = {
+  none: 'nothing',
+  box: 'its box',
+  hull: 'one convex body',
+  hulls: 'its convex parts',
+};
+
 /** Where a prop shines: from its pivot, cm. */
 export interface PropLight {
   readonly at: Vec3;

@@ -10,13 +10,12 @@ import { useMaterials, usePacks } from '../../state/remote.ts';
 import { LengthField } from '../../fields/LengthField.tsx';
 import { TextField } from '../../fields/TextField.tsx';
 import { MaterialLibrary } from '../../panels/library/MaterialLibrary.tsx';
-import { askSure } from '../../panels/ask-sure.tsx';
-import { unlessUsed } from '../../panels/library/unless-used.ts';
+import { deleteAsked } from '../../panels/library/delete-asked.ts';
 import { useImport } from '../../panels/library/useImport.ts';
 import { useLibrary, WORKSHOP } from '../../state/library.ts';
 import { notify, notifyError } from '../../state/notify.ts';
 import { Facts } from '../stock/Facts.tsx';
-import { ImportReport, type Outcome } from '../stock/ImportReport.tsx';
+import type { Outcome } from '../stock/ImportReport.tsx';
 import { Packs } from '../stock/Packs.tsx';
 import { StockPage } from '../stock/StockPage.tsx';
 import { LitPreview } from './LitPreview.tsx';
@@ -32,6 +31,7 @@ export function Materials() {
   const importing = useImport();
   const name = params.get('name') ?? report?.added[0]?.name ?? 'tide-stone';
   const chosen = materials.get(name);
+  const show = (n: string) => setParams({ name: n });
   const refresh = async () => void (await Promise.all([reload(), reloadPacks()]));
   const doing = (work: () => Promise<unknown>) => void work().then(refresh, notifyError);
 
@@ -39,7 +39,7 @@ export function Materials() {
     const answer = await importing.take(files);
     if (!answer) return;
     setReport({ ...answer, added: answer.added.map((a) => ({ ...a, notes: a.note ? [a.note] : [] })) });
-    if (answer.added[0]) setParams({ name: answer.added[0].name });
+    if (answer.added[0]) show(answer.added[0].name);
   };
   return (
     <StockPage
@@ -48,21 +48,12 @@ export function Materials() {
       files="PNG, JPEG or WebP pictures, or a ZIP of them"
       importing={importing}
       onFiles={(files) => void take(files)}
-      list={<MaterialLibrary tall chosen={name} onChoose={(n) => setParams({ name: n })} />}
-      detail={
-        <>
-          {report && (
-            <ImportReport report={report} onClose={() => setReport(null)} onShow={(n) => setParams({ name: n })} />
-          )}
-          {chosen ? (
-            <Detail key={chosen.name} material={chosen} doing={doing} packs={packs ?? []} />
-          ) : (
-            <Text c="dimmed">
-              Nothing in Stock is called {name}. Choose another one on the left, or import its pack.
-            </Text>
-          )}
-        </>
-      }
+      list={<MaterialLibrary tall chosen={name} onChoose={show} />}
+      report={report}
+      onReport={setReport}
+      onShow={show}
+      name={name}
+      detail={chosen && <Detail key={chosen.name} material={chosen} doing={doing} packs={packs ?? []} />}
       packs={
         <Packs
           packs={packs ?? []}
@@ -97,11 +88,7 @@ function Detail({
   const remove = () =>
     doing(async () => {
       const { name, label } = material;
-      if (!(await askSure(`Delete ${label}?`, 'It is taken from Stock. That cannot be undone.', 'Delete it'))) return;
-      const gone = await unlessUsed(label, (force) =>
-        api('DELETE', `/api/materials/${name}${force ? '?force=1' : ''}`),
-      );
-      if (gone) notify(`${label} is deleted.`);
+      if (await deleteAsked(label, `/api/materials/${name}`)) notify(`${label} is deleted.`);
     });
   return (
     <div className="stock-detail">

@@ -3,7 +3,7 @@ import { useState } from 'react';
 import { useSearchParams } from 'react-router';
 import useSWR from 'swr';
 import type { PackRow, PropUse } from '@yesca/contract';
-import { boxSize, PROP_COLLISIONS, SUBSTANCES } from '@yesca/core';
+import { boxSize, COLLISION_WORDS, PROP_COLLISIONS, SUBSTANCES, type PropCollision } from '@yesca/core';
 import type { Prop } from '@yesca/stock';
 import { api, get } from '../../api/client.ts';
 import { LengthField } from '../../fields/LengthField.tsx';
@@ -15,7 +15,7 @@ import { useLibrary } from '../../state/library.ts';
 import { notifyError } from '../../state/notify.ts';
 import { usePacks, useProps } from '../../state/remote.ts';
 import { Facts } from '../stock/Facts.tsx';
-import { ImportReport, type Outcome } from '../stock/ImportReport.tsx';
+import type { Outcome } from '../stock/ImportReport.tsx';
 import { Packs } from '../stock/Packs.tsx';
 import { StockPage } from '../stock/StockPage.tsx';
 import { PropPreview } from './PropPreview.tsx';
@@ -51,20 +51,11 @@ export function Props() {
           <PropLibrary chosen={name} onChoose={show} />
         </div>
       }
-      detail={
-        <>
-          {report && <ImportReport report={report} onClose={() => setReport(null)} onShow={show} />}
-          {chosen ? (
-            <Detail key={chosen.name} prop={chosen} doing={doing} packs={packs ?? []} refresh={refresh} />
-          ) : (
-            props.size > 0 && (
-              <Text c="dimmed">
-                Nothing in Stock is called {name}. Choose another one on the left, or import its pack.
-              </Text>
-            )
-          )}
-        </>
-      }
+      report={report}
+      onReport={setReport}
+      onShow={show}
+      name={props.size > 0 ? name : null}
+      detail={chosen && <Detail key={chosen.name} prop={chosen} doing={doing} packs={packs ?? []} refresh={refresh} />}
       packs={
         <Packs
           packs={packs ?? []}
@@ -76,12 +67,9 @@ export function Props() {
   );
 }
 
-const COLLISION_NAMES = {
-  none: 'Nothing',
-  box: 'Its box',
-  hull: 'One convex body',
-  hulls: 'Its convex parts',
-} as const;
+/** What it collides as, as the beginning of a line. */
+const collisionName = (c: PropCollision): string =>
+  COLLISION_WORDS[c].charAt(0).toUpperCase() + COLLISION_WORDS[c].slice(1);
 
 /** One prop: turned about, what is known of it, and where it stands. */
 function Detail({
@@ -141,7 +129,7 @@ function Said({ prop, packs, change }: { prop: Prop; packs: readonly PackRow[]; 
       <Select
         label="Collides as"
         allowDeselect={false}
-        data={PROP_COLLISIONS.map((value) => ({ value, label: COLLISION_NAMES[value] }))}
+        data={PROP_COLLISIONS.map((value) => ({ value, label: collisionName(value) }))}
         value={prop.collision}
         onChange={(v) => v && change({ collision: v })}
       />
@@ -184,7 +172,7 @@ const factsOf = ({ triangles, hulls, lights }: Prop) =>
 /** What is said of a prop that ships. */
 const saidOf = ({ collision, substance, tags }: Prop) =>
   [
-    ['Collides as', COLLISION_NAMES[collision]],
+    ['Collides as', collisionName(collision)],
     ['Substance', substance],
     ['Tags', tags.join(', ')],
   ] as const;

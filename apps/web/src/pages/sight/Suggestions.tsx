@@ -41,7 +41,7 @@ export function Suggestions() {
       const found = await mirror.ask<SightKnowledge, Suggestion[] | null>(
         SUGGESTIONS,
         { mapId, doc },
-        sightKnowledge(),
+        sightKnowledge(doc),
         { signal: control.signal, progress: (done) => control.signal.aborted || setNow({ state: 'working', done }) },
       );
       setNow({ state: 'done', doc, found });

@@ -3,8 +3,7 @@ import { IconDots } from '@tabler/icons-react';
 import type { PackRow } from '@yesca/contract';
 import { api } from '../../api/client.ts';
 import { askName } from '../../panels/ask-name.tsx';
-import { askSure } from '../../panels/ask-sure.tsx';
-import { unlessUsed } from '../../panels/library/unless-used.ts';
+import { deleteAsked } from '../../panels/library/delete-asked.ts';
 import { useLibrary, WORKSHOP } from '../../state/library.ts';
 
 /** What ships, as a pack. */
@@ -30,8 +29,7 @@ export function Packs({
     doing(async () => {
       const { id, name } = pack;
       const text = `All of it is taken from Stock: ${countWords(pack)}. That cannot be undone; export it first to keep it.`;
-      if (await askSure(`Delete ${name}?`, text, 'Delete it'))
-        await unlessUsed(name, (force) => api('DELETE', `/api/packs/${id}${force ? '?force=1' : ''}`));
+      await deleteAsked(name, `/api/packs/${id}`, text);
     });
   return (
     <Stack gap={6}>

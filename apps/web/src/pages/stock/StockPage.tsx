@@ -1,10 +1,11 @@
 import './stock-page.css';
-import { Button, Tooltip } from '@mantine/core';
+import { Button, Text, Tooltip } from '@mantine/core';
 import { IconUpload } from '@tabler/icons-react';
 import type { ReactNode } from 'react';
 import { useDropzone } from 'react-dropzone';
 import { UploadBusy } from '../../panels/library/UploadBusy.tsx';
 import { PageHead } from '../PageHead.tsx';
+import { ImportReport, type Outcome } from './ImportReport.tsx';
 
 /** A page of Stock: what there is on the left, the chosen one in the middle, packs on the right; files are imported from all of it. */
 export function StockPage({
@@ -14,6 +15,10 @@ export function StockPage({
   importing,
   onFiles,
   list,
+  report,
+  onReport,
+  onShow,
+  name,
   detail,
   packs,
 }: {
@@ -24,6 +29,13 @@ export function StockPage({
   importing: { readonly busy: string | null; readonly stop: () => void };
   onFiles: (files: readonly File[]) => void;
   list: ReactNode;
+  /** What became of the last import, until it is closed. */
+  report: Outcome | null;
+  onReport: (report: Outcome | null) => void;
+  onShow: (name: string) => void;
+  /** What is chosen; null while nobody knows what there is. */
+  name: string | null;
+  /** What is known of it; nothing where nothing is called that. */
   detail: ReactNode;
   packs: ReactNode;
 }) {
@@ -49,7 +61,15 @@ export function StockPage({
         </Tooltip>
       </PageHead>
       <aside className="stock-page-list">{list}</aside>
-      <main className="stock-page-detail">{detail}</main>
+      <main className="stock-page-detail">
+        {report && <ImportReport report={report} onClose={() => onReport(null)} onShow={onShow} />}
+        {detail ??
+          (name !== null && (
+            <Text c="dimmed">
+              Nothing in Stock is called {name}. Choose another one on the left, or import its pack.
+            </Text>
+          ))}
+      </main>
       <aside className="stock-page-packs">{packs}</aside>
       {isDragActive && <div className="stock-page-drop">Drop files to import them</div>}
     </div>

@@ -1,9 +1,7 @@
 import type { PropImportReport } from '@yesca/contract';
 import type { Prop } from '@yesca/stock';
-import { api } from '../../api/client.ts';
 import { notify, notifyError } from '../../state/notify.ts';
-import { askSure } from '../ask-sure.tsx';
-import { unlessUsed } from './unless-used.ts';
+import { deleteAsked } from './delete-asked.ts';
 
 /** What became of models in a sentence or two. */
 export function reportWords({ added, same, refused }: Omit<PropImportReport, 'pack'>): string {
@@ -39,9 +37,7 @@ export async function removeProp(
   reload: () => Promise<unknown>,
 ): Promise<void> {
   try {
-    if (!(await askSure(`Delete ${label}?`, 'It is taken from Stock. That cannot be undone.', 'Delete it'))) return;
-    const gone = await unlessUsed(label, (force) => api('DELETE', `/api/props/${name}${force ? '?force=1' : ''}`));
-    if (!gone) return;
+    if (!(await deleteAsked(label, `/api/props/${name}`))) return;
     await reload();
     notify(`${label} is no longer in Stock.`, 'import');
   } catch (error) {

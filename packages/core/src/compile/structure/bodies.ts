@@ -76,7 +76,7 @@ function sweptBoxes(bounds: Box, way: readonly Pose[]): Box[] {
 }
 
 /** Every cell of the structure that a convex body may touch, by its corners. */
-export function eachCellTouched(grid: BlockGrid, corners: readonly Vec3[], give: (cell: number) => void): void {
+function eachCellTouched(grid: BlockGrid, corners: readonly Vec3[], give: (cell: number) => void): void {
   const { min, max } = boxOf(corners);
   grid.blocks.forEach((block, b) => {
     const { box } = block;

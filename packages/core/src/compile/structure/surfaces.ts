@@ -7,6 +7,7 @@ import {
   eachSwept,
   flipPlane,
   growBox,
+  latticeHash,
   normalize,
   SAME_POINT,
   sub,
@@ -162,20 +163,19 @@ export function closeTJunctions(surfaces: readonly Surface[]): Surface[] {
   const all: Vec3[] = [];
   const at = (c: number) => Math.floor(c / CORNERS_CELL);
   // Neighbours of different places may share a number: they are told apart by where they lie.
-  const hash = (x: number, y: number, z: number) => (x * 73856093) ^ (y * 19349663) ^ (z * 83492791);
   // Corners within tolerance of one another become one, so that neighbours share them exactly.
   const canonical = (p: Vec3): Vec3 => {
     for (let x = at(p[0] - SAME_POINT); x <= at(p[0] + SAME_POINT); x++)
       for (let y = at(p[1] - SAME_POINT); y <= at(p[1] + SAME_POINT); y++)
         for (let z = at(p[2] - SAME_POINT); z <= at(p[2] + SAME_POINT); z++)
-          for (const q of corners.get(hash(x, y, z)) ?? [])
+          for (const q of corners.get(latticeHash(x, y, z)) ?? [])
             if (
               Math.abs(p[0] - q[0]) <= SAME_POINT &&
               Math.abs(p[1] - q[1]) <= SAME_POINT &&
               Math.abs(p[2] - q[2]) <= SAME_POINT
             )
               return q;
-    const key = hash(at(p[0]), at(p[1]), at(p[2]));
+    const key = latticeHash(at(p[0]), at(p[1]), at(p[2]));
     const list = corners.get(key);
     if (list) list.push(p);
     else corners.set(key, [p]);

@@ -1,6 +1,6 @@
 import { applyAffine, type Vec3 } from '../../math/index.ts';
 import { params, type ParamSpecs } from '../../params/index.ts';
-import { PROP_COLLISIONS } from '../../prop/index.ts';
+import { COLLISION_WORDS, PROP_COLLISIONS } from '../../prop/index.ts';
 import { defineKind, type Thing } from '../kind.ts';
 import { propTurn } from '../model.ts';
 import { facing, seenFrom, type SpaceLine, type Stroke } from '../strokes.ts';
@@ -20,13 +20,7 @@ const specs = {
   collides: params.choice(['own', ...PROP_COLLISIONS], 'own', {
     label: 'Collides as',
     help: 'What of it holds people and shots back',
-    names: {
-      own: 'as it suits it',
-      none: 'nothing',
-      box: 'its box',
-      hull: 'one convex body',
-      hulls: 'its convex parts',
-    },
+    names: { own: 'as it suits it', ...COLLISION_WORDS },
   }),
   shades: params.yesNo(true, { label: 'Casts a shadow', help: 'Light of a build does not go through it' }),
   takes: params.choice(['size', 'middle', 'corners'], 'size', {
