@@ -1,4 +1,16 @@
-import { call, entityKind, isMoving, ownsBrushes, params, partsOf, type Entity, type ParamSpecs } from '@yesca/core';
+import {
+  aroundIn,
+  call,
+  entityKind,
+  isMoving,
+  modelOf,
+  ownsBrushes,
+  params,
+  partsOf,
+  propsOf,
+  type Entity,
+  type ParamSpecs,
+} from '@yesca/core';
 import { endTrial, tryThing } from '../scene/trial.ts';
 import { useEditor } from '../state/editor.ts';
 import { useCurrent } from '../state/current.ts';
@@ -74,33 +86,44 @@ export function doorOfSelection(each = false): void {
   const { selection, run } = editor();
   const [opening] = selection.openings;
   if (opening) return doorInOpening(opening);
-  const brushes = [...selection.brushes];
-  if (brushes.length === 0) return notify('Select an opening, or the brushes that should become a door.');
+  const pieces = pickedPieces();
+  if (!pieces) return notify('Select an opening, or the brushes and props that should become a door.');
   const { moves, remainder } = useDoorWish.getState();
-  run(call('door.ofBrushes', { brushes, each, remainder, ...(moves === 'guess' ? {} : { moves }) }));
+  run(call('door.ofBrushes', { ...pieces, each, remainder, ...(moves === 'guess' ? {} : { moves }) }));
 }
 
-/** Turns the selected brushes into a thing of a kind. */
-export function thingOfSelection(kind: string): void {
-  const { selection, run } = editor();
+/** What of the selection can be a part of a thing: brushes and props. Null when there is none. */
+export function pickedPieces(): { brushes: string[]; props: string[] } | null {
+  const { doc, selection } = editor();
   const brushes = [...selection.brushes];
-  if (brushes.length === 0) return notify('Select the brushes that should become one.');
-  run(call('thing.ofBrushes', { kind, brushes }));
+  const props = [...selection.entities].filter((id) => {
+    const thing = doc.entities.get(id);
+    return thing && modelOf(thing) !== null;
+  });
+  return brushes.length + props.length > 0 ? { brushes, props } : null;
 }
 
-/** Makes the selected brushes a part of the selected thing. */
+/** Turns the selected brushes and props into a thing of a kind. */
+export function thingOfSelection(kind: string): void {
+  const pieces = pickedPieces();
+  if (!pieces) return notify('Select the brushes or props that should become one.');
+  editor().run(call('thing.ofBrushes', { kind, ...pieces }));
+}
+
+/** Makes the selected brushes and props a part of the selected thing. */
 export function giveSelection(): void {
   const { doc, selection, run } = editor();
   const owner = [...selection.entities]
     .map((id) => doc.entities.get(id))
     .find((e) => e && ownsBrushes(entityKind(e.kind) ?? { body: 'point' }));
-  if (!owner || selection.brushes.size === 0)
-    return notify('Select a door, a zone or another thing that owns brushes, and the brushes to add to it.');
+  const pieces = pickedPieces();
+  if (!owner || !pieces)
+    return notify('Select a door, a zone or another thing that owns brushes, and the brushes or props to add to it.');
   run(
     call('thing.give', {
       thing: owner.id,
-      part: Math.max(0, partsOf(doc, owner.id).length - 1),
-      brushes: [...selection.brushes],
+      part: Math.max(0, aroundIn(doc).parts(owner.id).length - 1),
+      ...pieces,
     }),
   );
 }
@@ -121,14 +144,20 @@ export function joinSelection(): void {
   run(call('thing.join', { things }));
 }
 
-/** Makes the selected brushes stand by themselves again. */
+/** Makes brushes and props stand by themselves again: the selected ones, and those of selected things. */
 export function freeSelection(): void {
   const { doc, selection, run } = editor();
-  const owned = [...selection.entities].flatMap((id) => partsOf(doc, id).flat());
-  const brushes = [...selection.brushes].flatMap((id) => doc.brushes.get(id) ?? []).filter((b) => b.owner);
-  const all = [...new Set([...owned, ...brushes].map((b) => b.id))];
-  if (all.length === 0) return notify('Select a thing that has brushes, or brushes that belong to one.');
-  run(call('thing.free', { brushes: all }));
+  const things = [...selection.entities].flatMap((id) => doc.entities.get(id) ?? []);
+  const owned = things.flatMap((e) => partsOf(doc, e.id).flat());
+  const single = [...selection.brushes].flatMap((id) => doc.brushes.get(id) ?? []).filter((b) => b.owner);
+  const carried = [
+    ...things.flatMap((e) => propsOf(doc, e.id).flat()),
+    ...things.filter((e) => e.carrier && modelOf(e) !== null),
+  ];
+  const [brushes, props] = [[...owned, ...single], carried].map((list) => [...new Set(list.map(({ id }) => id))]);
+  if (brushes!.length + props!.length === 0)
+    return notify('Select a thing that has brushes or props, or what belongs to one.');
+  run(call('thing.free', { brushes, props }));
 }
 
 /** What is selected that does something: things, and what selected brushes belong to. */
@@ -138,7 +167,8 @@ export function triable(): Entity[] {
     const brush = doc.brushes.get(id);
     return brush && isMoving(doc, brush) ? brush.owner!.id : [];
   });
-  return [...new Set([...selection.entities, ...owners])]
+  const carriers = [...selection.entities].flatMap((id) => doc.entities.get(id)?.carrier?.id ?? []);
+  return [...new Set([...selection.entities, ...owners, ...carriers])]
     .flatMap((id) => doc.entities.get(id) ?? [])
     .filter((e) => entityKind(e.kind)?.tries);
 }

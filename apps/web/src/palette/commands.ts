@@ -343,7 +343,12 @@ export const COMMANDS: readonly Command[] = [
     run: () => doorOfSelection(),
   },
   { id: 'opening.gate', group: 'Shape', label: 'Fill the opening with a gate', run: () => fillWithGate() },
-  { id: 'door.leaves', group: 'Shape', label: 'Make a door, each brush a leaf', run: () => doorOfSelection(true) },
+  {
+    id: 'door.leaves',
+    group: 'Shape',
+    label: 'Make a door, each brush or prop a leaf',
+    run: () => doorOfSelection(true),
+  },
   ...ENTITY_KINDS.filter(ownsBrushes).map((k): Command => ({
     id: `thing.of.${k.kind}`,
     group: 'Shape',
@@ -352,8 +357,8 @@ export const COMMANDS: readonly Command[] = [
   })),
   { id: 'thing.separate', group: 'Shape', label: 'Separate the leaves: each acts by itself', run: separateSelection },
   { id: 'thing.join', group: 'Shape', label: 'Join the doors: their leaves act together', run: joinSelection },
-  { id: 'thing.give', group: 'Shape', label: 'Add the brushes to the thing', run: giveSelection },
-  { id: 'thing.free', group: 'Shape', label: 'Take the brushes off their thing', run: freeSelection },
+  { id: 'thing.give', group: 'Shape', label: 'Add brushes and props to the thing', run: giveSelection },
+  { id: 'thing.free', group: 'Shape', label: 'Take brushes and props off their thing', run: freeSelection },
   { id: 'thing.try', group: 'View', label: 'Try it: play what is selected', keys: 'a', run: tryIt },
   { id: 'shape.giveBack', group: 'Shape', label: 'Give a released brush back to its room', run: giveBackSelection },
   {

@@ -53,6 +53,7 @@ import { useLit, useLitOptions } from '../state/lit.ts';
 import { pointMeter } from '../state/meter.ts';
 import { withPropSolids } from '../state/prop-solids.ts';
 import { decalsAt } from '../state/decal-pieces.ts';
+import { propFacts } from '../state/library.ts';
 import { useTrial } from '../state/trial.ts';
 import { endTrial } from '../scene/trial.ts';
 
@@ -98,7 +99,7 @@ function Selected({ doc }: { doc: MapDocument }) {
   );
   const faces = useMemo(() => faceEdges(doc, selection.faces), [selection.faces, doc]);
   const ends = useMemo(
-    () => edgeGeometry(trying ? [] : [...selection.entities].flatMap((id) => endsOf(doc, id))),
+    () => edgeGeometry(trying ? [] : [...selection.entities].flatMap((id) => endsOf(doc, id, propFacts))),
     [selection.entities, doc, trying],
   );
   return (

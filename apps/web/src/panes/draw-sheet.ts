@@ -15,7 +15,7 @@ import {
 } from '@yesca/core';
 import { drawSymbol, symbolBounds, symbolOf } from './draw-symbol.ts';
 import { traceOutline } from '../geometry/outline.ts';
-import { isDrawnProp } from '../state/library.ts';
+import { isDrawnProp, propFacts } from '../state/library.ts';
 import type { PropSolids } from '../state/prop-solids.ts';
 import { propPaths } from '../geometry/prop-paths.ts';
 import { useTrial } from '../state/trial.ts';
@@ -259,7 +259,8 @@ function drawEnds(ctx: Ctx, doc: MapDocument, thing: string, view: SheetView, in
   ctx.lineWidth = 1.2;
   ctx.setLineDash([5, 3]);
   ctx.beginPath();
-  for (const brush of endsOf(doc, thing)) for (const o of drawnBrush(brush, view).outlines) trace(ctx, view, o.points);
+  for (const brush of endsOf(doc, thing, propFacts))
+    for (const o of drawnBrush(brush, view).outlines) trace(ctx, view, o.points);
   ctx.stroke();
   ctx.setLineDash([]);
 }

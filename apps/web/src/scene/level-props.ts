@@ -13,13 +13,21 @@ import { propDecals } from '../state/decal-pieces.ts';
 import type { PropDecals } from './prop-decals.ts';
 import { lightOfProp, makeProps, meanLight, placedProps } from './props.ts';
 
+/** Of what is away nothing is left to be drawn. */
+const NOWHERE: Affine = [0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0];
+
 /** The props of a level that is played. */
 export interface LevelProps {
   readonly group: Group;
   /** Draws those that may be seen from a cell: see `markVisibleProps`. */
   readonly show: (cell: number, open: Uint8Array | null) => void;
-  /** Moves those that ride on something; `anew` when lamps were switched. */
-  readonly follow: (poses: readonly Pose[], shares: ReadonlyMap<string, number>, anew: boolean) => void;
+  /** Moves those that ride on something, by the poses of bodies and whether a thing is away; `anew` when lamps were switched. */
+  readonly follow: (
+    poses: readonly Pose[],
+    isAway: (thing: number) => boolean,
+    shares: ReadonlyMap<string, number>,
+    anew: boolean,
+  ) => void;
   readonly dispose: () => void;
 }
 
@@ -37,8 +45,10 @@ export function makeLevelProps(level: Level, world: World, stuck: PropDecals, de
   scene.show(shown);
   /** What rides on a body that moves. */
   const riders = all.flatMap((prop) => {
-    const carrier = things.get(prop.thing)?.carrier?.id;
-    const body = world.bodies.findIndex((b) => b.part === 0 && world.things[b.thing]!.entity.id === carrier);
+    const carrier = things.get(prop.thing)?.carrier;
+    if (!carrier) return [];
+    const part = carrier.part ?? 0;
+    const body = world.bodies.findIndex((b) => b.part === part && world.things[b.thing]!.entity.id === carrier.id);
     return body < 0 ? [] : [{ prop, body }];
   });
   /** Those whose light is no longer the one they are seen by. */
@@ -51,9 +61,9 @@ export function makeLevelProps(level: Level, world: World, stuck: PropDecals, de
       scene.show(shown);
       stuck.see(new Set(shown));
     },
-    follow: (poses, shares, anew) => {
+    follow: (poses, isAway, shares, anew) => {
       for (const { prop, body } of riders) {
-        const pose = composeAffine(poses[body]! as Affine, prop.pose);
+        const pose = isAway(world.bodies[body]!.thing) ? NOWHERE : composeAffine(poses[body]! as Affine, prop.pose);
         scene.move(prop.thing, pose);
         stuck.move(prop.thing, pose);
       }

@@ -7,7 +7,9 @@ import {
   newPerson,
   order,
   partsOf,
+  ridersOf,
   transformBrush,
+  transformEntity,
   worldOfMap,
   type Brush,
   type Entity,
@@ -116,5 +118,12 @@ function withMoved(doc: MapDocument, parts: ReturnType<typeof movedParts>): MapD
     for (const brush of partsOf(doc, thing)[part] ?? [])
       if (away) brushes.delete(brush.id);
       else brushes.set(brush.id, transformBrush(brush, pose, true));
-  return { ...doc, brushes };
+  const entities = new Map<string, Entity>(doc.entities);
+  for (const { thing, part, pose, away } of parts)
+    for (const rider of ridersOf(doc, thing)) {
+      if (rider.carrier!.id !== thing || (rider.carrier!.part ?? 0) !== part) continue;
+      if (away) entities.delete(rider.id);
+      else entities.set(rider.id, transformEntity(rider, pose));
+    }
+  return { ...doc, brushes, entities };
 }

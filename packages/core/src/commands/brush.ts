@@ -40,7 +40,7 @@ function asZone(doc: MapDocument, brushes: readonly string[]): MapDocument {
     const owner = doc.brushes.get(id)?.owner;
     return !(owner && entityKind(doc.entities.get(owner.id)?.kind ?? '')?.body === 'zone');
   });
-  return loose.length ? thingOfBrushes(doc, 'zone', new Set(loose), newId()) : doc;
+  return loose.length ? thingOfBrushes(doc, 'zone', { brushes: loose }, newId()) : doc;
 }
 
 export const brushCommands = {

@@ -248,7 +248,7 @@ function everyCall(doc: MapDocument): Call[] {
     call('thing.separate', { thing: doors[0]! }),
     call('thing.join', { things: doors }),
     call('thing.ofBrushes', { kind: 'mover', brushes }),
-    call('thing.give', { thing: lift!.id, brushes }),
+    call('thing.give', { thing: lift!.id, brushes, props: [placed!.id] }),
     call('thing.free', { brushes: [car!.id] }),
     call('prop.place', { props: [{ model: 'crate', at: [60, 60, 0] }] }),
     call('prop.scatter', { faces, models: ['bush'], spacing: 20, seed: 3, spread: 0.2, aligned: true }),

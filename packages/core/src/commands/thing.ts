@@ -124,13 +124,13 @@ export const thingCommands = {
   'decal.target': command('Choose what decals fall on', { picked: a.picked }, (doc, { picked }) =>
     aimDecals(doc, pickedOf(picked)),
   ),
-  /** Makes a thing of brushes: a lift, a mover, a zone. */
+  /** Makes a thing of brushes and props: a lift, a mover, a zone. */
   'thing.ofBrushes': command(
     ({ kind }) => `Make a ${entityKind(kind)?.label.toLowerCase() ?? kind}`,
-    { kind: a.name, brushes: a.ids },
-    (doc, { kind, brushes }) => {
+    { kind: a.name, brushes: a.maybe(a.ids), props: a.maybe(a.ids) },
+    (doc, { kind, ...pieces }) => {
       const id = newId();
-      return { doc: thingOfBrushes(doc, kind, new Set(brushes), id), made: { entities: [id] } };
+      return { doc: thingOfBrushes(doc, kind, pieces, id), made: { entities: [id] } };
     },
   ),
   /** Puts things at one place along one axis; where they are along the others stays. */
@@ -176,18 +176,19 @@ export const thingCommands = {
   'door.ofBrushes': command(
     'Make a door',
     {
-      brushes: a.ids,
+      brushes: a.maybe(a.ids),
+      props: a.maybe(a.ids),
       each: a.yes,
       moves: a.maybe(a.choice('slides', 'turns')),
       remainder: a.maybe(a.number),
     },
-    (doc, { brushes, ...wish }) => madeDoor(doorOfBrushes(doc, brushes, wish)),
+    (doc, { brushes, props, ...wish }) => madeDoor(doorOfBrushes(doc, { brushes, props }, wish)),
   ),
-  /** Brushes become a part of a thing: the leaf of a door, the car of a lift. */
+  /** Brushes and props become a part of a thing: the leaf of a door, the car of a lift. */
   'thing.give': command(
     'Add to the thing',
-    { thing: a.id, part: a.maybe(a.whole), brushes: a.ids },
-    (doc, { thing, part = 0, brushes }) => giveParts(doc, thing, part, new Set(brushes)),
+    { thing: a.id, part: a.maybe(a.whole), brushes: a.maybe(a.ids), props: a.maybe(a.ids) },
+    (doc, { thing, part = 0, ...pieces }) => giveParts(doc, thing, part, pieces),
   ),
   /** Things are of another kind from then on. */
   'thing.become': command(
@@ -215,7 +216,7 @@ export const thingCommands = {
     { thing: a.id, part: a.whole, shows: a.number },
     (doc, { thing, part, shows }) => setStillShows(doc, thing, part, shows),
   ),
-  'thing.free': command('Take off the thing', { brushes: a.ids }, (doc, { brushes }) =>
-    freeParts(doc, new Set(brushes)),
+  'thing.free': command('Take off the thing', { brushes: a.maybe(a.ids), props: a.maybe(a.ids) }, (doc, pieces) =>
+    freeParts(doc, pieces),
   ),
 };

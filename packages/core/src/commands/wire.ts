@@ -36,10 +36,10 @@ export const wireCommands = {
       ),
   ),
   'wire.remove': command('Remove wire', { wires: a.ids }, (doc, { wires }) => removeWires(doc, new Set(wires))),
-  /** Things ride on another one from then on; on none where that is null. */
+  /** Things ride on a part of another one from then on; on none where that is null. */
   'thing.ride': command(
     ({ carrier }) => (carrier === null ? 'Take off its carrier' : 'Let it ride'),
-    { things: a.ids, carrier: a.orNone(a.id) },
-    (doc, { things, carrier }) => rideOn(doc, things, carrier),
+    { things: a.ids, carrier: a.orNone(a.id), part: a.maybe(a.whole) },
+    (doc, { things, carrier, part }) => rideOn(doc, things, carrier, part),
   ),
 };

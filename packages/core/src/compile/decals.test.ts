@@ -123,7 +123,7 @@ describe('what it falls on', () => {
       slab('net', [370, 150, 60], [372, 250, 180], 'net'),
       slab('crate', [360, 150, 60], [366, 200, 180]),
     ]);
-    return { doc: thingOfBrushes(more, 'mover', new Set(['door']), 'm'), id };
+    return { doc: thingOfBrushes(more, 'mover', { brushes: ['door'] }, 'm'), id };
   };
   const onto = (level: Level): string[] => {
     const { bodies } = level.meta;

@@ -106,7 +106,7 @@ test('what rides on a mover collides as part of it, and nowhere else', () => {
   const raft = dressSolid(boxSolid({ min: [340, 340, 0], max: [460, 460, 8] }), 'raft', 'oak-plank', {
     role: 'detail',
   });
-  const moving = thingOfBrushes(addBrushes(doc, [raft]), 'mover', new Set(['raft']), 'm');
+  const moving = thingOfBrushes(addBrushes(doc, [raft]), 'mover', { brushes: ['raft'] }, 'm');
   const [id] = made.entities as [string];
   const riding = {
     ...moving,
@@ -199,7 +199,7 @@ describe('what is drawn from where', () => {
     const raft = dressSolid(boxSolid({ min: [90, 90, 20], max: [140, 140, 30] }), 'raft', 'oak-plank', {
       role: 'detail',
     });
-    let doc = thingOfBrushes(addBrushes(rooms(), [raft]), 'lift', new Set(['raft']), 'm');
+    let doc = thingOfBrushes(addBrushes(rooms(), [raft]), 'lift', { brushes: ['raft'] }, 'm');
     doc = changeEntity(doc, 'm', { params: { stops: [{ name: '', at: [420, 0, 0] }] } });
     const { doc: placed, made } = placeProps(doc, [{ model: 'plank', at, scale: 0.2 }], plank);
     const id = made.entities![0]!;

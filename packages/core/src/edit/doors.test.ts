@@ -109,7 +109,7 @@ test('what is asked for in vain is refused with a sentence', () => {
   // As wide or as high as a leaf is: 112 × 208.
   expect(() => doorInOpening(doc, 'door', { ...wish, leaves: 'one', remainder: 112 })).toThrow('below 112 cm');
   expect(() => doorInOpening(doc, 'door', { ...wish, leaves: 'upDown', remainder: 104 })).toThrow('below 104 cm');
-  expect(() => doorOfBrushes(doc, [], { each: false })).toThrow('Select the brushes');
+  expect(() => doorOfBrushes(doc, { brushes: [] }, { each: false })).toThrow('Select the brushes');
 });
 
 test('a door moves with its leaves, its copy has leaves of its own, and what is left without it is told', () => {
@@ -133,13 +133,13 @@ test('a door moves with its leaves, its copy has leaves of its own, and what is 
   const bare = removePicked(doc, { brushes: new Set(brushes) });
   expect(partsLeft(doc, bare)).toBe('The door has no brushes left.');
   // Of a thing of a single brush it is told as well, of what owns none nothing.
-  const one = thingOfBrushes(doc, 'mover', new Set([brushes[0]!]), 'one');
+  const one = thingOfBrushes(doc, 'mover', { brushes: [brushes[0]!] }, 'one');
   expect(partsLeft(one, removePicked(one, { entities: new Set(['one']) }))).toBe(
     'A brush of the mover stays and no longer moves.',
   );
   const lamp = placeEntity(doc, 'pointLight', [0, 0, 0], 0, 'lamp');
   expect(partsLeft(lamp, removePicked(lamp, { entities: new Set(['lamp']) }))).toBeNull();
-  expect(partsOf(freeParts(doc, new Set([brushes[0]!])), door)[0]).toEqual([]);
+  expect(partsOf(freeParts(doc, { brushes: [brushes[0]!] }), door)[0]).toEqual([]);
 });
 
 test('a room that is moved takes the door in its opening along, and what rides on it is filed where it gets', () => {
@@ -156,8 +156,8 @@ test('a room that is moved takes the door in its opening along, and what rides o
   expect(inOpening(moved.openings.get('door')!, moved.rooms, at)).toBe(true);
   // A slab that rides on a lift into a room above.
   let two = addRoom(lit(doc), roomSpec(rectangle(32, 32, 512, 384), { floor: 300, ceiling: 500 }), DRESS, 'up');
-  two = thingOfBrushes(addBrushes(two, [slab('car', 250), slab('load', 290)]), 'lift', new Set(['car']), 'lift');
-  two = thingOfBrushes(two, 'mover', new Set(['load']), 'load-thing');
+  two = thingOfBrushes(addBrushes(two, [slab('car', 250), slab('load', 290)]), 'lift', { brushes: ['car'] }, 'lift');
+  two = thingOfBrushes(two, 'mover', { brushes: ['load'] }, 'load-thing');
   two = rideOn(
     changeEntity(two, 'lift', { params: { stops: [{ name: '', at: [0, 0, 330] }] } }),
     ['load-thing'],

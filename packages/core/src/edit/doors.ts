@@ -1,4 +1,4 @@
-import { brushBounds, cutBehind, extrude, flipped, type Brush } from '../brush/index.ts';
+import { cutBehind, extrude, flipped, type Brush } from '../brush/index.ts';
 import { doorWith, type DoorLeaf } from '../entity/index.ts';
 import { newId, partsOf, type MapDocument, type Opening, type Room } from '../map/index.ts';
 import { bearing, boxCenter, boxSize, uniteBoxes, type Plane, type Vec3 } from '../math/index.ts';
@@ -6,7 +6,7 @@ import { DRESS_CARRIED, dressSolid } from '../surface/index.ts';
 import { addBrushes, removePicked } from './brushes.ts';
 import { EditError } from './errors.ts';
 import { changeEntity } from './entities.ts';
-import { giveParts, thingOfBrushes } from './owning.ts';
+import { giveParts, piecesBounds, thingOfBrushes, type Pieces } from './owning.ts';
 import { openingSolid } from './room-clearance.ts';
 import { openingWall, pointOnSide, sideOf } from './room-parts.ts';
 import { addWire } from './wires.ts';
@@ -106,7 +106,7 @@ export function doorInOpening(doc: MapDocument, opening: string, wish: DoorWish)
   const door = newId();
   const e = { id: door, at: middle, turn: bearing(out[0], out[1]), ...doorWith(leaves) };
   const made = addBrushes({ ...doc, entities: new Map(doc.entities).set(door, e) }, parted);
-  const owned = parted.reduce((d, b, part) => giveParts(d, door, part, new Set([b.id])), made);
+  const owned = parted.reduce((d, b, part) => giveParts(d, door, part, { brushes: [b.id] }), made);
   if (!wish.zone) return { doc: owned, door, brushes: parted.map((b) => b.id) };
   const corners = [
     [o.at - o.width / 2, -ZONE_REACH],
@@ -117,7 +117,7 @@ export function doorInOpening(doc: MapDocument, opening: string, wish: DoorWish)
   const outline = corners.map(([s, out]) => pointOnSide(side, s, out)).reverse();
   const region = dressSolid(extrude(outline, bottom, top), newId(), wish.material, { role: 'zone' });
   const zone = newId();
-  const watched = thingOfBrushes(addBrushes(owned, [region]), 'zone', new Set([region.id]), zone);
+  const watched = thingOfBrushes(addBrushes(owned, [region]), 'zone', { brushes: [region.id] }, zone);
   const told = addWire(watched, { from: { thing: zone, signal: 'entered' }, to: { thing: door, action: 'open' } });
   return { doc: changeEntity(told, door, { params: { opens: 'wires' } }), door, brushes: parted.map((b) => b.id) };
 }
@@ -126,26 +126,29 @@ export function doorInOpening(doc: MapDocument, opening: string, wish: DoorWish)
 const ZONE_REACH = 140;
 
 /**
- * Makes a door of brushes: all of them one leaf, or each a leaf. A leaf slides along its longer level side, away from the others, until
+ * Makes a door of brushes and props: all of them one leaf, or each a leaf. A leaf slides along its longer level side, away from the others, until
  * as much of it shows as is wished.
  */
 export function doorOfBrushes(
   doc: MapDocument,
-  ids: readonly string[],
+  { brushes = [], props = [] }: { readonly brushes?: readonly string[]; readonly props?: readonly string[] },
   { each, moves = 'slides', remainder = 0 }: { each: boolean; moves?: 'slides' | 'turns'; remainder?: number },
 ): MadeDoor {
-  const brushes = ids.flatMap((id) => doc.brushes.get(id) ?? []);
-  if (brushes.length === 0) throw new EditError('parts.none', 'Select the brushes that should become a door.');
-  if (each && brushes.length > 16)
-    throw new EditError('door.leaves', 'A door has up to 16 leaves. Select fewer brushes, or make them one leaf.');
-  const all = uniteBoxes(brushes.map(brushBounds));
+  const single: Pieces[] = [
+    ...brushes.filter((id) => doc.brushes.has(id)).map((id) => ({ brushes: [id] })),
+    ...props.filter((id) => doc.entities.has(id)).map((id) => ({ props: [id] })),
+  ];
+  if (single.length === 0) throw new EditError('parts.none', 'Select the brushes or props that should become a door.');
+  if (each && single.length > 16)
+    throw new EditError('door.leaves', 'A door has up to 16 leaves. Select fewer of them, or make them one leaf.');
+  const parts = each ? single : [{ brushes, props }];
+  const boxes = parts.map((part) => piecesBounds(doc, part));
+  const all = uniteBoxes(boxes);
   const size = boxSize(all);
   const axis = size[0] >= size[1] ? 0 : 1;
   const centre = boxCenter(all);
   const at: Vec3 = [centre[0], centre[1], all.min[2]];
-  const parts = each ? brushes.map((b) => [b]) : [brushes];
-  const leaves = parts.map((part): DoorLeaf => {
-    const box = uniteBoxes(part.map(brushBounds));
+  const leaves = boxes.map((box): DoorLeaf => {
     const middle = boxCenter(box);
     const low = middle[axis]! < centre[axis]! - 1e-6 || parts.length === 1;
     const far = Math.max(0, boxSize(box)[axis]! - remainder) * (low ? -1 : 1);
@@ -164,9 +167,9 @@ export function doorOfBrushes(
   const e = { id: door, at, turn: axis === 0 ? 90 : 0, ...doorWith(leaves) };
   const made: MapDocument = { ...doc, entities: new Map(doc.entities).set(door, e) };
   return {
-    doc: parts.reduce((d, part, k) => giveParts(d, door, k, new Set(part.map((b) => b.id))), made),
+    doc: parts.reduce((d, part, k) => giveParts(d, door, k, part), made),
     door,
-    brushes: brushes.map((b) => b.id),
+    brushes: [...brushes],
   };
 }
 

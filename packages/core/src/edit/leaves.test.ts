@@ -94,7 +94,7 @@ test('wires and riders of what was joined go over to the one that stays', () => 
   const joined = joinThings(wired, things);
   const from = [...joined.wires.values()].map((w) => [w.from.thing, w.to.thing]);
   expect(from.flat()).not.toContain(other);
-  expect(joined.entities.get('lamp')!.carrier).toEqual({ id: door });
+  expect(joined.entities.get('lamp')!.carrier).toEqual({ id: door, part: 1 });
 });
 
 test('what has one part, or is of several kinds, is refused with what to do', () => {

@@ -1,8 +1,7 @@
-import { entityKind, entityName, type Entity } from '../entity/index.ts';
-import { newId, partsOf, type MapDocument, type Wire } from '../map/index.ts';
-import { boxCenter, dot, length, normalize, scale, sub, uniteBoxes, type Vec3 } from '../math/index.ts';
+import { entityKind, entityName, partBox, type Entity } from '../entity/index.ts';
+import { aroundIn, newId, partsOf, propCorners, propsOf, type MapDocument, type Wire } from '../map/index.ts';
+import { boxCenter, dot, length, normalize, scale, sub, type Vec3 } from '../math/index.ts';
 import type { ParamValue } from '../params/index.ts';
-import { brushBounds } from '../brush/index.ts';
 import { changeEntity } from './entities.ts';
 import { EditError } from './errors.ts';
 import { addWire } from './wires.ts';
@@ -44,8 +43,8 @@ export function separateParts(doc: MapDocument, id: string): { doc: MapDocument;
   const brushes = new Map(doc.brushes);
   const made = list.entries.map((entry, k) => {
     const own = parts[k] ?? [];
-    // Each stands under the middle of its own brushes, where it can be taken.
-    const middle = own.length ? boxCenter(uniteBoxes(own.map(brushBounds))) : e.at;
+    // Each stands under the middle of what it consists of, where it can be taken.
+    const middle = partBox(aroundIn(doc), e, k) ? boxCenter(partBox(aroundIn(doc), e, k)!) : e.at;
     const at: Vec3 = [middle[0], middle[1], e.at[2]];
     const other = k === 0 ? id : newId();
     const { name, ...rest } = e;
@@ -57,6 +56,10 @@ export function separateParts(doc: MapDocument, id: string): { doc: MapDocument;
       params: { ...e.params, [list.key]: [list.moved(entry, sub(at, e.at))] as unknown as ParamValue },
     });
     for (const b of own) brushes.set(b.id, { ...b, owner: { id: other } });
+    // What rode on no part in particular stays with the first.
+    for (const rider of doc.entities.values())
+      if (rider.carrier?.id === id && (rider.carrier.part ?? 0) === k)
+        entities.set(rider.id, { ...entities.get(rider.id)!, carrier: { id: other } });
     return other;
   });
   let out: MapDocument = { ...doc, entities, brushes };
@@ -78,11 +81,16 @@ export function joinThings(doc: MapDocument, ids: readonly string[]): MapDocumen
   const entries = [...list.entries];
   const brushes = new Map(doc.brushes);
   const entities = new Map(doc.entities);
+  const gone = new Set(others.map((o) => o.id));
   for (const o of others) {
     const theirs = partList(o)!;
+    const before = entries.length;
     partsOf(doc, o.id).forEach((part, k) =>
-      part.forEach((b) => brushes.set(b.id, { ...b, owner: { id: first.id, part: entries.length + k } })),
+      part.forEach((b) => brushes.set(b.id, { ...b, owner: { id: first.id, part: before + k } })),
     );
+    for (const rider of doc.entities.values())
+      if (rider.carrier?.id === o.id && rider.id !== first.id && !gone.has(rider.id))
+        entities.set(rider.id, { ...rider, carrier: { id: first.id, part: before + (rider.carrier.part ?? 0) } });
     entries.push(...theirs.entries.map((entry) => theirs.moved(entry, sub(first.at, o.at))));
     entities.delete(o.id);
   }
@@ -92,11 +100,13 @@ export function joinThings(doc: MapDocument, ids: readonly string[]): MapDocumen
       'parts.many',
       `One thing has at most ${most.most} parts; these are ${entries.length}. Select fewer.`,
     );
-  entities.set(first.id, { ...first, params: { ...first.params, [list.key]: entries as unknown as ParamValue } });
-  const gone = new Set(others.map((o) => o.id));
+  const { carrier, ...alone } = first;
+  entities.set(first.id, {
+    ...alone,
+    ...(carrier && !gone.has(carrier.id) ? { carrier } : {}),
+    params: { ...first.params, [list.key]: entries as unknown as ParamValue },
+  });
   const kept = (id: string) => (gone.has(id) ? first.id : id);
-  for (const e of entities.values())
-    if (e.carrier && gone.has(e.carrier.id)) entities.set(e.id, { ...e, carrier: { id: first.id } });
   let out: MapDocument = { ...doc, entities, brushes, wires: new Map() };
   for (const wire of doc.wires.values())
     out = addWire(
@@ -110,12 +120,15 @@ export function joinThings(doc: MapDocument, ids: readonly string[]): MapDocumen
   return out;
 }
 
-/** How a part slides: its way, and how long its brushes are along that. Null for what does not slide, or has no brushes. */
+/** How a part slides: its way, and how long it is along that. Null for what does not slide, or consists of nothing. */
 function slideOf(doc: MapDocument, id: string, part: number): { way: Vec3; size: number } | null {
   const e = doc.entities.get(id);
   const entry = e && partList(e)?.entries[part];
   const way = entry && entityKind(e.kind)!.parted!.slides(entry);
-  const corners = (partsOf(doc, id)[part] ?? []).flatMap((b) => b.vertices);
+  const brushes = partsOf(doc, id)[part] ?? [];
+  const corners = brushes.length
+    ? brushes.flatMap((b) => b.vertices)
+    : (propsOf(doc, id)[part] ?? []).flatMap(propCorners);
   if (!way || corners.length === 0 || length(way) < 1e-6) return null;
   const along = normalize(way);
   const spans = corners.map((p) => dot(p, along));

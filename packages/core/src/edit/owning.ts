@@ -1,15 +1,24 @@
 import { boxSolid, brushBounds, type Brush } from '../brush/index.ts';
 import { entityKind, ownsBrushes } from '../entity/index.ts';
-import { newId, type MapDocument } from '../map/index.ts';
-import { boxCenter, composeAffine, rotation, translation, uniteBoxes } from '../math/index.ts';
+import { newId, propBounds, type MapDocument } from '../map/index.ts';
+import { boxCenter, composeAffine, isEmptyBox, rotation, translation, uniteBoxes, type Box } from '../math/index.ts';
 import { dressSolid, transformBrush } from '../surface/index.ts';
 import { addBrushes } from './brushes.ts';
 import { placeEntity } from './entities.ts';
 import { EditError } from './errors.ts';
 import { releaseBrushes } from './rooms.ts';
+import { rideOn } from './wires.ts';
 
-/** Makes brushes a part of a thing. Brushes of rooms are released by them. */
-export function giveParts(doc: MapDocument, thing: string, part: number, ids: ReadonlySet<string>): MapDocument {
+/** What becomes a part of a thing: brushes, and props, which ride on it. */
+export interface Pieces {
+  readonly brushes?: Iterable<string>;
+  readonly props?: Iterable<string>;
+}
+
+/** Makes brushes and props a part of a thing. Brushes of rooms are released by them. */
+export function giveParts(doc: MapDocument, thing: string, part: number, pieces: Pieces): MapDocument {
+  const ids = new Set(pieces.brushes);
+  const props = [...(pieces.props ?? [])];
   const e = doc.entities.get(thing);
   const kind = e && entityKind(e.kind);
   const body = kind?.body;
@@ -18,7 +27,10 @@ export function giveParts(doc: MapDocument, thing: string, part: number, ids: Re
       'parts.noThing',
       'Select a door, a zone or another thing that owns brushes, and the brushes to add.',
     );
-  if (ids.size === 0) throw new EditError('parts.none', 'Select the brushes that should belong to it.');
+  if (ids.size + props.length === 0)
+    throw new EditError('parts.none', 'Select the brushes or props that should belong to it.');
+  if (props.length > 0 && body === 'zone')
+    throw new EditError('parts.zone', 'A region is made of brushes. Select brushes for it, and no props.');
   if (!Number.isInteger(part) || part < 0 || part > 63)
     throw new EditError('parts.part', 'The number of a part is from 1 to 64.');
   const out = releaseBrushes(doc, ids);
@@ -31,19 +43,26 @@ export function giveParts(doc: MapDocument, thing: string, part: number, ids: Re
     const loose: Brush = body === 'zone' ? { ...rest, role: 'zone' } : rest;
     brushes.set(id, { ...loose, owner: part === 0 ? { id: thing } : { id: thing, part } });
   }
-  return { ...out, brushes };
+  return props.length ? rideOn({ ...out, brushes }, props, thing, part) : { ...out, brushes };
 }
 
-/** Makes brushes stand by themselves again. */
-export function freeParts(doc: MapDocument, ids: ReadonlySet<string>): MapDocument {
+/** Makes brushes and props stand by themselves again. */
+export function freeParts(doc: MapDocument, pieces: Pieces): MapDocument {
   const brushes = new Map(doc.brushes);
-  for (const id of ids) {
+  for (const id of pieces.brushes ?? []) {
     const brush = brushes.get(id);
     if (!brush?.owner) continue;
     const { owner: _, ...loose } = brush;
     brushes.set(id, loose);
   }
-  return { ...doc, brushes };
+  return rideOn({ ...doc, brushes }, [...(pieces.props ?? [])], null);
+}
+
+/** What some brushes and props fill; what is no longer in the map is left out. */
+export function piecesBounds(doc: MapDocument, pieces: Pieces): Box {
+  const brushes = [...(pieces.brushes ?? [])].flatMap((id) => doc.brushes.get(id) ?? []);
+  const props = [...(pieces.props ?? [])].flatMap((id) => doc.entities.get(id) ?? []);
+  return uniteBoxes([...brushes.map(brushBounds), ...props.map(propBounds)]);
 }
 
 /** Adds the brush that a new thing consists of until somebody shapes it. */
@@ -53,15 +72,19 @@ export function withFirstBody(doc: MapDocument, thing: string, material: string)
   if (!e || !body) return doc;
   const plain = dressSolid(boxSolid(body), newId(), material, { role: 'detail' });
   const brush = transformBrush(plain, composeAffine(translation(e.at), rotation(2, e.turn, [0, 0, 0])), true);
-  return giveParts(addBrushes(doc, [brush]), thing, 0, new Set([brush.id]));
+  return giveParts(addBrushes(doc, [brush]), thing, 0, { brushes: [brush.id] });
 }
 
-/** Makes a thing of a kind of brushes, which become its first part. */
-export function thingOfBrushes(doc: MapDocument, kind: string, ids: ReadonlySet<string>, id = newId()): MapDocument {
-  const brushes = [...ids].flatMap((b) => doc.brushes.get(b) ?? []);
-  if (brushes.length === 0) throw new EditError('parts.none', 'Select the brushes that should become one.');
-  const box = uniteBoxes(brushes.map(brushBounds));
+/** Makes a thing of a kind of brushes and props, which become its first part. */
+export function thingOfBrushes(doc: MapDocument, kind: string, pieces: Pieces, id = newId()): MapDocument {
+  const box = piecesBounds(doc, pieces);
+  if (isEmptyBox(box)) throw new EditError('parts.none', 'Select the brushes or props that should become one.');
   const centre = boxCenter(box);
   const spins = entityKind(kind)?.turnsAboutMiddle ?? false;
-  return giveParts(placeEntity(doc, kind, [centre[0], centre[1], spins ? centre[2] : box.min[2]], 0, id), id, 0, ids);
+  return giveParts(
+    placeEntity(doc, kind, [centre[0], centre[1], spins ? centre[2] : box.min[2]], 0, id),
+    id,
+    0,
+    pieces,
+  );
 }

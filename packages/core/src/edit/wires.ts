@@ -83,9 +83,11 @@ export function removeWires(doc: MapDocument, ids: ReadonlySet<string>): MapDocu
   return { ...doc, wires: new Map([...doc.wires].filter(([id]) => !ids.has(id))) };
 }
 
-/** Lets things ride on another one, or on none. A ride that leads back to itself is refused. */
-export function rideOn(doc: MapDocument, things: readonly string[], carrier: string | null): MapDocument {
+/** Lets things ride on a part of another one, or on none. A ride that leads back to itself is refused. */
+export function rideOn(doc: MapDocument, things: readonly string[], carrier: string | null, part = 0): MapDocument {
   if (carrier !== null) thingOf(doc, carrier);
+  if (!Number.isInteger(part) || part < 0 || part > 63)
+    throw new EditError('parts.part', 'The number of a part is from 1 to 64.');
   for (let up = carrier; up !== null; up = doc.entities.get(up)?.carrier?.id ?? null)
     if (things.includes(up))
       throw new EditError(
@@ -95,7 +97,7 @@ export function rideOn(doc: MapDocument, things: readonly string[], carrier: str
   const entities = new Map(doc.entities);
   for (const id of things) {
     const { carrier: _, ...e } = thingOf(doc, id);
-    entities.set(id, carrier === null ? e : { ...e, carrier: { id: carrier } });
+    entities.set(id, carrier === null ? e : { ...e, carrier: part === 0 ? { id: carrier } : { id: carrier, part } });
   }
   return { ...doc, entities };
 }

@@ -11,6 +11,7 @@ export { LAMP_KIND } from './kinds/point-light.ts';
 export { PROP_KIND } from './kinds/prop.ts';
 export { DECAL_KIND } from './kinds/decal.ts';
 export { ENTITY_KINDS } from './kinds/index.ts';
+export { partBox } from './parts.ts';
 export { propPose, propTurn, type Model } from './model.ts';
 export { dimReach } from './lamps.ts';
 export { renameReferences } from './references.ts';

@@ -1,6 +1,7 @@
 import { type Affine, applyAffine, arcTangent2, cosSinOf, determinant, length, type Vec3 } from '../math/index.ts';
 import { eachField, type Keyframe, type ParamRecord, type ParamSpec, type ParamValue } from '../params/index.ts';
-import { entityKind } from './catalogue.ts';
+import { entityKind, modelOf } from './catalogue.ts';
+import { propTurn } from './model.ts';
 import type { Entity } from './types.ts';
 
 /** A thing moved, turned, mirrored or stretched: its place, its turn, and what of its parameters lies in space. */
@@ -8,7 +9,18 @@ export function transformEntity(e: Entity, m: Affine): Entity {
   const specs = Object.entries(entityKind(e.kind)?.params ?? {});
   const params = { ...e.params };
   for (const [key, spec] of specs) if (params[key] !== undefined) params[key] = transformValue(spec, params[key], m);
-  return { ...e, at: applyAffine(m, e.at), turn: turned(m, e.turn), params };
+  const model = modelOf(e);
+  const turn = model ? turnedAboutUpright(m, model.up, e.turn) : turned(m, e.turn);
+  return { ...e, at: applyAffine(m, e.at), turn, params };
+}
+
+/** The turn about its upright that a prop has after a map: found where its upright then points, of what its front then does. */
+function turnedAboutUpright(m: Affine, up: Vec3, turn: number): number {
+  const front = applyLinear(m, applyAffine(propTurn(up, turn, 1), [1, 0, 0]));
+  const lean = propTurn(applyLinear(m, length(up) < 1e-9 ? [0, 0, 1] : up), 0, 1);
+  // A turn's inverse is its transpose.
+  const level = (k: 0 | 1): number => lean[k]! * front[0] + lean[4 + k]! * front[1] + lean[8 + k]! * front[2];
+  return nearTurn(turn, (arcTangent2(level(1), level(0)) * 180) / Math.PI);
 }
 
 function transformValue(spec: ParamSpec, value: ParamValue, m: Affine): ParamValue {
@@ -46,7 +58,11 @@ const tidy = (x: number): number => Math.round(x * 1e9) / 1e9 + 0;
 function turned(m: Affine, turn: number): number {
   const r = (turn * Math.PI) / 180;
   const [x, y] = cosSinOf(r);
-  const angle = (arcTangent2(m[4] * x + m[5] * y, m[0] * x + m[1] * y) * 180) / Math.PI;
+  return nearTurn(turn, (arcTangent2(m[4] * x + m[5] * y, m[0] * x + m[1] * y) * 180) / Math.PI);
+}
+
+/** An angle from 0 to 360, the one that it was where only rounding tells them apart. */
+function nearTurn(turn: number, angle: number): number {
   const near = Math.round(angle * 1e9) / 1e9;
   return Math.abs(near - turn) < 1e-6 || Math.abs(Math.abs(near - turn) - 360) < 1e-6 ? turn : (near + 360) % 360;
 }

@@ -12,7 +12,7 @@ export interface Entity {
   readonly name?: string;
   readonly group?: string;
   readonly layer?: string;
-  /** The moving thing that it rides on. */
-  readonly carrier?: { readonly id: string };
+  /** The moving thing that it rides on, and which of its parts, counted from 0. Absent: the first. */
+  readonly carrier?: { readonly id: string; readonly part?: number };
   readonly params: Readonly<Record<string, ParamValue>>;
 }

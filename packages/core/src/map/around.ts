@@ -1,6 +1,7 @@
 import { brushBounds, type Brush } from '../brush/index.ts';
-import { entityKind, moves, shines, type Around, type Entity } from '../entity/index.ts';
-import { EMPTY_BOX, uniteBoxes, type Box } from '../math/index.ts';
+import { entityKind, modelOf, moves, shines, type Around, type Entity } from '../entity/index.ts';
+import { EMPTY_BOX, isEmptyBox, uniteBoxes, type Box } from '../math/index.ts';
+import { propBounds } from './prop-bounds.ts';
 import type { MapDocument } from './types.ts';
 
 /** The brushes of each part of each thing that owns brushes: by thing, then by part; parts between may be empty. */
@@ -27,6 +28,52 @@ const owned = new WeakMap<MapDocument['brushes'], ReadonlyMap<string, readonly (
 export const partsOf = (doc: MapDocument, thing: string): readonly (readonly Brush[])[] =>
   partsIn(doc.brushes).get(thing) ?? [];
 
+/** What rides on each thing, directly, in id order. */
+function ridersIn(entities: MapDocument['entities']): ReadonlyMap<string, readonly Entity[]> {
+  const known = riding.get(entities);
+  if (known) return known;
+  const out = new Map<string, Entity[]>();
+  for (const e of entities.values()) {
+    if (!e.carrier) continue;
+    const own = out.get(e.carrier.id);
+    if (own) own.push(e);
+    else out.set(e.carrier.id, [e]);
+  }
+  for (const own of out.values()) own.sort((a, b) => (a.id < b.id ? -1 : 1));
+  riding.set(entities, out);
+  return out;
+}
+
+const riding = new WeakMap<MapDocument['entities'], ReadonlyMap<string, readonly Entity[]>>();
+
+/** All that rides on a thing, directly or on something that does. */
+export function ridersOf(doc: Pick<MapDocument, 'entities'>, thing: string): Entity[] {
+  const own = ridersIn(doc.entities).get(thing) ?? [];
+  return own.flatMap((e) => [e, ...ridersOf(doc, e.id)]);
+}
+
+/** The props that ride on a thing's parts, each part's in id order; parts between may be empty. */
+export function propsOf(doc: Pick<MapDocument, 'entities'>, thing: string): readonly (readonly Entity[])[] {
+  const out: Entity[][] = [];
+  for (const e of ridersIn(doc.entities).get(thing) ?? []) {
+    if (!modelOf(e)) continue;
+    const part = e.carrier!.part ?? 0;
+    while (out.length <= part) out.push([]);
+    out[part]!.push(e);
+  }
+  return out;
+}
+
+/** What each part of a thing fills: what its brushes do, and of a part without any what the props do that ride on it. */
+function partBoxes(doc: Pick<MapDocument, 'entities' | 'brushes'>, thing: string): Box[] {
+  const brushes = partsIn(doc.brushes).get(thing) ?? [];
+  const props = propsOf(doc, thing);
+  return Array.from({ length: Math.max(brushes.length, props.length) }, (_, k) => {
+    if (brushes[k]?.length) return uniteBoxes(brushes[k].map(brushBounds));
+    return props[k]?.length ? uniteBoxes(props[k].map(propBounds)) : EMPTY_BOX;
+  });
+}
+
 /** What things of a map may ask of it. */
 export function aroundIn(doc: Pick<MapDocument, 'entities' | 'brushes'>): Around {
   const known = arounds.get(doc) ?? makeAround(doc);
@@ -43,9 +90,7 @@ const makeAround = (doc: Pick<MapDocument, 'entities' | 'brushes'>): Around => {
     parts: (id) => {
       const known = boxes.get(id);
       if (known) return known;
-      const made = (partsIn(doc.brushes).get(id) ?? []).map((part) =>
-        part.length ? uniteBoxes(part.map(brushBounds)) : EMPTY_BOX,
-      );
+      const made = partBoxes(doc, id);
       boxes.set(id, made);
       return made;
     },
@@ -56,19 +101,26 @@ const makeAround = (doc: Pick<MapDocument, 'entities' | 'brushes'>): Around => {
 export const isMoving = (doc: Pick<MapDocument, 'entities'>, brush: Brush): boolean =>
   brush.owner !== undefined && moves(doc.entities.get(brush.owner.id));
 
-/** Brushes that move as one: a part of a thing. */
+/** What moves as one: a part of a thing, of brushes, of props, or of both. */
 export interface Body {
   readonly thing: string;
   readonly part: number;
   readonly brushes: readonly Brush[];
+  /** What it fills where it was drawn. */
+  readonly bounds: Box;
 }
 
 /** All that moves in a map, by thing and part. */
 export const bodiesOf = (doc: Pick<MapDocument, 'entities' | 'brushes'>): Body[] =>
-  [...partsIn(doc.brushes)]
-    .filter(([thing]) => moves(doc.entities.get(thing)))
-    .sort(([a], [b]) => (a < b ? -1 : 1))
-    .flatMap(([thing, parts]) => parts.flatMap((brushes, part) => (brushes.length ? [{ thing, part, brushes }] : [])));
+  [...new Set([...partsIn(doc.brushes).keys(), ...ridersIn(doc.entities).keys()])]
+    .filter((thing) => moves(doc.entities.get(thing)))
+    .sort()
+    .flatMap((thing) => {
+      const parts = partsIn(doc.brushes).get(thing) ?? [];
+      return partBoxes(doc, thing).flatMap((bounds, part) =>
+        isEmptyBox(bounds) ? [] : [{ thing, part, brushes: parts[part] ?? [], bounds }],
+      );
+    });
 
 /** The brushes of a map that stand still: what cuts, seals and hides. */
 export const stillBrushes = (doc: Pick<MapDocument, 'entities' | 'brushes'>): Brush[] =>

@@ -13,5 +13,6 @@ export * from './changes.ts';
 export * from './around.ts';
 export * from './clearance.ts';
 export * from './scenery.ts';
+export * from './prop-bounds.ts';
 export * from './props.ts';
 export * from './decals.ts';

@@ -15,7 +15,11 @@ const section = {
   properties: { at: point2, looks: number, depth: { type: 'number', exclusiveMinimum: 0 } },
 };
 
-const held = { type: 'object', required: ['id'], properties: { id } };
+const partOfThing = {
+  type: 'object',
+  required: ['id'],
+  properties: { id, part: { type: 'integer', minimum: 0, maximum: 63 } },
+};
 const whole = { type: 'integer', minimum: 0 };
 const part = {
   type: 'object',
@@ -99,7 +103,7 @@ export const brush = {
       required: ['id', 'part'],
       properties: { id, part, released: { const: true } },
     },
-    owner: { type: 'object', required: ['id'], properties: { id, part: { type: 'integer', minimum: 0, maximum: 63 } } },
+    owner: partOfThing,
   },
 } as const;
 
@@ -115,7 +119,7 @@ export const entity = {
     params: { type: 'object' },
     group: id,
     layer: id,
-    carrier: held,
+    carrier: partOfThing,
   },
 } as const;
 

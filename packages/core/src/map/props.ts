@@ -1,16 +1,10 @@
 import { boxSolid, hullOf, type Brush, type Solid } from '../brush/index.ts';
 import { modelOf, propPose, type Entity, type Model } from '../entity/index.ts';
-import { applyAffine, boxCenter, boxCorners, boxSize, lerp, type Box, type Vec3 } from '../math/index.ts';
+import { applyAffine, boxCenter, boxCorners, boxSize, lerp, type Vec3 } from '../math/index.ts';
 import type { PropCollision, PropFacts, PropLookup } from '../prop/index.ts';
 import { naturalFrame } from '../surface/index.ts';
+import { propSize } from './prop-bounds.ts';
 import type { MapDocument } from './types.ts';
-
-/** What a thing that is a prop fills along its own axes at scale 1, as it was when it was placed. */
-export function propSize(thing: Entity): Box {
-  const given = thing.params.size;
-  const [x0 = -16, y0 = -16, z0 = 0, x1 = 16, y1 = 16, z1 = 32] = Array.isArray(given) ? (given as number[]) : [];
-  return { min: [x0, y0, z0], max: [Math.max(x1, x0 + 1), Math.max(y1, y0 + 1), Math.max(z1, z0 + 1)] };
-}
 
 /** A prop with a side longer than this (cm) is lit at its corners unless it is said otherwise: light differs along it. */
 const LIT_AT_CORNERS = 160;
@@ -102,7 +96,7 @@ function makeBrushes(thing: Entity, model: Model, known: PropFacts | undefined):
   const stops = model.collision ?? facts.collision;
   // What it collides as does not change how its light falls.
   const shades = model.shades && known ? facts.collision : 'none';
-  const owner = thing.carrier ? { owner: { id: thing.carrier.id } } : {};
+  const owner = thing.carrier ? { owner: thing.carrier } : {};
   const brush = ({ vertices, loops }: Solid, k: number, more: Partial<Brush>): Brush => ({
     id: `${MADE}${thing.id} ${k}`,
     role: 'detail',

@@ -78,9 +78,9 @@ export function posesOf(
   all: readonly (readonly Pose[])[],
   i: number,
 ): readonly Pose[] {
-  const { entity, behaviour, carrier } = world.things[i]!;
+  const { entity, behaviour, carrier, on: part } = world.things[i]!;
   const own = behaviour.poses?.(entity, memories[i]!, world.around) ?? [];
-  const on = carrier < 0 ? undefined : all[carrier]![0];
+  const on = carrier < 0 ? undefined : (all[carrier]![part] ?? all[carrier]![0]);
   return on && on !== AT_REST ? (own.length ? own : [AT_REST]).map((p) => composeAffine(on, p)) : own;
 }
 

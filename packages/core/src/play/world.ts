@@ -1,13 +1,13 @@
 import type { Solid } from '../brush/index.ts';
 import { aroundIn, bodiesOf, isMoving, propBrushes, type MapDocument, type Wire } from '../map/index.ts';
 import type { PropLookup } from '../prop/index.ts';
-import { boxSolid, brushBounds, solidOf, stopsPlayers } from '../brush/index.ts';
+import { boxSolid, solidOf, stopsPlayers } from '../brush/index.ts';
 import { entityKind, farthestMove, movedBox, type Around, type Behaviour, type Entity } from '../entity/index.ts';
 import {
   packColliders,
   type Level,
   regionsOf,
-  ridersOf,
+  propsOnPart,
   spacesOf,
   type LevelBody,
   type LevelMeta,
@@ -34,6 +34,8 @@ export interface WorldThing {
   readonly behaviour: Behaviour<Entity>;
   /** Index of the thing it rides on, −1 for none. */
   readonly carrier: number;
+  /** On which part of that, counted from 0. */
+  readonly on: number;
   /** Its bodies. */
   readonly bodies: readonly number[];
   /** What rides on it, directly or by something else, carriers before what they carry. */
@@ -80,11 +82,11 @@ export function worldOfMap(doc: MapDocument, lookup: PropLookup = () => undefine
       packColliders([...doc.brushes.values(), ...props].filter((b) => stopsPlayers(b) && !isMoving(doc, b))),
     ),
     entities: [...doc.entities.values()],
-    bodies: bodiesOf(doc).map(({ thing, part, brushes }) => ({
+    bodies: bodiesOf(doc).map(({ thing, part, brushes, bounds }) => ({
       thing,
       part,
-      solids: [...brushes, ...ridersOf(props, thing, part)].filter(stopsPlayers).map(solidOf),
-      bounds: uniteBoxes(brushes.map(brushBounds)),
+      solids: [...brushes, ...propsOnPart(props, thing, part)].filter(stopsPlayers).map(solidOf),
+      bounds,
     })),
     regions: regionsOf(doc),
     spaces: spacesOf(doc),
@@ -179,6 +181,7 @@ function makeWorld({ still, entities, bodies, regions, spaces, wires, around }: 
       entity,
       behaviour: entityKind(entity.kind)!.behaviour!,
       carrier: carriers[i]!,
+      on: entity.carrier && entity.carrier.id === carrierOf(entity)?.id ? (entity.carrier.part ?? 0) : 0,
       riders: carried.has(i) ? ordered.flatMap((_, k) => (k !== i && rides(k, i) ? [k] : [])) : [],
       reach:
         carriers[i]! < 0 && !carried.has(i)

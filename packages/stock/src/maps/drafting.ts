@@ -218,14 +218,14 @@ export class Draft {
     params: Record<string, ParamValue>,
   ): string {
     const id = this.thing(kind, at, name, 0, params);
-    this.doc = giveParts(this.doc, id, 0, new Set(brushes));
+    this.doc = giveParts(this.doc, id, 0, { brushes });
     return id;
   }
 
   /** A door whose leaves are brushes that are there. */
   door(name: string, leaves: readonly (readonly string[])[], at: Vec3, params: Record<string, ParamValue>): string {
     const id = this.thing('door', at, name, 0, params);
-    leaves.forEach((ids, part) => (this.doc = giveParts(this.doc, id, part, new Set(ids))));
+    leaves.forEach((ids, part) => (this.doc = giveParts(this.doc, id, part, { brushes: ids })));
     return id;
   }
 

@@ -154,7 +154,7 @@ export function LevelScene({
       Object.assign(shown.current, { cell, areas, drawn: mesh.show(cell, open) });
       mirrors.show(mesh.drawn);
     }
-    props.follow(placed.poses, shares, told !== shown.current.shares);
+    props.follow(placed.poses, (thing) => isAway(world, state, thing), shares, told !== shown.current.shares);
     shown.current.shares = told;
     const now = performance.now();
     if (now - shown.current.mixed > MIX_EVERY) {

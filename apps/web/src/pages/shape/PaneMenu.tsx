@@ -1,7 +1,7 @@
 import { Menu } from '@mantine/core';
 import {
   ENTITY_KINDS,
-  modelOf,
+  entityKind,
   ownsBrushes,
   PLAYER,
   type EntityKind,
@@ -11,7 +11,7 @@ import {
 import { commandById } from '../../palette/commands.ts';
 import { keysOf } from '../../palette/keys.ts';
 import { KindSymbol } from '../../fields/KindSymbol.tsx';
-import { doorInOpening, fillWithGate, thingOfSelection, triable } from '../../commands/doors.ts';
+import { doorInOpening, fillWithGate, pickedPieces, thingOfSelection, triable } from '../../commands/doors.ts';
 import { openingAt, selectSimilar } from '../../commands/shaping.ts';
 import { replaceThroughMap, selectWithMaterial } from '../../commands/surfaces.ts';
 import { recallView, sectionThrough } from '../../commands/viewing.ts';
@@ -101,6 +101,10 @@ export function PaneMenu({ at, onClose }: { at: MenuAt | null; onClose: () => vo
   const brushHit = p.hits.find((h) => h.thing.type === 'brush');
   const brush = brushHit && doc.brushes.get(brushHit.thing.id);
   const face = brushHit && brushHit.face >= 0 ? brush?.faces[brushHit.face] : undefined;
+  const pieces = pickedPieces();
+  const owner = [...selection.entities].some((id) =>
+    ownsBrushes(entityKind(doc.entities.get(id)?.kind ?? '') ?? { body: 'point' }),
+  );
   const room = brush?.room && !brush.room.released ? doc.rooms.get(brush.room.id) : undefined;
   const openingHit = p.hits.find((h) => h.thing.type === 'opening')?.thing.id;
   const [x, y] = p.snapped;
@@ -199,12 +203,10 @@ export function PaneMenu({ at, onClose }: { at: MenuAt | null; onClose: () => vo
             <Menu.Label>Selection</Menu.Label>
             {selection.brushes.size > 0 && <Do id="shape.subtract" />}
             {triable().length > 0 && <Do id="thing.try" />}
-            {selection.brushes.size > 0 && <Do id="door.make" />}
-            {selection.brushes.size > 0 && selection.entities.size > 0 && <Do id="thing.give" />}
+            {pieces && <Do id="door.make" />}
+            {pieces && owner && <Do id="thing.give" />}
             {selection.brushes.size > 1 && <Do id="shape.merge" />}
-            {(selection.brushes.size > 1 || [...selection.entities].some((id) => modelOf(doc.entities.get(id)!))) && (
-              <Do id="shape.wrap" />
-            )}
+            {(selection.brushes.size > 1 || (pieces?.props.length ?? 0) > 0) && <Do id="shape.wrap" />}
             {selection.brushes.size + selection.entities.size > 1 && <Do id="edit.group" />}
             {[...selection.brushes].some((id) => doc.brushes.get(id)?.group) && <Do id="edit.ungroup" />}
             {[...selection.brushes].some((id) => doc.brushes.get(id)?.room?.released) && <Do id="shape.giveBack" />}
@@ -223,7 +225,7 @@ export function PaneMenu({ at, onClose }: { at: MenuAt | null; onClose: () => vo
           onPick={(k) => place(k)()}
           onClose={onClose}
         />
-        {selection.brushes.size > 0 && (
+        {pieces && (
           <KindMenu
             label="Turn the brushes into …"
             kinds={OWNERS}

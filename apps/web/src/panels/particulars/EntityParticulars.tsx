@@ -6,7 +6,9 @@ import {
   ownsBrushes,
   entityKind,
   moves,
+  aroundIn,
   partsOf,
+  propsOf,
   stillShows,
   readValues,
   wrapDegrees,
@@ -120,6 +122,7 @@ export function EntityParticulars({ doc, entities }: { doc: MapDocument; entitie
             />
           </Tooltip>
         )}
+        <RidesOnLeaf doc={doc} entities={entities} />
         {kind && <Likeness doc={doc} entities={entities} />}
         {single && kind && ownsBrushes(kind) && <Parts doc={doc} thing={first} />}
         {single && kind?.tries && (
@@ -182,10 +185,39 @@ function ridesOn(doc: MapDocument, thing: string, on: string): boolean {
   return false;
 }
 
-/** The brushes that a thing owns: how many, selected by a click, given back to themselves. */
+/** Which leaf of a door with several some things ride on. */
+function RidesOnLeaf({ doc, entities }: { doc: MapDocument; entities: readonly Entity[] }) {
+  const carrier = doc.entities.get(entities[0]!.carrier?.id ?? '');
+  if (!carrier || entities.some((e) => e.carrier?.id !== carrier.id)) return null;
+  const count = aroundIn(doc).parts(carrier.id).length;
+  if (count < 2 || !entityKind(carrier.kind)?.parted) return null;
+  const on = new Set(entities.map((e) => e.carrier!.part ?? 0));
+  const things = entities.map((e) => e.id);
+  return (
+    <Tooltip label="The leaf that it moves along with">
+      <Select
+        label="On leaf"
+        placeholder={on.size > 1 ? 'mixed' : ''}
+        data={Array.from({ length: count }, (_, k) => ({ value: String(k), label: String(k + 1) }))}
+        value={on.size === 1 ? String([...on][0]) : null}
+        allowDeselect={false}
+        onChange={(part) =>
+          part !== null && run(call('thing.ride', { things, carrier: carrier.id, part: Number(part) }))
+        }
+      />
+    </Tooltip>
+  );
+}
+
+/** The brushes and props that a thing consists of: how many, selected by a click, given back to themselves. */
 function Parts({ doc, thing }: { doc: MapDocument; thing: Entity }) {
-  const parts = partsOf(doc, thing.id);
-  const brushes = parts.flat();
+  const brushes = partsOf(doc, thing.id).flat();
+  const props = propsOf(doc, thing.id).flat();
+  const parts = aroundIn(doc).parts(thing.id);
+  const said = [
+    ...(brushes.length ? [`${brushes.length} brush${brushes.length === 1 ? '' : 'es'}`] : []),
+    ...(props.length ? [`${props.length} prop${props.length === 1 ? '' : 's'}`] : []),
+  ].join(', ');
   const several = entityKind(thing.kind)?.parted && parts.length > 1;
   return (
     <>
@@ -212,22 +244,29 @@ function Parts({ doc, thing }: { doc: MapDocument; thing: Entity }) {
       )}
       <Group gap={4} wrap="nowrap">
         <Text size="xs" c="dimmed" flex={1}>
-          {brushes.length === 0 ? 'No brushes' : brushes.length === 1 ? 'One brush' : `${brushes.length} brushes`}
+          {said || 'No brushes or props'}
         </Text>
-        {brushes.length > 0 && (
+        {said && (
           <>
-            <Tooltip label="Selects the brushes that belong to it">
+            <Tooltip label="Selects the brushes and props that belong to it">
               <Button
                 size="compact-xs"
                 variant="default"
                 onClick={() =>
-                  useEditor.getState().select(selectOnly(brushes.map((b) => ({ type: 'brush' as const, id: b.id }))))
+                  useEditor
+                    .getState()
+                    .select(
+                      selectOnly([
+                        ...brushes.map(({ id }) => ({ type: 'brush' as const, id })),
+                        ...props.map(({ id }) => ({ type: 'entity' as const, id })),
+                      ]),
+                    )
                 }
               >
                 Select them
               </Button>
             </Tooltip>
-            <Tooltip label="Its brushes stand by themselves again">
+            <Tooltip label="What belongs to it stands by itself again">
               <Button size="compact-xs" variant="default" onClick={freeSelection}>
                 Take off
               </Button>

@@ -52,7 +52,7 @@ export function packGates(
 }
 
 /** The bodies that together fill a gate where they were drawn; none when they leave any of it open. */
-export function closing(gate: Brush, bodies: readonly Body[], materials: MaterialLookup): number[] {
+export function closing(gate: Brush, bodies: readonly Pick<Body, 'brushes'>[], materials: MaterialLookup): number[] {
   const side = sidesOf(gate);
   if (!side) return [];
   const { plane, winding, depth } = side;

@@ -10,7 +10,6 @@ import {
   planeFromLoop,
   scale,
   sub,
-  uniteBoxes,
   type Box,
   type Vec3,
 } from '../../math/index.ts';
@@ -251,16 +250,16 @@ export function spacesOf(doc: MapDocument): LevelMeta['spaces'] {
   return { liquid: of('liquid'), ladder: of('ladder') };
 }
 
-/** What of props rides on a part of a thing: all on the first. */
-export const ridersOf = (props: readonly Brush[], thing: string, part: number): Brush[] =>
-  part === 0 ? props.filter((b) => b.owner?.id === thing) : [];
+/** What of props rides on a part of a thing. */
+export const propsOnPart = (props: readonly Brush[], thing: string, part: number): Brush[] =>
+  props.filter((b) => b.owner?.id === thing && (b.owner.part ?? 0) === part);
 
 function packBodies(doc: MapDocument, props: readonly Brush[], { surfaces, bodyFirst }: Structure): LevelBody[] {
-  return bodiesOf(doc).map(({ thing, part, brushes }, k) => ({
+  return bodiesOf(doc).map(({ thing, part, brushes, bounds }, k) => ({
     thing,
     part,
-    bounds: uniteBoxes(brushes.map(brushBounds)),
-    solids: [...brushes, ...ridersOf(props, thing, part)].filter(stopsPlayers).map(solidOf),
+    bounds,
+    solids: [...brushes, ...propsOnPart(props, thing, part)].filter(stopsPlayers).map(solidOf),
     surfaces: [bodyFirst[k] ?? surfaces.length, bodyFirst[k + 1] ?? surfaces.length],
   }));
 }

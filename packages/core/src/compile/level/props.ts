@@ -30,7 +30,7 @@ export function fileProps(doc: MapDocument, structure: Structure, lookup: PropLo
       const facts = lookup(model.name);
       const pose = propPose(model, thing.at, thing.turn);
       const corners = boxCorners(facts?.bounds ?? propSize(thing)).map((p) => applyAffine(pose, p));
-      const cells = cellsReached(structure, doc, corners, thing.carrier?.id);
+      const cells = cellsReached(structure, doc, corners, thing.carrier);
       return [{ thing: thing.id, triangles: facts?.triangles ?? 0, cells }];
     });
 }

@@ -1,6 +1,5 @@
 import { entityKind, farthestMove, movedBox, type Around, type Entity, type Pose } from '../../entity/index.ts';
 import { aroundIn, bodiesOf, type MapDocument } from '../../map/index.ts';
-import { brushBounds } from '../../brush/index.ts';
 import { boxCorners, boxOf, dot, growBox, uniteBoxes, type Box, type Vec3 } from '../../math/index.ts';
 import { buildStructure } from './structure.ts';
 import type { BlockGrid, Structure, Surface } from './types.ts';
@@ -13,8 +12,12 @@ export function withBodies(structure: Structure, doc: MapDocument): Structure {
   const around = aroundIn(doc);
   const surfaces = [...structure.surfaces];
   const bodyFirst = [surfaces.length];
-  for (const { thing, part, brushes } of bodiesOf(doc)) {
-    const bounds = uniteBoxes(brushes.map(brushBounds));
+  for (const { thing, part, brushes, bounds } of bodiesOf(doc)) {
+    if (brushes.length === 0) {
+      // Its props are drawn by themselves.
+      bodyFirst.push(surfaces.length);
+      continue;
+    }
     const filed = cellsIn(structure, reachOf(doc.entities.get(thing)!, part, bounds, around).map(boxCorners));
     // Alone in the open all that is not covered by its other brushes is seen.
     surfaces.push(...buildStructure(brushes, []).surfaces.map((s): Surface => ({ ...s, cells: filed })));
@@ -28,10 +31,9 @@ export function cellsReached(
   structure: Structure,
   doc: MapDocument,
   corners: readonly Vec3[],
-  carrier: string | undefined,
+  carrier: Entity['carrier'],
 ): number[] {
-  const up = carrier === undefined ? undefined : doc.entities.get(carrier);
-  const ways = up ? carriedBoxes([boxOf(corners)], up, aroundIn(doc)).map(boxCorners) : [];
+  const ways = carrier ? carriedBoxes([boxOf(corners)], carrier, aroundIn(doc)).map(boxCorners) : [];
   return cellsIn(structure, [corners, ...ways]);
 }
 
@@ -44,23 +46,23 @@ function cellsIn({ blocks, cells }: Structure, bodies: readonly (readonly Vec3[]
 
 /** Boxes that hold a part wherever it can be: along its own way, carried along the ways of what it rides on. */
 const reachOf = (thing: Entity, part: number, bounds: Box, around: Around): Box[] =>
-  carriedBoxes(sweptBoxes(bounds, wayOf(thing, part, around)), carrierOf(thing, around), around);
+  carriedBoxes(sweptBoxes(bounds, wayOf(thing, part, around)), thing.carrier, around);
 
-/** Boxes that hold what lies in some boxes wherever a thing carries it, and what carries that. */
-function carriedBoxes(from: Box[], carrier: Entity | undefined, around: Around): Box[] {
+/** Boxes that hold what lies in some boxes wherever a part of a thing carries it, and what carries that. */
+function carriedBoxes(from: Box[], carrier: Entity['carrier'], around: Around): Box[] {
   let boxes = from;
-  for (let up = carrier; up; up = carrierOf(up, around)) {
-    const way = wayOf(up, 0, around);
+  for (let on = carrier; on;) {
+    const up = around.thing(on.id);
+    if (!up) break;
+    const way = wayOf(up, on.part ?? 0, around);
     if (way.length > 0) boxes = sweptBoxes(uniteBoxes(boxes), way);
+    on = up.carrier;
   }
   return boxes;
 }
 
 const wayOf = (thing: Entity, part: number, around: Around): readonly Pose[] =>
   entityKind(thing.kind)?.behaviour?.way?.(thing, around)[part] ?? [];
-
-const carrierOf = (thing: Entity, around: Around): Entity | undefined =>
-  thing.carrier && around.thing(thing.carrier.id);
 
 /** Boxes that hold a box all along a way. */
 function sweptBoxes(bounds: Box, way: readonly Pose[]): Box[] {

@@ -130,7 +130,7 @@ export const breakable = defineKind({
           {
             code: 'noBody',
             severity: 'error',
-            text: (name) => `${name} has no brushes. Select brushes and it, then add them.`,
+            text: (name) => `${name} has no brushes or props. Select some and it, then add them.`,
           },
         ]
       : [];

@@ -475,7 +475,7 @@ export const door = defineKind({
               code: 'emptyLeaf',
               severity: 'error' as const,
               text: (name: string) =>
-                `${name}: leaf${said(empty)} has no brushes. Select brushes and the door, then Add to the door.`,
+                `${name}: leaf${said(empty)} has no brushes or props. Select some and the door, then Add to the door.`,
             },
           ]
         : []),

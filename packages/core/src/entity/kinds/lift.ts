@@ -270,7 +270,7 @@ export const lift = defineKind({
         {
           code: 'noCar',
           severity: 'error',
-          text: (name) => `${name} has no brushes to stand on. Select brushes and the lift, then add them.`,
+          text: (name) => `${name} has nothing to stand on. Select brushes or props and the lift, then add them.`,
         },
       ];
     if (values.stops.length === 0 || values.stops.every(({ at }) => length(at) < 0.01))

@@ -240,7 +240,7 @@ export const mover = defineKind({
         {
           code: 'noBody',
           severity: 'error',
-          text: (name) => `${name} has no brushes. Select brushes and the mover, then add them.`,
+          text: (name) => `${name} has no brushes or props. Select some and the mover, then add them.`,
         },
       ];
     if (values.track.length === 0 && values.spin === 0)
