@@ -3,7 +3,7 @@ import { copyFileSync, mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { strFromU8, unzipSync } from 'fflate';
-import { boxSize, decalOf, modelOf } from '@yesca/core';
+import { boxSize, decalOf, modelOf, type Entity } from '@yesca/core';
 import { TEMPLATES, type Prop } from '@yesca/stock';
 import { settled, until } from './browser.ts';
 import type { Test } from './harness.ts';
@@ -136,6 +136,66 @@ export const furnishing: Test = [
     const at = await x();
     await w.page.keyboard.up('KeyW');
     assert.ok(Math.abs(at - stop) < 0.1, `stopped at ${at}, the face is at ${stop}`);
+    w.clean();
+    await w.page.close();
+  },
+];
+
+export const movingProps: Test = [
+  'a door is made of two props and tried, one leaf is taken off; a picture stands crosswise, then turns to the eye',
+  async (world) => {
+    const w = await Workshop.withMap(world, TEMPLATES.find((t) => t.key === 'one-room')!.make('Gate'));
+    const things = async (is: (e: Entity) => boolean) => [...(await w.document()).entities.values()].filter(is);
+    const leaves = () => things((e) => modelOf(e)?.name === 'door-leaf');
+    await w.keys('Shift+s');
+    await w.page.waitForSelector('[aria-label="What Stock shows"]');
+    await w.choose('What Stock shows', 'Props');
+    await w.press('Door leaf');
+    await w.click('plan', 64, -80);
+    await w.click('plan', 168, -80);
+    await w.keys('v');
+    await w.click('plan', 64, -78);
+    await w.click('plan', 168, -78, 'Shift');
+    await w.palette('Make a door, each brush or prop a leaf');
+    const [door] = await things((e) => e.kind === 'door');
+    assert.deepEqual((await leaves()).map((e) => [e.carrier!.id, e.carrier!.part ?? 0]).sort(), [[door!.id, 0], [door!.id, 1]]); // prettier-ignore
+    await w.click('plan', 116, -80);
+    await w.page.waitForSelector('::-p-text(2 props)');
+    // Tried, the leaves are elsewhere in the Eye; Esc puts them back.
+    let still = await w.picture('[data-pane=eye] canvas');
+    const changed = async () => {
+      await settled(w.page);
+      const now = await w.picture('[data-pane=eye] canvas');
+      let n = 0;
+      for (let i = 0; i < now.data.length; i += 4) if (Math.abs(now.data[i]! - still.data[i]!) > 24) n++;
+      return { n, now };
+    };
+    /** What is selected is drawn a little later. */
+    const rest = () => until(changed, ({ n, now }) => ((still = now), n === 0), 'the Eye is at rest');
+    await rest();
+    await w.keys('a');
+    await until(changed, ({ n }) => n > 1000, 'the leaves move');
+    await w.keys('Escape');
+    await until(changed, ({ n }) => n < 50, 'they are back');
+    await w.palette('Take brushes and props off their thing');
+    assert.ok((await leaves()).every((e) => !e.carrier));
+    // A picture of the active material stands as two planes through one another, and then turns.
+    await w.choose('What Stock shows', 'Materials');
+    await w.takeMaterial('Fern');
+    await w.click('plan', -120, -120);
+    await w.keys('l');
+    await w.choose('Thing to place', 'Billboard');
+    await w.choose('Faces', 'crosswise');
+    await w.fill('Height', '90');
+    await rest();
+    await w.click('plan', 48, 64);
+    const fern = async () => (await things((e) => modelOf(e)?.picture !== undefined))[0]!;
+    assert.deepEqual(modelOf(await fern())!.picture, { material: 'fern', region: '', faces: 'crossed', width: 90, height: 90, tint: '#ffffff' }); // prettier-ignore
+    await until(changed, ({ n }) => n > 300, 'it is seen');
+    await w.keys('v');
+    await w.click('plan', 48 + 30, 64);
+    await w.choose('Faces', 'who looks, about its upright');
+    assert.equal(modelOf(await fern())!.picture!.faces, 'upright');
     w.clean();
     await w.page.close();
   },

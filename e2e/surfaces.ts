@@ -64,17 +64,6 @@ async function colorAt(w: Workshop, p: Vec3): Promise<Color> {
   return [0, 1, 2].map((c) => pixels.reduce((sum, rgb) => sum + rgb[c]!, 0) / pixels.length) as Color;
 }
 
-/** Makes a material active by searching the library for it. */
-async function pick(w: Workshop, label: string): Promise<void> {
-  await w.fill('Search materials', label);
-  await w.page.waitForSelector(`[aria-label="Material ${label}"]`);
-  await w.page.evaluate(
-    (name) => document.querySelector<HTMLElement>(`[aria-label="Material ${name}"]`)!.click(),
-    label,
-  );
-  await settled(w.page);
-}
-
 export const surfaces: Test = [
   'paint, pick up, fit a door, flow round a column, mirror across, import a pack, replace a material',
   async (world) => {
@@ -99,7 +88,7 @@ export const surfaces: Test = [
     );
 
     // The door's leaf takes the door of a sheet exactly, from corner to corner.
-    await pick(w, 'Doors and shutters');
+    await w.takeMaterial('Doors and shutters');
     const before = await colorAt(w, [40, 90, 160]);
     await w.look([40, 90, 160]);
     doc = await w.document();
@@ -126,7 +115,7 @@ export const surfaces: Test = [
     assert.match(await w.text('[data-testid=tool-options]'), /Oak plank/);
 
     // Brick flows round the column from face to face: equal along every shared edge.
-    await pick(w, 'Red brick');
+    await w.takeMaterial('Red brick');
     const middle: Vec3 = [80, -100, 100];
     const towards = (degrees: number): Vec3 => [
       Math.cos((degrees * Math.PI) / 180),
@@ -207,7 +196,7 @@ export const surfaces: Test = [
     await w.page.reload({ waitUntil: 'networkidle0' });
     await w.page.waitForSelector('[data-pane=eye] canvas');
     await settled(w.page);
-    await pick(w, 'Heather cloth');
+    await w.takeMaterial('Heather cloth');
     await w.fill('Search materials', 'Limewash');
     const tile = (await w.page.waitForSelector('[aria-label="Material Limewash"]'))!;
     await tile.click({ button: 'right' });

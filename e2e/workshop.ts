@@ -171,6 +171,17 @@ export class Workshop {
     await settled(this.page);
   }
 
+  /** Makes a material active by searching Stock for it. */
+  async takeMaterial(label: string): Promise<void> {
+    await this.fill('Search materials', label);
+    await this.page.waitForSelector(`[aria-label="Material ${label}"]`);
+    await this.page.evaluate(
+      (name) => document.querySelector<HTMLElement>(`[aria-label="Material ${name}"]`)!.click(),
+      label,
+    );
+    await settled(this.page);
+  }
+
   /** Where a world point lies on screen in a drawing. */
   at(pane: 'plan' | 'section', h: number, v: number): Promise<[number, number]> {
     return sheetPoint(this.page, pane, h, v);

@@ -83,13 +83,23 @@ export interface SheetLook {
   readonly crosswise: boolean;
 }
 
-/** Stands or hangs a thin sheet of the active material on a surface. */
-export function placeSheet(at: Vec3, normal: Vec3, { width, height, crosswise }: SheetLook): void {
+/** The active material, for what stands as a thin picture; null, and it is told, where there is none. */
+export function materialInHand(): string | null {
   const { material } = useCurrent.getState();
   const facts = materialFacts(material);
-  if (!facts) return notify('Make a material active in Stock first, such as reed, fern or ivy.');
+  if (!facts) {
+    notify('Make a material active in Stock first, such as reed, fern or ivy.');
+    return null;
+  }
   if (facts.solidity === 'solid')
-    notify(`${materialLabel(material)} has no holes: a sheet of it looks like a board.`, 'sheet');
+    notify(`${materialLabel(material)} has no holes: a picture of it looks like a board.`, 'sheet');
+  return material;
+}
+
+/** Stands or hangs a thin sheet of the active material on a surface. */
+export function placeSheet(at: Vec3, normal: Vec3, { width, height, crosswise }: SheetLook): void {
+  const material = materialInHand();
+  if (!material) return;
   useEditor.getState().run(
     call('brush.sheet', {
       material,

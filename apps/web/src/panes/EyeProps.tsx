@@ -23,7 +23,11 @@ export function EyeProps({ doc, things }: { doc: MapDocument; things: readonly E
   const mode = useDisplay((s) => s.eyeMode);
   const lit = useShownLit();
   const library = useLibrary((s) => s.props);
-  const props = useMemo(() => placedProps(things).filter((p) => library.has(p.model)), [things, library]);
+  const materials = useLibrary((s) => s.materials);
+  const props = useMemo(
+    () => placedProps(things).filter((p) => (p.picture ? materials.has(p.picture.material) : library.has(p.model))),
+    [things, library, materials],
+  );
   const scene = useMemo(() => makeProps(settings, invalidate), [settings, invalidate]);
   useEffect(() => () => scene.dispose(), [scene]);
   useEffect(() => {
@@ -35,7 +39,6 @@ export function EyeProps({ doc, things }: { doc: MapDocument; things: readonly E
     invalidate();
   }, [scene, mode, invalidate]);
   const { gl } = useThree();
-  const materials = useLibrary((s) => s.materials);
   const stuck = useMemo(() => {
     const pages = picturePages(gl, invalidate);
     return makePropDecals(pages, settings, (name) => lookOf(pages, name, materials.get(name)), invalidate);

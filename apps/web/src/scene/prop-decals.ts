@@ -211,7 +211,7 @@ export function makePropDecals(
     show: (props, decals) => {
       if (decals.length === 0 && now.decals.length === 0) return;
       now = { props, decals };
-      if (decals.length > 0) for (const { model } of props) ask(model);
+      if (decals.length > 0) for (const { model, picture } of props) if (!picture) ask(model);
       put();
     },
     see: (props) => {

@@ -1,5 +1,6 @@
 import { Matrix4, Mesh, type BufferGeometry, type Color, type MeshStandardMaterial, type Texture } from 'three';
 import { GLTFLoader } from 'three/examples/jsm/loaders/GLTFLoader.js';
+import type { BillboardFacing } from '@yesca/core';
 import { propUrl } from '../state/remote.ts';
 
 /** Triangles of a prop that look alike, in its own space: cm, z up. */
@@ -12,6 +13,10 @@ export interface PropPiece {
   /** What of the picture covers less than this is not there; 0 for all of it. */
   readonly cut: number;
   readonly doubleSided: boolean;
+  /** How it stands, of what is a picture. */
+  readonly stands?: BillboardFacing;
+  /** What is behind it shows through. */
+  readonly seeThrough?: boolean;
 }
 
 const models = new Map<string, Promise<readonly PropPiece[]>>();

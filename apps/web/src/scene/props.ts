@@ -19,6 +19,7 @@ import {
   propPose,
   propSize,
   type Affine,
+  type Billboard,
   type Box,
   type Entity,
   type LevelProbes,
@@ -28,6 +29,7 @@ import {
 } from '@yesca/core';
 import { notify } from '../state/notify.ts';
 import { WHITE_LUX } from './level-mesh.ts';
+import { billboardModel } from './billboard-models.ts';
 import { propModel, type PropPiece } from './prop-models.ts';
 import { harmonicLight, SEEN } from './seen.ts';
 import { fogUniforms } from './sky.ts';
@@ -36,6 +38,8 @@ import { fogUniforms } from './sky.ts';
 export interface PlacedProp {
   readonly thing: string;
   readonly model: string;
+  /** What stands there in place of a model. */
+  readonly picture: Billboard | null;
   readonly pose: Affine;
   /** What it fills in its own space. */
   readonly box: Box;
@@ -50,7 +54,14 @@ function placedProp(e: Entity): PlacedProp | null {
   if (known === undefined) {
     const model = modelOf(e);
     known = model?.name
-      ? { thing: e.id, model: model.name, pose: propPose(model, e.at, e.turn), box: propSize(e), litAt: litPlaces(e) }
+      ? {
+          thing: e.id,
+          model: model.name,
+          picture: model.picture ?? null,
+          pose: propPose(model, e.at, e.turn),
+          box: propSize(e),
+          litAt: litPlaces(e),
+        }
       : null;
     placed.set(e, known);
   }
@@ -108,6 +119,9 @@ export const WORKROOM: readonly number[] = [74, -7, 20, 6, 0, 0, 0, 0, 0];
 /** The colour of what has no picture on it, linear. */
 const CLAY = new Color('#d8cfbd');
 
+/** How a picture turns to the eye, for the shader. */
+const TURNS = { crossed: 0, upright: 1, always: 2 } as const;
+
 const propMaterial = (
   piece: PropPiece,
   light: DataTexture,
@@ -130,7 +144,19 @@ vec3 lightFrom(int at, vec3 n) {
 }
 void main() {
   vec3 n = normalize(mat3(instanceMatrix) * normal);
-  #if CORNERS == 8
+  vec4 place = instanceMatrix * vec4(position, 1.0);
+  #ifdef PICTURE
+  // As much from all sides: it does not change as one goes round it.
+  vLight = vec3(3.14159265 * 0.2820948 * of(0));
+  #ifdef TURNS
+  vec3 foot = instanceMatrix[3].xyz;
+  vec3 upright = TURNS == 2 ? vec3(viewMatrix[0][1], viewMatrix[1][1], viewMatrix[2][1]) : instanceMatrix[2].xyz;
+  vec3 right = TURNS == 2 ? vec3(viewMatrix[0][0], viewMatrix[1][0], viewMatrix[2][0]) : cross(upright, cameraPosition - foot);
+  // From right above it has no side.
+  right = length(right) > 1e-6 ? normalize(right) : instanceMatrix[0].xyz;
+  place = vec4(foot + right * position.x + upright * position.z, 1.0);
+  #endif
+  #elif CORNERS == 8
   // Between the corners of its box, as far along each of its sides.
   vec3 part = clamp((position - low) / (high - low), 0.0, 1.0);
   vLight = vec3(0.0);
@@ -143,7 +169,7 @@ void main() {
   vLight = lightFrom(0, n);
   #endif
   vPlace = uv;
-  vec4 seen = modelViewMatrix * instanceMatrix * vec4(position, 1.0);
+  vec4 seen = modelViewMatrix * place;
   vSeen = seen.xyz;
   gl_Position = projectionMatrix * seen;
 }`,
@@ -163,9 +189,17 @@ void main() {
   if (texel.a < cut) discard;
   vec3 albedo = plain ? clay : texel.rgb * color;
   vec3 shown = asSeen(albedo * vLight / WHITE_LUX + (plain ? vec3(0.0) : texel.rgb * glow * 3.0));
-  gl_FragColor = linearToOutputTexel(vec4(shown, 1.0));
+  gl_FragColor = linearToOutputTexel(vec4(shown, SEE_THROUGH ? texel.a : 1.0));
 }`,
-    defines: { WHITE_LUX: WHITE_LUX.toFixed(1), CORNERS: corners },
+    defines: {
+      WHITE_LUX: WHITE_LUX.toFixed(1),
+      CORNERS: corners,
+      SEE_THROUGH: String(piece.seeThrough === true),
+      ...(piece.stands && { PICTURE: '' }),
+      ...(TURNS[piece.stands ?? 'crossed'] && { TURNS: TURNS[piece.stands!] }),
+    },
+    transparent: piece.seeThrough === true,
+    depthWrite: piece.seeThrough !== true,
     side: piece.doubleSided ? DoubleSide : FrontSide,
     uniforms: {
       coefficients: { value: light },
@@ -264,10 +298,10 @@ export function makeProps(air: Partial<MapSettings>, changed: () => void = () =>
   const putModel = (model: string): void => {
     for (const [sort, [first]] of sorts) if (first!.model === model) put(sort);
   };
-  const ask = (model: string): void => {
+  const ask = ({ model, picture }: PlacedProp): void => {
     if (asked.has(model)) return;
     asked.add(model);
-    propModel(model).then(
+    (picture ? billboardModel(picture) : propModel(model)).then(
       (own) => {
         if (gone) return;
         pieces.set(model, own);
@@ -276,7 +310,8 @@ export function makeProps(air: Partial<MapSettings>, changed: () => void = () =>
       },
       () => {
         asked.delete(model);
-        if (!gone) notify(`The prop ${model} could not be loaded.`, `prop ${model}`);
+        const what = picture ? `picture of ${picture.material}` : `prop ${model}`;
+        if (!gone) notify(`The ${what} could not be loaded.`, `prop ${model}`);
       },
     );
   };
@@ -294,7 +329,7 @@ export function makeProps(air: Partial<MapSettings>, changed: () => void = () =>
         if (list) list.push(p);
         else sorts.set(sort, [p]);
         places.set(p.thing, { sort, k: (list?.length ?? 1) - 1 });
-        ask(p.model);
+        ask(p);
       }
       for (const sort of new Set([...before.keys(), ...sorts.keys()])) {
         const [old, now] = [before.get(sort), sorts.get(sort)];

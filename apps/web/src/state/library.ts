@@ -80,7 +80,12 @@ export function sightKnowledge({ entities }: Pick<MapDocument, 'entities'>): Sig
 }
 
 /** Whether a thing is a prop that is drawn as it is, and needs no symbol or mark. */
-export const isDrawnProp = (thing: Entity): boolean => propFacts(modelOf(thing)?.name ?? '') !== undefined;
+export function isDrawnProp(thing: Entity): boolean {
+  const model = modelOf(thing);
+  return model?.picture
+    ? materialFacts(model.picture.material) !== undefined
+    : propFacts(model?.name ?? '') !== undefined;
+}
 
 /** Whether the Eye shows a thing as it is: a prop, or the picture of a decal where pictures are seen. */
 export function isSeenInEye(thing: Entity, pictures: boolean): boolean {

@@ -1,4 +1,12 @@
-import { DECAL_KIND, ENTITY_KINDS, params, PROP_KIND, type ParamValues } from '@yesca/core';
+import {
+  BILLBOARD_FACINGS,
+  BILLBOARD_KIND,
+  DECAL_KIND,
+  ENTITY_KINDS,
+  params,
+  PROP_KIND,
+  type ParamValues,
+} from '@yesca/core';
 import { options } from '../state/kept.ts';
 
 /** What is placed that is a model from Stock, or a picture thrown on surfaces. */
@@ -8,17 +16,27 @@ const isProp = (values: ParamValues): boolean => values.what === PLACED_PROP;
 const isDecal = (values: ParamValues): boolean => values.what === PLACED_DECAL;
 const isEither = (values: ParamValues): boolean => isProp(values) || isDecal(values);
 
+/** A picture that stands by itself: of the active material. */
+export const PLACED_BILLBOARD = BILLBOARD_KIND;
+const isBillboard = (values: ParamValues): boolean => values.what === PLACED_BILLBOARD;
+
 /** What is placed that is no thing: a thin brush of the active material. */
 export const SHEET = 'sheet';
 const isSheet = (values: ParamValues): boolean => values.what === SHEET;
 const sheetSide = (label: string) =>
-  params.length(0, { label, help: `${label} of the sheet`, none: 'natural', max: 4096, shownWhen: isSheet });
+  params.length(0, {
+    label,
+    help: `${label} of the picture`,
+    none: 'natural',
+    max: 4096,
+    shownWhen: (v) => isSheet(v) || isBillboard(v),
+  });
 
 /** What a click puts down, and how a thin sheet is made. */
 export const usePlaceOptions = options('place', {
   what: params.choice<string>([...ENTITY_KINDS.map((k) => k.kind), SHEET], ENTITY_KINDS[0]!.kind, {
     label: 'Thing to place',
-    help: 'What a click puts down; a sheet is a thin brush of the active material, such as reed or ivy',
+    help: 'What a click puts down; a billboard and a thin sheet show the active material, such as reed or ivy',
     names: { ...Object.fromEntries(ENTITY_KINDS.map((k) => [k.kind, k.label])), [SHEET]: 'Thin sheet' },
   }),
   width: sheetSide('Width'),
@@ -62,6 +80,12 @@ export const usePlaceOptions = options('place', {
     label: 'Joins its neighbours',
     help: 'Beside another prop that stands square to it, it moves flush with it and in line',
     shownWhen: isProp,
+  }),
+  faces: params.choice(BILLBOARD_FACINGS, 'upright', {
+    label: 'Faces',
+    help: 'Whether it turns to whoever looks at it, or stands as two planes through one another',
+    names: { always: 'always who looks', upright: 'who looks, about its upright', crossed: 'crosswise' },
+    shownWhen: isBillboard,
   }),
   crosswise: params.yesNo(false, {
     label: 'Crosswise',

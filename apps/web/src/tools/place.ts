@@ -3,14 +3,14 @@ import { useEditor } from '../state/editor.ts';
 import { kindUsed } from '../state/kinds.ts';
 import { surfaceUnder } from '../geometry/surface-under.ts';
 import type { PanePointer, Tool } from './tool.ts';
-import { placeSheet } from '../commands/surfaces.ts';
+import { materialInHand, placeSheet } from '../commands/surfaces.ts';
 import { propFacts, useLibrary } from '../state/library.ts';
 import { IconMapPinPlus } from '@tabler/icons-react';
 import { optionsIn } from './tool.ts';
 import { activeMaterial } from './paint.ts';
 import { placeDecal } from './decals.ts';
 import { placeOn } from './place-on.ts';
-import { PLACED_DECAL, PLACED_PROP, SHEET, usePlaceOptions } from './place-options.ts';
+import { PLACED_BILLBOARD, PLACED_DECAL, PLACED_PROP, SHEET, usePlaceOptions } from './place-options.ts';
 import { useCurrent } from '../state/current.ts';
 
 /** Where a new entity goes: standing on the surface under the pointer, at its kind's height; lights off walls and ceilings. */
@@ -40,6 +40,7 @@ export function placeThing(kind: EntityKind, at: Vec3): void {
 
 /** Puts a thing of a kind where the pointer is. */
 export function placeKind(kind: EntityKind, p: PanePointer): void {
+  if (kind.kind === PLACED_BILLBOARD) return placeBillboard(p);
   const at = placeFor(p, kind.standsAt);
   if (at) placeThing(kind, at);
 }
@@ -59,6 +60,17 @@ export function placeProp(name: string, p: PanePointer): void {
   const { doc } = useEditor.getState();
   const at = joins ? joinNeighbours(doc, { ...facts, at: there, turn, up, scale }, propFacts, JOIN_WITHIN) : there;
   useEditor.getState().run(call('prop.place', { props: [{ model: name, at, turn, up, scale }] }));
+}
+
+/** Stands the picture of the active material where the pointer is. */
+function placeBillboard(p: PanePointer): void {
+  const on = placeOn(p);
+  const material = materialInHand();
+  if (!on || !material) return;
+  const { width, height, faces, turn } = usePlaceOptions.getState();
+  const size = { ...(width > 0 ? { width } : {}), ...(height > 0 ? { height } : {}) };
+  const wish = { material, ...on, faces, ...(faces === 'crossed' ? { turn } : {}), ...size };
+  if (useEditor.getState().run(call('billboard.place', wish))) kindUsed(PLACED_BILLBOARD);
 }
 
 /** Degrees that a notch of the wheel turns. */
@@ -85,7 +97,10 @@ export function placeTool(): Tool {
     icon: IconMapPinPlus,
     options: [
       optionsIn(usePlaceOptions, usePlaceOptions.specs),
-      { ...activeMaterial(() => usePlaceOptions.getState().what === SHEET), watch: [useCurrent, usePlaceOptions] },
+      {
+        ...activeMaterial(() => [SHEET, PLACED_BILLBOARD].includes(usePlaceOptions.getState().what)),
+        watch: [useCurrent, usePlaceOptions],
+      },
     ],
     down: (p) => {
       const { what, prop, picture, region, width, height, crosswise } = usePlaceOptions.getState();
@@ -94,6 +109,7 @@ export function placeTool(): Tool {
         if (on) placeSheet(on.at, on.normal, { width, height, crosswise });
         return;
       }
+      if (what === PLACED_BILLBOARD) return placeBillboard(p);
       if (what === PLACED_PROP) return placeProp(prop, p);
       if (what === PLACED_DECAL) return placeDecal({ material: picture, region }, p);
       const kind = entityKind(what);

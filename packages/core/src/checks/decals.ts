@@ -1,5 +1,5 @@
 import { brushBounds, brushPlanes, faceWinding } from '../brush/index.ts';
-import { DECAL_KIND, decalOf, entityName, type Entity } from '../entity/index.ts';
+import { BILLBOARD_KIND, DECAL_KIND, decalOf, entityName, modelOf, type Entity } from '../entity/index.ts';
 import { changeEntity } from '../edit/index.ts';
 import {
   decalOnBrush,
@@ -97,18 +97,19 @@ export const decalOnNothing: Rule = {
   fixes: [reachFurther, removeThings('Remove it')],
 };
 
-/** Decals whose pictures nobody has. */
+/** Decals and billboards whose pictures nobody has. */
 export const missingDecal: Rule = {
   code: 'check.missingDecal',
   about: 'entities',
   find: (doc, { materials }) => {
     if (!materials) return [];
     const byName = thingsBy(doc, (thing) => {
-      const name = decalOf(thing)?.material;
+      const name = decalOf(thing)?.material ?? modelOf(thing)?.picture?.material;
       return !name || materials(name) ? null : name;
     });
     return [...byName].map(([name, things]): Finding => {
-      const show = things.length === 1 ? 'A decal shows' : `${things.length} decals show`;
+      const what = things.every((thing) => decalOf(thing)) ? DECAL_KIND : BILLBOARD_KIND;
+      const show = things.length === 1 ? `A ${what} shows` : `${things.length} ${what}s show`;
       return {
         id: `check.missingDecal ${name}`,
         code: 'check.missingDecal',

@@ -1,7 +1,7 @@
 import { brushBounds, brushContains, type Brush } from '../brush/index.ts';
-import { entityName, modelOf, propPose, type Entity } from '../entity/index.ts';
-import { propSize } from '../map/index.ts';
-import { applyAffine, boxCorners, boxOf, boxesOverlap, type Vec3 } from '../math/index.ts';
+import { entityName, modelOf } from '../entity/index.ts';
+import { factsOfProp, propCorners } from '../map/index.ts';
+import { boxOf, boxesOverlap } from '../math/index.ts';
 import { thingsBy } from './by-name.ts';
 import { removeThings } from './fixes.ts';
 import type { Finding, Rule } from './types.ts';
@@ -13,8 +13,8 @@ export const missingProp: Rule = {
   find: (doc, { props }) => {
     if (!props) return [];
     const byName = thingsBy(doc, (e) => {
-      const name = modelOf(e)?.name;
-      return name === undefined || props(name) ? null : name;
+      const model = modelOf(e);
+      return !model || factsOfProp(model, props) ? null : model.name;
     });
     return [...byName].map(([name, things]): Finding => {
       const [are, them] = things.length === 1 ? ['A prop is', 'it'] : [`${things.length} props are`, 'them'];
@@ -34,12 +34,6 @@ export const missingProp: Rule = {
   fixes: [removeThings('Remove them')],
 };
 
-/** The corners of what a prop fills. */
-function filledCorners(e: Entity): Vec3[] {
-  const pose = propPose(modelOf(e)!, e.at, e.turn);
-  return boxCorners(propSize(e)).map((p) => applyAffine(pose, p));
-}
-
 const hides = ({ role }: Brush): boolean => role === 'structure' || role === 'detail';
 
 /** Props that lie wholly in one solid: nobody sees them. */
@@ -51,7 +45,7 @@ export const buriedProp: Rule = {
     if (props.length === 0) return [];
     const solids = [...doc.brushes.values()].filter(hides);
     return props.flatMap((e): Finding[] => {
-      const corners = filledCorners(e);
+      const corners = propCorners(e);
       const bounds = boxOf(corners);
       const inside = solids.find(
         (b) => boxesOverlap(brushBounds(b), bounds) && corners.every((p) => brushContains(b, p)),

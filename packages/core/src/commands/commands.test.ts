@@ -251,6 +251,7 @@ function everyCall(doc: MapDocument): Call[] {
     call('thing.give', { thing: lift!.id, brushes, props: [placed!.id] }),
     call('thing.free', { brushes: [car!.id] }),
     call('prop.place', { props: [{ model: 'crate', at: [60, 60, 0] }] }),
+    call('billboard.place', { material: 'reed', at: [80, 60, 0], normal: [0, 0, 1], faces: 'crossed', turn: 30 }),
     call('prop.scatter', { faces, models: ['bush'], spacing: 20, seed: 3, spread: 0.2, aligned: true }),
     call('prop.replace', { things: [spawn!.id, placed!.id], model: 'barrel' }),
     call('thing.become', { things: [zone!.id], kind: 'checkpoint' }),

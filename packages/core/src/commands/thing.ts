@@ -1,4 +1,4 @@
-import { entityKind } from '../entity/index.ts';
+import { BILLBOARD_FACINGS, entityKind } from '../entity/index.ts';
 import {
   aimDecals,
   becomeKind,
@@ -13,6 +13,7 @@ import {
   joinThings,
   layCopies,
   layDecals,
+  placeBillboard,
   placeDecals,
   placeEntity,
   placeProps,
@@ -87,6 +88,21 @@ export const thingCommands = {
       ),
     },
     (doc, { decals }, { materials = () => undefined }) => placeDecals(doc, decals, materials),
+  ),
+  /** Stands the picture of a material on a surface: it turns to whoever looks, or stands crosswise. */
+  'billboard.place': command(
+    'Place billboard',
+    {
+      material: a.material,
+      region: a.maybe(a.name),
+      at: a.vec3,
+      normal: a.vec3,
+      faces: a.maybe(a.choice(...BILLBOARD_FACINGS)),
+      turn: a.maybe(a.number),
+      width: a.maybe(a.number),
+      height: a.maybe(a.number),
+    },
+    (doc, wish, { materials = () => undefined }) => placeBillboard(doc, wish, materials),
   ),
   /** Lays decals on a surface, rolled the shortest way from how they lay; the others go as the first does. */
   'decal.lay': command(

@@ -45,7 +45,8 @@ export interface DecalWish {
 /** How far a new decal reaches through the surface it is put on, cm. */
 const DEPTH = 32;
 
-const unit = (v: Vec3): Vec3 => {
+/** A way that a surface looks, one long. */
+export const facingOf = (v: Vec3): Vec3 => {
   if (!(length(v) > 1e-9))
     throw new EditError('decal.normal', 'A surface looks somewhere: give a normal that is not 0 0 0.');
   return normalize(v);
@@ -78,7 +79,7 @@ export function placeDecals(
         `There is no material called ${material}. Choose a decal in Stock, Decals.`,
       );
     const natural = naturalDecal(facts, region);
-    const n = unit(normal);
+    const n = facingOf(normal);
     const { u, v } = faceFrame({ normal: n, distance: 0 }, 1);
     const m = rotationAbout(n, turn, [0, 0, 0]);
     const way = (r: typeof u, long: number): Vec3 => rounded(applyAffine(m, scale([r[0], r[1], r[2]], long)));
@@ -88,7 +89,7 @@ export function placeDecals(
       throw new EditError('decal.size', 'A decal is at least 1 mm wide and high. Type larger numbers.');
     const id = newId();
     out = changeEntity(placeEntity(out, DECAL_KIND, rounded(at), 0, id), id, {
-      name: labelOf(facts, region),
+      name: pictureLabel(facts, region),
       params: { material, region, across, upward, through: rounded(scale(n, Math.max(DEPTH, size.depth ?? 0))) },
     });
     placed.push(id);
@@ -96,7 +97,8 @@ export function placeDecals(
   return { doc: out, made: { entities: placed } };
 }
 
-const labelOf = (facts: MaterialFacts, region: string): string => {
+/** What a thing is called that shows a picture. */
+export const pictureLabel = (facts: MaterialFacts, region: string): string => {
   const words = region || facts.name.replaceAll('-', ' ');
   return words.charAt(0).toUpperCase() + words.slice(1);
 };
@@ -104,7 +106,7 @@ const labelOf = (facts: MaterialFacts, region: string): string => {
 /** A thing whose box lies on another surface: rolled the shortest way from how it lay. */
 function laid(thing: Entity, at: Vec3, normal: Vec3, depth: number): Entity {
   const { across, upward, through } = decalOf(thing)!;
-  const [from, to] = [normalize(through), unit(normal)];
+  const [from, to] = [normalize(through), facingOf(normal)];
   const axis = cross(from, to);
   const sine = length(axis);
   // Turned right over it goes about its upright.

@@ -45,6 +45,7 @@ export * from './moods.ts';
 export * from './sky.ts';
 export * from './props.ts';
 export * from './decals.ts';
+export * from './billboards.ts';
 export { scatterProps, type Scatter } from './scatter.ts';
 export * from './reflections.ts';
 export * from './gates.ts';

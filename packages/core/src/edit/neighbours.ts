@@ -1,5 +1,5 @@
 import { modelOf, propPose, propTurn, type Model } from '../entity/index.ts';
-import { propSize, type MapDocument } from '../map/index.ts';
+import { factsOfProp, propSize, type MapDocument } from '../map/index.ts';
 import {
   applyAffine,
   boxCorners,
@@ -45,7 +45,7 @@ export function joinNeighbours(doc: MapDocument, own: Standing, lookup: PropLook
       Math.min(Math.abs(way[X]!), Math.abs(way[Y]!)) < SQUARE && z[Z] - o[Z] > model.scale * (1 - SQUARE);
     if (!isSquare) continue;
     const other = boxOf(
-      boxCorners(lookup(model.name)?.bounds ?? propSize(thing)).map((p) => inOwn(applyAffine(there, p))),
+      boxCorners(factsOfProp(model, lookup)?.bounds ?? propSize(thing)).map((p) => inOwn(applyAffine(there, p))),
     );
     const by = joint(box, other, reach);
     const far = by ? length(by) : Infinity;

@@ -77,7 +77,7 @@ export function replaceProps(
   return things.reduce((d, id) => {
     const thing = d.entities.get(id);
     const old = thing && modelOf(thing);
-    if (!old) return d;
+    if (!old || old.own) return d;
     // A name that somebody gave stays.
     const named = thing.name === lookup(old.name)?.label ? { name: facts.label } : {};
     return changeEntity(d, id, { ...named, params: { model, size: sizeOf(facts) } });

@@ -12,7 +12,8 @@ import {
   type Affine,
   type Vec3,
 } from '../math/index.ts';
-import type { PropCollision } from '../prop/index.ts';
+import type { PropCollision, PropFacts } from '../prop/index.ts';
+import type { Billboard } from './billboard.ts';
 
 /** The prop that a thing is. */
 export interface Model {
@@ -27,6 +28,10 @@ export interface Model {
   readonly shades: boolean;
   /** Where the light is found that it is seen by; null as its size asks for. */
   readonly litAt: 'middle' | 'corners' | null;
+  /** What is known of it, of what is none of the props in Stock. */
+  readonly own?: PropFacts;
+  /** The picture that stands there in place of a model. */
+  readonly picture?: Billboard;
 }
 
 const UPRIGHT: Vec3 = [0, 0, 1];

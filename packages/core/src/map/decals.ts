@@ -1,6 +1,6 @@
 import { brushBounds, brushPlanes, DRAWN_ROLES, faceWinding, type Brush } from '../brush/index.ts';
 import { readyDecal, type DecalPiece, type DecalThrow } from '../decal/index.ts';
-import { decalOf, type Entity } from '../entity/index.ts';
+import { decalOf, modelOf, type Entity } from '../entity/index.ts';
 import { boxesOverlap } from '../math/index.ts';
 import type { MaterialLookup } from '../surface/index.ts';
 
@@ -42,7 +42,7 @@ export function decalOnBrush(ready: DecalThrow, brush: Brush, lookup: MaterialLo
 /** Whether a thing's decal may fall on a prop. */
 export function propTakesDecal(thing: Entity, prop: Entity): boolean {
   const decal = decalOf(thing);
-  if (!decal || decal.targets === 'brushes') return false;
+  if (!decal || decal.targets === 'brushes' || modelOf(prop)?.picture) return false;
   if (thing.carrier && prop.carrier?.id !== thing.carrier.id) return false;
   return decal.targets !== 'chosen' || decal.things.includes(prop.id);
 }

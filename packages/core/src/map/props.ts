@@ -3,7 +3,7 @@ import { modelOf, propPose, type Entity, type Model } from '../entity/index.ts';
 import { applyAffine, boxCenter, boxCorners, boxSize, lerp, type Vec3 } from '../math/index.ts';
 import type { PropCollision, PropFacts, PropLookup } from '../prop/index.ts';
 import { naturalFrame } from '../surface/index.ts';
-import { propSize } from './prop-bounds.ts';
+import { factsOfProp, propSize } from './prop-bounds.ts';
 import type { MapDocument } from './types.ts';
 
 /** A prop with a side longer than this (cm) is lit at its corners unless it is said otherwise: light differs along it. */
@@ -81,8 +81,13 @@ const made = new WeakMap<Entity, { readonly facts: PropFacts | undefined; readon
 /** {@link propBrushes} of one thing; the same brushes for the same thing. */
 export function propBrushesOf(thing: Entity, lookup: PropLookup): readonly Brush[] {
   const model = modelOf(thing);
+  return model ? propBrushesAs(thing, factsOfProp(model, lookup)) : [];
+}
+
+/** {@link propBrushesOf} a thing as if it were of some facts; undefined where nobody knows it. */
+export function propBrushesAs(thing: Entity, facts: PropFacts | undefined): readonly Brush[] {
+  const model = modelOf(thing);
   if (!model) return [];
-  const facts = lookup(model.name);
   const known = made.get(thing);
   if (known && known.facts === facts) return known.brushes;
   const brushes = makeBrushes(thing, model, facts);

@@ -93,6 +93,7 @@ function Standing({ prop, light }: { prop: Prop; light: PreviewLight }) {
   useEffect(() => {
     const placed: PlacedProp = {
       thing: prop.name,
+      picture: null,
       model: prop.name,
       pose: IDENTITY,
       box: prop.bounds,

@@ -1,11 +1,10 @@
-import { Button, Group, Select, SimpleGrid, Text, Tooltip } from '@mantine/core';
-import { call, decalOf, decalTurn, length, type CommandArgs, type Decal, type Entity } from '@yesca/core';
+import { Button, Group, SimpleGrid, Text, Tooltip } from '@mantine/core';
+import { call, decalOf, decalTurn, length, type CommandArgs, type Entity } from '@yesca/core';
 import { DECAL_TAG } from '@yesca/stock';
 import { LengthField } from '../../fields/LengthField.tsx';
-import { useCurrent } from '../../state/current.ts';
-import { materialLabel, useLibrary } from '../../state/library.ts';
 import { selectOnly, type Thing } from '../../state/selection.ts';
 import { useEditor } from '../../state/editor.ts';
+import { PictureField } from './PictureField.tsx';
 import { run } from './shared.tsx';
 
 const SIDES = [
@@ -24,22 +23,9 @@ export function DecalFields({ entities }: { entities: readonly Entity[] }) {
   const chosen = decals.filter((d) => d.targets === 'chosen');
   const targets: Thing[] = [...new Set(chosen.flatMap((d) => d.brushes))].map((id): Thing => ({ type: 'brush', id }));
   targets.push(...[...new Set(chosen.flatMap((d) => d.things))].map((id): Thing => ({ type: 'entity', id })));
-  const shows = (material: string, region: string) =>
-    run(call('thing.change', { things: entities.map((e) => e.id), label: 'Show', params: { material, region } }));
-  const values = new Set(decals.map((d) => pictureKey(d.material, d.region)));
-  const active = useCurrent((s) => s.material);
   return (
     <>
-      <Tooltip label="Which picture it shows: one of those in Stock, Decals, or the active material">
-        <Select
-          label="Picture"
-          searchable
-          placeholder={values.size > 1 ? 'mixed' : 'none'}
-          data={usePictures(decals)}
-          value={values.size === 1 ? [...values][0]! : null}
-          onChange={(key) => key && shows(...(key.split('\n') as [string, string]))}
-        />
-      </Tooltip>
+      <PictureField entities={entities} shown={decals} suits={(m) => m.tags.includes(DECAL_TAG)} />
       <SimpleGrid cols={3} spacing={4}>
         {SIDES.map(([way, key, label, tip]) => (
           <LengthField
@@ -69,11 +55,6 @@ export function DecalFields({ entities }: { entities: readonly Entity[] }) {
             Natural size
           </Button>
         </Tooltip>
-        <Tooltip label={`Shows ${materialLabel(active)}, the active material, all of it`}>
-          <Button size="compact-xs" variant="default" onClick={() => shows(active, '')}>
-            Active material
-          </Button>
-        </Tooltip>
         {targets.length > 0 && (
           <Tooltip label="Selects the brushes and props that it falls on">
             <Button
@@ -94,31 +75,4 @@ export function DecalFields({ entities }: { entities: readonly Entity[] }) {
       )}
     </>
   );
-}
-
-const pictureKey = (material: string, region: string): string => `${material}\n${region}`;
-
-/** The pictures to choose from: those of Stock by their sheets, and those that are shown already. */
-function usePictures(decals: readonly Decal[]): { group: string; items: { value: string; label: string }[] }[] {
-  const materials = useLibrary((s) => s.materials);
-  const sheets = [...materials.values()].filter(
-    (m) => m.tags.includes(DECAL_TAG) || decals.some((d) => d.material === m.name),
-  );
-  const gone = [...new Set(decals.map((d) => d.material))].filter((name) => name !== '' && !materials.has(name));
-  return [
-    ...sheets.map(({ name, label, regions = [] }) => ({
-      group: label,
-      items: [...regions.map((r) => r.name), ''].map((region) => ({
-        value: pictureKey(name, region),
-        label: region || `${label}, all of it`,
-      })),
-    })),
-    ...gone.map((name) => ({
-      group: `${name} (not in Stock)`,
-      items: [...new Set(decals.flatMap((d) => (d.material === name ? [d.region] : [])))].map((region) => ({
-        value: pictureKey(name, region),
-        label: region || name,
-      })),
-    })),
-  ];
 }

@@ -5,6 +5,7 @@ import {
   ENTITY_KINDS,
   ownsBrushes,
   entityKind,
+  modelOf,
   moves,
   aroundIn,
   partsOf,
@@ -28,6 +29,7 @@ import { SkyDome, type InSky } from '../../fields/SkyDome.tsx';
 import { TextField } from '../../fields/TextField.tsx';
 import { ParamPanel } from '../params/ParamPanel.tsx';
 import { DecalFields } from './DecalFields.tsx';
+import { PictureField } from './PictureField.tsx';
 import { DecalSheet } from './DecalSheet.tsx';
 import { thingChoices } from './thing-choices.ts';
 import { Wires } from './Wires.tsx';
@@ -95,6 +97,13 @@ export function EntityParticulars({ doc, entities }: { doc: MapDocument; entitie
           </Tooltip>
         )}
         {entities.every((e) => decalOf(e)) && <DecalFields entities={entities} />}
+        {entities.every((e) => modelOf(e)?.picture) && (
+          <PictureField
+            entities={entities}
+            shown={entities.map((e) => modelOf(e)!.picture!)}
+            suits={(m) => m.solidity !== 'solid'}
+          />
+        )}
         {single && decalOf(first) && <DecalSheet key={first.id} thing={first} />}
         {kind && (
           <ParamPanel

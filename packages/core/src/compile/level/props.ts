@@ -1,5 +1,5 @@
 import { modelOf, propPose } from '../../entity/index.ts';
-import { propSize, type MapDocument } from '../../map/index.ts';
+import { factsOfProp, propSize, type MapDocument } from '../../map/index.ts';
 import { applyAffine, boxCorners } from '../../math/index.ts';
 import type { PropLookup } from '../../prop/index.ts';
 import { cellsReached, type Structure } from '../structure/index.ts';
@@ -27,7 +27,7 @@ export function fileProps(doc: MapDocument, structure: Structure, lookup: PropLo
     .flatMap((thing) => {
       const model = modelOf(thing);
       if (!model) return [];
-      const facts = lookup(model.name);
+      const facts = factsOfProp(model, lookup);
       const pose = propPose(model, thing.at, thing.turn);
       const corners = boxCorners(facts?.bounds ?? propSize(thing)).map((p) => applyAffine(pose, p));
       const cells = cellsReached(structure, doc, corners, thing.carrier);

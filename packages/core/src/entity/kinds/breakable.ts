@@ -69,7 +69,7 @@ const behaviour: Behaviour<Breakable> = {
 export const breakable = defineKind({
   kind: 'breakable',
   label: 'Breakable',
-  help: 'Brushes that are gone when they have been struck often enough: grilles, crates, thin walls.',
+  help: 'Brushes or props that are gone when they have been struck often enough: grilles, crates, thin walls.',
   family: 'What moves',
   standsAt: 0,
   body: 'brushes',

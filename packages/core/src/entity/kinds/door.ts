@@ -334,7 +334,7 @@ const sweptLine = (door: Door, l: Leaf, from: Vec3): SpaceLine =>
 export const door = defineKind({
   kind: 'door',
   label: 'Door',
-  help: 'Leaves made of brushes that slide or turn until they are open. All leaves open together.',
+  help: 'Leaves made of brushes or props that slide or turn until they are open. All leaves open together.',
   family: 'What moves',
   standsAt: 0,
   body: 'brushes',

@@ -1,4 +1,5 @@
 import type { EntityKind } from '../kind.ts';
+import { billboard } from './billboard.ts';
 import { door } from './door.ts';
 import { breakable } from './breakable.ts';
 import { checkpoint } from './checkpoint.ts';
@@ -25,6 +26,7 @@ export const ENTITY_KINDS: readonly EntityKind[] = [
   pickup,
   prop,
   decal,
+  billboard,
   sound,
   door,
   lift,

@@ -183,7 +183,7 @@ const behaviour: Behaviour<Lift> = {
 export const lift = defineKind({
   kind: 'lift',
   label: 'Lift',
-  help: 'Brushes that go between stops and carry who stands on them. It never turns round between two stops: calls wait.',
+  help: 'Brushes or props that go between stops and carry who stands on them. It never turns round between two stops: calls wait.',
   family: 'What moves',
   standsAt: 0,
   body: 'brushes',

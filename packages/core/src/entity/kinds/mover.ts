@@ -154,7 +154,7 @@ function told(mover: Mover, now: Now, action: string, value: unknown): Now {
 export const mover = defineKind({
   kind: 'mover',
   label: 'Mover',
-  help: 'Brushes that follow a track of keyframes, or spin: platforms, wheels, fans, machines. It turns about its own place.',
+  help: 'Brushes or props that follow a track of keyframes, or spin: platforms, wheels, fans, machines. It turns about its own place.',
   family: 'What moves',
   standsAt: 0,
   body: 'brushes',
