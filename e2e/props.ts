@@ -3,7 +3,7 @@ import { copyFileSync, mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { strFromU8, unzipSync } from 'fflate';
-import { boxSize, decalOf, modelOf, type Entity } from '@yesca/core';
+import { boxSize, decalOf, isPatch, modelOf, type Entity } from '@yesca/core';
 import { TEMPLATES, type Prop } from '@yesca/stock';
 import { settled, until } from './browser.ts';
 import type { Test } from './harness.ts';
@@ -91,6 +91,13 @@ export const furnishing: Test = [
     assert.ok(Math.abs(laid.through[0] + laid.through[1]) < 0.01 && laid.through[0] < 0, 'it looks out of the corner');
     await until(blue, (n) => n > plain + 300, 'the sign is seen');
     const whole = await blue();
+    // As patches it is a thin brush on either wall, and looks the same; taken back, it is a decal again.
+    await w.keys('Alt+j');
+    const patches = [...(await w.document()).brushes.values()].filter(isPatch);
+    assert.equal(patches.length, 2);
+    await until(blue, (n) => Math.abs(n - whole) < (whole - plain) * 0.3, 'the patches show the sign');
+    await w.press('Undo');
+    await until(blue, (n) => Math.abs(n - whole) < 40, 'the sign is a decal again');
     // The upper half of its picture is kept.
     const box = async () => (await (await w.page.waitForSelector('.decal-sheet'))!.boundingBox())!;
     // Fields above it come one after the other: it is taken where it came to rest.

@@ -8,7 +8,7 @@ import { chooseTool, TOOLS } from '../tools/index.ts';
 import { openDialog } from '../state/dialogs.ts';
 import { snapHere } from '../geometry/snap.ts';
 import { lastPane } from '../state/last-pane.ts';
-import { aimDecals } from '../commands/decals.ts';
+import { aimDecals, turnPatches } from '../commands/decals.ts';
 import { runCopiedCommands } from '../commands/scripts.ts';
 import {
   alignSelection,
@@ -643,6 +643,13 @@ export const COMMANDS: readonly Command[] = [
     run: doorwayOfSelection,
   },
   { id: 'edit.decalTargets', group: 'Edit', label: 'Let decals fall on the rest of the selection', run: aimDecals },
+  {
+    id: 'edit.patch',
+    group: 'Edit',
+    label: 'Turn decals into patches, or patches into decals',
+    keys: 'alt+j',
+    run: turnPatches,
+  },
   { id: 'nudge.left', group: 'Edit', label: 'Nudge left', keys: 'left', run: () => nudge(-1, 0) },
   { id: 'nudge.right', group: 'Edit', label: 'Nudge right', keys: 'right', run: () => nudge(1, 0) },
   { id: 'nudge.up', group: 'Edit', label: 'Nudge up in the drawing', keys: 'up', run: () => nudge(0, 1) },

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import type { Brush } from '../brush/index.ts';
-import { EditError } from '../edit/index.ts';
+import { EditError, isPatch } from '../edit/index.ts';
 import { RULES } from '../checks/index.ts';
 import { decalOf, modelOf, reflects, strengthOf } from '../entity/index.ts';
 import type { Vec3 } from '../math/index.ts';
@@ -21,7 +21,13 @@ import {
 } from './index.ts';
 
 const context = {
-  materials: (name: string) => ({ name, width: 512, height: 512, texelsPerCm: 2, solidity: 'cutOut' as const }),
+  materials: (name: string) => ({
+    name,
+    width: 512,
+    height: 512,
+    texelsPerCm: 2,
+    solidity: name === 'reed' ? ('cutOut' as const) : ('solid' as const),
+  }),
   props: (name: string) =>
     boxProp(name, [-10, -10, 0], [10, 10, 20], {
       label: 'Box',
@@ -123,13 +129,16 @@ function furnished(): MapDocument {
     return [...drawn.made!.brushes!][0]!;
   });
   const doors = [ids.slice(0, 2), ids.slice(2)].map((brushes) => call('door.ofBrushes', { brushes, each: true }));
-  return runScript(out, doors, context).doc;
+  // A patch on the floor of the hall, and a decal beside it.
+  const laid = [120, 200].map((x) => ({ material: 'slate', at: [x, 200, 0], normal: [0, 0, 1], scale: 0.2 }) as const);
+  const marked = doCommand(runScript(out, doors, context).doc, call('decal.place', { decals: laid }), context);
+  return doCommand(marked.doc, call('decal.toPatch', { things: [...marked.made!.entities!].slice(0, 1) }), context).doc;
 }
 
 /** Every command once, with arguments that it takes in the map made above. */
 function everyCall(doc: MapDocument): Call[] {
   const [hall, store] = [...doc.rooms.keys()] as [string, string];
-  const loose = [...doc.brushes.values()].filter((b) => !b.room && !b.owner);
+  const loose = [...doc.brushes.values()].filter((b) => !b.room && !b.owner && !isPatch(b));
   const [box, crate] = loose.filter((b) => !b.group) as [Brush, Brush];
   const opening = [...doc.openings.keys()][0]!;
   const inset = doc.rooms.get(hall)!.insets![0]!.id;
@@ -150,6 +159,7 @@ function everyCall(doc: MapDocument): Call[] {
   ) as [string, string, string, string, string];
   const placed = [...doc.entities.values()].find((e) => modelOf(e));
   const decal = [...doc.entities.values()].find((e) => decalOf(e));
+  const onFloor = [...doc.entities.values()].find((e) => decalOf(e) && e.at[2] === 0);
   const picked = { brushes: [box.id], entities: [lamp!.id] };
   const both = { brushes: loose.map((b) => b.id) };
   const brushes = [box.id];
@@ -276,6 +286,8 @@ function everyCall(doc: MapDocument): Call[] {
       outline: rectangle(0.1, 0.2, 0.5, 0.4),
       inks: [{ color: '#ff0000', opacity: 0.5 }],
     }),
+    call('decal.toPatch', { things: [onFloor!.id] }),
+    call('patch.toDecal', { brushes: [...doc.brushes.values()].filter(isPatch).map((b) => b.id) }),
     call('decal.target', { picked: { entities: [decal!.id], brushes: [crate.id] } }),
   ];
 }

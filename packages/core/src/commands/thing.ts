@@ -6,6 +6,7 @@ import {
   changeEntity,
   copyParams,
   cutDecals,
+  decalsToPatches,
   doorInOpening,
   doorOfBrushes,
   freeParts,
@@ -13,6 +14,7 @@ import {
   joinThings,
   layCopies,
   layDecals,
+  patchesToDecals,
   placeBillboard,
   placeDecals,
   placeEntity,
@@ -135,6 +137,21 @@ export const thingCommands = {
       inks: a.maybe(a.list(a.record({ color: a.name, opacity: a.number }))),
     },
     (doc, { things, outline, inks }) => cutDecals(doc, things, outline, inks),
+  ),
+  /** Turns decals into patches: thin brushes flush with the faces they fall on, to be aligned like faces. */
+  'decal.toPatch': command(
+    ({ things }) => (things.length === 1 ? 'Turn decal into a patch' : 'Turn decals into patches'),
+    { things: a.ids },
+    (doc, { things }, { materials = () => undefined }) => {
+      const { doc: after, brushes, said } = decalsToPatches(doc, things, materials);
+      return { doc: after, made: { brushes: [...brushes] }, ...(said ? { said } : {}) };
+    },
+  ),
+  /** Turns patches into decals that show the same where they lay. */
+  'patch.toDecal': command(
+    ({ brushes }) => (brushes.length === 1 ? 'Turn patch into a decal' : 'Turn patches into decals'),
+    { brushes: a.ids },
+    (doc, { brushes }, { materials = () => undefined }) => patchesToDecals(doc, brushes, materials),
   ),
   /** Lets the decals among what is picked fall on the rest of it, and on nothing else. */
   'decal.target': command('Choose what decals fall on', { picked: a.picked }, (doc, { picked }) =>

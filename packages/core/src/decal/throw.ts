@@ -19,7 +19,8 @@ import {
   type Vec3,
   type Winding,
 } from '../math/index.ts';
-import { linearColor, wholePicture, type MaterialFacts } from '../surface/index.ts';
+import type { TextureFrame } from '../brush/index.ts';
+import { linearColor, wholePicture, type MaterialFacts, type Region } from '../surface/index.ts';
 import type { Decal, DecalPiece } from './types.ts';
 
 /** The whole picture as an outline. */
@@ -99,16 +100,32 @@ export function shareAt({ angle, fade, backs }: Pick<Decal, 'angle' | 'fade' | '
   return fade > 0 && limit < 180 ? Math.min(1, (limit - aside) / fade) : 1;
 }
 
+/** What of its picture a decal shows before it is cut, in texels. */
+function regionOf({ region }: Pick<Decal, 'region'>, facts: PictureFacts | undefined): Region {
+  const size = facts ?? { width: 512, height: 512 };
+  return facts?.regions?.find((r) => r.name === region) ?? wholePicture(size);
+}
+
+type PictureFacts = Pick<MaterialFacts, 'width' | 'height' | 'regions'>;
+
+/** How a decal lays its picture through space, as a face's frame does; null where its box has no size. */
+export function decalFrame(decal: Decal, facts: PictureFacts | undefined): TextureFrame | null {
+  const rows = partsIn(decal);
+  if (!rows) return null;
+  const { x, y, width, height } = regionOf(decal, facts);
+  const [[u, u0], [v, v0]] = rows;
+  return {
+    u: [...scale(u, width), x + u0 * width],
+    v: [...scale(v, -height), y + (1 - v0) * height],
+  };
+}
+
 /** Makes a decal ready; null where its box or its picture has no size. */
-export function readyDecal(
-  decal: Decal,
-  facts: Pick<MaterialFacts, 'width' | 'height' | 'regions'> | undefined,
-): DecalThrow | null {
+export function readyDecal(decal: Decal, facts: PictureFacts | undefined): DecalThrow | null {
   const rows = partsIn(decal);
   if (!rows) return null;
   const [left, foot, back] = rows;
-  const size = facts ?? { width: 512, height: 512 };
-  const { x, y, width, height } = size.regions?.find((r) => r.name === decal.region) ?? wholePicture(size);
+  const { x, y, width, height } = regionOf(decal, facts);
   const parts = partsOf(decal, left, foot, back);
   const out = normalize(decal.through);
   const [red, green, blue] = linearColor(decal.tint);

@@ -43,7 +43,7 @@ export interface DecalWish {
 }
 
 /** How far a new decal reaches through the surface it is put on, cm. */
-const DEPTH = 32;
+export const DECAL_DEPTH = 32;
 
 /** A way that a surface looks, one long. */
 export const facingOf = (v: Vec3): Vec3 => {
@@ -90,7 +90,7 @@ export function placeDecals(
     const id = newId();
     out = changeEntity(placeEntity(out, DECAL_KIND, rounded(at), 0, id), id, {
       name: pictureLabel(facts, region),
-      params: { material, region, across, upward, through: rounded(scale(n, Math.max(DEPTH, size.depth ?? 0))) },
+      params: { material, region, across, upward, through: rounded(scale(n, Math.max(DECAL_DEPTH, size.depth ?? 0))) },
     });
     placed.push(id);
   }

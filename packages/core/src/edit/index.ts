@@ -46,6 +46,7 @@ export * from './sky.ts';
 export * from './props.ts';
 export * from './decals.ts';
 export * from './billboards.ts';
+export { decalsToPatches, isPatch, patchesToDecals } from './patches.ts';
 export { scatterProps, type Scatter } from './scatter.ts';
 export * from './reflections.ts';
 export * from './gates.ts';

@@ -11,6 +11,7 @@ import {
 import { commandById } from '../../palette/commands.ts';
 import { keysOf } from '../../palette/keys.ts';
 import { KindSymbol } from '../../fields/KindSymbol.tsx';
+import { pickedPatchable } from '../../commands/decals.ts';
 import { doorInOpening, fillWithGate, pickedPieces, thingOfSelection, triable } from '../../commands/doors.ts';
 import { openingAt, selectSimilar } from '../../commands/shaping.ts';
 import { replaceThroughMap, selectWithMaterial } from '../../commands/surfaces.ts';
@@ -205,6 +206,7 @@ export function PaneMenu({ at, onClose }: { at: MenuAt | null; onClose: () => vo
             {triable().length > 0 && <Do id="thing.try" />}
             {pieces && <Do id="door.make" />}
             {pieces && owner && <Do id="thing.give" />}
+            {pickedPatchable() && <Do id="edit.patch" />}
             {selection.brushes.size > 1 && <Do id="shape.merge" />}
             {(selection.brushes.size > 1 || (pieces?.props.length ?? 0) > 0) && <Do id="shape.wrap" />}
             {selection.brushes.size + selection.entities.size > 1 && <Do id="edit.group" />}

@@ -34,6 +34,7 @@ import {
   type MapDocument,
   type Role,
   type ShapeValue,
+  isPatch,
 } from '@yesca/core';
 import { commandById } from '../../palette/commands.ts';
 import { keysOf } from '../../palette/keys.ts';
@@ -51,6 +52,7 @@ import { asPicked, selectOnly, thingsOf, type Selection } from '../../state/sele
 import { MaterialSwatch } from '../MaterialSwatch.tsx';
 import { ParamPanel } from '../params/ParamPanel.tsx';
 import { useEditor } from '../../state/editor.ts';
+import { turnPatches } from '../../commands/decals.ts';
 import { freeSelection } from '../../commands/doors.ts';
 import { PlaceAndSize, run, Section } from './shared.tsx';
 import { useCamera } from '../../state/camera.ts';
@@ -101,6 +103,15 @@ export function BrushParticulars({ doc, selection }: { doc: MapDocument; selecti
           </Text>
         )}
         <Owner doc={doc} brushes={brushes} />
+        {brushes.some(isPatch) && (
+          <Tooltip
+            label={`Shows its picture as a decal from then on, on what it lies on — ${keysOf(commandById('edit.patch'))}`}
+          >
+            <Button size="compact-xs" variant="default" onClick={turnPatches}>
+              Make it a decal
+            </Button>
+          </Tooltip>
+        )}
         {brushes.some((b) => stopsPlayers(b) || b.stops) && (
           <Tooltip label="Players and all else pass through, as through leaves and cloth">
             <Switch

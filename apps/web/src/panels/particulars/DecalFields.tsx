@@ -1,6 +1,9 @@
 import { Button, Group, SimpleGrid, Text, Tooltip } from '@mantine/core';
 import { call, decalOf, decalTurn, length, type CommandArgs, type Entity } from '@yesca/core';
 import { DECAL_TAG } from '@yesca/stock';
+import { turnPatches } from '../../commands/decals.ts';
+import { commandById } from '../../palette/commands.ts';
+import { keysOf } from '../../palette/keys.ts';
 import { LengthField } from '../../fields/LengthField.tsx';
 import { selectOnly, type Thing } from '../../state/selection.ts';
 import { useEditor } from '../../state/editor.ts';
@@ -53,6 +56,13 @@ export function DecalFields({ entities }: { entities: readonly Entity[] }) {
         <Tooltip label="As large as its picture is at its own density">
           <Button size="compact-xs" variant="default" onClick={() => change('Natural size', { natural: true })}>
             Natural size
+          </Button>
+        </Tooltip>
+        <Tooltip
+          label={`Makes thin brushes of it, flush with what it falls on, to be aligned like faces — ${keysOf(commandById('edit.patch'))}`}
+        >
+          <Button size="compact-xs" variant="default" onClick={turnPatches}>
+            Make it a patch
           </Button>
         </Tooltip>
         {targets.length > 0 && (
