@@ -14,7 +14,7 @@ export { BILLBOARD_FACINGS, type Billboard, type BillboardFacing } from './billb
 export { DECAL_KIND } from './kinds/decal.ts';
 export { ENTITY_KINDS } from './kinds/index.ts';
 export { partBox } from './parts.ts';
-export { propPose, propTurn, type Model } from './model.ts';
+export { propPose, propTurn, type Model, type PropStops } from './model.ts';
 export { dimReach } from './lamps.ts';
 export { renameReferences } from './references.ts';
 export { transformEntity } from './transform.ts';

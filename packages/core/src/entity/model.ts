@@ -15,6 +15,10 @@ import {
 import type { PropCollision, PropFacts } from '../prop/index.ts';
 import type { Billboard } from './billboard.ts';
 
+/** Whom a prop holds back: all, people and not what flies, or the other way round. */
+export const PROP_STOPS = ['all', 'people', 'shots'] as const;
+export type PropStops = (typeof PROP_STOPS)[number];
+
 /** The prop that a thing is. */
 export interface Model {
   /** As the library calls it; empty for none. */
@@ -24,6 +28,8 @@ export interface Model {
   readonly up: Vec3;
   /** Null for what suits it. */
   readonly collision: PropCollision | null;
+  /** Whom it holds back. */
+  readonly stops: PropStops;
   /** Whether it casts a shadow. */
   readonly shades: boolean;
   /** Where the light is found that it is seen by; null as its size asks for. */

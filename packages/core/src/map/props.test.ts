@@ -188,3 +188,17 @@ test('light is found in the middle of what is small, at the corners of what is l
   const { doc, id } = place('crate', { scale: 4 });
   expect(litPlaces(changeEntity(doc, id, { params: { takes: 'middle' } }).entities.get(id)!)).toHaveLength(1);
 });
+
+test('holds back those alone whom it is set to, and shades all the same', () => {
+  const { doc, id } = place('column');
+  const of = (params: object) => propBrushes(changeEntity(doc, id, { params: params as never }), lookup);
+  const players = (params: object) => of(params).filter(stopsPlayers).length;
+  const shading = (params: object) => of(params).filter((b) => b.shadow !== false && (b.stops?.includes('sight') ?? true)).length; // prettier-ignore
+  const shots = (params: object) => of(params).filter((b) => b.stops?.includes('shots') ?? true).length;
+  expect([players({}), shots({}), shading({})]).toEqual([2, 2, 2]);
+  expect([players({ stops: 'people' }), shots({ stops: 'people' }), shading({ stops: 'people' })]).toEqual([2, 0, 2]);
+  expect([players({ stops: 'shots' }), shots({ stops: 'shots' }), shading({ stops: 'shots' })]).toEqual([0, 2, 2]);
+  // As a box it is met as one, and shades as its parts.
+  const box = { collides: 'box', stops: 'shots' };
+  expect([players(box), shots(box), shading(box)]).toEqual([0, 1, 2]);
+});

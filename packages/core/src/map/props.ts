@@ -1,5 +1,5 @@
-import { boxSolid, hullOf, type Brush, type Solid } from '../brush/index.ts';
-import { modelOf, propPose, type Entity, type Model } from '../entity/index.ts';
+import { boxSolid, hullOf, type Brush, type Solid, type Stoppable } from '../brush/index.ts';
+import { modelOf, propPose, type Entity, type Model, type PropStops } from '../entity/index.ts';
 import { applyAffine, boxCenter, boxCorners, boxSize, lerp, type Vec3 } from '../math/index.ts';
 import type { PropCollision, PropFacts, PropLookup } from '../prop/index.ts';
 import { naturalFrame } from '../surface/index.ts';
@@ -110,8 +110,12 @@ function makeBrushes(thing: Entity, model: Model, known: PropFacts | undefined):
     ...owner,
     ...more,
   });
+  const held = HELD[model.stops];
   const colliding = propSolids(facts, stops).map((s, k) =>
-    brush(s, k, shades === stops ? {} : { shadow: false, stops: ['players', 'opponents', 'shots', 'loose'] }),
+    brush(s, k, {
+      ...(shades === stops ? {} : { shadow: false }),
+      ...(model.stops === 'all' && shades === stops ? {} : { stops: shades === stops ? [...held, 'sight'] : held }),
+    }),
   );
   if (shades === stops) return colliding;
   return [
@@ -119,6 +123,13 @@ function makeBrushes(thing: Entity, model: Model, known: PropFacts | undefined):
     ...propSolids(facts, shades).map((s, k) => brush(s, colliding.length + k, { stops: ['sight'] })),
   ];
 }
+
+/** Whom brushes of props hold back. */
+const HELD: Readonly<Record<PropStops, readonly Stoppable[]>> = {
+  all: ['players', 'opponents', 'shots', 'loose'],
+  people: ['players', 'opponents'],
+  shots: ['shots', 'loose'],
+};
 
 /** Nobody sees these faces: how a picture would lie on them is all one. */
 const NO_PICTURE = naturalFrame({ normal: [0, 0, 1], distance: 0 });

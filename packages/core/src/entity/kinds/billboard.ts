@@ -86,6 +86,7 @@ export const billboard = defineKind({
       scale: 1,
       up: faces === 'always' ? [0, 0, 1] : values.up,
       collision: null,
+      stops: 'all',
       shades: false,
       litAt: 'middle',
       own: billboardFacts(values),

@@ -2,7 +2,7 @@ import { applyAffine, type Vec3 } from '../../math/index.ts';
 import { params, type ParamSpecs } from '../../params/index.ts';
 import { COLLISION_WORDS, PROP_COLLISIONS } from '../../prop/index.ts';
 import { defineKind, type Thing } from '../kind.ts';
-import { propTurn } from '../model.ts';
+import { PROP_STOPS, propTurn } from '../model.ts';
 import { facing, seenFrom, type SpaceLine, type Stroke } from '../strokes.ts';
 
 const specs = {
@@ -21,6 +21,12 @@ const specs = {
     label: 'Collides as',
     help: 'What of it holds people and shots back',
     names: { own: 'as it suits it', ...COLLISION_WORDS },
+  }),
+  stops: params.choice(PROP_STOPS, 'all', {
+    label: 'Holds back',
+    help: 'Whom what it collides as holds back',
+    names: { all: 'everybody and everything', people: 'people alone', shots: 'shots and loose things alone' },
+    shownWhen: ({ collides }) => collides !== 'none',
   }),
   shades: params.yesNo(true, { label: 'Casts a shadow', help: 'Light of a build does not go through it' }),
   takes: params.choice(['size', 'middle', 'corners'], 'size', {
@@ -76,6 +82,7 @@ export const prop = defineKind({
     scale: values.scale,
     up: values.up,
     collision: values.collides === 'own' ? null : values.collides,
+    stops: values.stops,
     shades: values.shades,
     litAt: values.takes === 'size' ? null : values.takes,
   }),
