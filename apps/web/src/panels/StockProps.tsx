@@ -4,7 +4,7 @@ import { Link } from 'react-router';
 import { useCurrent } from '../state/current.ts';
 import { notify } from '../state/notify.ts';
 import { chooseTool } from '../tools/index.ts';
-import { PLACED_PROP, usePlaceOptions } from '../tools/place-options.ts';
+import { PLACED_PROP, STREWN, usePlaceOptions } from '../tools/place-options.ts';
 import { reportWords } from './library/imported-props.ts';
 import { PropLibrary } from './library/PropLibrary.tsx';
 import { UploadBusy } from './library/UploadBusy.tsx';
@@ -14,7 +14,7 @@ import { useModelImport } from './library/useImport.ts';
 export function StockProps() {
   const { busy, stop, take } = useModelImport();
   const active = useCurrent((s) => s.tool === 'place');
-  const chosen = usePlaceOptions((s) => (s.what === PLACED_PROP ? s.prop : null));
+  const chosen = usePlaceOptions((s) => (s.what === PLACED_PROP || s.what === STREWN ? s.prop : null));
   const { getRootProps, getInputProps, isDragActive, open } = useDropzone({
     noClick: true,
     noKeyboard: true,
@@ -42,7 +42,7 @@ export function StockProps() {
       <PropLibrary
         chosen={active ? chosen : null}
         onChoose={(prop) => {
-          usePlaceOptions.setState({ what: PLACED_PROP, prop });
+          usePlaceOptions.setState((s) => ({ what: s.what === STREWN ? STREWN : PLACED_PROP, prop }));
           chooseTool('place');
         }}
       />

@@ -20,6 +20,10 @@ const isEither = (values: ParamValues): boolean => isProp(values) || isDecal(val
 export const PLACED_BILLBOARD = BILLBOARD_KIND;
 const isBillboard = (values: ParamValues): boolean => values.what === PLACED_BILLBOARD;
 
+/** What is strewn with a brush: a prop of Stock, many times. */
+export const STREWN = 'strewn';
+const isStrewn = (values: ParamValues): boolean => values.what === STREWN;
+
 /** What is placed that is no thing: a thin brush of the active material. */
 export const SHEET = 'sheet';
 const isSheet = (values: ParamValues): boolean => values.what === SHEET;
@@ -34,17 +38,21 @@ const sheetSide = (label: string) =>
 
 /** What a click puts down, and how a thin sheet is made. */
 export const usePlaceOptions = options('place', {
-  what: params.choice<string>([...ENTITY_KINDS.map((k) => k.kind), SHEET], ENTITY_KINDS[0]!.kind, {
+  what: params.choice<string>([...ENTITY_KINDS.map((k) => k.kind), STREWN, SHEET], ENTITY_KINDS[0]!.kind, {
     label: 'Thing to place',
     help: 'What a click puts down; a billboard and a thin sheet show the active material, such as reed or ivy',
-    names: { ...Object.fromEntries(ENTITY_KINDS.map((k) => [k.kind, k.label])), [SHEET]: 'Thin sheet' },
+    names: {
+      ...Object.fromEntries(ENTITY_KINDS.map((k) => [k.kind, k.label])),
+      [STREWN]: 'Props, strewn',
+      [SHEET]: 'Thin sheet',
+    },
   }),
   width: sheetSide('Width'),
   height: sheetSide('Height'),
   prop: params.reference('model', {
     label: 'Prop',
     help: 'Which of the props in Stock',
-    shownWhen: isProp,
+    shownWhen: (v) => isProp(v) || isStrewn(v),
     initial: 'crate',
   }),
   picture: params.reference('material', {
@@ -74,7 +82,33 @@ export const usePlaceOptions = options('place', {
   aligned: params.yesNo(false, {
     label: 'Leans with the surface',
     help: 'Its upright stands square to the surface; otherwise it stands upright',
-    shownWhen: isProp,
+    shownWhen: (v) => isProp(v) || isStrewn(v),
+  }),
+  radius: params.length(150, {
+    label: 'Radius',
+    help: 'How wide the brush is that strews them: half of its width',
+    min: 8,
+    max: 4000,
+    shownWhen: isStrewn,
+  }),
+  spacing: params.length(64, {
+    label: 'Spacing',
+    help: 'From one to the next, at least',
+    min: 1,
+    max: 10_000,
+    shownWhen: isStrewn,
+  }),
+  density: params.part(0.5, {
+    label: 'Density',
+    help: 'How much of the room one stroke takes; 1 fills it, less is filled by going over it again',
+    min: 0.01,
+    shownWhen: isStrewn,
+  }),
+  spread: params.part(0.2, {
+    label: 'Sizes differ by',
+    help: '0.2 is from 0.8 to 1.2 times as large',
+    max: 0.95,
+    shownWhen: isStrewn,
   }),
   joins: params.yesNo(true, {
     label: 'Joins its neighbours',

@@ -10,7 +10,8 @@ import { optionsIn } from './tool.ts';
 import { activeMaterial } from './paint.ts';
 import { placeDecal } from './decals.ts';
 import { placeOn } from './place-on.ts';
-import { PLACED_BILLBOARD, PLACED_DECAL, PLACED_PROP, SHEET, usePlaceOptions } from './place-options.ts';
+import { strewGesture } from './strew.ts';
+import { PLACED_BILLBOARD, PLACED_DECAL, PLACED_PROP, SHEET, STREWN, usePlaceOptions } from './place-options.ts';
 import { useCurrent } from '../state/current.ts';
 
 /** Where a new entity goes: standing on the surface under the pointer, at its kind's height; lights off walls and ceilings. */
@@ -89,10 +90,12 @@ export function turnsPlaced({ shiftKey, deltaX, deltaY }: Pick<WheelEvent, 'shif
 
 /** Click puts what is chosen on the surface under the pointer. */
 export function placeTool(): Tool {
+  const strew = strewGesture();
+  const strews = (): boolean => usePlaceOptions.getState().what === STREWN;
   return {
     name: 'place',
     label: 'Place',
-    hint: 'Click where the thing is to stand. Shift and the wheel turn a prop or a decal.',
+    hint: 'Click where the thing is to stand; Shift and the wheel turn a prop or a decal. Strewn props are dragged over surfaces, with Shift away again.',
     key: 'l',
     icon: IconMapPinPlus,
     options: [
@@ -103,6 +106,7 @@ export function placeTool(): Tool {
       },
     ],
     down: (p) => {
+      if (strews()) return strew.down(p);
       const { what, prop, picture, region, width, height, crosswise } = usePlaceOptions.getState();
       if (what === SHEET) {
         const on = placeOn(p);
@@ -115,9 +119,9 @@ export function placeTool(): Tool {
       const kind = entityKind(what);
       if (kind) placeKind(kind, p);
     },
-    move: () => undefined,
-    up: () => undefined,
-    cancel: () => false,
+    move: (p) => (strews() ? strew.move(p) : undefined),
+    up: (p) => (strews() ? strew.up(p) : undefined),
+    cancel: strew.cancel,
     commit: () => false,
     cursor: () => 'crosshair',
   };

@@ -23,6 +23,7 @@ import {
   scatterProps,
   separateParts,
   setStillShows,
+  strewProps,
   thingOfBrushes,
   withFirstBody,
   type MadeDoor,
@@ -64,6 +65,27 @@ export const thingCommands = {
       aligned: a.maybe(a.yes),
     },
     (doc, { faces, ...scatter }, { props: lookup = () => undefined }) => scatterProps(doc, faces, scatter, lookup),
+  ),
+  /** Strews props with a brush, round each place that it touched. */
+  'prop.strew': command(
+    'Strew props',
+    {
+      dabs: a.list(a.record({ at: a.vec3, normal: a.vec3 })),
+      radius: a.number,
+      models: a.list(a.name),
+      spacing: a.number,
+      seed: a.number,
+      spread: a.maybe(a.number),
+      aligned: a.maybe(a.yes),
+      density: a.maybe(a.number),
+    },
+    (doc, strewing, { props: lookup = () => undefined }) => {
+      const { doc: after, placed } = strewProps(doc, strewing, lookup);
+      return {
+        doc: after,
+        ...(placed === 0 ? { said: 'There is no room for another one. Type a smaller spacing.' } : {}),
+      };
+    },
   ),
   /** Things that are props are another one from then on, where they stand. */
   'prop.replace': command(

@@ -47,7 +47,7 @@ export * from './props.ts';
 export * from './decals.ts';
 export * from './billboards.ts';
 export { decalsToPatches, isPatch, patchesToDecals } from './patches.ts';
-export { scatterProps, type Scatter } from './scatter.ts';
+export { scatterProps, strewProps, type Dab, type Scatter, type Strewing } from './scatter.ts';
 export * from './reflections.ts';
 export * from './gates.ts';
 export * from './hints.ts';

@@ -1,13 +1,13 @@
 import { boxSolid, wedgeSolid, type Solid } from '../brush/index.ts';
 import { modelOf } from '../entity/index.ts';
 import { emptyMap, type MapDocument } from '../map/index.ts';
-import { dot, length, normalize, rotationAbout, sub, type Vec3 } from '../math/index.ts';
+import { add, applyAffine, dot, length, normalize, rotationAbout, sub, translation, type Vec3 } from '../math/index.ts';
 import { dressSolid, transformBrush } from '../surface/index.ts';
 import { boxProp } from '../testing/props.ts';
 import { addBrushes } from './brushes.ts';
 import { EditError } from './errors.ts';
 import { findFaces, type FaceRef } from './faces.ts';
-import { scatterProps } from './scatter.ts';
+import { scatterProps, strewProps, type Dab } from './scatter.ts';
 
 const bush = boxProp('bush', [-5, -5, 0], [5, 5, 20], { collision: 'none' });
 const lookup = (name: string) => (name === 'bush' ? bush : undefined);
@@ -100,4 +100,84 @@ test('says what is wrong, and does nothing then', () => {
   // With the spacing that it names it is done.
   const least = Number(/spacing of (\d+)/.exec((() => { try { ask({ spacing: 10 })(); } catch (e) { return (e as Error).message; } return ''; })())![1]); // prettier-ignore
   expect(things(ask({ spacing: least })().doc).length).toBeLessThanOrEqual(5000);
+});
+
+describe('a brush of props', () => {
+  const FAR: Vec3 = [40_000, -30_000, 500];
+  const ground = (tilt = 0) => {
+    const { doc } = on(boxSolid({ min: [-600, -400, 0], max: [600, 400, 40] }), tilt);
+    const brushes = new Map([...doc.brushes].map(([id, b]) => [id, transformBrush(b, translation(FAR), true)]));
+    const turn = rotationAbout([1, 0.4, 0], tilt, [0, 0, 0]);
+    const place = (x: number, y: number): Dab => ({
+      at: add(FAR, applyAffine(turn, [x, y, 40])),
+      normal: applyAffine(turn, [0, 0, 1]),
+    });
+    return { doc: { ...doc, brushes }, place };
+  };
+  const how = { models: ['bush'], spacing: 40, seed: 5, radius: 150, aligned: true };
+
+  test.each([0, 33])(
+    'strews within its radius, none nearer than the spacing, as full as hardly another fits (tilted by %i°)',
+    (tilt) => {
+      const { doc, place } = ground(tilt);
+      const dabs = [place(-200, 0), place(-100, 40)];
+      const all = things(strewProps(doc, { ...how, dabs }, lookup).doc);
+      // Two discs of 150 that overlap, as full as random throws make them (Tanemura), borders counted in.
+      expect(all.length).toBeGreaterThan(0.5 * ((Math.PI * 150 ** 2) / 40 ** 2));
+      expect(all.length).toBeLessThan(2.4 * ((Math.PI * 150 ** 2) / 40 ** 2) * 0.8);
+      all.forEach((e, i) => {
+        expect(Math.min(...dabs.map((d) => length(sub(e.at, d.at))))).toBeLessThanOrEqual(150 + 1e-6);
+        expect(Math.abs(dot(sub(e.at, dabs[0]!.at), dabs[0]!.normal))).toBeLessThan(1e-3);
+        for (const other of all.slice(i + 1)) expect(length(sub(e.at, other.at))).toBeGreaterThanOrEqual(40 - 1e-4);
+      });
+    },
+  );
+
+  test('strews the beginning of a longer stroke the same way, goes on beside what stands there, and in its group', () => {
+    const { doc, place } = ground();
+    const dabs = [-300, -150, 0, 150, 300].map((x) => place(x, 0));
+    const places = (d: MapDocument) => things(d).map((e) => e.at.join(' '));
+    const short = strewProps(doc, { ...how, dabs: dabs.slice(0, 2) }, lookup).doc;
+    const long = strewProps(doc, { ...how, dabs }, lookup).doc;
+    expect(places(long)).toEqual(expect.arrayContaining(places(short)));
+    const again = strewProps(short, { ...how, seed: 99, dabs }, lookup);
+    const all = things(again.doc);
+    expect(all.length).toBe(things(short).length + again.placed);
+    for (const [i, e] of all.entries())
+      for (const other of all.slice(i + 1)) expect(length(sub(e.at, other.at))).toBeGreaterThanOrEqual(40 - 1e-4);
+    expect(new Set(all.map((e) => e.group)).size).toBe(1);
+    expect(again.doc.groups.size).toBe(1);
+    // Where it is full no other one finds room.
+    expect(strewProps(again.doc, { ...how, seed: 3, dabs }, lookup).placed).toBeLessThan(5);
+  });
+
+  test('takes less of the room the less dense it is, and no wall beside the floor', () => {
+    const { doc, place } = ground();
+    const counts = [0.1, 0.4, 1].map((density) => strewProps(doc, { ...how, density, dabs: [place(0, 0)] }, lookup).placed); // prettier-ignore
+    expect(counts[0]).toBeGreaterThan(0);
+    expect(counts[0]!).toBeLessThan(counts[1]!);
+    expect(counts[1]!).toBeLessThan(counts[2]!);
+    const wall = transformBrush(
+      dressSolid(boxSolid({ min: [60, -400, 40], max: [80, 400, 400] }), 'wall', 'm', { role: 'detail' }),
+      translation(FAR),
+      true,
+    );
+    const beside = strewProps(addBrushes(doc, [wall]), { ...how, dabs: [place(0, 0)] }, lookup).doc;
+    for (const e of things(beside)) {
+      expect(e.at[2]).toBeCloseTo(FAR[2] + 40, 3);
+      expect(e.at[0] > FAR[0] + 60 && e.at[0] < FAR[0] + 80).toBe(false);
+    }
+  });
+
+  test('refuses what it cannot do', () => {
+    const { doc, place } = ground();
+    const strew = (more: object) => () => strewProps(doc, { ...how, dabs: [place(0, 0)], ...more }, lookup);
+    expect(strew({ dabs: [] })).toThrow('Drag over the surfaces');
+    expect(strew({ radius: 0 })).toThrow('1 cm to 100 m');
+    expect(strew({ radius: NaN })).toThrow('1 cm to 100 m');
+    expect(strew({ density: 0 })).toThrow('above 0');
+    expect(strew({ spacing: 0 })).toThrow('at least 1 cm');
+    expect(strew({ models: ['tree'] })).toThrow('no prop called tree');
+    expect(strewProps(emptyMap('m'), { ...how, dabs: [place(0, 0)] }, lookup).placed).toBe(0);
+  });
 });
