@@ -208,6 +208,58 @@ export const movingProps: Test = [
   },
 ];
 
+export const assemblies: Test = [
+  'crates are strewn with a brush and taken away; what was kept as an assembly is placed turned, in another map too',
+  async (world) => {
+    const w = await Workshop.withMap(world, TEMPLATES.find((t) => t.key === 'one-room')!.make('Nook'));
+    const props = async () => [...(await w.document()).entities.values()].filter((e) => modelOf(e));
+    await w.keys('Shift+s');
+    await w.keys('l');
+    await w.choose('Thing to place', 'Props, strewn');
+    await w.page.waitForSelector('.stock-prop');
+    await w.press('Stones');
+    for (const [label, value] of [['Radius', '48'], ['Spacing', '40'], ['Density a stroke', '1']] as const) await w.fill(label, value); // prettier-ignore
+    await w.drag('plan', [-96, 96], [96, 96]);
+    const strewn = await props();
+    assert.ok(strewn.length >= 5, `${strewn.length} are strewn`);
+    for (const { at } of strewn) assert.ok(at[2] === 0 && Math.abs(at[1] - 96) <= 49, String(at));
+    await w.drag('plan', [-96, 96], [-80, 96], 'Shift');
+    const left = await props();
+    assert.ok(left.length < strewn.length && left.every((e) => Math.hypot(e.at[0] + 96, e.at[1] - 96) > 48));
+    // All that is left is one group: a click takes all of it, and it is kept.
+    await w.keys('v');
+    const [one] = left;
+    await w.click('plan', one!.at[0], one!.at[1]);
+    await w.keys('Control+Alt+g');
+    await w.asked();
+    await w.type('Rubble');
+    await w.keys('Enter');
+    await w.answered();
+    await w.page.waitForSelector('.stock-assembly path');
+    await w.press('Rubble');
+    await w.fill('Turn', '90');
+    await w.click('plan', 0, -96);
+    await until(props, (all) => all.length === 2 * left.length, 'as many stand there once more');
+    const span = (all: readonly Entity[], k: 0 | 1) => Math.max(...all.map((e) => e.at[k])) - Math.min(...all.map((e) => e.at[k])); // prettier-ignore
+    const ids = new Set(left.map((e) => e.id));
+    const placed = (await props()).filter((e) => !ids.has(e.id));
+    assert.ok(Math.abs(span(placed, 1) - span(left, 0)) < 0.01, 'it is turned by a quarter');
+    await w.saved();
+    w.clean();
+    await w.page.close();
+    // In another map it is there as well.
+    const other = await Workshop.withMap(world, TEMPLATES.find((t) => t.key === 'one-room')!.make('Other'));
+    await other.page.waitForSelector('[aria-label="What Stock shows"]');
+    await other.choose('What Stock shows', 'Props');
+    await other.press('Rubble');
+    await other.click('plan', 0, 0);
+    const there = [...(await other.document()).entities.values()].filter((e) => modelOf(e));
+    assert.equal(there.length, left.length);
+    other.clean();
+    await other.page.close();
+  },
+];
+
 export const propsPage: Test = [
   'a model comes in on the Props page, is turned, told about, made larger, and goes out in a pack',
   async (world) => {

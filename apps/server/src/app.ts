@@ -10,6 +10,7 @@ import { BuildQueue } from './builds/queue.ts';
 import type { Context } from './context.ts';
 import { openDatabase } from './db/database.ts';
 import { errorBody, handleErrors } from './errors.ts';
+import { assemblyRoutes } from './features/assemblies.ts';
 import { buildRoutes } from './features/builds.ts';
 import { findingRoutes } from './features/findings.ts';
 import { mapRoutes } from './features/maps.ts';
@@ -104,6 +105,7 @@ export async function makeApp(options: AppOptions): Promise<{ app: FastifyInstan
     await db.execute(sql`select 1`);
     return { ok: true };
   });
+  assemblyRoutes(app, context);
   shelf(app, context);
   mapRoutes(app, context);
   buildRoutes(app, context);

@@ -28,8 +28,10 @@ export async function storeDocument(
   { inspector, blobs }: Pick<Context, 'inspector' | 'blobs'>,
   text: string,
   name?: string,
+  /** Whether its plan shows props as well. */
+  props = false,
 ): Promise<{ document: string; drawing: string | null; name: string; summary: MapSummary }> {
-  const answer = (await inspector.run({ text, name })) as Inspected;
+  const answer = (await inspector.run({ text, name, props })) as Inspected;
   if (!answer.ok) throw new Refusal(answer.status, answer.body.code, answer.body.message, answer.body.place);
   return {
     document: await blobs.put(answer.text),

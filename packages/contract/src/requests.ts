@@ -114,14 +114,8 @@ export class RegionBody {
   height!: number;
 }
 
-/** Changes what is known of an imported material; its name in maps stays. */
-/** What people read and search by. */
-class Described {
-  @IsOptional()
-  @IsString()
-  @Length(1, 200, { message: NAME_HINT })
-  label?: string;
-
+/** What things of Stock are searched by. */
+class Tagged {
   @IsOptional()
   @IsArray()
   @ArrayMaxSize(40, { message: 'Up to 40 tags can be given.' })
@@ -130,6 +124,15 @@ class Described {
   tags?: string[];
 }
 
+/** What people read and search by. */
+class Described extends Tagged {
+  @IsOptional()
+  @IsString()
+  @Length(1, 200, { message: NAME_HINT })
+  label?: string;
+}
+
+/** Changes what is known of an imported material; its name in maps stays. */
 export class ChangeMaterial extends Described {
   @IsOptional()
   @IsNumber({ allowNaN: false, allowInfinity: false })
@@ -174,6 +177,23 @@ export class ChangeProp extends Described {
   @IsString()
   @Matches(ID_PATTERN, { message: 'Choose one of the packs.' })
   pack?: string;
+}
+
+/** A part of a map that is kept in Stock: a map file's text with just that. */
+export class SaveAssembly extends Tagged {
+  @IsString()
+  @Length(1, 200, { message: NAME_HINT })
+  label!: string;
+
+  @IsString()
+  document!: string;
+}
+
+/** What is said of an assembly, or what it consists of from then on. */
+export class ChangeAssembly extends Described {
+  @IsOptional()
+  @IsString()
+  document?: string;
 }
 
 export class NamePack {

@@ -82,6 +82,22 @@ export interface BuildRow {
   readonly progress: Partial<Record<Stage, number>>;
 }
 
+/** A part of a map that is kept in Stock to be placed again. */
+export interface AssemblyRow {
+  readonly id: string;
+  readonly label: string;
+  readonly tags: readonly string[];
+  readonly brushes: number;
+  readonly things: number;
+  /** Address of its plan (a `PlanDrawing` of core as JSON); null where it has nothing to draw. */
+  readonly drawing: string | null;
+}
+
+/** An assembly with its map file's text. */
+export interface AssemblyBody extends AssemblyRow {
+  readonly document: string;
+}
+
 /** A set of imported materials and props: how many there are of each. */
 export interface PackRow {
   readonly id: string;

@@ -121,3 +121,14 @@ export const props = pgTable(
   },
   (t) => [index('props_by_content').on(t.content), index('props_by_pack').on(t.packId)],
 );
+
+/** Parts of maps that are kept to be placed again. `document` and `drawing` are content addresses. */
+export const assemblies = pgTable('assemblies', {
+  id: text('id').primaryKey(),
+  label: text('label').notNull(),
+  tags: jsonb('tags').$type<string[]>().notNull().default([]),
+  document: text('document').notNull(),
+  drawing: text('drawing'),
+  summary: jsonb('summary').$type<MapSummary>().notNull(),
+  createdAt: when('created_at').notNull().defaultNow(),
+});

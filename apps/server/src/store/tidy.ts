@@ -1,6 +1,6 @@
 import { isNotNull, isNull, like, or } from 'drizzle-orm';
 import type { Context } from '../context.ts';
-import { builds, maps, materials, props, revisions } from '../db/schema.ts';
+import { assemblies, builds, maps, materials, props, revisions } from '../db/schema.ts';
 
 /** Every content address that a row names. */
 async function usedBlobs({ db }: Pick<Context, 'db'>): Promise<Set<string>> {
@@ -17,6 +17,8 @@ async function usedBlobs({ db }: Pick<Context, 'db'>): Promise<Set<string>> {
     .select({ a: materials.albedo, b: materials.normal, c: materials.roughnessMap, d: materials.thumb })
     .from(materials))
     [m.a, m.b, m.c, m.d].forEach(add);
+  for (const a of await db.select({ a: assemblies.document, b: assemblies.drawing }).from(assemblies))
+    [a.a, a.b].forEach(add);
   for (const p of await db.select({ a: props.model, b: props.thumb }).from(props)) [p.a, p.b].forEach(add);
   return used;
 }

@@ -276,6 +276,13 @@ export const COMMANDS: readonly Command[] = [
   { id: 'edit.group', group: 'Edit', label: 'Group', keys: 'mod+g', run: groupSelection },
   { id: 'edit.ungroup', group: 'Edit', label: 'Ungroup', keys: 'mod+shift+g', run: ungroupSelection },
   {
+    id: 'edit.keepAssembly',
+    group: 'Edit',
+    label: 'Keep the selection in Stock as an assembly',
+    keys: 'mod+alt+g',
+    run: () => openDialog('keepAssembly'),
+  },
+  {
     id: 'edit.copyCommands',
     group: 'Edit',
     label: 'Copy as commands: the last steps',

@@ -12,23 +12,30 @@ import { useCurrent } from '../state/current.ts';
 import { StockDecals } from './StockDecals.tsx';
 import { StockProps } from './StockProps.tsx';
 import { StockThings } from './StockThings.tsx';
-import { usePlaceOptions } from '../tools/place-options.ts';
+import { ASSEMBLY, PLACED_BILLBOARD, SHEET, STREWN, usePlaceOptions } from '../tools/place-options.ts';
 
 type Shown = 'materials' | EntityKind['stock'];
 
 /** Which part of Stock is open, kept in this browser. */
 const useStockShows = keptStore<{ shown: Shown }>('stock', { shown: 'materials' }, ['shown']);
 
+/** Where what is placed is chosen. */
+function stockOf(what: string): Shown {
+  if (what === STREWN || what === ASSEMBLY) return 'props';
+  if (what === SHEET || what === PLACED_BILLBOARD) return 'materials';
+  return entityKind(what)?.stock ?? 'things';
+}
+
 /** The drawer of things to use: materials to paint with, entities and props to place. */
 export function Stock() {
   const tool = useCurrent((s) => s.tool);
   const shown = useStockShows((s) => s.shown);
+  const what = usePlaceOptions((s) => s.what);
   // What a tool works with comes to hand with it.
   useEffect(() => {
-    if (tool === 'place')
-      useStockShows.setState({ shown: entityKind(usePlaceOptions.getState().what)?.stock ?? 'things' });
+    if (tool === 'place') useStockShows.setState({ shown: stockOf(what) });
     if (tool === 'paint') useStockShows.setState({ shown: 'materials' });
-  }, [tool]);
+  }, [tool, what]);
   const { busy, stop, take } = useImport();
   const { getRootProps, getInputProps, isDragActive } = useDropzone({
     noClick: true,

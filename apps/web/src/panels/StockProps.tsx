@@ -5,6 +5,7 @@ import { useCurrent } from '../state/current.ts';
 import { notify } from '../state/notify.ts';
 import { chooseTool } from '../tools/index.ts';
 import { PLACED_PROP, STREWN, usePlaceOptions } from '../tools/place-options.ts';
+import { Assemblies } from './Assemblies.tsx';
 import { reportWords } from './library/imported-props.ts';
 import { PropLibrary } from './library/PropLibrary.tsx';
 import { UploadBusy } from './library/UploadBusy.tsx';
@@ -39,6 +40,7 @@ export function StockProps() {
           </Tooltip>
         </Group>
       )}
+      <Assemblies />
       <PropLibrary
         chosen={active ? chosen : null}
         onChoose={(prop) => {

@@ -1,7 +1,7 @@
 import { create } from 'zustand';
 
 /** Dialogs that commands ask for; panels know how they look. */
-export type DialogName = 'revisions' | 'copyCommands';
+export type DialogName = 'revisions' | 'copyCommands' | 'keepAssembly';
 
 interface Dialogs {
   readonly asked: DialogName | null;

@@ -1,10 +1,11 @@
 import useSWR from 'swr';
-import type { BuildRow, MapFindings, PackRow, ProjectCard } from '@yesca/contract';
+import type { AssemblyRow, BuildRow, MapFindings, PackRow, ProjectCard } from '@yesca/contract';
 import type { Material, Picture, Prop } from '@yesca/stock';
 import { useLibrary } from './library.ts';
 import { get } from '../api/client.ts';
 
 export const useProjects = () => useSWR('/api/projects', get<ProjectCard[]>);
+export const useAssemblies = () => useSWR('/api/assemblies', get<AssemblyRow[]>);
 export const usePacks = () => useSWR('/api/packs', get<PackRow[]>);
 
 /** Asks the server for all materials and keeps them for the page's commands and panes. */

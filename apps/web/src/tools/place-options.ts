@@ -24,6 +24,9 @@ const isBillboard = (values: ParamValues): boolean => values.what === PLACED_BIL
 export const STREWN = 'strewn';
 const isStrewn = (values: ParamValues): boolean => values.what === STREWN;
 
+/** What is placed that is kept in Stock as an assembly: the one in hand. */
+export const ASSEMBLY = 'assembly';
+
 /** What is placed that is no thing: a thin brush of the active material. */
 export const SHEET = 'sheet';
 const isSheet = (values: ParamValues): boolean => values.what === SHEET;
@@ -38,12 +41,13 @@ const sheetSide = (label: string) =>
 
 /** What a click puts down, and how a thin sheet is made. */
 export const usePlaceOptions = options('place', {
-  what: params.choice<string>([...ENTITY_KINDS.map((k) => k.kind), STREWN, SHEET], ENTITY_KINDS[0]!.kind, {
+  what: params.choice<string>([...ENTITY_KINDS.map((k) => k.kind), STREWN, ASSEMBLY, SHEET], ENTITY_KINDS[0]!.kind, {
     label: 'Thing to place',
     help: 'What a click puts down; a billboard and a thin sheet show the active material, such as reed or ivy',
     names: {
       ...Object.fromEntries(ENTITY_KINDS.map((k) => [k.kind, k.label])),
       [STREWN]: 'Props, strewn',
+      [ASSEMBLY]: 'Assembly',
       [SHEET]: 'Thin sheet',
     },
   }),
@@ -66,7 +70,11 @@ export const usePlaceOptions = options('place', {
     help: 'Which region of the picture; none for all',
     shownWhen: isDecal,
   }),
-  turn: params.angle(0, { label: 'Turn', help: 'About its upright, or on the surface', shownWhen: isEither }),
+  turn: params.angle(0, {
+    label: 'Turn',
+    help: 'About its upright, or on the surface',
+    shownWhen: (v) => isEither(v) || v.what === ASSEMBLY,
+  }),
   scale: params.quantity('×', 1, {
     label: 'Scale',
     help: 'So many times as large as it was made',
@@ -99,7 +107,7 @@ export const usePlaceOptions = options('place', {
     shownWhen: isStrewn,
   }),
   density: params.part(0.5, {
-    label: 'Density',
+    label: 'Density a stroke',
     help: 'How much of the room one stroke takes; 1 fills it, less is filled by going over it again',
     min: 0.01,
     shownWhen: isStrewn,

@@ -11,7 +11,17 @@ import { activeMaterial } from './paint.ts';
 import { placeDecal } from './decals.ts';
 import { placeOn } from './place-on.ts';
 import { strewGesture } from './strew.ts';
-import { PLACED_BILLBOARD, PLACED_DECAL, PLACED_PROP, SHEET, STREWN, usePlaceOptions } from './place-options.ts';
+import {
+  ASSEMBLY,
+  PLACED_BILLBOARD,
+  PLACED_DECAL,
+  PLACED_PROP,
+  SHEET,
+  STREWN,
+  usePlaceOptions,
+} from './place-options.ts';
+import { useAssembly } from '../state/assembly.ts';
+import { notify } from '../state/notify.ts';
 import { useCurrent } from '../state/current.ts';
 
 /** Where a new entity goes: standing on the surface under the pointer, at its kind's height; lights off walls and ceilings. */
@@ -74,13 +84,23 @@ function placeBillboard(p: PanePointer): void {
   if (useEditor.getState().run(call('billboard.place', wish))) kindUsed(PLACED_BILLBOARD);
 }
 
+/** Puts the assembly in hand where the pointer is. */
+function putAssembly(p: PanePointer): void {
+  const { inHand } = useAssembly.getState();
+  const on = placeOn(p);
+  if (!inHand) return notify('Choose an assembly in Stock, Props. Keep a selection there to make one.', 'assembly');
+  if (!on) return;
+  const { turn } = usePlaceOptions.getState();
+  useEditor.getState().run(call('assembly.place', { text: inHand.text, name: inHand.label, at: on.at, turn }));
+}
+
 /** Degrees that a notch of the wheel turns. */
 const NOTCH = 15;
 
 /** With Shift the wheel turns the prop or decal that is placed next; false where it is for something else. */
 export function turnsPlaced({ shiftKey, deltaX, deltaY }: Pick<WheelEvent, 'shiftKey' | 'deltaX' | 'deltaY'>): boolean {
   const { what, turn } = usePlaceOptions.getState();
-  if (!shiftKey || useCurrent.getState().tool !== 'place' || (what !== PLACED_PROP && what !== PLACED_DECAL))
+  if (!shiftKey || useCurrent.getState().tool !== 'place' || ![PLACED_PROP, PLACED_DECAL, ASSEMBLY].includes(what))
     return false;
   // With Shift some browsers turn the wheel's way aside.
   const way = Math.sign(deltaY || deltaX);
@@ -95,7 +115,7 @@ export function placeTool(): Tool {
   return {
     name: 'place',
     label: 'Place',
-    hint: 'Click where the thing is to stand; Shift and the wheel turn a prop or a decal. Strewn props are dragged over surfaces, with Shift away again.',
+    hint: 'Click where the thing is to stand. Shift and the wheel turn a prop or a decal.',
     key: 'l',
     icon: IconMapPinPlus,
     options: [
@@ -113,6 +133,7 @@ export function placeTool(): Tool {
         if (on) placeSheet(on.at, on.normal, { width, height, crosswise });
         return;
       }
+      if (what === ASSEMBLY) return putAssembly(p);
       if (what === PLACED_BILLBOARD) return placeBillboard(p);
       if (what === PLACED_PROP) return placeProp(prop, p);
       if (what === PLACED_DECAL) return placeDecal({ material: picture, region }, p);

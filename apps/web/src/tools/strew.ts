@@ -83,7 +83,7 @@ export function strewGesture() {
     });
   const go = (p: PanePointer): void => {
     const dab = dabAt(p);
-    if (state.name === 'idle' || !dab) return ring(dab);
+    if (state.name === 'idle' || !dab) return ring(dab, 'Drag to strew; with Shift to take away.');
     if (state.name === 'taking') {
       for (const id of standingIn(dab)) state.gone.add(id);
       if (state.gone.size > 0) editor().preview(removal(state.gone));

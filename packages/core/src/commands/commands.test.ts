@@ -175,6 +175,7 @@ function everyCall(doc: MapDocument): Call[] {
     call('pick.remove', { picked }),
     call('pick.duplicate', { picked, by: [0, 96, 0] }),
     call('pick.paste', { text, by: [0, 96, 0] }),
+    call('assembly.place', { text, name: 'Nook', at: [96, 96, 0], turn: 90 }),
     call('pick.replace', { picked: { brushes: [stair[0]!.id] }, text }),
     call('pick.repeat', { picked, count: 2, step: [0, 80, 0] }),
     call('pick.repeatAround', { picked, count: 3, about: [256, 192, 0], degrees: 90 }),

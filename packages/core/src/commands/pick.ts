@@ -6,6 +6,7 @@ import {
   movePicked,
   moveToLayer,
   pasteText,
+  placeAssembly,
   partsLeft,
   removePicked,
   repeatAlong,
@@ -58,6 +59,12 @@ export const pickCommands = {
     copied(duplicatePicked(doc, pickedOf(picked), by)),
   ),
   'pick.paste': command('Paste', { text: a.text, by: a.vec3 }, (doc, { text, by }) => copied(pasteText(doc, text, by))),
+  /** Puts an assembly of Stock, a map file, with the middle of its foot on a place. */
+  'assembly.place': command(
+    ({ name }) => `Place ${name}`,
+    { text: a.text, name: a.name, at: a.vec3, turn: a.maybe(a.number) },
+    (doc, wish) => copied(placeAssembly(doc, wish)),
+  ),
   'pick.replace': command('Replace', { picked, text: a.text, carry }, (doc, { picked, text, carry }) => {
     const pasted = pasteText(doc, text, [0, 0, 0]);
     const out = replaceWith(pasted.doc, pickedOf(picked), pasted.picked.brushes, carry);

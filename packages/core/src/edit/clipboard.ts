@@ -24,11 +24,10 @@ export function copyPicked(doc: MapDocument, alone: Picked): string {
   });
 }
 
-/** Adds the brushes, entities and groups of a copied text, or of any map file, moved by a vector. Throws `paste.notBrushes` for other text. */
-export function pasteText(doc: MapDocument, text: string, by: Vec3): Copied {
-  let from: MapDocument;
+/** A copied text, or any map file, as a map. Throws `paste.notBrushes` for other text. */
+export function fragmentOf(text: string): MapDocument {
   try {
-    from = partFromData(JSON.parse(text));
+    return partFromData(JSON.parse(text));
   } catch (error) {
     const why =
       error instanceof MapFileError && error.code !== 'map.notAMap'
@@ -36,6 +35,10 @@ export function pasteText(doc: MapDocument, text: string, by: Vec3): Copied {
         : ' Copy something in a map first.';
     throw new EditError('paste.notBrushes', `The clipboard does not hold brushes or things of a map.${why}`);
   }
+}
+
+/** Adds the brushes, entities and groups of another map, moved by a vector. */
+export function pasteFragment(doc: MapDocument, from: MapDocument, by: Vec3): Copied {
   const copied = addCopies(doc, from, {
     brushes: from.brushes.keys(),
     entities: from.entities.keys(),
@@ -43,3 +46,6 @@ export function pasteText(doc: MapDocument, text: string, by: Vec3): Copied {
   });
   return { ...copied, doc: movePicked(copied.doc, copied.picked, by) };
 }
+
+/** {@link pasteFragment} of a copied text. Throws `paste.notBrushes` for other text. */
+export const pasteText = (doc: MapDocument, text: string, by: Vec3): Copied => pasteFragment(doc, fragmentOf(text), by);

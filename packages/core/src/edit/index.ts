@@ -25,6 +25,7 @@ export * from './copies.ts';
 export * from './clip.ts';
 export * from './neighbours.ts';
 export * from './clipboard.ts';
+export * from './assemblies.ts';
 export * from './faces.ts';
 export * from './surfaces.ts';
 export * from './foliage.ts';

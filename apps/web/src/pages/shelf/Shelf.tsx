@@ -17,11 +17,11 @@ import { notifications } from '@mantine/notifications';
 import { IconDots, IconPlus, IconSearch } from '@tabler/icons-react';
 import { useMemo, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
-import useSWRImmutable from 'swr/immutable';
 import type { MapBody, MapCard, ProjectCard } from '@yesca/contract';
-import { planDrawing, type PlanDrawing } from '@yesca/core';
+import { planDrawing } from '@yesca/core';
+import { PlanAt, PlanPicture } from '../../panels/PlanPicture.tsx';
 import { TEMPLATES } from '@yesca/stock';
-import { api, get } from '../../api/client.ts';
+import { api } from '../../api/client.ts';
 import { saveFile } from '../../api/save-file.ts';
 import { useProjects } from '../../state/remote.ts';
 import { notifyError } from '../../state/notify.ts';
@@ -209,12 +209,6 @@ function remove(path: string, message: string, doing: (work: () => Promise<unkno
 const when = (iso: string): string =>
   new Intl.DateTimeFormat(undefined, { dateStyle: 'medium', timeStyle: 'short' }).format(new Date(iso));
 
-/** The plan at its address, which never changes: what was drawn once is not asked for again. */
-function MapPlan({ address }: { address: string | null }) {
-  const { data } = useSWRImmutable(address, get<PlanDrawing>);
-  return <PlanPicture drawing={data ?? null} />;
-}
-
 function Card({ map, doing }: { map: MapCard; doing: (work: () => Promise<unknown>) => void }) {
   const [name, setName] = useState<string | null>(null);
   const build = map.lastBuild;
@@ -225,7 +219,7 @@ function Card({ map, doing }: { map: MapCard; doing: (work: () => Promise<unknow
   return (
     <article className="card">
       <Link to={`/maps/${map.id}/shape`} className="card-plan" aria-label={`Open ${map.name}`}>
-        <MapPlan address={map.drawing} />
+        <PlanAt address={map.drawing} />
       </Link>
       <div className="card-foot">
         <div className="card-text">
@@ -282,19 +276,6 @@ async function saveMap(map: MapCard): Promise<void> {
   } catch (error) {
     notifyError(error);
   }
-}
-
-/** The plan of a map in ink. */
-function PlanPicture({ drawing }: { drawing: PlanDrawing | null }) {
-  if (!drawing) return <span className="quiet plan-empty">empty sheet</span>;
-  const [x, y, w, h] = drawing.viewBox;
-  const edge = Math.max(w, h) * 0.09;
-  return (
-    <svg viewBox={`${x - edge} ${y - edge} ${w + 2 * edge} ${h + 2 * edge}`} aria-hidden>
-      <path d={drawing.below} className="plan-below" vectorEffect="non-scaling-stroke" />
-      <path d={drawing.cut} className="plan-cut" vectorEffect="non-scaling-stroke" />
-    </svg>
-  );
 }
 
 /** Choosing how a new map begins: a template, drawn as a plan, or a file. */
