@@ -6,7 +6,10 @@ import {
   growBox,
   guidesFor,
   idsOf,
+  modelOf,
   pickedBounds,
+  propBounds,
+  uniteBoxes,
   rootGroup,
   rotation,
   shear,
@@ -89,6 +92,8 @@ type State =
       readonly name: 'moving';
       readonly start: PanePointer;
       readonly box: Box;
+      /** The same with what its props fill: what comes to lie flush with neighbours. */
+      readonly filled: Box;
       readonly by: Vec3;
       readonly copy: boolean;
       /** Copies fill the way, one after another. */
@@ -133,6 +138,16 @@ const SAME_CLICK = 5000;
 const SAME_SPOT = 3;
 
 const editor = () => useEditor.getState();
+
+/** A box with all that the selected props fill. */
+function withProps(box: Box): Box {
+  const { doc, selection } = editor();
+  const props = [...selection.entities].flatMap((id) => {
+    const thing = doc.entities.get(id);
+    return thing && modelOf(thing) ? [propBounds(thing)] : [];
+  });
+  return props.length ? uniteBoxes([box, ...props]) : box;
+}
 
 const selectionBox = (): Box | null => pickedBounds(editor().doc, asPicked(editor().selection));
 
@@ -273,15 +288,16 @@ const moved = (box: Box, by: Vec3): Box => ({
   max: [box.max[0] + by[0], box.max[1] + by[1], box.max[2] + by[2]],
 });
 
-/** The way a drag moves a box: its low corner ends on the grid, or a side of it flush with a neighbour. */
-function dragBy(start: PanePointer, now: PanePointer, box: Box, guides: readonly Guide[]): Vec3 {
+/** The way a drag moves a box: its low corner ends on the grid, or a side of what is filled flush with a neighbour. */
+function dragBy({ start, box, filled, guides }: Extract<State, { name: 'moving' }>, now: PanePointer): Vec3 {
   const grid = gridStep();
   const free = dragged(start, now);
   const by: [number, number, number] = [0, 0, 0];
   for (const axis of [0, 1, 2] as const) {
     if (Math.abs(free[axis]) < 1e-9) continue;
     const snapped = grid === null ? free[axis] : snapTo(box.min[axis] + free[axis], grid) - box.min[axis];
-    const places = [box.min[axis], (box.min[axis] + box.max[axis]) / 2, box.max[axis]].map((c) => c + free[axis]);
+    const { min, max } = filled;
+    const places = [min[axis], (min[axis] + max[axis]) / 2, max[axis]].map((c) => c + free[axis]);
     const reach = GUIDE / (now.view?.zoom ?? Infinity);
     const more = flush(guides, axis, places, grid === null ? reach : Math.min(reach, Math.abs(snapped - free[axis])));
     by[axis] = more === null ? snapped : free[axis] + more;
@@ -486,10 +502,11 @@ export function pickTool(): Tool {
           name: 'moving',
           start,
           box: bounds,
+          filled: withProps(bounds),
           by: [0, 0, 0],
           copy: start.alt,
           row: start.ctrl,
-          guides: guidesAround(start.view, bounds),
+          guides: guidesAround(start.view, withProps(bounds)),
           typed: '',
         };
     }
@@ -524,7 +541,7 @@ export function pickTool(): Tool {
     }
     if (state.name === 'moving') {
       preview(movedCall(state));
-      const box = moved(state.box, state.by);
+      const box = moved(state.filled, state.by);
       const along = state.copy && state.row ? rowAlong(state.box, state.by) : null;
       if (along) setOverlay({ note: `${along.count + 1} in a row`, typed: state.typed });
       else setOverlay({ sizes: box, guides: met(state.guides, box), typed: state.typed });
@@ -568,8 +585,7 @@ export function pickTool(): Tool {
       // What was typed holds against the pointer.
       if ('typed' in state && state.typed) return;
       if (state.name === 'handling' || state.name === 'wiring' || state.name === 'laying') state = { ...state, to: p };
-      else if (state.name === 'moving')
-        state = { ...state, by: dragBy(state.start, p, state.box, state.guides), row: p.ctrl };
+      else if (state.name === 'moving') state = { ...state, by: dragBy(state, p), row: p.ctrl };
       else if (state.name === 'resizing') state = { ...state, to: resizedBox(state, p) };
       else if (state.name === 'turning') state = { ...state, by: turnedBy(state, p) };
       else if (state.name === 'skewing') {

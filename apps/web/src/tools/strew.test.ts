@@ -1,8 +1,10 @@
 /** @jest-environment jsdom */
-import { addRoom, boxSolid, emptyMap, modelOf, type PropFacts } from '@yesca/core';
+import { addRoom, boxSolid, call, emptyMap, modelOf, type PropFacts } from '@yesca/core';
 import type { Prop } from '@yesca/stock';
 import { useCurrent } from '../state/current.ts';
 import { useLibrary } from '../state/library.ts';
+import { NOTHING } from '../state/selection.ts';
+import { useWork } from '../state/work.ts';
 import { crate, drag, editor, pointer, resetTools } from './testing.ts';
 import { STREWN, usePlaceOptions } from './place-options.ts';
 import { pointerTool } from './index.ts';
@@ -80,4 +82,16 @@ test('what is selected stays, and a brush that hovers is shown and changes nothi
   // On top of what stands there it lies on that.
   drag([632, 432], [632, 433]);
   expect(strewn().some((e) => e.at[2] === 64)).toBe(true);
+});
+
+test('a prop that is dragged near another one lies flush with it, by their boxes', () => {
+  useWork.setState({ snap: false });
+  const place = (at: readonly [number, number, number]) => call('prop.place', { props: [{ model: 'stones', at }] });
+  const [still, one] = [place([300, 300, 0]), place([420, 300, 0])].map((c) => editor().run(c)!.made!.entities![0]!) as [string, string]; // prettier-ignore
+  useCurrent.setState({ tool: 'pick' });
+  editor().select({ ...NOTHING, entities: new Set([one]) });
+  drag([420, 300], [323, 304]);
+  // Beside it by the width of both, in line with its middle.
+  expect(editor().doc.entities.get(one)!.at).toEqual([320, 300, 0]);
+  expect(editor().doc.entities.get(still)!.at).toEqual([300, 300, 0]);
 });

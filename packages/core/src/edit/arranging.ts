@@ -1,6 +1,7 @@
 import { brushBounds } from '../brush/index.ts';
+import { modelOf } from '../entity/index.ts';
 import { boxCenter, boxSize, rotation, scaling, translation, type Affine, type Box, type Vec3 } from '../math/index.ts';
-import type { MapDocument } from '../map/index.ts';
+import { propBounds, type MapDocument } from '../map/index.ts';
 import { contentsOf } from './along.ts';
 import { pickedBounds, transformPicked, type Picked } from './brushes.ts';
 import { addCopies, duplicatePicked, type Copied } from './copies.ts';
@@ -172,11 +173,12 @@ export function replaceWith(doc: MapDocument, picked: Picked, brushes: ReadonlyS
 /** Where the sides and middles of other brushes are along an axis, for guides and snapping; those near a box only. */
 export function guidesFor(doc: MapDocument, picked: Picked, near: Box, axis: Axis): { at: number; of: Box }[] {
   const out: { at: number; of: Box }[] = [];
-  for (const b of doc.brushes.values()) {
-    if (picked.brushes?.has(b.id) || picked.rooms?.has(b.room?.id ?? '')) continue;
-    const box = brushBounds(b);
-    if ([0, 1, 2].some((i) => box.min[i]! > near.max[i]! || box.max[i]! < near.min[i]!)) continue;
+  const look = (box: Box): void => {
+    if ([0, 1, 2].some((i) => box.min[i]! > near.max[i]! || box.max[i]! < near.min[i]!)) return;
     for (const at of [box.min[axis], (box.min[axis] + box.max[axis]) / 2, box.max[axis]]) out.push({ at, of: box });
-  }
+  };
+  for (const b of doc.brushes.values())
+    if (!picked.brushes?.has(b.id) && !picked.rooms?.has(b.room?.id ?? '')) look(brushBounds(b));
+  for (const e of doc.entities.values()) if (!picked.entities?.has(e.id) && modelOf(e)) look(propBounds(e));
   return out;
 }

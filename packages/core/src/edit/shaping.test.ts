@@ -35,6 +35,8 @@ import {
 } from './sheets.ts';
 import { facesFacing, similarBrushes, similarEntities, wallsOf } from './similar.ts';
 import { placeEntity } from './entities.ts';
+import { crateAlone } from '../testing/props.ts';
+import { placeProps } from './props.ts';
 
 const box = (id: string, min: Vec3, max: Vec3, more: Partial<Brush> = {}) =>
   dressSolid(boxSolid({ min, max }), id, 'brick', more);
@@ -304,6 +306,12 @@ describe('arranging', () => {
   test('guides are the sides and middles of what is near and not picked', () => {
     const guides = guidesFor(row(), { brushes: ids('a') }, { min: [0, 0, 0], max: [60, 60, 60] }, 0);
     expect(guides.map((g) => g.at)).toEqual([30, 40, 50]);
+    // A prop has those of its box.
+    const { doc, made } = placeProps(row(), [{ model: 'crate', at: [10, 20, 0] }], crateAlone);
+    const near = { min: [0, 0, 0], max: [60, 60, 60] } as const;
+    const all = (entities: ReadonlySet<string>) => guidesFor(doc, { brushes: ids('a', 'b'), entities }, near, 0).map((g) => g.at); // prettier-ignore
+    expect(all(new Set())).toEqual([-22, 10, 42]);
+    expect(all(new Set(made.entities))).toEqual([]);
   });
   test('skew leans a brush over without changing its volume', () => {
     const doc = transformPicked(row(), { brushes: ids('b') }, shear(0, 2, 0.5, 0));
