@@ -187,11 +187,27 @@ test('a prop is made larger with all that belongs to it; sizes nobody can mean a
   expect(getBounds(doc.getRoot().getDefaultScene()!).max[0]).toBeCloseTo(1.525, 5);
   const code = async (change: object, of = name) =>
     (await ask('PATCH', `/api/props/${of}`, change)).json<ErrorBody>().code;
+  // Another pivot moves all of it, in what is known and in the file.
+  const [, , top] = now.bounds.max;
+  const moved = (await ask('PATCH', `/api/props/${name}`, { pivot: [10, -20, top] })).json<Prop>();
+  [-10, 20, -top].forEach((by, k) => expect(moved.bounds.min[k]).toBeCloseTo(now.bounds.min[k]! + by, 6));
+  expect(reach(moved)).toBeCloseTo(reach(now) - 10, 6);
+  const shifted = await new NodeIO().readBinary(
+    new Uint8Array((await ask('GET', `/stock/props/${name}.glb`)).rawPayload),
+  );
+  const { min, max } = getBounds(shifted.getRoot().getDefaultScene()!);
+  [moved.bounds.min[0], moved.bounds.min[2], -moved.bounds.max[1]].forEach((c, k) =>
+    expect(min[k]).toBeCloseTo(c / 100, 5),
+  );
+  expect(max[1]).toBeCloseTo(0, 5);
+  expect((await ask('PATCH', `/api/props/${name}`, { pivot: [-10, 20, -top] })).json<Prop>().bounds.min[2]).toBeCloseTo(now.bounds.min[2], 6); // prettier-ignore
+  for (const pivot of [[0, 0], [0, 0, 1e9], ['a', 0, 0], 7]) expect(await code({ pivot })).toBe('request.invalid'); // prettier-ignore
   expect(await code({ grow: 9000 })).toBe('prop.size');
   expect(await code({ grow: -1 })).toBe('request.invalid');
   expect(await code({ collision: 'soft' })).toBe('request.invalid');
   expect(await code({ pack: 'nobody' })).toBe('pack.notFound');
   expect(await code({ label: 'Mine' }, 'crate')).toBe('prop.shipped');
   expect(await code({ label: 'Mine' }, 'nobody')).toBe('prop.notFound');
-  expect((await list()).find((p) => p.name === name)!.bounds).toEqual(now.bounds);
+  const last = (await list()).find((p) => p.name === name)!.bounds;
+  [0, 1, 2].forEach((k) => expect(last.max[k]).toBeCloseTo(now.bounds.max[k]!, 6));
 });

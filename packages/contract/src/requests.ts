@@ -1,6 +1,7 @@
 import { Type } from 'class-transformer';
 import {
   ArrayMaxSize,
+  ArrayMinSize,
   IsArray,
   IsIn,
   IsInt,
@@ -22,6 +23,7 @@ export const ID_PATTERN = /^[\w-]{1,64}$/;
 /** Versions are counted in 31 bits. */
 export const MAX_VERSION = 2_147_483_646;
 
+const PIVOT_HINT = 'A pivot is a place: three numbers of centimetres, each up to 100,000.';
 const NAME_HINT = 'Type a name of 1 to 200 characters.';
 
 export class CreateProject {
@@ -172,6 +174,16 @@ export class ChangeProp extends Described {
   @Min(0.0001, { message: 'A prop becomes at most 10,000 times smaller at once.' })
   @Max(10_000, { message: 'A prop becomes at most 10,000 times larger at once.' })
   grow?: number;
+
+  /** Which of its places, cm from the pivot that it has now, becomes its pivot. */
+  @IsOptional()
+  @IsArray()
+  @ArrayMinSize(3, { message: PIVOT_HINT })
+  @ArrayMaxSize(3, { message: PIVOT_HINT })
+  @IsNumber({ allowNaN: false, allowInfinity: false }, { each: true, message: PIVOT_HINT })
+  @Min(-100_000, { each: true, message: PIVOT_HINT })
+  @Max(100_000, { each: true, message: PIVOT_HINT })
+  pivot?: number[];
 
   @IsOptional()
   @IsString()

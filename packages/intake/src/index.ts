@@ -4,4 +4,4 @@ export type { ModelFiles } from './model/source.ts';
 export { readModel, type ModelWishes, type ReadModel } from './model/read.ts';
 export { openModels, PACK_LIST, type ModelShelf } from './model/files.ts';
 export { thumbOf, type PlainPart } from './model/thumb.ts';
-export { growModel } from './model/grow.ts';
+export { growModel, shiftModel } from './model/grow.ts';

@@ -6,8 +6,8 @@ import type { FastifyInstance } from 'fastify';
 import { nanoid } from 'nanoid';
 import pLimit from 'p-limit';
 import { ChangeProp, type PropImportReport } from '@yesca/contract';
-import { boxSize, growProp, type PropFacts } from '@yesca/core';
-import { growModel } from '@yesca/intake';
+import { boxSize, growProp, movePivot, type PropFacts, type Vec3 } from '@yesca/core';
+import { growModel, shiftModel } from '@yesca/intake';
 import { PROPS, propFacts, type Prop } from '@yesca/stock';
 import type { Context } from '../context.ts';
 import { packs, props } from '../db/schema.ts';
@@ -108,11 +108,22 @@ export function propRoutes(
 
   app.patch('/api/props/:name', async (request): Promise<Prop> => {
     const row = await find(request.params);
-    const { tags, pack, grow, ...said } = await validated(ChangeProp, request.body);
+    const { tags, pack, grow, pivot, ...said } = await validated(ChangeProp, request.body);
     if (pack !== undefined) await findPack(db, pack);
-    const facts = { ...(grow === undefined ? row.facts : growProp(row.facts, grow)), ...given(said) };
-    if (grow !== undefined) assertSize(facts);
-    const model = grow === undefined ? row.model : await blobs.put(await growModel(await blobs.read(row.model), grow));
+    let placed = row.facts;
+    let glb: Uint8Array | null = null;
+    if (grow !== undefined) {
+      placed = growProp(placed, grow);
+      assertSize(placed);
+      glb = await growModel(await blobs.read(row.model), grow);
+    }
+    if (pivot !== undefined) {
+      const to = pivot as unknown as Vec3;
+      placed = movePivot(placed, to);
+      glb = await shiftModel(glb ?? (await blobs.read(row.model)), to);
+    }
+    const facts = { ...placed, ...given(said) };
+    const model = glb ? await blobs.put(glb) : row.model;
     const change = { facts, model, tags: tags ?? row.tags, packId: pack ?? row.packId };
     const [now] = await db.update(props).set(change).where(eq(props.name, row.name)).returning();
     return shown(now!);

@@ -92,6 +92,11 @@ export const usePlaceOptions = options('place', {
     help: 'Its upright stands square to the surface; otherwise it stands upright',
     shownWhen: (v) => isProp(v) || isStrewn(v),
   }),
+  stepped: params.yesNo(false, {
+    label: 'On the module',
+    help: 'It stands at whole modules of the map, whose size is among the map’s particulars',
+    shownWhen: isProp,
+  }),
   radius: params.length(150, {
     label: 'Radius',
     help: 'How wide the brush is that strews them: half of its width',
@@ -120,7 +125,7 @@ export const usePlaceOptions = options('place', {
   }),
   joins: params.yesNo(true, {
     label: 'Joins its neighbours',
-    help: 'Beside another prop that stands square to it, it moves flush with it and in line',
+    help: 'Its sockets meet those of others; beside one that stands square to it, it moves flush with it and in line',
     shownWhen: isProp,
   }),
   faces: params.choice(BILLBOARD_FACINGS, 'upright', {

@@ -56,6 +56,13 @@ export function placeKind(kind: EntityKind, p: PanePointer): void {
   if (at) placeThing(kind, at);
 }
 
+/** The nearest place on the module's grid, at its own height. */
+const onModule = ([x, y, z]: Vec3, module: number): Vec3 => [
+  Math.round(x / module) * module,
+  Math.round(y / module) * module,
+  z,
+];
+
 /** Props join others that are no farther than this, cm. */
 const JOIN_WITHIN = 24;
 
@@ -64,13 +71,15 @@ export function placeProp(name: string, p: PanePointer): void {
   const facts = useLibrary.getState().props.get(name);
   const on = placeOn(p);
   if (!facts || !on) return;
-  const { turn: asked, scale, aligned, joins } = usePlaceOptions.getState();
+  const { turn: asked, scale, aligned, joins, stepped } = usePlaceOptions.getState();
   const faces = facts.tags.includes('wall') && Math.abs(on.normal[2]) < 0.7;
   const turn = faces ? (Math.atan2(on.normal[1], on.normal[0]) * 180) / Math.PI : asked;
   const { at: there, up } = propOnSurface(facts.bounds, on.at, on.normal, { turn, scale, aligned: aligned && !faces });
-  const { doc } = useEditor.getState();
-  const at = joins ? joinNeighbours(doc, { ...facts, at: there, turn, up, scale }, propFacts, JOIN_WITHIN) : there;
-  useEditor.getState().run(call('prop.place', { props: [{ model: name, at, turn, up, scale }] }));
+  const { doc, run } = useEditor.getState();
+  const { module = 0 } = doc.settings;
+  const own = { ...facts, at: stepped && module > 0 ? onModule(there, module) : there, turn, up, scale };
+  const joined = joins && !stepped ? joinNeighbours(doc, own, propFacts, JOIN_WITHIN) : own;
+  run(call('prop.place', { props: [{ model: name, at: joined.at, turn: joined.turn, up, scale }] }));
 }
 
 /** Stands the picture of the active material where the pointer is. */

@@ -1,5 +1,5 @@
 import type { Solid } from '../brush/index.ts';
-import { scale, type Box, type Vec3 } from '../math/index.ts';
+import { scale, sub, type Box, type Vec3 } from '../math/index.ts';
 import type { Substance } from '../surface/index.ts';
 
 /** What a prop can collide as: nothing, its bounds, what holds all of it, or several convex parts. */
@@ -21,6 +21,14 @@ export interface PropLight {
   readonly kelvin: number;
 }
 
+/** A marked place where another prop can join: two of one name meet, and look against each other. */
+export interface PropSocket {
+  readonly name: string;
+  readonly at: Vec3;
+  /** Out of the prop, one long. */
+  readonly way: Vec3;
+}
+
 /** What is known of a prop without its pictures. Its own space: cm, z up, the pivot at the origin. */
 export interface PropFacts {
   /** As maps name it. */
@@ -34,18 +42,26 @@ export interface PropFacts {
   readonly hulls: readonly Solid[];
   readonly substance: Substance;
   readonly lights: readonly PropLight[];
+  /** Absent: none. */
+  readonly sockets?: readonly PropSocket[];
 }
 
 /** What is known of the props of some names. */
 export type PropLookup = (name: string) => PropFacts | undefined;
 
-/** What is known of a prop that was made so many times as large about its pivot. Its lamps shine as they did. */
-export function growProp<F extends PropFacts>(facts: F, by: number): F {
-  const grown = (v: Vec3): Vec3 => scale(v, by);
+/** What is known of a prop whose places were all moved by one map; its lamps shine as they did. */
+function mapped<F extends PropFacts>(facts: F, map: (v: Vec3) => Vec3): F {
   return {
     ...facts,
-    bounds: { min: grown(facts.bounds.min), max: grown(facts.bounds.max) },
-    hulls: facts.hulls.map(({ vertices, loops }) => ({ vertices: vertices.map(grown), loops })),
-    lights: facts.lights.map((light) => ({ ...light, at: grown(light.at) })),
+    bounds: { min: map(facts.bounds.min), max: map(facts.bounds.max) },
+    hulls: facts.hulls.map(({ vertices, loops }) => ({ vertices: vertices.map(map), loops })),
+    lights: facts.lights.map((light) => ({ ...light, at: map(light.at) })),
+    ...(facts.sockets ? { sockets: facts.sockets.map((s) => ({ ...s, at: map(s.at) })) } : {}),
   };
 }
+
+/** What is known of a prop that was made so many times as large about its pivot. */
+export const growProp = <F extends PropFacts>(facts: F, by: number): F => mapped(facts, (v) => scale(v, by));
+
+/** What is known of a prop whose pivot was put to another of its places. */
+export const movePivot = <F extends PropFacts>(facts: F, to: Vec3): F => mapped(facts, (v) => sub(v, to));

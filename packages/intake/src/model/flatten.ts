@@ -1,6 +1,6 @@
 import { Primitive, type Document, type Material, type mat4, type Node } from '@gltf-transform/core';
 import type { Light, Transform } from '@gltf-transform/extensions';
-import { cross, length, normalize, sub, type PropLight, type Vec3 } from '@yesca/core';
+import { cross, length, normalize, sub, type PropLight, type PropSocket, type Vec3 } from '@yesca/core';
 import { ModelRefusal } from './refusal.ts';
 
 /** Triangles of a model that look alike: places in m, y up, as the scene has them. */
@@ -15,6 +15,8 @@ export interface FlatModel {
   readonly parts: readonly ModelPart[];
   /** Places in m, y up. */
   readonly lights: readonly PropLight[];
+  /** Of nodes that are called a socket: their place, and which way their Z axis points. */
+  readonly sockets: readonly PropSocket[];
   readonly notes: readonly string[];
 }
 
@@ -60,11 +62,15 @@ function cornersOf(primitive: Primitive): number[] | null {
   }
 }
 
+/** What nodes are called that mark where another prop joins: “socket”, and of which kind. */
+const SOCKET = /^socket(?:[ _:.-]+(.*))?$/i;
+
 /** Puts all that a model's scene shows together, by what it looks like: no nodes, no instances, each triangle's front outward. */
 export function flattenModel(doc: Document): FlatModel {
   const scene = doc.getRoot().getDefaultScene() ?? doc.getRoot().listScenes()[0];
   const parts = new Map<Material | null, ModelPart>();
   const lights: PropLight[] = [];
+  const sockets: PropSocket[] = [];
   const notes = new Set<string>();
   const add = (primitive: Primitive, m: mat4): void => {
     const place = primitive.getAttribute('POSITION');
@@ -100,6 +106,13 @@ export function flattenModel(doc: Document): FlatModel {
     if (light && light.getType() !== 'directional')
       lights.push({ at: moved(m, [0, 0, 0]), candela: Math.round(light.getIntensity() * 10) / 10, kelvin: KELVIN });
     else if (light) notes.add('A light without a place is left out: the sun belongs to the map.');
+    const socket = SOCKET.exec(node.getName());
+    if (socket)
+      sockets.push({
+        name: (socket[1] ?? '').trim().toLowerCase().slice(0, 40),
+        at: moved(m, [0, 0, 0]),
+        way: turned(m, [0, 0, 1], 1),
+      });
     node.listChildren().forEach(walk);
   };
   scene?.listChildren().forEach(walk);
@@ -111,7 +124,7 @@ export function flattenModel(doc: Document): FlatModel {
       'model.notNumbers',
       'Some corners of the model are at no place (not a number). Clean the mesh up and export it anew.',
     );
-  return { parts: shown, lights, notes: [...notes] };
+  return { parts: shown, lights, sockets, notes: [...notes] };
 }
 
 /** Where corners lie on the picture of what they look like, its own shift, turn and scale done. */

@@ -162,12 +162,17 @@ describe('what is taken', () => {
           .setType(Light.Type.POINT!)
           .setIntensity(40);
         doc.getRoot().getDefaultScene()!.addChild(doc.createNode().setTranslation([0, 0.7, 0.2]).setExtension('KHR_lights_punctual', light)); // prettier-ignore
+        // One that looks east, by a half turn of a quarter about the upright.
+        doc.getRoot().getDefaultScene()!.addChild(doc.createNode('Socket: Pipe').setTranslation([0.5, 0.1, 0]).setRotation([0, Math.SQRT1_2, 0, Math.SQRT1_2])); // prettier-ignore
       }),
     );
     expect(facts.triangles).toBe(6 + 2);
     expect(notes[0]).toMatch(/^Points and lines are left out/);
     expect(notes.some((n) => /not closed/.test(n))).toBe(true);
     expect(facts.lights).toEqual([{ at: [0, -20, 70], candela: 40, kelvin: 3000 }]);
+    const [socket] = facts.sockets!;
+    expect(socket!.name).toBe('pipe');
+    [50, 0, 10, 1, 0, 0].forEach((c, k) => expect([...socket!.at, ...socket!.way][k]).toBeCloseTo(c, 6));
   });
 
   test('pictures are kept no larger than they are seen, once each', async () => {

@@ -1,4 +1,5 @@
 import {
+  normalize,
   boxOf,
   boxSize,
   convexHulls,
@@ -57,6 +58,9 @@ const WORDS: readonly (readonly [Substance, RegExp])[] = [
   ['plaster', /plaster|chalk|lime/i],
 ];
 
+/** More sockets than this of a model are left out. */
+const MOST_SOCKETS = 64;
+
 /** Reads a model and makes of it what a prop is. Throws {@link ModelRefusal}; then nothing of it is taken. */
 export async function readModel(files: ModelFiles, wishes: ModelWishes = {}): Promise<ReadModel> {
   const doc = await openModel(files);
@@ -87,6 +91,15 @@ export async function readModel(files: ModelFiles, wishes: ModelWishes = {}): Pr
     ...collisionOf(triangles, notes),
     substance: substanceOf([label, ...parts.map((p) => p.material?.getName() ?? '')]),
     lights: flat.lights.map(({ at, ...light }) => ({ ...light, at: upright(inMetres(...at)) })),
+    ...(flat.sockets.length
+      ? {
+          sockets: flat.sockets.slice(0, MOST_SOCKETS).map(({ name, at, way }) => ({
+            name,
+            at: upright(inMetres(...at)),
+            way: normalize(upright(way)),
+          })),
+        }
+      : {}),
   };
   const volume = isClosed(triangles) ? meshVolume(triangles) : 0;
   if (volume < 0) notes.push('The mesh is inside out: it is seen from within. Turn its normals and export it anew.');

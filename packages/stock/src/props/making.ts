@@ -9,6 +9,7 @@ import {
   translation,
   type Affine,
   type PropFacts,
+  type PropSocket,
   type ShapeKind,
   type ShapeValue,
   type Solid,
@@ -28,7 +29,12 @@ export interface PropRecipe extends Pick<PropFacts, 'name' | 'label' | 'collisio
   readonly tags: readonly string[];
   readonly pieces: readonly Piece[];
   readonly lights?: PropFacts['lights'];
+  readonly sockets?: PropFacts['sockets'];
 }
+
+/** Sockets of a name at the ends of something that is so long from west to east. */
+export const ends = (name: string, long: number, height = 0): PropSocket[] =>
+  [-1, 1].map((s) => ({ name, at: [(s * long) / 2, 0, height], way: [s, 0, 0] }));
 
 export const box = (min: Vec3, max: Vec3, material: string): Piece[] => [{ solid: boxSolid({ min, max }), material }];
 

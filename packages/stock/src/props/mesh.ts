@@ -107,12 +107,22 @@ export function meshOf(pieces: readonly Piece[]): Part[] {
 
 /** What is known of a prop besides its triangles. */
 export function factsOf(recipe: PropRecipe): PropFacts {
-  const { name, label, pieces, collision, substance, lights = [] } = recipe;
+  const { name, label, pieces, collision, substance, lights = [], sockets } = recipe;
   const corners = pieces.flatMap((p) => p.solid.vertices);
   const bounds = rounded(boxOf(corners));
   const triangles = meshOf(pieces).reduce((n, p) => n + p.position.length / 9, 0);
   const hulls = collision === 'hulls' ? pieces.map((p) => p.solid) : [hullOf(corners)];
-  return { name, label, bounds, triangles, collision, hulls: hulls.map(tidySolid), substance, lights };
+  return {
+    name,
+    label,
+    bounds,
+    triangles,
+    collision,
+    hulls: hulls.map(tidySolid),
+    substance,
+    lights,
+    ...(sockets ? { sockets } : {}),
+  };
 }
 
 const round = (x: number): number => Math.round(x * 1000) / 1000 + 0;

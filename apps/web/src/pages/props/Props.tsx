@@ -114,6 +114,25 @@ function Detail({
   );
 }
 
+/** Where the pivot of a prop lies, from the middle of its foot: what stands at its place in maps, and what it turns about. */
+function Pivot({ prop, change }: { prop: Prop; change: (part: object) => void }) {
+  const { min, max } = prop.bounds;
+  const foot = [(min[0] + max[0]) / 2, (min[1] + max[1]) / 2, min[2]] as const;
+  return (
+    <SimpleGrid cols={3} spacing={4}>
+      {(['X', 'Y', 'Z'] as const).map((axis, k) => (
+        <LengthField
+          key={axis}
+          label={`Pivot ${axis}`}
+          tip="From the middle of its foot: this place stands where it is placed, and it turns about it; where it stands in maps it moves"
+          value={Math.round(-foot[k]! * 100) / 100 + 0}
+          onChange={(v) => change({ pivot: foot.map((c, i) => (i === k ? c + v : 0)) })}
+        />
+      ))}
+    </SimpleGrid>
+  );
+}
+
 /** What is said of an imported prop, to be changed. */
 function Said({ prop, packs, change }: { prop: Prop; packs: readonly PackRow[]; change: (part: object) => void }) {
   const side = Math.max(...boxSize(prop.bounds));
@@ -126,6 +145,7 @@ function Said({ prop, packs, change }: { prop: Prop; packs: readonly PackRow[]; 
         value={Math.round(side * 100) / 100}
         onChange={(v) => change({ grow: v / side })}
       />
+      <Pivot prop={prop} change={change} />
       <Select
         label="Collides as"
         allowDeselect={false}

@@ -1,4 +1,4 @@
-import { bar, box, lathe, shape, times, type Piece, type PropRecipe } from '../making.ts';
+import { bar, box, ends, lathe, shape, times, type Piece, type PropRecipe } from '../making.ts';
 
 /** Modules stand on a grid of 128, their pivot in the middle of their foot. */
 const W = 128;
@@ -18,6 +18,7 @@ export const BUILDING: readonly PropRecipe[] = [
     tags: ['module', 'wall'],
     substance: 'stone',
     collision: 'box',
+    sockets: ends('wall', W),
     pieces: [
       ...box([-W / 2, -8, 0], [W / 2, 8, H - 16], 'red-brick'),
       ...box([-W / 2, -8, H - 16], [W / 2, 8, H], 'ashlar'),
@@ -29,6 +30,7 @@ export const BUILDING: readonly PropRecipe[] = [
     tags: ['module', 'wall', 'window'],
     substance: 'stone',
     collision: 'hulls',
+    sockets: ends('wall', W),
     pieces: [
       ...box([-W / 2, -8, 0], [W / 2, 8, 88], 'red-brick'),
       ...box([-W / 2, -8, 88], [-36, 8, 208], 'red-brick'),
@@ -45,6 +47,7 @@ export const BUILDING: readonly PropRecipe[] = [
     tags: ['module', 'roof'],
     substance: 'stone',
     collision: 'hulls',
+    sockets: ends('roof', W),
     pieces: [
       ...shape('wedge', [-W / 2, -W / 2, 0], [W / 2, W / 2, 80], 'roof-tile', { rises: 'north' }),
       ...box([-W / 2, -W / 2 - 6, -4], [W / 2, -W / 2, 4], 'oak-plank'),
@@ -56,6 +59,7 @@ export const BUILDING: readonly PropRecipe[] = [
     tags: ['module', 'trim'],
     substance: 'stone',
     collision: 'none',
+    sockets: ends('trim', W),
     pieces: [
       ...box([-W / 2, -6, 0], [W / 2, 6, 8], 'ashlar'),
       ...box([-W / 2, -10, 8], [W / 2, 10, 14], 'ashlar'),
@@ -89,6 +93,10 @@ export const BUILDING: readonly PropRecipe[] = [
     tags: ['module', 'stair'],
     substance: 'stone',
     collision: 'hulls',
+    sockets: [
+      { name: 'stair', at: [0, -64, 0], way: [0, -1, 0] },
+      { name: 'stair', at: [0, 64, 64], way: [0, 1, 0] },
+    ],
     pieces: shape('stair', [-W / 2, -64, 0], [W / 2, 64, 64], 'flagstone', { rises: 'north', steps: 4 }),
   },
   {
@@ -97,6 +105,7 @@ export const BUILDING: readonly PropRecipe[] = [
     tags: ['module', 'metal'],
     substance: 'metal',
     collision: 'box',
+    sockets: ends('rail', W),
     pieces: [
       ...bar([-W / 2, 0, 96], [W / 2, 0, 96], 3, 'black-iron', 8),
       ...bar([-W / 2, 0, 12], [W / 2, 0, 12], 2, 'black-iron', 6),

@@ -1,4 +1,4 @@
-import { around, bar, box, lathe, moved, shape, turned, type Piece, type PropRecipe } from '../making.ts';
+import { around, bar, box, ends, lathe, moved, shape, turned, type Piece, type PropRecipe } from '../making.ts';
 
 /** A wheel that lies level, about the upright: hub, spokes, rim of straight felloes. */
 function wheel(radius: number, thick: number, spokes: number, rim: string, spoke: string): Piece[] {
@@ -119,6 +119,7 @@ export const MACHINERY: readonly PropRecipe[] = [
     tags: ['metal', 'pipe', 'module'],
     substance: 'metal',
     collision: 'hull',
+    sockets: ends('pipe', 2 * 64, 12),
     pieces: [
       ...bar([-64, 0, 12], [64, 0, 12], 10, 'zinc', 12),
       ...[-64, 60].flatMap((x) => bar([x, 0, 12], [x + 4, 0, 12], 13, 'black-iron', 12)),
@@ -130,6 +131,10 @@ export const MACHINERY: readonly PropRecipe[] = [
     tags: ['metal', 'pipe', 'module'],
     substance: 'metal',
     collision: 'hulls',
+    sockets: [
+      { name: 'pipe', at: [-36, 0, 12], way: [-1, 0, 0] },
+      { name: 'pipe', at: [0, 36, 12], way: [0, 1, 0] },
+    ],
     pieces: [
       ...Array.from({ length: 6 }, (_, k) => {
         const at = (n: number): [number, number, number] => [
