@@ -1,9 +1,9 @@
-import { NodeIO } from '@gltf-transform/core';
 import type { Vec3 } from '@yesca/core';
+import { modelFile } from './tidy.ts';
 
 /** A model as a prop is kept, so many times as large about its origin: its corners stay, the nodes over them grow. */
 export async function growModel(glb: Uint8Array, by: number): Promise<Uint8Array> {
-  const io = new NodeIO();
+  const io = modelFile();
   const doc = await io.readBinary(glb);
   for (const scene of doc.getRoot().listScenes())
     for (const node of scene.listChildren()) {
@@ -16,7 +16,7 @@ export async function growModel(glb: Uint8Array, by: number): Promise<Uint8Array
 
 /** A model as a prop is kept, its origin at another place: cm, z up, as props are told. */
 export async function shiftModel(glb: Uint8Array, [x, y, z]: Vec3): Promise<Uint8Array> {
-  const io = new NodeIO();
+  const io = modelFile();
   const doc = await io.readBinary(glb);
   for (const scene of doc.getRoot().listScenes())
     for (const node of scene.listChildren()) {

@@ -9,6 +9,7 @@ import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import sharp from 'sharp';
+import { growModel, shiftModel } from './grow.ts';
 import { ModelRefusal, openModels, readModel, type ModelFiles, type ReadModel } from '../index.ts';
 
 const folder = mkdtempSync(join(tmpdir(), 'yesca-models-'));
@@ -137,7 +138,11 @@ describe('what is taken', () => {
   });
 
   test('strips and fans are triangles, points are left out and said, lamps come along where they are', async () => {
-    const { facts, notes } = await read(
+    const {
+      facts,
+      notes,
+      glb: kept,
+    } = await read(
       await glb((doc, primitive) => {
         const list = (order: number[]) =>
           doc
@@ -173,6 +178,11 @@ describe('what is taken', () => {
     const [socket] = facts.sockets!;
     expect(socket!.name).toBe('pipe');
     [50, 0, 10, 1, 0, 0].forEach((c, k) => expect([...socket!.at, ...socket!.way][k]).toBeCloseTo(c, 6));
+    // The file that is kept says so as well, also when it was made larger and its pivot moved.
+    const again = await read(await shiftModel(await growModel(kept, 2), [20, 0, 0]), {}, { scale: 1 });
+    [80, 0, 20, 1, 0, 0].forEach((c, k) => expect([...again.facts.sockets![0]!.at, ...again.facts.sockets![0]!.way][k]).toBeCloseTo(c, 4)); // prettier-ignore
+    [-20, -40, 140].forEach((c, k) => expect(again.facts.lights[0]!.at[k]).toBeCloseTo(c, 4));
+    expect(again.facts.lights[0]!.candela).toBe(40);
   });
 
   test('pictures are kept no larger than they are seen, once each', async () => {

@@ -106,7 +106,7 @@ export async function readModel(files: ModelFiles, wishes: ModelWishes = {}): Pr
   const held = facts.hulls.reduce((sum, h) => sum + solidVolume(h), 0);
   return {
     facts,
-    glb: await writeModel(label, parts),
+    glb: await writeModel(label, parts, facts),
     thumb: await thumbOf(await Promise.all(parts.map(plainPart))),
     notes,
     scale,

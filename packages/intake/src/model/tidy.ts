@@ -1,10 +1,16 @@
+import { KHRLightsPunctual, Light } from '@gltf-transform/extensions';
+import { normalize, type PropFacts, type Vec3 } from '@yesca/core';
 import { Document, NodeIO, type Material, type Texture } from '@gltf-transform/core';
 import sharp from 'sharp';
 import type { ModelPart } from './flatten.ts';
 import { MODEL_LIMITS, ModelRefusal } from './refusal.ts';
 
 /** A model as a prop is kept: one mesh, a primitive for each look, in m, y up, pictures no larger than is seen. */
-export async function writeModel(name: string, parts: readonly ModelPart[]): Promise<Uint8Array> {
+export async function writeModel(
+  name: string,
+  parts: readonly ModelPart[],
+  { lights, sockets = [] }: Pick<PropFacts, 'lights' | 'sockets'>,
+): Promise<Uint8Array> {
   const doc = new Document();
   const buffer = doc.createBuffer();
   const mesh = doc.createMesh(name);
@@ -31,7 +37,34 @@ export async function writeModel(name: string, parts: readonly ModelPart[]): Pro
   }
   const scene = doc.createScene(name).addChild(doc.createNode(name).setMesh(mesh));
   doc.getRoot().setDefaultScene(scene);
-  return new NodeIO().writeBinary(doc);
+  const marks = lights.length > 0 ? doc.createExtension(KHRLightsPunctual) : null;
+  for (const { at, candela } of lights) {
+    const light = marks!.createLight('lamp').setType(Light.Type.POINT!).setIntensity(candela);
+    scene.addChild(doc.createNode('lamp').setTranslation(inMetres(at)).setExtension('KHR_lights_punctual', light));
+  }
+  for (const { name: kind, at, way } of sockets)
+    scene.addChild(
+      doc
+        .createNode(`socket ${kind}`)
+        .setTranslation(inMetres(at))
+        .setRotation(facing(inMetres(way))),
+    );
+  return modelFile().writeBinary(doc);
+}
+
+/** Reads and writes models as props are kept, with what marks their lamps. */
+export const modelFile = (): NodeIO => new NodeIO().registerExtensions([KHRLightsPunctual]);
+
+/** From cm with z up to m with y up. */
+const inMetres = ([x, y, z]: Vec3): [number, number, number] => [x / 100, z / 100, -y / 100];
+
+/** The turn (a quaternion) that lets the Z axis point some way. */
+function facing(towards: Vec3): [number, number, number, number] {
+  const [x, y, z] = normalize(towards);
+  // Right about: any axis across will do.
+  if (z < -1 + 1e-9) return [0, 1, 0, 0];
+  const w = Math.sqrt((1 + z) / 2);
+  return [-y / (2 * w), x / (2 * w), 0, w];
 }
 
 /** Corners that are alike in all are told once. */
