@@ -51,7 +51,9 @@ export function placeProps(
   for (const { model, at, turn = 0, up = UP, scale = 1 } of wishes) {
     const facts = knownProp(model, lookup);
     const size = sizeOf(facts);
-    const prop = make(PROP_KIND, at, turn, { name: facts.label, params: { model, scale, up, size } });
+    // What shines would stand in its own light: its lamp lies within it, or on it.
+    const shades = facts.lights.length === 0;
+    const prop = make(PROP_KIND, at, turn, { name: facts.label, params: { model, scale, up, size, shades } });
     const pose = propPose(modelOf(prop)!, at, turn);
     const group = [put(prop)];
     for (const { at: lamp, candela, kelvin } of facts.lights) {

@@ -1,5 +1,21 @@
 import { NodeIO } from '@gltf-transform/core';
-import { brushPlanes, cross, dot, dressSolid, sub, type Vec3 } from '@yesca/core';
+import {
+  addRoom,
+  brightness,
+  brushPlanes,
+  buildLevel,
+  changeSettings,
+  cross,
+  dot,
+  dressSolid,
+  emptyMap,
+  lightPlace,
+  luxAt,
+  placeEntity,
+  placeProps,
+  sub,
+  type Vec3,
+} from '@yesca/core';
 import validator from 'gltf-validator';
 import { readFileSync } from 'node:fs';
 import { PROP_RECIPES } from './recipes/index.ts';
@@ -77,3 +93,30 @@ function volumeOf(vertices: readonly Vec3[], loops: readonly (readonly number[])
       sum += dot(vertices[loop[0]!]!, cross(vertices[loop[k - 1]!]!, vertices[loop[k]!]!)) / 6;
   return sum;
 }
+
+test.each(PROPS.filter((p) => p.lights.length > 0).map((p) => [p.name, p] as const))(
+  'a %s that is placed brings its lamp along, which lights a dark room as a lamp of its strength does there',
+  (name, { bounds, lights }) => {
+    const room = { name: 'Hall', footprint: [[0, 0], [1200, 0], [1200, 1200], [0, 1200]], floor: 0, ceiling: 480, wall: 16 } as const; // prettier-ignore
+    const dark = changeSettings(
+      placeEntity(addRoom(emptyMap('m'), room as never, { floor: 'oak-plank', wall: 'limewash', ceiling: 'slate' }), 'spawn', [60, 60, 0], 0, 's'),
+      { ambientLux: 0, skyNits: 0 },
+    ); // prettier-ignore
+    const at: Vec3 = [600, 600, bounds.min[2] < -1 ? 300 : 0];
+    const lookup = (n: string) => PROPS.find((p) => p.name === n);
+    const { doc } = placeProps(dark, [{ model: name, at }], lookup);
+    const { level } = buildLevel(doc, 'review', {}, { props: lookup, direct: true, probes: false });
+    const lux = (p: Vec3) => brightness(luxAt(level.meta.pages, level.lightTexels, lightPlace(level, level.surfaceMaterial.keys(), p)!)); // prettier-ignore
+    const [lamp] = lights;
+    const from = [0, 1, 2].map((k) => at[k]! + lamp!.at[k]!) as unknown as Vec3;
+    /** Inverse squares and Lambert: candela · cos / m². */
+    const wanted = ([x, y]: Vec3) => {
+      const d = Math.hypot(x - from[0], y - from[1], from[2]) / 100;
+      return (lamp!.candela * (from[2] / 100)) / d ** 3;
+    };
+    const [near, far]: [Vec3, Vec3] = [[600, 860, 0], [600, 1080, 0]]; // prettier-ignore
+    expect(lux(near) / lux(far)).toBeCloseTo(wanted(near) / wanted(far), 1);
+    expect(lux(near) / wanted(near)).toBeGreaterThan(0.85);
+    expect(lux(near) / wanted(near)).toBeLessThan(1.15);
+  },
+);
