@@ -151,7 +151,11 @@ test('stands clear of the surface it is put on, whichever way that looks, and le
   ] as Vec3[])
     for (const aligned of [false, true]) {
       const { at, up } = propOnSurface(column.bounds, [10, 20, 30], normal, { turn: 33, scale: 1.5, aligned });
-      const pose = propPose({ name: '', scale: 1.5, up, collision: null, stops: 'all', shades: true, litAt: null }, at, 33);
+      const pose = propPose(
+        { name: '', scale: 1.5, up, collision: null, stops: 'all', shades: true, litAt: null },
+        at,
+        33,
+      );
       const heights = propSolids(column, 'box')[0]!.vertices.map((v) =>
         dot(sub(applyAffine(pose, v), [10, 20, 30]), normal),
       );
