@@ -13,11 +13,23 @@ export interface PropPiece {
   /** What of the picture covers less than this is not there; 0 for all of it. */
   readonly cut: number;
   readonly doubleSided: boolean;
+  /** What leans or shines otherwise than its corners say; absent for what is flat and dull. */
+  readonly relief?: {
+    /** Which way it leans, and how strongly that is meant. */
+    readonly normal: Texture | null;
+    readonly strength: number;
+    /** How rough it is, 0 to 1: of all of it, and a picture (green) of which part. */
+    readonly rough: number;
+    readonly roughness: Texture | null;
+  };
   /** How it stands, of what is a picture. */
   readonly stands?: BillboardFacing;
   /** What is behind it shows through. */
   readonly seeThrough?: boolean;
 }
+
+/** What is rougher shines too little to be seen. */
+const DULL = 0.5;
 
 const models = new Map<string, Promise<readonly PropPiece[]>>();
 
@@ -34,7 +46,16 @@ async function load(url: string): Promise<readonly PropPiece[]> {
     const geometry = (o.geometry as BufferGeometry).clone();
     geometry.applyMatrix4(new Matrix4().multiplyMatrices(OURS, o.matrixWorld));
     geometry.normalizeNormals();
+    const relief = look.normalMap !== null || look.roughnessMap !== null || look.roughness < DULL;
     pieces.push({
+      ...(relief && {
+        relief: {
+          normal: look.normalMap,
+          strength: look.normalScale.x,
+          rough: look.roughness,
+          roughness: look.roughnessMap,
+        },
+      }),
       geometry,
       picture: look.map,
       color: look.color,

@@ -31,6 +31,7 @@ import { notify } from '../state/notify.ts';
 import { WHITE_LUX } from './level-mesh.ts';
 import { billboardModel } from './billboard-models.ts';
 import { propModel, type PropPiece } from './prop-models.ts';
+import { LEANED, MICROFACETS } from './relief.ts';
 import { harmonicLight, SEEN } from './seen.ts';
 import { fogUniforms } from './sky.ts';
 
@@ -134,8 +135,14 @@ uniform sampler2D coefficients;
 uniform vec3 low;
 uniform vec3 high;
 varying vec2 vPlace;
-varying vec3 vLight;
 varying vec3 vSeen;
+#ifdef RELIEF
+varying vec3 vLights[${HARMONICS}];
+varying vec3 vNormal;
+varying vec3 vWorld;
+#else
+varying vec3 vLight;
+#endif
 vec3 of(int k) {
   return texelFetch(coefficients, ivec2(k, gl_InstanceID), 0).rgb;
 }
@@ -156,17 +163,26 @@ void main() {
   right = length(right) > 1e-6 ? normalize(right) : instanceMatrix[0].xyz;
   place = vec4(foot + right * position.x + upright * position.z, 1.0);
   #endif
-  #elif CORNERS == 8
-  // Between the corners of its box, as far along each of its sides.
-  vec3 part = clamp((position - low) / (high - low), 0.0, 1.0);
-  vLight = vec3(0.0);
-  for (int k = 0; k < 8; k++) {
-    vec3 side = vec3(k & 1, (k >> 1) & 1, (k >> 2) & 1);
-    vec3 weight = mix(1.0 - part, part, side);
-    vLight += weight.x * weight.y * weight.z * lightFrom(k * ${HARMONICS}, n);
-  }
   #else
-  vLight = lightFrom(0, n);
+  #ifdef RELIEF
+  for (int h = 0; h < ${HARMONICS}; h++) vLights[h] = vec3(0.0);
+  vNormal = n;
+  vWorld = place.xyz;
+  #else
+  vLight = vec3(0.0);
+  #endif
+  // Between the corners of its box, as far along each of its sides; or from its middle.
+  vec3 part = clamp((position - low) / (high - low), 0.0, 1.0);
+  for (int k = 0; k < CORNERS; k++) {
+    vec3 side = vec3(k & 1, (k >> 1) & 1, (k >> 2) & 1);
+    vec3 along = mix(1.0 - part, part, side);
+    float weight = CORNERS == 1 ? 1.0 : along.x * along.y * along.z;
+    #ifdef RELIEF
+    for (int h = 0; h < ${HARMONICS}; h++) vLights[h] += weight * of(k * ${HARMONICS} + h);
+    #else
+    vLight += weight * lightFrom(k * ${HARMONICS}, n);
+    #endif
+  }
   #endif
   vPlace = uv;
   vec4 seen = modelViewMatrix * place;
@@ -182,19 +198,57 @@ uniform vec3 glow;
 uniform float cut;
 uniform bool plain;
 varying vec2 vPlace;
-varying vec3 vLight;
 ${SEEN}
+#ifdef RELIEF
+uniform sampler2D bumps;
+uniform float bumped;
+uniform sampler2D roughs;
+uniform vec2 rough;
+varying vec3 vLights[${HARMONICS}];
+varying vec3 vNormal;
+varying vec3 vWorld;
+#define vUv vPlace
+${MICROFACETS}
+${LEANED}
+// The light from all sides on what leans as its picture says, and what shines besides of where most of it comes from.
+vec3 lit(out vec3 shine) {
+  vec3 v = normalize(cameraPosition - vWorld);
+  vec3 n = normalize(vNormal);
+  if (dot(n, v) < 0.0 && !gl_FrontFacing) n = -n;
+  if (bumped > 0.0) {
+    vec2 bump = (texture2D(bumps, vPlace).rg * 2.0 - 1.0) * bumped;
+    n = leaned(n, dFdx(vWorld), dFdy(vWorld), vec3(bump, sqrt(max(0.05, 1.0 - dot(bump, bump)))));
+  }
+  float r = clamp(rough.x * (rough.y > 0.0 ? texture2D(roughs, vPlace).g : 1.0), 0.04, 1.0);
+  // Of light that comes straight the first order has its strength along its way.
+  vec3 east = vLights[3], north = vLights[1], up = vLights[2];
+  vec3 way = vec3(dot(east, vec3(1.0)), dot(north, vec3(1.0)), dot(up, vec3(1.0)));
+  vec3 l = length(way) > 1e-4 ? normalize(way) : n;
+  vec3 straight = max((east * l.x + north * l.y + up * l.z) / 0.4886025, vec3(0.0));
+  shine = (1.0 - r * r) * straight * microfacets(n, l, v, max(r * r, 0.002));
+  return max(${harmonicLight((k) => `vLights[${k}]`)}, vec3(0.0));
+}
+#else
+varying vec3 vLight;
+vec3 lit(out vec3 shine) {
+  shine = vec3(0.0);
+  return vLight;
+}
+#endif
 void main() {
   vec4 texel = pictured ? texture2D(picture, vPlace) : vec4(1.0);
   if (texel.a < cut) discard;
   vec3 albedo = plain ? clay : texel.rgb * color;
-  vec3 shown = asSeen(albedo * vLight / WHITE_LUX + (plain ? vec3(0.0) : texel.rgb * glow * 3.0));
+  vec3 shine;
+  vec3 light = lit(shine);
+  vec3 shown = asSeen((albedo * light + shine) / WHITE_LUX + (plain ? vec3(0.0) : texel.rgb * glow * 3.0));
   gl_FragColor = linearToOutputTexel(vec4(shown, SEE_THROUGH ? texel.a : 1.0));
 }`,
     defines: {
       WHITE_LUX: WHITE_LUX.toFixed(1),
       CORNERS: corners,
       SEE_THROUGH: String(piece.seeThrough === true),
+      ...(piece.relief && { RELIEF: '' }),
       ...(piece.stands && { PICTURE: '' }),
       ...(TURNS[piece.stands ?? 'crossed'] && { TURNS: TURNS[piece.stands!] }),
     },
@@ -212,6 +266,10 @@ void main() {
       glow: { value: piece.glow },
       cut: { value: piece.cut },
       plain: { value: false },
+      bumps: { value: piece.relief?.normal ?? null },
+      bumped: { value: piece.relief?.normal ? piece.relief.strength : 0 },
+      roughs: { value: piece.relief?.roughness ?? null },
+      rough: { value: [piece.relief?.rough ?? 1, piece.relief?.roughness ? 1 : 0] },
       ...fogUniforms(air),
     },
   });

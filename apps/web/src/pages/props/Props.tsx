@@ -119,7 +119,7 @@ function Pivot({ prop, change }: { prop: Prop; change: (part: object) => void })
   const { min, max } = prop.bounds;
   const foot = [(min[0] + max[0]) / 2, (min[1] + max[1]) / 2, min[2]] as const;
   return (
-    <SimpleGrid cols={3} spacing={4}>
+    <SimpleGrid cols={3} spacing={4} style={{ gridColumn: '1 / -1' }}>
       {(['X', 'Y', 'Z'] as const).map((axis, k) => (
         <LengthField
           key={axis}
