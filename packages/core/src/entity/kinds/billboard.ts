@@ -2,20 +2,12 @@ import { applyAffine, type Vec3 } from '../../math/index.ts';
 import { params, type ParamSpecs } from '../../params/index.ts';
 import { BILLBOARD_FACINGS, billboardFacts } from '../billboard.ts';
 import { defineKind, type Thing } from '../kind.ts';
+import { lacksPicture, pictureParams } from '../picture-params.ts';
 import { propTurn } from '../model.ts';
 import { facing, seenFrom, type SpaceLine } from '../strokes.ts';
 
-/** What it shows is set by a field of its own. */
-const own = () => false;
-
 const specs = {
-  material: params.reference('material', { label: 'Material', help: 'Whose picture it shows', shownWhen: own }),
-  region: params.text('', {
-    label: 'Region',
-    help: 'Which region of the picture; none for all of it',
-    longest: 100,
-    shownWhen: own,
-  }),
+  ...pictureParams,
   faces: params.choice(BILLBOARD_FACINGS, 'upright', {
     label: 'Faces',
     help: 'Whether it turns to whoever looks at it, or stands as two thin planes through one another',
@@ -93,14 +85,5 @@ export const billboard = defineKind({
       picture: { material, region, faces, width, height, tint },
     };
   },
-  flaws: ({ values: { material } }) =>
-    material === ''
-      ? [
-          {
-            code: 'noPicture',
-            severity: 'warning',
-            text: (name) => `${name} shows no picture. Choose its material in Particulars.`,
-          },
-        ]
-      : [],
+  flaws: ({ values: { material } }) => lacksPicture(material, 'Choose its material in Particulars.'),
 });

@@ -3,19 +3,14 @@ import { addScaled, length, scale, type Point2, type Vec3 } from '../../math/ind
 import { params, type ParamSpecs } from '../../params/index.ts';
 import { boxHandles } from '../box-handles.ts';
 import { defineKind, type Thing } from '../kind.ts';
+import { lacksPicture, pictureParams } from '../picture-params.ts';
 import { seenFrom, type SpaceLine } from '../strokes.ts';
 
 /** What it shows and its box are set by fields and handles of their own. */
 const own = () => false;
 
 const specs = {
-  material: params.reference('material', { label: 'Material', help: 'Whose picture it shows', shownWhen: own }),
-  region: params.text('', {
-    label: 'Region',
-    help: 'Which region of the picture; none for all of it',
-    longest: 100,
-    shownWhen: own,
-  }),
+  ...pictureParams,
   across: params.way([64, 0, 0], {
     label: 'Across',
     help: 'From the left edge of the picture to its right one, in cm',
@@ -148,15 +143,6 @@ export const decal = defineKind({
   },
   mark: lines,
   handles: (thing) => boxHandles(thing.values),
-  flaws: ({ values: { material } }) =>
-    material === ''
-      ? [
-          {
-            code: 'noPicture',
-            severity: 'warning',
-            text: (name) => `${name} shows no picture. Choose its material, or a decal in Stock.`,
-          },
-        ]
-      : [],
+  flaws: ({ values: { material } }) => lacksPicture(material, 'Choose its material, or a decal in Stock.'),
   decal: ({ at, values: { outline, ...values } }) => ({ ...values, at, outline: cornersOf(outline) }),
 });
