@@ -8,6 +8,7 @@ import {
   params,
   partsOf,
   propsOf,
+  shines,
   type Entity,
   type ParamSpecs,
 } from '@yesca/core';
@@ -89,18 +90,21 @@ export function doorOfSelection(each = false): void {
   const pieces = pickedPieces();
   if (!pieces) return notify('Select an opening, or the brushes and props that should become a door.');
   const { moves, remainder } = useDoorWish.getState();
+  // A lamp is no leaf of its own.
+  if (each) pieces.props = pieces.props.filter((id) => modelOf(editor().doc.entities.get(id)!));
   run(call('door.ofBrushes', { ...pieces, each, remainder, ...(moves === 'guess' ? {} : { moves }) }));
 }
 
-/** What of the selection can be a part of a thing: brushes and props. Null when there is none. */
+/** What of the selection can be a part of a thing: brushes, and props with the lamps that belong to them. Null when there is none. */
 export function pickedPieces(): { brushes: string[]; props: string[] } | null {
   const { doc, selection } = editor();
   const brushes = [...selection.brushes];
   const props = [...selection.entities].filter((id) => {
     const thing = doc.entities.get(id);
-    return thing && modelOf(thing) !== null;
+    return thing && (modelOf(thing) !== null || shines(thing));
   });
-  return brushes.length + props.length > 0 ? { brushes, props } : null;
+  const isPart = brushes.length > 0 || props.some((id) => modelOf(doc.entities.get(id)!));
+  return isPart ? { brushes, props } : null;
 }
 
 /** Turns the selected brushes and props into a thing of a kind. */
@@ -150,10 +154,7 @@ export function freeSelection(): void {
   const things = [...selection.entities].flatMap((id) => doc.entities.get(id) ?? []);
   const owned = things.flatMap((e) => partsOf(doc, e.id).flat());
   const single = [...selection.brushes].flatMap((id) => doc.brushes.get(id) ?? []).filter((b) => b.owner);
-  const carried = [
-    ...things.flatMap((e) => propsOf(doc, e.id).flat()),
-    ...things.filter((e) => e.carrier && modelOf(e) !== null),
-  ];
+  const carried = [...things.flatMap((e) => propsOf(doc, e.id).flat()), ...things.filter((e) => e.carrier)];
   const [brushes, props] = [[...owned, ...single], carried].map((list) => [...new Set(list.map(({ id }) => id))]);
   if (brushes!.length + props!.length === 0)
     return notify('Select a thing that has brushes or props, or what belongs to one.');

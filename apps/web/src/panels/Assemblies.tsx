@@ -76,11 +76,13 @@ export function Assemblies() {
   const active = useCurrent((s) => s.tool === 'place');
   const placing = usePlaceOptions((s) => s.what === ASSEMBLY);
   const inHand = useAssembly((s) => s.inHand);
-  const selected = useEditor(({ selection: s }) => s.brushes.size + s.entities.size > 0);
+  const selected = useEditor(({ selection: s }) => s.brushes.size + s.entities.size + s.rooms.size > 0);
   const [menu, setMenu] = useState<{ row: AssemblyRow; x: number; y: number } | null>(null);
   const { getRootProps, getInputProps, isDragActive } = useDropzone({
     noClick: true,
     noKeyboard: true,
+    // Models are dropped on what lies round it.
+    noDragEventsBubbling: true,
     onDrop: (files) =>
       void Promise.all(files.map(async (f) => keep(f.name.replace(/(\.yesca)?\.json$/i, ''), await f.text()))),
   });
