@@ -62,7 +62,7 @@ test('a part of a map is kept, drawn with its props, read again, changed and rem
   expect((await ask('GET', less.body.drawing!)).status).toBe(200);
   expect((await ask('DELETE', url)).status).toBe(200);
   expect(await list()).toEqual([]);
-  expect((await ask('GET', url)).body.code).toBe('data.missing');
+  expect((await ask('GET', url)).body.code).toBe('assembly.notFound');
   expect((await ask('DELETE', url)).status).toBe(404);
 });
 
