@@ -3,6 +3,7 @@ import {
   composeAffine,
   decalsOf,
   makeLevelProbes,
+  movingCarrier,
   markVisibleProps,
   type Affine,
   type Level,
@@ -45,10 +46,10 @@ export function makeLevelProps(level: Level, world: World, stuck: PropDecals, de
   scene.show(shown);
   /** What rides on a body that moves. */
   const riders = all.flatMap((prop) => {
-    const carrier = things.get(prop.thing)?.carrier;
-    if (!carrier) return [];
-    const part = carrier.part ?? 0;
-    const body = world.bodies.findIndex((b) => b.part === part && world.things[b.thing]!.entity.id === carrier.id);
+    const on = movingCarrier(things.get(prop.thing)!, (id) => things.get(id));
+    const body = on
+      ? world.bodies.findIndex((b) => b.part === on.part && world.things[b.thing]!.entity.id === on.id)
+      : -1;
     return body < 0 ? [] : [{ prop, body }];
   });
   /** Those whose light is no longer the one they are seen by. */

@@ -4,6 +4,7 @@ import {
   entityKind,
   isQuiet,
   movedParts,
+  movingCarrier,
   newPerson,
   order,
   partsOf,
@@ -119,9 +120,11 @@ function withMoved(doc: MapDocument, parts: ReturnType<typeof movedParts>): MapD
       if (away) brushes.delete(brush.id);
       else brushes.set(brush.id, transformBrush(brush, pose, true));
   const entities = new Map<string, Entity>(doc.entities);
+  const find = (id: string): Entity | undefined => doc.entities.get(id);
   for (const { thing, part, pose, away } of parts)
     for (const rider of ridersOf(doc, thing)) {
-      if (rider.carrier!.id !== thing || (rider.carrier!.part ?? 0) !== part) continue;
+      const on = movingCarrier(rider, find);
+      if (on?.id !== thing || on.part !== part) continue;
       if (away) entities.delete(rider.id);
       else entities.set(rider.id, transformEntity(rider, pose));
     }

@@ -2,7 +2,15 @@ import fc from 'fast-check';
 import { boxSolid } from '../brush/index.ts';
 import { buildLevel } from '../compile/index.ts';
 import { entityKind, modelOf, propPose, transformEntity, type Entity } from '../entity/index.ts';
-import { aroundIn, bodiesOf, propBounds, propCorners, ridersOf, type MapDocument } from '../map/index.ts';
+import {
+  aroundIn,
+  bodiesOf,
+  movingCarrier,
+  propBounds,
+  propCorners,
+  ridersOf,
+  type MapDocument,
+} from '../map/index.ts';
 import {
   applyAffine,
   composeAffine,
@@ -70,6 +78,25 @@ test('a door of props has a leaf of each that moves with it, and the same in its
     world.bodies.map((b) => [b.part, b.bounds, b.solids.length]),
   );
   expect(level.meta.colliders.some((c) => c.startsWith('prop '))).toBe(false);
+});
+
+test('what rides on a leaf of a prop moves with that leaf', () => {
+  const { doc, door: id, ids } = door();
+  const { doc: more, ids: handles } = placed(doc, { at: [250, 204, 90], scale: 0.05 });
+  const riding = rideOn(more, handles, ids[1]!);
+  const world = worldOfMap(riding, props);
+  expect(world.bodies.map((b) => [b.part, b.solids.length])).toEqual([[0, 1], [1, 2]]); // prettier-ignore
+  const on = movingCarrier(riding.entities.get(handles[0]!)!, (e) => riding.entities.get(e));
+  expect(on).toEqual({ id, part: 1 });
+  expect(movingCarrier(riding.entities.get(id)!, (e) => riding.entities.get(e))).toBeUndefined();
+  const { level } = buildLevel(
+    placeEntity(riding, 'spawn', [60, 60, 0], 0, 's'),
+    'sketch',
+    {},
+    { props, direct: true },
+  );
+  expect(level.meta.colliders.some((c) => c.startsWith('prop '))).toBe(false);
+  expect(level.meta.bodies.map((b) => b.solids.length)).toEqual([1, 2]);
 });
 
 test('a closed leaf of a prop holds back, an open one lets through', () => {

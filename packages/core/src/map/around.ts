@@ -52,6 +52,19 @@ export function ridersOf(doc: Pick<MapDocument, 'entities'>, thing: string): Ent
   return own.flatMap((e) => [e, ...ridersOf(doc, e.id)]);
 }
 
+/** The part of a moving thing that a thing rides on, itself or by what it rides on; undefined for none. `thing` finds things by id. */
+export function movingCarrier(
+  { carrier }: Pick<Entity, 'carrier'>,
+  thing: (id: string) => Entity | undefined,
+): { readonly id: string; readonly part: number } | undefined {
+  for (let on = carrier; on;) {
+    const up = thing(on.id);
+    if (moves(up)) return { id: on.id, part: on.part ?? 0 };
+    on = up?.carrier;
+  }
+  return undefined;
+}
+
 /** The props that ride on a thing's parts, each part's in id order; parts between may be empty. */
 export function propsOf(doc: Pick<MapDocument, 'entities'>, thing: string): readonly (readonly Entity[])[] {
   const out: Entity[][] = [];

@@ -3,6 +3,7 @@ import { modelOf, propPose, type Entity, type Model, type PropStops } from '../e
 import { applyAffine, boxCenter, boxCorners, boxSize, lerp, type Vec3 } from '../math/index.ts';
 import type { PropCollision, PropFacts, PropLookup } from '../prop/index.ts';
 import { naturalFrame } from '../surface/index.ts';
+import { movingCarrier } from './around.ts';
 import { factsOfProp, propSize } from './prop-bounds.ts';
 import type { MapDocument } from './types.ts';
 
@@ -65,7 +66,14 @@ const standIn = (thing: Entity): PropFacts => {
  */
 export function propBrushes({ entities }: Pick<MapDocument, 'entities'>, lookup: PropLookup): Brush[] {
   const out: Brush[] = [];
-  for (const thing of entities.values()) out.push(...propBrushesOf(thing, lookup));
+  const find = (id: string): Entity | undefined => entities.get(id);
+  for (const thing of entities.values()) {
+    const brushes = propBrushesOf(thing, lookup);
+    const on = thing.carrier && movingCarrier(thing, find);
+    // What rides on a prop rides on what carries that.
+    if (!on || on.id === thing.carrier!.id) out.push(...brushes);
+    else out.push(...brushes.map((b) => ({ ...b, owner: on })));
+  }
   return out;
 }
 
