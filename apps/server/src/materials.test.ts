@@ -5,7 +5,7 @@ import type { FastifyInstance } from 'fastify';
 import { unzipSync, zipSync } from 'fflate';
 import sharp from 'sharp';
 import type { ErrorBody, ImportReport, MapBody, MaterialUse, PackRow, ProjectCard } from '@yesca/contract';
-import { allFaces, paintFaces, parseMap, writeMap } from '@yesca/core';
+import { allFaces, paintFaces, placeDecals, parseMap, writeMap } from '@yesca/core';
 import type { Material } from '@yesca/stock';
 import { makeApp } from './app.ts';
 import { PLACES } from './testing/places.ts';
@@ -301,16 +301,18 @@ describe('an imported material', () => {
     ).body;
     const doc = parseMap(map.document);
     const refs = allFaces(doc, doc.brushes.keys()).slice(0, 3);
+    const facts = { name: 'used', width: 64, height: 64, texelsPerCm: 1, solidity: 'solid' as const };
+    const laid = { material: 'used', at: [0, 0, 0], normal: [0, 0, 1] } as const;
     await call('PUT', `/api/maps/${map.id}`, {
       baseVersion: map.version,
-      document: writeMap(paintFaces(doc, refs, 'used')),
+      document: writeMap(placeDecals(paintFaces(doc, refs, 'used'), [laid], () => facts).doc),
     });
     expect((await call<MaterialUse[]>('GET', '/api/materials/used/uses')).body).toEqual([
-      { mapId: map.id, map: 'Uses it', faces: 3 },
+      { mapId: map.id, map: 'Uses it', faces: 3, pictures: 1 },
     ]);
     const refused = await call<ErrorBody>('DELETE', '/api/materials/used');
     expect([refused.status, refused.body.code]).toEqual([409, 'material.used']);
-    expect(refused.body.message).toContain('Uses it (3 faces)');
+    expect(refused.body.message).toContain('Uses it (3 faces, 1 picture)');
     expect((await call('DELETE', '/api/materials/used?force=1')).status).toBe(200);
     expect(await material('used')).toBeUndefined();
   });

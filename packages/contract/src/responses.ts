@@ -14,6 +14,8 @@ export interface MapSummary {
   readonly entities: number;
   /** How many faces have each material. Maps stored before this was kept lack it. */
   readonly materials?: Readonly<Record<string, number>>;
+  /** How many decals and billboards show each. Maps stored before this was kept lack it. */
+  readonly pictures?: Readonly<Record<string, number>>;
 }
 
 export interface MapCard {
@@ -137,4 +139,6 @@ export interface MaterialUse {
   readonly mapId: string;
   readonly map: string;
   readonly faces: number;
+  /** Decals and billboards that show it. */
+  readonly pictures: number;
 }

@@ -1,6 +1,6 @@
 import { isNull } from 'drizzle-orm';
-import type { MaterialUse, PropUse } from '@yesca/contract';
-import { materialCounts, modelOf, parseMap, type MapDocument } from '@yesca/core';
+import type { MapSummary, MaterialUse, PropUse } from '@yesca/contract';
+import { materialCounts, modelOf, pictureCounts, usedWords, parseMap, type MapDocument } from '@yesca/core';
 import type { Context } from '../context.ts';
 import { maps } from '../db/schema.ts';
 import { Refusal } from '../errors.ts';
@@ -25,18 +25,23 @@ const mapsThere = ({ db }: Needs) =>
 const documentOf = async ({ saves }: Needs, id: string): Promise<MapDocument> =>
   parseMap(await saves.text(await saves.find(id)));
 
-/** On how many faces of which maps materials lie. */
+/** On how many faces of which maps materials lie, and how many decals and billboards show them. */
 export async function materialUses(context: Needs, names: ReadonlySet<string>): Promise<MaterialUse[]> {
   if (names.size === 0) return [];
+  const sum = (counts: Readonly<Record<string, number>>) => [...names].reduce((n, name) => n + (counts[name] ?? 0), 0);
   const uses = await Promise.all(
     (await mapsThere(context)).map(async (m) => {
-      const counts =
-        (m.version === m.snapshotVersion ? m.summary.materials : undefined) ??
-        Object.fromEntries(materialCounts(await documentOf(context, m.id)));
-      return { mapId: m.id, map: m.name, faces: [...names].reduce((sum, n) => sum + (counts[n] ?? 0), 0) };
+      const known = m.version === m.snapshotVersion ? m.summary : ({} as Partial<MapSummary>);
+      const doc = known.materials && known.pictures ? null : await documentOf(context, m.id);
+      return {
+        mapId: m.id,
+        map: m.name,
+        faces: sum(doc ? Object.fromEntries(materialCounts(doc)) : known.materials!),
+        pictures: sum(doc ? Object.fromEntries(pictureCounts(doc)) : known.pictures!),
+      };
     }),
   );
-  return uses.filter((u) => u.faces > 0);
+  return uses.filter((u) => u.faces + u.pictures > 0);
 }
 
 /** How often props stand in which maps. */
@@ -55,7 +60,7 @@ export async function propUses(context: Needs, names: ReadonlySet<string>): Prom
 /** Removing materials that maps use has to be asked for twice. */
 export function refuseUsedMaterials(uses: readonly MaterialUse[], what: string): void {
   if (uses.length === 0) return;
-  const where = uses.map((u) => `${u.map} (${u.faces} ${u.faces === 1 ? 'face' : 'faces'})`).join(', ');
+  const where = uses.map((u) => `${u.map} (${usedWords(u)})`).join(', ');
   throw new Refusal(
     409,
     'material.used',

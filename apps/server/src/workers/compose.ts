@@ -6,6 +6,7 @@ import {
   MAP_VERSION,
   materialCounts,
   migrateChanges,
+  pictureCounts,
   planDrawing,
   referencesOf,
   writeMap,
@@ -64,6 +65,7 @@ export default function compose(task: ComposeTask | CheckTask): Composed | Check
             brushes: doc.brushes.size,
             entities: doc.entities.size,
             materials: Object.fromEntries(materialCounts(doc)),
+            pictures: Object.fromEntries(pictureCounts(doc)),
           },
           ...(drawing ? { drawing: JSON.stringify(drawing) } : {}),
         }

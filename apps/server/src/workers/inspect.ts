@@ -1,4 +1,12 @@
-import { materialCounts, parseMap, planDrawing, propBrushes, writeMap, type MapDocument } from '@yesca/core';
+import {
+  materialCounts,
+  parseMap,
+  pictureCounts,
+  planDrawing,
+  propBrushes,
+  writeMap,
+  type MapDocument,
+} from '@yesca/core';
 import type { MapSummary } from '@yesca/contract';
 import { errorBody } from '../errors.ts';
 import type { ErrorBody } from '@yesca/contract';
@@ -41,6 +49,7 @@ export default function inspect({
         brushes: doc.brushes.size,
         entities: doc.entities.size,
         materials: Object.fromEntries(materialCounts(doc)),
+        pictures: Object.fromEntries(pictureCounts(doc)),
       },
       drawing: drawing && JSON.stringify(drawing),
     };

@@ -1,6 +1,7 @@
 import { brushBounds, brushPlanes, DRAWN_ROLES, faceWinding, type Brush } from '../brush/index.ts';
 import { readyDecal, type DecalPiece, type DecalThrow } from '../decal/index.ts';
 import { decalOf, modelOf, type Entity } from '../entity/index.ts';
+import type { MapDocument } from './types.ts';
 import { boxesOverlap } from '../math/index.ts';
 import type { MaterialLookup } from '../surface/index.ts';
 
@@ -46,3 +47,20 @@ export function propTakesDecal(thing: Entity, prop: Entity): boolean {
   if (thing.carrier && prop.carrier?.id !== thing.carrier.id) return false;
   return decal.targets !== 'chosen' || decal.things.includes(prop.id);
 }
+
+/** How many decals and billboards show the picture of each material. */
+export function pictureCounts({ entities }: Pick<MapDocument, 'entities'>): Map<string, number> {
+  const counts = new Map<string, number>();
+  for (const thing of entities.values()) {
+    const name = decalOf(thing)?.material ?? modelOf(thing)?.picture?.material;
+    if (name) counts.set(name, (counts.get(name) ?? 0) + 1);
+  }
+  return counts;
+}
+
+/** How a map uses a material, in words: `2 faces, 1 picture`. */
+export const usedWords = ({ faces, pictures }: { readonly faces: number; readonly pictures: number }): string =>
+  [
+    ...(faces ? [`${faces} ${faces === 1 ? 'face' : 'faces'}`] : []),
+    ...(pictures ? [`${pictures} ${pictures === 1 ? 'picture' : 'pictures'}`] : []),
+  ].join(', ');

@@ -3,7 +3,7 @@ import { useState } from 'react';
 import { useSearchParams } from 'react-router';
 import useSWR from 'swr';
 import type { MaterialUse, PackRow } from '@yesca/contract';
-import { SUBSTANCES } from '@yesca/core';
+import { SUBSTANCES, usedWords } from '@yesca/core';
 import type { Material } from '@yesca/stock';
 import { api, get } from '../../api/client.ts';
 import { useMaterials, usePacks } from '../../state/remote.ts';
@@ -157,7 +157,7 @@ function Detail({
             ? ' '
             : uses.length === 0
               ? 'No map uses it.'
-              : `Used by ${uses.map((u) => `${u.map} (${u.faces} ${u.faces === 1 ? 'face' : 'faces'})`).join(', ')}.`}
+              : `Used by ${uses.map((u) => `${u.map} (${usedWords(u)})`).join(', ')}.`}
         </Text>
       </Stack>
       <section className="material-regions">
