@@ -119,14 +119,16 @@ function withMoved(doc: MapDocument, parts: ReturnType<typeof movedParts>): MapD
     for (const brush of partsOf(doc, thing)[part] ?? [])
       if (away) brushes.delete(brush.id);
       else brushes.set(brush.id, transformBrush(brush, pose, true));
-  const entities = new Map<string, Entity>(doc.entities);
+  // The same things while nothing rides: what is drawn of them is kept from frame to frame.
+  let entities: Map<string, Entity> | null = null;
   const find = (id: string): Entity | undefined => doc.entities.get(id);
   for (const { thing, part, pose, away } of parts)
     for (const rider of ridersOf(doc, thing)) {
       const on = movingCarrier(rider, find);
       if (on?.id !== thing || on.part !== part) continue;
+      entities ??= new Map(doc.entities);
       if (away) entities.delete(rider.id);
       else entities.set(rider.id, transformEntity(rider, pose));
     }
-  return { ...doc, brushes, entities };
+  return { ...doc, brushes, entities: entities ?? doc.entities };
 }
