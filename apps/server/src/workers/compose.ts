@@ -4,9 +4,7 @@ import {
   letGoOfMissing,
   mapFromChecked,
   MAP_VERSION,
-  materialCounts,
   migrateChanges,
-  pictureCounts,
   planDrawing,
   referencesOf,
   writeMap,
@@ -16,6 +14,7 @@ import {
 import type { MapSummary } from '@yesca/contract';
 import { errorBody } from '../errors.ts';
 import type { ErrorBody } from '@yesca/contract';
+import { summaryOf } from './summary.ts';
 
 /** A map file and the changes that were saved since, as JSON, in order. */
 export interface ComposeTask {
@@ -61,12 +60,7 @@ export default function compose(task: ComposeTask | CheckTask): Composed | Check
     ...(task.summary
       ? {
           references: referencesOf(doc),
-          summary: {
-            brushes: doc.brushes.size,
-            entities: doc.entities.size,
-            materials: Object.fromEntries(materialCounts(doc)),
-            pictures: Object.fromEntries(pictureCounts(doc)),
-          },
+          summary: summaryOf(doc),
           ...(drawing ? { drawing: JSON.stringify(drawing) } : {}),
         }
       : {}),

@@ -1,15 +1,8 @@
-import {
-  materialCounts,
-  parseMap,
-  pictureCounts,
-  planDrawing,
-  propBrushes,
-  writeMap,
-  type MapDocument,
-} from '@yesca/core';
+import { parseMap, planDrawing, propBrushes, writeMap, type MapDocument } from '@yesca/core';
 import type { MapSummary } from '@yesca/contract';
 import { errorBody } from '../errors.ts';
 import type { ErrorBody } from '@yesca/contract';
+import { summaryOf } from './summary.ts';
 
 export type Inspected =
   | {
@@ -45,12 +38,7 @@ export default function inspect({
       ok: true,
       name: doc.name,
       text: writeMap(doc),
-      summary: {
-        brushes: doc.brushes.size,
-        entities: doc.entities.size,
-        materials: Object.fromEntries(materialCounts(doc)),
-        pictures: Object.fromEntries(pictureCounts(doc)),
-      },
+      summary: summaryOf(doc),
       drawing: drawing && JSON.stringify(drawing),
     };
   } catch (error) {

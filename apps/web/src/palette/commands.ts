@@ -359,7 +359,7 @@ export const COMMANDS: readonly Command[] = [
   ...ENTITY_KINDS.filter(ownsBrushes).map((k): Command => ({
     id: `thing.of.${k.kind}`,
     group: 'Shape',
-    label: `Turn the brushes into a ${k.label.toLowerCase()}`,
+    label: `Turn the selection into a ${k.label.toLowerCase()}`,
     run: () => thingOfSelection(k.kind),
   })),
   { id: 'thing.separate', group: 'Shape', label: 'Separate the leaves: each acts by itself', run: separateSelection },

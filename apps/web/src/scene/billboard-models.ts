@@ -1,5 +1,5 @@
 import { BufferAttribute, BufferGeometry, Color, SRGBColorSpace, TextureLoader } from 'three';
-import { wholePicture, type Billboard } from '@yesca/core';
+import { pictureRegion, type Billboard } from '@yesca/core';
 import { materialFacts } from '../state/library.ts';
 import { pictureUrl } from '../state/remote.ts';
 import { anisotropy } from './anisotropy.ts';
@@ -43,8 +43,7 @@ export async function billboardModel(billboard: Billboard): Promise<readonly Pro
   const facts = materialFacts(billboard.material);
   if (!facts) throw new Error(`no material ${billboard.material}`);
   const { width, height } = facts;
-  const { region } = billboard;
-  const part = (region && facts.regions?.find((r) => r.name === region)) || wholePicture(facts);
+  const part = pictureRegion(billboard, facts);
   const picture = await new TextureLoader().loadAsync(pictureUrl(billboard.material, 'albedo'));
   picture.colorSpace = SRGBColorSpace;
   picture.anisotropy = anisotropy();

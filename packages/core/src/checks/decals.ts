@@ -1,8 +1,9 @@
 import { brushBounds, brushPlanes, faceWinding } from '../brush/index.ts';
-import { BILLBOARD_KIND, DECAL_KIND, decalOf, entityName, modelOf, type Entity } from '../entity/index.ts';
+import { BILLBOARD_KIND, DECAL_KIND, decalOf, entityName, type Entity } from '../entity/index.ts';
 import { changeEntity } from '../edit/index.ts';
 import {
   decalOnBrush,
+  pictureOf,
   propBrushesOf,
   propTakesDecal,
   readyDecalOf,
@@ -104,7 +105,7 @@ export const missingDecal: Rule = {
   find: (doc, { materials }) => {
     if (!materials) return [];
     const byName = thingsBy(doc, (thing) => {
-      const name = decalOf(thing)?.material ?? modelOf(thing)?.picture?.material;
+      const name = pictureOf(thing);
       return !name || materials(name) ? null : name;
     });
     return [...byName].map(([name, things]): Finding => {

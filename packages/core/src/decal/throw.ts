@@ -101,7 +101,7 @@ export function shareAt({ angle, fade, backs }: Pick<Decal, 'angle' | 'fade' | '
 }
 
 /** What of its picture a decal shows before it is cut, in texels. */
-function regionOf({ region }: Pick<Decal, 'region'>, facts: PictureFacts | undefined): Region {
+export function pictureRegion({ region }: Pick<Decal, 'region'>, facts: PictureFacts | undefined): Region {
   const size = facts ?? { width: 512, height: 512 };
   return facts?.regions?.find((r) => r.name === region) ?? wholePicture(size);
 }
@@ -112,7 +112,7 @@ type PictureFacts = Pick<MaterialFacts, 'width' | 'height' | 'regions'>;
 export function decalFrame(decal: Decal, facts: PictureFacts | undefined): TextureFrame | null {
   const rows = partsIn(decal);
   if (!rows) return null;
-  const { x, y, width, height } = regionOf(decal, facts);
+  const { x, y, width, height } = pictureRegion(decal, facts);
   const [[u, u0], [v, v0]] = rows;
   return {
     u: [...scale(u, width), x + u0 * width],
@@ -125,7 +125,7 @@ export function readyDecal(decal: Decal, facts: PictureFacts | undefined): Decal
   const rows = partsIn(decal);
   if (!rows) return null;
   const [left, foot, back] = rows;
-  const { x, y, width, height } = regionOf(decal, facts);
+  const { x, y, width, height } = pictureRegion(decal, facts);
   const parts = partsOf(decal, left, foot, back);
   const out = normalize(decal.through);
   const [red, green, blue] = linearColor(decal.tint);

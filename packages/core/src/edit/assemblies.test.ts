@@ -1,16 +1,18 @@
 import { boxSolid, brushBounds } from '../brush/index.ts';
 import { modelOf } from '../entity/index.ts';
-import { emptyMap, ridersOf, type MapDocument } from '../map/index.ts';
+import { emptyMap, filledBox, ridersOf, type MapDocument } from '../map/index.ts';
 import { boxSize, type Vec3 } from '../math/index.ts';
 import { dressSolid } from '../surface/index.ts';
 import { crateAlone as props } from '../testing/props.ts';
 import { addWire } from './wires.ts';
-import { assemblyOf, filledBox, placeAssembly } from './assemblies.ts';
+import { assemblyOf, placeAssembly } from './assemblies.ts';
 import { addBrushes } from './brushes.ts';
 import { doorOfBrushes } from './doors.ts';
 import { changeSettings, placeEntity } from './entities.ts';
 import { placeProps } from './props.ts';
 
+const filledOf = ({ brushes, entities }: MapDocument) =>
+  filledBox({ brushes: brushes.values(), things: entities.values() });
 const block = (id: string, min: Vec3, max: Vec3) => dressSolid(boxSolid({ min, max }), id, 'slate', { role: 'detail' });
 
 /** A gate of two crates between posts, with a zone that is wired to it: far from the origin and off the middle of the grid. */
@@ -34,7 +36,7 @@ test('what is picked is kept with all that belongs to it, and stands with its fo
   const target = changeSettings(emptyMap('t'), { grid: 16 });
   const { doc, picked } = placeAssembly(target, { text, name: 'Gate', at: [160, -320, 0] });
   expect([picked.brushes.size, picked.entities.size]).toEqual([2, 4]);
-  const box = filledBox(doc);
+  const box = filledOf(doc);
   expect(box.min[2]).toBe(0);
   expect(Math.abs((box.min[0] + box.max[0]) / 2 - 160)).toBeLessThanOrEqual(8);
   expect(Math.abs((box.min[1] + box.max[1]) / 2 + 320)).toBeLessThanOrEqual(32);
@@ -52,7 +54,7 @@ test('turned it is turned about where it stands, as often as one likes', () => {
   const { text } = gate();
   const sizes = [0, 90, 180, 270].map((turn) => {
     const { doc } = placeAssembly(emptyMap('t'), { text, name: 'Gate', at: [0, 0, 32], turn });
-    const box = filledBox(doc);
+    const box = filledOf(doc);
     expect(box.min[2]).toBeCloseTo(32, 9);
     return boxSize(box).map(Math.round);
   });

@@ -1,21 +1,10 @@
-import { brushBounds } from '../brush/index.ts';
-import { modelOf } from '../entity/index.ts';
-import { propBounds, type MapDocument } from '../map/index.ts';
-import { composeAffine, isEmptyBox, rotation, translation, uniteBoxes, type Box, type Vec3 } from '../math/index.ts';
-import { transformPicked } from './brushes.ts';
+import { filledBox, type MapDocument } from '../map/index.ts';
+import { composeAffine, isEmptyBox, rotation, translation, type Vec3 } from '../math/index.ts';
+import { transformPicked, type Picked } from './brushes.ts';
 import { copyPicked, fragmentOf, pasteFragment } from './clipboard.ts';
 import type { Copied } from './copies.ts';
 import { EditError } from './errors.ts';
-import type { Picked } from './brushes.ts';
 import { groupPicked } from './groups.ts';
-
-/** What brushes, props and things of a map fill; an empty box where there is nothing. */
-export function filledBox({ brushes, entities }: Pick<MapDocument, 'brushes' | 'entities'>): Box {
-  return uniteBoxes([
-    ...[...brushes.values()].map(brushBounds),
-    ...[...entities.values()].map((e) => (modelOf(e) ? propBounds(e) : { min: e.at, max: e.at })),
-  ]);
-}
 
 /** What is picked as the text of an assembly: a map file with just that. Throws where nothing of it can be one. */
 export function assemblyOf(doc: MapDocument, picked: Picked): string {
@@ -40,7 +29,7 @@ export function placeAssembly(
   }: { readonly text: string; readonly name: string; readonly at: Vec3; readonly turn?: number },
 ): Copied {
   const from = fragmentOf(text);
-  const box = filledBox(from);
+  const box = filledBox({ brushes: from.brushes.values(), things: from.entities.values() });
   if (isEmptyBox(box))
     throw new EditError('assembly.nothing', `${name} is empty. Keep another selection in its place.`);
   const { grid } = doc.settings;

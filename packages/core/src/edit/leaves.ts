@@ -44,7 +44,8 @@ export function separateParts(doc: MapDocument, id: string): { doc: MapDocument;
   const made = list.entries.map((entry, k) => {
     const own = parts[k] ?? [];
     // Each stands under the middle of what it consists of, where it can be taken.
-    const middle = partBox(aroundIn(doc), e, k) ? boxCenter(partBox(aroundIn(doc), e, k)!) : e.at;
+    const box = partBox(aroundIn(doc), e, k);
+    const middle = box ? boxCenter(box) : e.at;
     const at: Vec3 = [middle[0], middle[1], e.at[2]];
     const other = k === 0 ? id : newId();
     const { name, ...rest } = e;

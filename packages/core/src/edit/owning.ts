@@ -1,13 +1,13 @@
-import { boxSolid, brushBounds, type Brush } from '../brush/index.ts';
+import { boxSolid, type Brush } from '../brush/index.ts';
 import { entityKind, ownsBrushes } from '../entity/index.ts';
-import { newId, propBounds, type MapDocument } from '../map/index.ts';
-import { boxCenter, composeAffine, isEmptyBox, rotation, translation, uniteBoxes, type Box } from '../math/index.ts';
+import { filledBox, newId, type MapDocument } from '../map/index.ts';
+import { boxCenter, composeAffine, isEmptyBox, rotation, translation, type Box } from '../math/index.ts';
 import { dressSolid, transformBrush } from '../surface/index.ts';
 import { addBrushes } from './brushes.ts';
 import { placeEntity } from './entities.ts';
 import { EditError } from './errors.ts';
 import { releaseBrushes } from './rooms.ts';
-import { rideOn } from './wires.ts';
+import { partOfThing, rideOn } from './wires.ts';
 
 /** What becomes a part of a thing: brushes, and props, which ride on it. */
 export interface Pieces {
@@ -31,8 +31,7 @@ export function giveParts(doc: MapDocument, thing: string, part: number, pieces:
     throw new EditError('parts.none', 'Select the brushes or props that should belong to it.');
   if (props.length > 0 && body === 'zone')
     throw new EditError('parts.zone', 'A region is made of brushes. Select brushes for it, and no props.');
-  if (!Number.isInteger(part) || part < 0 || part > 63)
-    throw new EditError('parts.part', 'The number of a part is from 1 to 64.');
+  const owner = partOfThing(thing, part);
   const out = releaseBrushes(doc, ids);
   const brushes = new Map(out.brushes);
   for (const id of ids) {
@@ -41,7 +40,7 @@ export function giveParts(doc: MapDocument, thing: string, part: number, pieces:
     const { room: _, ...rest } = brush;
     // What says where a region is holds nobody back and is not drawn.
     const loose: Brush = body === 'zone' ? { ...rest, role: 'zone' } : rest;
-    brushes.set(id, { ...loose, owner: part === 0 ? { id: thing } : { id: thing, part } });
+    brushes.set(id, { ...loose, owner });
   }
   return props.length ? rideOn({ ...out, brushes }, props, thing, part) : { ...out, brushes };
 }
@@ -62,7 +61,7 @@ export function freeParts(doc: MapDocument, pieces: Pieces): MapDocument {
 export function piecesBounds(doc: MapDocument, pieces: Pieces): Box {
   const brushes = [...(pieces.brushes ?? [])].flatMap((id) => doc.brushes.get(id) ?? []);
   const props = [...(pieces.props ?? [])].flatMap((id) => doc.entities.get(id) ?? []);
-  return uniteBoxes([...brushes.map(brushBounds), ...props.map(propBounds)]);
+  return filledBox({ brushes, things: props });
 }
 
 /** Adds the brush that a new thing consists of until somebody shapes it. */

@@ -83,11 +83,17 @@ export function removeWires(doc: MapDocument, ids: ReadonlySet<string>): MapDocu
   return { ...doc, wires: new Map([...doc.wires].filter(([id]) => !ids.has(id))) };
 }
 
+/** What belongs to a part of a thing, or rides on it, says so; the first part is not told. */
+export function partOfThing(id: string, part: number): { id: string; part?: number } {
+  if (!Number.isInteger(part) || part < 0 || part > 63)
+    throw new EditError('parts.part', 'The number of a part is from 1 to 64.');
+  return part === 0 ? { id } : { id, part };
+}
+
 /** Lets things ride on a part of another one, or on none. A ride that leads back to itself is refused. */
 export function rideOn(doc: MapDocument, things: readonly string[], carrier: string | null, part = 0): MapDocument {
   if (carrier !== null) thingOf(doc, carrier);
-  if (!Number.isInteger(part) || part < 0 || part > 63)
-    throw new EditError('parts.part', 'The number of a part is from 1 to 64.');
+  const on = carrier === null ? null : partOfThing(carrier, part);
   for (let up = carrier; up !== null; up = doc.entities.get(up)?.carrier?.id ?? null)
     if (things.includes(up))
       throw new EditError(
@@ -97,7 +103,7 @@ export function rideOn(doc: MapDocument, things: readonly string[], carrier: str
   const entities = new Map(doc.entities);
   for (const id of things) {
     const { carrier: _, ...e } = thingOf(doc, id);
-    entities.set(id, carrier === null ? e : { ...e, carrier: part === 0 ? { id: carrier } : { id: carrier, part } });
+    entities.set(id, on ? { ...e, carrier: on } : e);
   }
   return { ...doc, entities };
 }

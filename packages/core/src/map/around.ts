@@ -52,18 +52,31 @@ export function ridersOf(doc: Pick<MapDocument, 'entities'>, thing: string): Ent
   return own.flatMap((e) => [e, ...ridersOf(doc, e.id)]);
 }
 
-/** The part of a moving thing that a thing rides on, itself or by what it rides on; undefined for none. `thing` finds things by id. */
-export function movingCarrier(
+/** The part of a thing that another one rides on. */
+export interface PartOfCarrier {
+  readonly id: string;
+  readonly part: number;
+}
+
+/** The nearest of some things that a thing rides on, itself or by what it rides on, and on which part; undefined for none. */
+export function carrierAmong(
   { carrier }: Pick<Entity, 'carrier'>,
   thing: (id: string) => Entity | undefined,
-): { readonly id: string; readonly part: number } | undefined {
+  counts: (up: Entity) => boolean,
+): PartOfCarrier | undefined {
   for (let on = carrier; on;) {
     const up = thing(on.id);
-    if (moves(up)) return { id: on.id, part: on.part ?? 0 };
+    if (up && counts(up)) return { id: on.id, part: on.part ?? 0 };
     on = up?.carrier;
   }
   return undefined;
 }
+
+/** {@link carrierAmong} what moves. `thing` finds things by id. */
+export const movingCarrier = (
+  e: Pick<Entity, 'carrier'>,
+  thing: (id: string) => Entity | undefined,
+): PartOfCarrier | undefined => carrierAmong(e, thing, moves);
 
 /** The props that ride on a thing's parts, each part's in id order; parts between may be empty. */
 export function propsOf(doc: Pick<MapDocument, 'entities'>, thing: string): readonly (readonly Entity[])[] {

@@ -48,11 +48,14 @@ export function propTakesDecal(thing: Entity, prop: Entity): boolean {
   return decal.targets !== 'chosen' || decal.things.includes(prop.id);
 }
 
+/** The material whose picture a decal or a billboard shows; empty for none, and for what is neither. */
+export const pictureOf = (thing: Entity): string => decalOf(thing)?.material ?? modelOf(thing)?.picture?.material ?? '';
+
 /** How many decals and billboards show the picture of each material. */
 export function pictureCounts({ entities }: Pick<MapDocument, 'entities'>): Map<string, number> {
   const counts = new Map<string, number>();
   for (const thing of entities.values()) {
-    const name = decalOf(thing)?.material ?? modelOf(thing)?.picture?.material;
+    const name = pictureOf(thing);
     if (name) counts.set(name, (counts.get(name) ?? 0) + 1);
   }
   return counts;

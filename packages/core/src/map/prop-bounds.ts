@@ -1,5 +1,6 @@
+import { brushBounds, type Brush } from '../brush/index.ts';
 import { modelOf, propPose, type Entity, type Model } from '../entity/index.ts';
-import { applyAffine, boxCorners, boxOf, type Box, type Vec3 } from '../math/index.ts';
+import { applyAffine, boxCorners, boxOf, uniteBoxes, type Box, type Vec3 } from '../math/index.ts';
 import type { PropFacts, PropLookup } from '../prop/index.ts';
 
 /** What a thing that is a prop fills along its own axes at scale 1, as it was when it was placed. */
@@ -22,5 +23,14 @@ export function propCorners(thing: Entity): Vec3[] {
   return boxCorners(propSize(thing)).map((corner) => applyAffine(pose, corner));
 }
 
-/** What a prop fills where it stands. */
+/** What a prop fills where it stands; of what is none its place. */
 export const propBounds = (thing: Entity): Box => boxOf(propCorners(thing));
+
+/** What some brushes and things fill; an empty box where there are none. */
+export const filledBox = ({
+  brushes,
+  things,
+}: {
+  readonly brushes: Iterable<Brush>;
+  readonly things: Iterable<Entity>;
+}): Box => uniteBoxes([...[...brushes].map(brushBounds), ...[...things].map(propBounds)]);

@@ -1,5 +1,5 @@
 import type { Solid } from '../brush/index.ts';
-import { aroundIn, bodiesOf, isMoving, propBrushes, type MapDocument, type Wire } from '../map/index.ts';
+import { aroundIn, bodiesOf, carrierAmong, isMoving, propBrushes, type MapDocument, type Wire } from '../map/index.ts';
 import type { PropLookup } from '../prop/index.ts';
 import { boxSolid, solidOf, stopsPlayers } from '../brush/index.ts';
 import { entityKind, farthestMove, movedBox, type Around, type Behaviour, type Entity } from '../entity/index.ts';
@@ -122,14 +122,10 @@ function makeWorld({ still, entities, bodies, regions, spaces, wires, around }: 
   const acting = entities.filter((e) => entityKind(e.kind)?.behaviour);
   const byId = new Map(acting.map((e) => [e.id, e]));
   /** The nearest that acts of what it rides on, directly or by something else. */
-  const carrierOf = (e: Entity): Entity | undefined => {
-    for (let up = e.carrier && around.thing(e.carrier.id); up; up = up.carrier && around.thing(up.carrier.id))
-      if (byId.has(up.id)) return up;
-    return undefined;
-  };
+  const carrierOf = (e: Entity) => carrierAmong(e, around.thing, (up) => byId.has(up.id));
   const depth = (e: Entity): number => {
     const up = carrierOf(e);
-    return up ? depth(up) + 1 : 0;
+    return up ? depth(byId.get(up.id)!) + 1 : 0;
   };
   const ordered = acting
     .map((e) => ({ e, depth: depth(e) }))
@@ -181,7 +177,7 @@ function makeWorld({ still, entities, bodies, regions, spaces, wires, around }: 
       entity,
       behaviour: entityKind(entity.kind)!.behaviour!,
       carrier: carriers[i]!,
-      on: entity.carrier && entity.carrier.id === carrierOf(entity)?.id ? (entity.carrier.part ?? 0) : 0,
+      on: carrierOf(entity)?.part ?? 0,
       riders: carried.has(i) ? ordered.flatMap((_, k) => (k !== i && rides(k, i) ? [k] : [])) : [],
       reach:
         carriers[i]! < 0 && !carried.has(i)

@@ -56,7 +56,7 @@ export async function writeModel(
 export const modelFile = (): NodeIO => new NodeIO().registerExtensions([KHRLightsPunctual]);
 
 /** From cm with z up to m with y up. */
-const inMetres = ([x, y, z]: Vec3): [number, number, number] => [x / 100, z / 100, -y / 100];
+export const inMetres = ([x, y, z]: Vec3): [number, number, number] => [x / 100, z / 100, -y / 100];
 
 /** The turn (a quaternion) that lets the Z axis point some way. */
 function facing(towards: Vec3): [number, number, number, number] {

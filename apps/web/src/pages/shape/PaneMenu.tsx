@@ -230,7 +230,7 @@ export function PaneMenu({ at, onClose }: { at: MenuAt | null; onClose: () => vo
         />
         {pieces && (
           <KindMenu
-            label="Turn the brushes into …"
+            label="Turn the selection into …"
             kinds={OWNERS}
             onPick={(k) => thingOfSelection(k.kind)}
             onClose={onClose}

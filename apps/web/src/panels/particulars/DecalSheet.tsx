@@ -1,7 +1,7 @@
 import './decal-sheet.css';
 import { Button, Group, SegmentedControl, Text, Tooltip } from '@mantine/core';
 import { useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
-import { call, decalOf, outlineOf, wholePicture, type DecalInk, type Entity, type Point2 } from '@yesca/core';
+import { call, decalOf, outlineOf, pictureRegion, type DecalInk, type Entity, type Point2 } from '@yesca/core';
 import { Color } from '../../fields/Color.tsx';
 import { LengthField } from '../../fields/LengthField.tsx';
 import { pictureUrl } from '../../state/remote.ts';
@@ -43,7 +43,7 @@ export function DecalSheet({ thing }: { thing: Entity }) {
   const [dragged, setDragged] = useState<{ corner: number; to: Point2 } | null>(null);
   const [drawn, setDrawn] = useState<readonly Point2[]>([]);
   if (!facts) return null;
-  const region = facts.regions?.find((r) => r.name === decal.region) ?? wholePicture(facts);
+  const region = pictureRegion(decal, facts);
   const outline = outlineOf(decal);
   const shown = outline.map((p, k) => (dragged?.corner === k ? dragged.to : p));
   const inks = outline.map((_, k) => decal.inks[k] ?? AS_IS);
