@@ -252,6 +252,8 @@ export const assemblies: Test = [
     await other.page.waitForSelector('[aria-label="What Stock shows"]');
     await other.choose('What Stock shows', 'Props');
     await other.press('Rubble');
+    // It is in hand as soon as its file is there.
+    await other.page.waitForSelector('.stock-prop[data-active] ::-p-text(Rubble)');
     await other.click('plan', 0, 0);
     const there = [...(await other.document()).entities.values()].filter((e) => modelOf(e));
     assert.equal(there.length, left.length);
