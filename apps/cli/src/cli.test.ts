@@ -5,10 +5,13 @@ import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import {
   allFaces,
+  changeEntity,
   call,
   paintFaces,
   parseMap,
+  lightOnVertices,
   partKey,
+  placeProps,
   readLevel,
   removePicked,
   writeMap,
@@ -18,6 +21,7 @@ import {
   type BuildReport,
   type ProbeAnswer,
 } from '@yesca/core';
+import { propFacts } from '@yesca/stock';
 import { Unusable } from './input.ts';
 import { runPropsCheck } from './props.ts';
 
@@ -50,6 +54,16 @@ test('build writes the level and its report, the same bytes each time', () => {
   expect(report).toMatchObject({ map: 'First Room', sealed: true, leak: null });
   yesca('build', demo, '--preset', 'sketch', '--out', join(folder, 'again'));
   expect(readFileSync(join(folder, 'again/level.yescalevel')).equals(bytes)).toBe(true);
+  // Props that are lit at their vertices: of those that ship these are known here too.
+  const doc = parseMap(readFileSync(demo, 'utf8'));
+  const spawn = [...doc.entities.values()].find((e) => e.kind.includes('spawn'))!;
+  const { doc: with_, made } = placeProps(doc, [{ model: 'crate', at: spawn.at }], propFacts);
+  const lit = changeEntity(with_, made.entities![0]!, { params: { takes: 'vertices' } });
+  const path = file('lit.yesca.json', writeMap(lit));
+  expect(yesca('build', path, '--preset', 'sketch', '--out', out)).toMatchObject({ status: 0, stderr: '' });
+  const level = readLevel(readFileSync(join(out, 'level.yescalevel')));
+  const k = level.meta.props.indexOf(made.entities![0]!);
+  expect(lightOnVertices(level, k, new Map())!.length).toBeGreaterThan(60);
 }, 60_000);
 
 test('a leak is a problem: exit 1, named by check and build, with the level still written', () => {

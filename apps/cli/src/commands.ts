@@ -1,15 +1,19 @@
 import { mkdirSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
+import { fileURLToPath } from 'node:url';
 import {
   buildLevel,
   findingsOf,
   isRefusal,
+  modelsLitAtVertices,
   PRESETS,
   probe,
   runScript,
   writeMap,
   type Finding,
+  type MapDocument,
   type MaterialLookup,
+  type MeshLookup,
   type Preset,
   type Vec3,
 } from '@yesca/core';
@@ -27,9 +31,23 @@ const line = (f: Finding): string => `${f.severity} ${f.code}${placeText(f.at)}:
 const exitCode = (messages: readonly { severity: string }[]): number =>
   messages.some((m) => m.severity !== 'info') ? 1 : 0;
 
-export function runBuild(path: string, { preset, out }: { preset: string; out: string }): number {
+/** The vertices of props that ship, of those alone that a map has lit at them. */
+async function shippedMeshes(doc: MapDocument): Promise<MeshLookup> {
+  const names = modelsLitAtVertices(doc);
+  if (names.length === 0) return () => undefined;
+  // What reads models is much, and few maps need it.
+  const { readMeshes } = await import('@yesca/intake/mesh');
+  const file = (name: string) =>
+    propFacts(name) && fileURLToPath(new URL(`../../../packages/stock/assets/props/${name}.glb`, import.meta.url));
+  const meshes = await readMeshes(names, file);
+  return (name) => meshes.get(name);
+}
+
+export async function runBuild(path: string, { preset, out }: { preset: string; out: string }): Promise<number> {
   if (!(preset in PRESETS)) throw new Unusable(`There is no preset ${preset}. Choose sketch, review or final.`);
-  const { bytes, report } = buildLevel(readMap(path), preset as Preset, {}, { materials: shipped, props: propFacts });
+  const doc = readMap(path);
+  const wishes = { materials: shipped, props: propFacts, meshes: await shippedMeshes(doc) };
+  const { bytes, report } = buildLevel(doc, preset as Preset, {}, wishes);
   mkdirSync(out, { recursive: true });
   writeFileSync(join(out, 'level.yescalevel'), bytes);
   writeFileSync(join(out, 'report.json'), `${JSON.stringify(report, null, 2)}\n`);

@@ -12,7 +12,9 @@ program
   .argument('<map>', 'a .yesca.json file')
   .requiredOption('--out <folder>', 'where level.yescalevel and report.json go')
   .option('--preset <preset>', 'sketch, review or final', 'review')
-  .action((map: string, options: { preset: string; out: string }) => void (process.exitCode = runBuild(map, options)));
+  .action(async (map: string, options: { preset: string; out: string }) => {
+    process.exitCode = await runBuild(map, options);
+  });
 
 program
   .command('check')

@@ -63,7 +63,7 @@ export async function makeApp(options: AppOptions): Promise<{ app: FastifyInstan
   const decoder = openDecoder();
   const models = openModelReader();
   const saves = new Saves(db, blobs, pools.composer);
-  const queue = new BuildQueue(db, blobs, pools.builder, options.dataDir);
+  const queue = new BuildQueue(db, blobs, pools.builder, options);
   await queue.markInterrupted();
   const context: Context = { db, blobs, ...pools, decoder, models, saves, queue };
   rmSync(join(options.dataDir, 'uploads'), { recursive: true, force: true });

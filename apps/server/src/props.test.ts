@@ -4,9 +4,17 @@ import { join } from 'node:path';
 import { Document, getBounds, NodeIO } from '@gltf-transform/core';
 import type { FastifyInstance } from 'fastify';
 import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
-import type { ErrorBody, MapBody, ProjectCard, PropImportReport } from '@yesca/contract';
-import { emptyMap, placeProps, writeMap } from '@yesca/core';
-import type { Prop } from '@yesca/stock';
+import type { BuildRow, ErrorBody, MapBody, ProjectCard, PropImportReport } from '@yesca/contract';
+import {
+  changeEntity,
+  emptyMap,
+  lightOnVertices,
+  placeProps,
+  readLevel,
+  writeMap,
+  type MapDocument,
+} from '@yesca/core';
+import { TEMPLATES, type Prop } from '@yesca/stock';
 import { makeApp } from './app.ts';
 import { PLACES } from './testing/places.ts';
 
@@ -211,3 +219,37 @@ test('a prop is made larger with all that belongs to it; sizes nobody can mean a
   const last = (await list()).find((p) => p.name === name)!.bounds;
   [0, 1, 2].forEach((k) => expect(last.max[k]).toBeCloseTo(now.bounds.max[k]!, 6));
 });
+
+test('builds light shipped and imported props at their vertices', async () => {
+  const { body } = await send({ 'Lit wedge.glb': await glb(0.45) });
+  const models = ['crate', body.added[0]!.name];
+  const facts = new Map((await list()).map((p) => [p.name, p]));
+  let doc: MapDocument = TEMPLATES.find((t) => t.key === 'one-room')!.make('Lit');
+  const { min } = [...doc.brushes.values()].map((b) => ({ min: b.vertices[0]! }))[0]!;
+  const places = placeProps(
+    doc,
+    models.map((model, k) => ({ model, at: [min[0] + 200 + k * 100, min[1] + 200, 40] as const })),
+    (name) => facts.get(name),
+  );
+  doc = places.doc;
+  for (const id of places.made.entities!) doc = changeEntity(doc, id, { params: { takes: 'vertices' } });
+  const inject = async <T>(method: 'GET' | 'POST', url: string, payload?: object) =>
+    (await app.inject({ method, url, ...(payload ? { payload } : {}) })).json<T>();
+  const project = await inject<ProjectCard>('POST', '/api/projects', { name: 'Lit' });
+  const map = await inject<MapBody>('POST', '/api/maps', { projectId: project.id, name: 'Lit', template: 'one-room' });
+  let row = await inject<BuildRow>('POST', '/api/builds', { mapId: map.id, preset: 'sketch', document: writeMap(doc) });
+  while (row.status === 'waiting' || row.status === 'running') {
+    await new Promise((r) => setTimeout(r, 50));
+    row = await inject<BuildRow>('GET', `/api/builds/${row.id}`);
+  }
+  expect(row).toMatchObject({ status: 'done', error: null });
+  const level = readLevel(new Uint8Array((await app.inject(`/api/builds/${row.id}/level`)).rawPayload));
+  const lit = (k: number) => {
+    const model = doc.entities.get(level.meta.props[k]!)!.params.model;
+    return [model, lightOnVertices(level, k, new Map())!.length / 3];
+  };
+  const found = Object.fromEntries([lit(0), lit(1)]) as Record<string, number>;
+  // Four faces of three corners each, which none shares: they face different ways.
+  expect(found[models[1]!]).toBe(12);
+  expect(found.crate).toBeGreaterThan(20);
+}, 60_000);

@@ -10,7 +10,7 @@ import type { Database } from '../db/database.ts';
 import { builds } from '../db/schema.ts';
 import { notFound } from '../errors.ts';
 import { allMaterials } from '../features/materials.ts';
-import { allProps } from '../features/props.ts';
+import { allProps, modelFiles } from '../features/props.ts';
 import type { Blobs } from '../store/blobs.ts';
 import type { BuildOutcome, BuildTask } from '../workers/build.ts';
 import { keptFile } from '../workers/kept.ts';
@@ -29,8 +29,11 @@ export class BuildQueue {
 
   private readonly keptFolder: string;
 
-  constructor(db: Database, blobs: Blobs, pool: Piscina, dataDir: string) {
+  private readonly stockDir: string;
+
+  constructor(db: Database, blobs: Blobs, pool: Piscina, { dataDir, stockDir }: { dataDir: string; stockDir: string }) {
     this.keptFolder = join(dataDir, 'kept');
+    this.stockDir = stockDir;
     this.db = db;
     this.blobs = blobs;
     this.pool = pool;
@@ -88,6 +91,7 @@ export class BuildQueue {
           preset,
           materials: await allMaterials(this.db),
           props: await allProps(this.db),
+          models: await modelFiles(this.db, this.blobs, this.stockDir),
           port: port2,
           kept: keptFile(this.keptFolder, mapId, preset),
         } satisfies BuildTask,

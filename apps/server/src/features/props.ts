@@ -31,6 +31,22 @@ export async function allProps(db: Context['db']): Promise<Prop[]> {
   return [...PROPS, ...rows.map(shown)];
 }
 
+/** Where the model of a prop that ships lies. */
+const stockFile = (stockDir: string, name: string, type: string): string => join(stockDir, 'props', `${name}.${type}`);
+
+/** Where the models of all props lie, by their names. */
+export async function modelFiles(
+  db: Context['db'],
+  blobs: Context['blobs'],
+  stockDir: string,
+): Promise<Record<string, string>> {
+  const rows = await db.select({ name: props.name, model: props.model }).from(props);
+  return Object.fromEntries([
+    ...PROPS.map(({ name }) => [name, stockFile(stockDir, name, 'glb')]),
+    ...rows.map(({ name, model }) => [name, blobs.file(model)]),
+  ]);
+}
+
 type PropRow = typeof props.$inferSelect;
 
 const shown = ({ name, facts, tags, packId, model }: PropRow): Prop => ({
@@ -63,7 +79,7 @@ export function propRoutes(
       return reply
         .type(mime)
         .header('cache-control', 'max-age=3600')
-        .send(createReadStream(join(stockDir, 'props', `${name}.${type}`)));
+        .send(createReadStream(stockFile(stockDir, name, type)));
     const [row] = await db.select().from(props).where(eq(props.name, name));
     if (!row) throw noProp();
     return reply

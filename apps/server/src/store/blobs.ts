@@ -11,6 +11,8 @@ export interface Blobs {
   /** The content, checked against its name. Throws `data.missing` or `data.damaged`. */
   readonly read: (hash: string) => Promise<Buffer>;
   readonly text: (hash: string) => Promise<string>;
+  /** Where the content lies, for who reads it elsewhere. */
+  readonly file: (hash: string) => string;
   /** Removes files that nothing names and that are older than an hour. Gives how many. */
   readonly collect: (used: ReadonlySet<string>) => Promise<number>;
 }
@@ -47,6 +49,7 @@ export function openBlobs(dataDir: string): Blobs {
   };
   return {
     read,
+    file: path,
     text: async (hash) => (await read(hash)).toString('utf8'),
     put: async (data) => {
       const hash = hashOf(data);

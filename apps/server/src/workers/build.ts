@@ -1,6 +1,7 @@
 import type { MessagePort } from 'node:worker_threads';
 import {
   buildLevelOn,
+  modelsLitAtVertices,
   parseMap,
   STAGES,
   writeLedger,
@@ -10,7 +11,7 @@ import {
   type PropFacts,
   type Stage,
 } from '@yesca/core';
-
+import { readMeshes } from '@yesca/intake/mesh';
 import { openKept } from './kept.ts';
 import { THREADS } from './threads.ts';
 
@@ -20,6 +21,8 @@ export interface BuildTask {
   /** All that the project knows: what their faces reflect and glow. */
   readonly materials: readonly MaterialFacts[];
   readonly props: readonly PropFacts[];
+  /** Where the models of props lie, by their names. */
+  readonly models: Readonly<Record<string, string>>;
   readonly port: MessagePort;
   /** The file of what earlier builds made. */
   readonly kept: string;
@@ -41,6 +44,7 @@ export default async function build({
   preset,
   materials,
   props,
+  models: files,
   port,
   kept: file,
 }: BuildTask): Promise<BuildOutcome> {
@@ -60,12 +64,15 @@ export default async function build({
       port.postMessage({ stage, done });
     },
   };
+  const doc = parseMap(text);
+  const meshes = await readMeshes(modelsLitAtVertices(doc), (name) => files[name]);
   const wishes = {
     materials: (name: string) => known.get(name),
     props: (name: string) => models.get(name),
+    meshes: (name: string) => meshes.get(name),
     ledger: true,
   };
-  const { bytes, ledger, report } = await buildLevelOn(THREADS, parseMap(text), preset, control, wishes);
+  const { bytes, ledger, report } = await buildLevelOn(THREADS, doc, preset, control, wishes);
   kept?.save();
   for (const stage of STAGES) times[stage] = Math.round(times[stage] ?? 0);
   return { bytes, ledger: writeLedger(ledger!), report, times };

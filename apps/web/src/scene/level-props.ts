@@ -2,6 +2,7 @@ import { Group } from 'three';
 import {
   composeAffine,
   decalsOf,
+  lightOnVertices,
   makeLevelProbes,
   movingCarrier,
   markVisibleProps,
@@ -36,11 +37,14 @@ export function makeLevelProps(level: Level, world: World, stuck: PropDecals, de
   const { entities, settings } = level.meta;
   const all = placedProps(entities);
   const probes = makeLevelProbes(level);
-  const scene = makeProps(settings);
-  const things = new Map(entities.map((e) => [e.id, e]));
-  stuck.show(all, propDecals(decalsOf(entities), things, details));
   /** Places among the level's props. A level that does not tell them draws all. */
   const filed = new Map((level.meta.props ?? []).map((thing, k) => [thing, k]));
+  const onVertices = (thing: string, shares: ReadonlyMap<string, number>) =>
+    lightOnVertices(level, filed.get(thing) ?? -1, shares);
+  const atVertices = new Set(all.flatMap(({ thing }) => (onVertices(thing, new Map()) ? [thing] : [])));
+  const scene = makeProps(settings, undefined, (thing) => atVertices.has(thing));
+  const things = new Map(entities.map((e) => [e.id, e]));
+  stuck.show(all, propDecals(decalsOf(entities), things, details));
   const marks = new Uint8Array(filed.size);
   let shown = all;
   scene.show(shown);
@@ -74,7 +78,7 @@ export function makeLevelProps(level: Level, world: World, stuck: PropDecals, de
         if (!stale.delete(prop)) continue;
         const light = lightOfProp(prop, probes, shares);
         if (!light) continue;
-        scene.light(prop.thing, light);
+        scene.light(prop.thing, light, onVertices(prop.thing, shares));
         stuck.light(prop.thing, meanLight(light));
       }
     },

@@ -105,8 +105,8 @@ export interface PropScene {
   readonly show: (props: readonly PlacedProp[]) => void;
   /** Moves one of those that are shown. */
   readonly move: (thing: string, pose: Affine) => void;
-  /** Lets one be seen by light from every side: see {@link lightOfProp}. */
-  readonly light: (thing: string, light: ProbeLight) => void;
+  /** Lets one be seen by light from every side: see {@link lightOfProp}; and by what falls on its vertices (lux, red, green, blue of each) where that is known. */
+  readonly light: (thing: string, light: ProbeLight, onVertices?: Float32Array | null) => void;
   /** Lets all be seen by the light of the workroom. */
   readonly unlit: () => void;
   /** Whether pictures lie on them. */
@@ -123,10 +123,24 @@ const CLAY = new Color('#d8cfbd');
 /** How a picture turns to the eye, for the shader. */
 const TURNS = { crossed: 0, upright: 1, always: 2 } as const;
 
+/** So many vertices lie beside each other in a picture of their light. */
+const WIDE = 1024;
+
+/** Where the light of props that are drawn together is found. */
+interface Found {
+  /** At how many places from every side, and on which box they are. */
+  readonly corners: number;
+  readonly box: Box;
+  readonly light: DataTexture;
+  /** What falls on their vertices; null for what is not lit at them. */
+  readonly onVertices: DataTexture | null;
+}
+
 const propMaterial = (
   piece: PropPiece,
-  light: DataTexture,
-  { corners, box }: { readonly corners: number; readonly box: Box },
+  /** The first of its vertices among those of its model, and how many those are. */
+  [first, vertices]: readonly [number, number],
+  { corners, box, light, onVertices }: Found,
   air: Partial<MapSettings>,
 ): ShaderMaterial =>
   new ShaderMaterial({
@@ -134,12 +148,16 @@ const propMaterial = (
 uniform sampler2D coefficients;
 uniform vec3 low;
 uniform vec3 high;
+#ifdef VERTICES
+uniform sampler2D onVertices;
+#endif
 varying vec2 vPlace;
 varying vec3 vSeen;
 #ifdef RELIEF
 varying vec3 vLights[${HARMONICS}];
 varying vec3 vNormal;
 varying vec3 vWorld;
+varying vec4 vFalls;
 #else
 varying vec3 vLight;
 #endif
@@ -183,6 +201,18 @@ void main() {
     vLight += weight * lightFrom(k * ${HARMONICS}, n);
     #endif
   }
+  #ifdef VERTICES
+  int at = gl_InstanceID * VERTICES + FIRST + gl_VertexID;
+  // What is not known is below zero.
+  vec4 falls = texelFetch(onVertices, ivec2(at % ${WIDE}, at / ${WIDE}), 0);
+  #else
+  vec4 falls = vec4(-1.0);
+  #endif
+  #ifdef RELIEF
+  vFalls = vec4(max(falls.rgb, vec3(0.0)), falls.r < 0.0 ? 0.0 : 1.0);
+  #else
+  if (falls.r >= 0.0) vLight = falls.rgb;
+  #endif
   #endif
   vPlace = uv;
   vec4 seen = modelViewMatrix * place;
@@ -207,6 +237,7 @@ uniform vec2 rough;
 varying vec3 vLights[${HARMONICS}];
 varying vec3 vNormal;
 varying vec3 vWorld;
+varying vec4 vFalls;
 #define vUv vPlace
 ${MICROFACETS}
 ${LEANED}
@@ -214,6 +245,7 @@ ${LEANED}
 vec3 lit(out vec3 shine) {
   vec3 v = normalize(cameraPosition - vWorld);
   vec3 n = normalize(vNormal);
+  vec3 even = max(${harmonicLight((k) => `vLights[${k}]`)}, vec3(0.01));
   if (dot(n, v) < 0.0 && !gl_FrontFacing) n = -n;
   if (bumped > 0.0) {
     vec2 bump = (texture2D(bumps, vPlace).rg * 2.0 - 1.0) * bumped;
@@ -225,8 +257,10 @@ vec3 lit(out vec3 shine) {
   vec3 way = vec3(dot(east, vec3(1.0)), dot(north, vec3(1.0)), dot(up, vec3(1.0)));
   vec3 l = length(way) > 1e-4 ? normalize(way) : n;
   vec3 straight = max((east * l.x + north * l.y + up * l.z) / 0.4886025, vec3(0.0));
-  shine = (1.0 - r * r) * straight * microfacets(n, l, v, max(r * r, 0.002));
-  return max(${harmonicLight((k) => `vLights[${k}]`)}, vec3(0.0));
+  // What falls on its vertices is more or less than what comes from every side: as much more or less is seen of all.
+  vec3 part = mix(vec3(1.0), min(vFalls.rgb / even, vec3(4.0)), vFalls.a);
+  shine = part * (1.0 - r * r) * straight * microfacets(n, l, v, max(r * r, 0.002));
+  return part * max(${harmonicLight((k) => `vLights[${k}]`)}, vec3(0.0));
 }
 #else
 varying vec3 vLight;
@@ -248,6 +282,7 @@ void main() {
       WHITE_LUX: WHITE_LUX.toFixed(1),
       CORNERS: corners,
       SEE_THROUGH: String(piece.seeThrough === true),
+      ...(onVertices && { VERTICES: vertices, FIRST: first }),
       ...(piece.relief && { RELIEF: '' }),
       ...(piece.stands && { PICTURE: '' }),
       ...(TURNS[piece.stands ?? 'crossed'] && { TURNS: TURNS[piece.stands!] }),
@@ -257,6 +292,7 @@ void main() {
     side: piece.doubleSided ? DoubleSide : FrontSide,
     uniforms: {
       coefficients: { value: light },
+      ...(onVertices && { onVertices: { value: onVertices } }),
       low: { value: new Vector3(...box.min) },
       high: { value: new Vector3(...box.max) },
       picture: { value: piece.picture },
@@ -274,44 +310,59 @@ void main() {
     },
   });
 
-/** What is drawn together: one model, lit at as many places. */
-const sortKey = ({ model, litAt }: PlacedProp): string => `${model} ${litAt.length}`;
-
 /** All that stand of one sort. */
-interface Stand {
-  readonly corners: number;
+interface Stand extends Found {
   readonly meshes: InstancedMesh[];
-  readonly light: DataTexture;
+  readonly vertices: number;
   readonly room: number;
+}
+
+/** A picture of numbers, four a texel, that are taken as they are. */
+function numbers(wide: number, high: number): DataTexture {
+  const texture = new DataTexture(new Float32Array(wide * high * 4), wide, high, RGBAFormat, FloatType);
+  texture.minFilter = texture.magFilter = NearestFilter;
+  return texture;
 }
 
 /** A map of places as a matrix. */
 export const affineMatrix = (m: Affine): Matrix4 =>
   new Matrix4().set(m[0], m[1], m[2], m[3], m[4], m[5], m[6], m[7], m[8], m[9], m[10], m[11], 0, 0, 0, 1);
 
-/** `changed` is called when a model came in that had to be loaded; one that cannot be is told. */
-export function makeProps(air: Partial<MapSettings>, changed: () => void = () => undefined): PropScene {
+/**
+ * `changed` is called when a model came in that had to be loaded; one that cannot be is told. `hasVertexLight` says of which things the light on
+ * vertices will be told.
+ */
+export function makeProps(
+  air: Partial<MapSettings>,
+  changed: () => void = () => undefined,
+  hasVertexLight: (thing: string) => boolean = () => false,
+): PropScene {
+  /** What is drawn together: one model, lit at as many places. */
+  const sortKey = ({ model, litAt, thing }: PlacedProp): string =>
+    `${model} ${hasVertexLight(thing) ? 'vertices' : litAt.length}`;
   const group = new Group();
   const stands = new Map<string, Stand>();
   const pieces = new Map<string, readonly PropPiece[]>();
   const asked = new Set<string>();
   const lights = new Map<string, ProbeLight>();
+  const falls = new Map<string, Float32Array>();
   let shown: readonly PlacedProp[] = [];
   let sorts = new Map<string, PlacedProp[]>();
   let places = new Map<string, { readonly sort: string; readonly k: number }>();
   let plain = false;
   let gone = false;
 
-  const remove = ({ meshes, light }: Stand): void => {
+  const remove = ({ meshes, light, onVertices }: Stand): void => {
     for (const mesh of meshes) {
       group.remove(mesh);
       (mesh.material as ShaderMaterial).dispose();
       mesh.dispose();
     }
     light.dispose();
+    onVertices?.dispose();
   };
   const standFor = (sort: string, list: readonly PlacedProp[]): Stand | null => {
-    const [{ model, litAt, box }] = list as [PlacedProp];
+    const [{ model, litAt, box, thing }] = list as [PlacedProp];
     const own = pieces.get(model);
     if (!own) return null;
     const known = stands.get(sort);
@@ -319,21 +370,24 @@ export function makeProps(air: Partial<MapSettings>, changed: () => void = () =>
     if (known) remove(known);
     const room = Math.max(4, 2 ** Math.ceil(Math.log2(list.length)));
     const corners = litAt.length;
-    const wide = HARMONICS * corners;
-    const light = new DataTexture(new Float32Array(wide * room * 4), wide, room, RGBAFormat, FloatType);
-    light.minFilter = light.magFilter = NearestFilter;
-    const meshes = own.map((piece) => {
-      const mesh = new InstancedMesh(piece.geometry, propMaterial(piece, light, { corners, box }, air), room);
+    const counts = own.map(({ geometry }) => geometry.getAttribute('position').count);
+    const vertices = counts.reduce((sum, n) => sum + n, 0);
+    const onVertices = hasVertexLight(thing) ? numbers(WIDE, Math.ceil((vertices * room) / WIDE)) : null;
+    const found: Found = { corners, box, light: numbers(HARMONICS * corners, room), onVertices };
+    let first = 0;
+    const meshes = own.map((piece, k) => {
+      const mesh = new InstancedMesh(piece.geometry, propMaterial(piece, [first, vertices], found, air), room);
+      first += counts[k]!;
       mesh.frustumCulled = false;
       (mesh.material as ShaderMaterial).uniforms.plain!.value = plain;
       group.add(mesh);
       return mesh;
     });
-    const made: Stand = { meshes, light, room, corners };
+    const made: Stand = { ...found, meshes, vertices, room };
     stands.set(sort, made);
     return made;
   };
-  const putLight = ({ light, corners }: Stand, k: number, thing: string): void => {
+  const putLight = ({ light, corners, onVertices, vertices }: Stand, k: number, thing: string): void => {
     const own = lights.get(thing);
     const data = light.image.data as Float32Array;
     const wide = HARMONICS * corners;
@@ -341,6 +395,14 @@ export function makeProps(air: Partial<MapSettings>, changed: () => void = () =>
       for (let c = 0; c < 3; c++)
         data[(k * wide + h) * 4 + c] = own ? own[(h * 3 + c) % own.length]! : WORKROOM[h % HARMONICS]!;
     light.needsUpdate = true;
+    if (!onVertices) return;
+    const told = falls.get(thing);
+    // Of a model that was changed since nothing is known: it has other vertices.
+    const known = told?.length === vertices * 3 ? told : null;
+    const texels = onVertices.image.data as Float32Array;
+    for (let v = 0; v < vertices; v++)
+      for (let c = 0; c < 3; c++) texels[(k * vertices + v) * 4 + c] = known ? known[v * 3 + c]! : -1;
+    onVertices.needsUpdate = true;
   };
   const put = (sort: string): void => {
     const list = sorts.get(sort) ?? [];
@@ -403,8 +465,10 @@ export function makeProps(air: Partial<MapSettings>, changed: () => void = () =>
         mesh.instanceMatrix.needsUpdate = true;
       }
     },
-    light: (thing, light) => {
+    light: (thing, light, onVertices = null) => {
       lights.set(thing, light.slice());
+      if (onVertices) falls.set(thing, onVertices);
+      else falls.delete(thing);
       const place = places.get(thing);
       const stand = place && stands.get(place.sort);
       if (stand) putLight(stand, place.k, thing);
@@ -412,6 +476,7 @@ export function makeProps(air: Partial<MapSettings>, changed: () => void = () =>
     unlit: () => {
       if (lights.size === 0) return;
       lights.clear();
+      falls.clear();
       for (const sort of sorts.keys()) put(sort);
     },
     textured: (on) => {

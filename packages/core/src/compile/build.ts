@@ -1,5 +1,5 @@
 import { brushBounds, DRAWN_ROLES, type Brush } from '../brush/index.ts';
-import { castsShadow, entityName, floods, reflects } from '../entity/index.ts';
+import { castsShadow, entityName, floods, reflects, type Entity } from '../entity/index.ts';
 import { boxCenter, type Vec3 } from '../math/index.ts';
 import { BUILD_RULES, runChecks, type Finding, type Leak } from '../checks/index.ts';
 import {
@@ -24,12 +24,13 @@ import {
   type MapDocument,
   type Scenery,
 } from '../map/index.ts';
-import type { PropLookup } from '../prop/index.ts';
+import type { MeshLookup, PropLookup } from '../prop/index.ts';
 import type { MaterialLookup } from '../surface/index.ts';
 import {
   gatesOf,
   packLedger,
   fileProps,
+  vertexLit,
   packLevel,
   writeLevel,
   type Ledger,
@@ -48,6 +49,7 @@ import {
   MOST_REFLECTIONS,
   skyGlow,
   traceReflections,
+  vertexLight,
   type Lighting,
   type LightingInput,
   type Reflections,
@@ -153,6 +155,8 @@ export interface BuildWishes {
   readonly materials?: MaterialLookup;
   /** What is known of props. Absent: they stand as boxes. */
   readonly props?: PropLookup;
+  /** The vertices of props that are lit at them. Absent: they are lit at the corners of their boxes. */
+  readonly meshes?: MeshLookup;
   /** Direct light alone: nothing bounces. */
   readonly direct?: boolean;
   /** The ledger as well: what each light gives. */
@@ -307,9 +311,11 @@ function* building(
     packing,
   );
   const filed = fileProps(doc, structure, wishes.props ?? (() => undefined));
+  const atVertices = vertexLit(doc, filed, input.brushes, wishes.meshes ?? (() => undefined));
+  const lit = vertexLight(atVertices, finder, packing);
   const level = packLevel(
     doc,
-    { solids: props, filed },
+    { solids: props, filed, lit },
     preset,
     structure,
     visibility,
@@ -400,11 +406,15 @@ function makeReport(
     props: {
       count: filed.length,
       triangles: filed.reduce((sum, p) => sum + p.triangles, 0),
-      lit: filed.reduce((sum, p) => sum + litPlaces(doc.entities.get(p.thing)!).length, 0),
+      lit: filed.reduce((sum, { thing }, k) => sum + litOf(level, k, doc.entities.get(thing)!), 0),
     },
     light: lightShares(doc, structure, lighting),
   };
 }
+
+/** At how many places the light of a prop was found. */
+const litOf = ({ propVertexFirst: first }: Level, k: number, thing: Entity): number =>
+  first[k + 1]! - first[k]! || litPlaces(thing).length;
 
 /** What of a scenery is told beside its map: how much it is, and what does not shine. */
 const ofScenery = ({ brushes, built: { bytes, report } }: BuiltScenery): Finding[] => [

@@ -1,2 +1,3 @@
 export * from './facts.ts';
 export * from './convex.ts';
+export * from './mesh.ts';

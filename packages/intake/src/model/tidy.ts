@@ -1,8 +1,9 @@
 import { KHRLightsPunctual, Light } from '@gltf-transform/extensions';
 import { normalize, type PropFacts, type Vec3 } from '@yesca/core';
-import { Document, NodeIO, type Material, type Texture } from '@gltf-transform/core';
+import { Document, type Material, type Texture } from '@gltf-transform/core';
 import sharp from 'sharp';
 import type { ModelPart } from './flatten.ts';
+import { modelFile } from './io.ts';
 import { MODEL_LIMITS, ModelRefusal } from './refusal.ts';
 
 /** A model as a prop is kept: one mesh, a primitive for each look, in m, y up, pictures no larger than is seen. */
@@ -51,9 +52,6 @@ export async function writeModel(
     );
   return modelFile().writeBinary(doc);
 }
-
-/** Reads and writes models as props are kept, with what marks their lamps. */
-export const modelFile = (): NodeIO => new NodeIO().registerExtensions([KHRLightsPunctual]);
 
 /** From cm with z up to m with y up. */
 export const inMetres = ([x, y, z]: Vec3): [number, number, number] => [x / 100, z / 100, -y / 100];

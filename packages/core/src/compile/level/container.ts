@@ -69,8 +69,8 @@ export function readContainer(bytes: Uint8Array): { meta: unknown; arrays: Recor
     const Type = TYPES[type];
     if (!Type || start + offset + n * Type.BYTES_PER_ELEMENT > bytes.length)
       throw new LevelFileError('The level file is cut off. Build the map again.');
-    // A copy: the source need not lie on the array's boundary.
-    const copy = bytes.slice(start + offset, start + offset + n * Type.BYTES_PER_ELEMENT);
+    // A copy: the source need not lie on the array's boundary. What Node reads has a slice of its own, which is none.
+    const copy = Uint8Array.prototype.slice.call(bytes, start + offset, start + offset + n * Type.BYTES_PER_ELEMENT);
     arrays[name] = new Type(copy.buffer, 0, n);
   }
   return { meta: header.meta, arrays };

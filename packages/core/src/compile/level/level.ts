@@ -14,7 +14,14 @@ import {
   type Vec3,
 } from '../../math/index.ts';
 import { texelAt, type MaterialLookup } from '../../surface/index.ts';
-import { lightAt, type LightLayer, type Lighting, type LightProbes, type Reflections } from '../lighting/index.ts';
+import {
+  lightAt,
+  type LightLayer,
+  type Lighting,
+  type LightProbes,
+  type Reflections,
+  type VertexLight,
+} from '../lighting/index.ts';
 import { areasOf, type BlockGrid, type Structure, type Surface } from '../structure/index.ts';
 import type { Visibility } from '../visibility/index.ts';
 import { NO_DECALS, throwDecals, type LevelDecals } from './decals.ts';
@@ -22,7 +29,7 @@ import { packGates, type LevelGate } from './gates.ts';
 import { packFigures } from './figures.ts';
 import { brushesOfRole } from './liquids.ts';
 import { shutParting } from './seen.ts';
-import { packProps, type FiledProp, type LevelProps } from './props.ts';
+import { NO_VERTEX_LIGHT, packProps, type FiledProp, type LevelProps } from './props.ts';
 import type { Sight } from './sight.ts';
 import { fanPoints, keptCells, packShapes, packTree } from './space.ts';
 import { readContainer, writeContainer, type LevelArray } from './container.ts';
@@ -60,6 +67,8 @@ export interface LevelMeta {
   readonly decals: readonly string[];
   /** Things that are props, in the order of `propCellFirst`. */
   readonly props: readonly string[];
+  /** Lamps of `propLampFirst`. */
+  readonly propLamps: readonly string[];
   /** Lamps that play can switch, with the tiles of the pages that each adds to. */
   readonly layers: readonly Omit<LightLayer, 'texels'>[];
 }
@@ -133,8 +142,12 @@ export const NO_PAGE = 0xffff;
 /** Gathers the stages' results into a level. `visibility` is null for a leaking map: then nothing is culled. */
 export function packLevel(
   doc: MapDocument,
-  /** The solids of its props, and where they are seen. */
-  { solids: props, filed }: { readonly solids: readonly Brush[]; readonly filed: readonly FiledProp[] },
+  /** The solids of its props, where they are seen, and the light on their vertices. */
+  {
+    solids: props,
+    filed,
+    lit,
+  }: { readonly solids: readonly Brush[]; readonly filed: readonly FiledProp[]; readonly lit: VertexLight },
   preset: string,
   structure: Structure,
   visibility: Visibility | null,
@@ -195,12 +208,13 @@ export function packLevel(
       reflections: { places: reflections.places, width: reflections.width, height: reflections.height },
       decals: decalThings.map((t) => t.id),
       props: filed.map((p) => p.thing),
+      propLamps: lit.lamps,
       layers: lighting.layers.map(withoutTexels),
     },
     ...shapes,
     ...looks,
     ...decals,
-    ...packProps(filed, kept),
+    ...packProps(filed, kept, lit),
     ...packTree(structure, kept),
     cellArea,
     ...packFigures(
@@ -384,6 +398,6 @@ export function readLevel(bytes: Uint8Array): Level {
   // Levels of before these were told.
   const { cellSeenTriangles: cellShutTriangles, cellSeen } = arrays;
   const cellLiquidFirst = new Uint32Array((cellSeen?.length ?? 0) + 1);
-  const ofBefore = { scenery: NO_SCENERY, cellShutTriangles, cellLiquidFirst, ...NO_DECALS };
-  return { meta: { decals: [], ...(meta as object) }, ...ofBefore, ...arrays } as unknown as Level;
+  const ofBefore = { scenery: NO_SCENERY, cellShutTriangles, cellLiquidFirst, ...NO_DECALS, ...NO_VERTEX_LIGHT };
+  return { meta: { decals: [], propLamps: [], ...(meta as object) }, ...ofBefore, ...arrays } as unknown as Level;
 }

@@ -19,6 +19,7 @@ export {
   traceReflections,
   type Reflections,
 } from './reflections.ts';
+export { vertexLight, type VertexLight, type VertexLit } from './vertex-light.ts';
 export { glaring } from './glare.ts';
 export { roundGains } from './rounded.ts';
 export type { LightingInput, LightingOptions } from './input.ts';

@@ -186,11 +186,18 @@ interface Comes {
   readonly part: Vec3;
 }
 
+/** How far along a way (cm) what is itself at a place no longer hides what lies ahead. */
+export type Leaving = (p: Vec3, way: Vec3) => number;
+
 const lightOf = (strength: Vec3, { share, part }: Comes): Vec3 => [
   strength[0] * share * part[0],
   strength[1] * share * part[1],
   strength[2] * share * part[2],
 ];
+
+/** What a lamp gives to what faces it as if it were white: its tint on the way is left out. Lux. */
+const whiteLux = (light: PointLight | SunLight, { share, part }: Comes): number =>
+  share * Math.max(...(light.type === 'point' ? light.intensity : light.illuminance)) * Math.max(...part);
 
 /** Lamps that give less than this (lux) to what faces them are left out. */
 const WEAK = 0.005;
@@ -208,6 +215,8 @@ export class LightFinder {
   private readonly switched: readonly (OfThing<PointLight> | OfThing<SunLight>)[];
   /** Rays from a place all about: where they begin is filled in. */
   private readonly list = Float64Array.from(WAYS.flatMap((way) => [0, 0, 0, ...way, FAR]));
+  /** Rays from a face. */
+  private readonly faceList = new Float64Array(RAYS * 7);
   private readonly hits = new Int32Array(RAYS);
   private readonly ways = new Float64Array(RAYS);
   private readonly basis = new Float64Array(HARMONICS);
@@ -259,11 +268,7 @@ export class LightFinder {
   /** What comes to a place: of each lamp and sun that is seen from it, and the coefficients of all else. */
   parts(p: Vec3): { readonly straight: readonly Straight[]; readonly rest: Float64Array } {
     const rest = new Float64Array(HARMONICS * 3);
-    const straight = this.fixed.flatMap((light): Straight[] => {
-      const comes = this.comes(p, light);
-      const strength = light.type === 'point' ? light.intensity : light.illuminance;
-      return comes ? [{ way: comes.way, light: lightOf(strength, comes) }] : [];
-    });
+    const straight = this.fixed.flatMap((light) => this.straightOf(p, light) ?? []);
     // As bright from all sides: what falls on any surface is π times that.
     this.evenAt(p).forEach((lux, c) => (rest[c]! += 4 * lux * EVEN_HARMONIC));
     const { list, hits, ways } = this;
@@ -288,6 +293,57 @@ export class LightFinder {
     return { straight, rest };
   }
 
+  /**
+   * The light that falls on what lies at a place and faces along a unit vector, lux; its own solids are left as `leave` says. Null where
+   * another solid holds the place.
+   */
+  onFace(p: Vec3, normal: Vec3, leave: Leaving): Vec3 | null {
+    if (!this.isOpen(p)) return null;
+    const sum: [number, number, number] = [...this.evenAt(p)];
+    for (const light of this.fixed) {
+      const straight = this.straightOf(p, light, leave);
+      const cosine = straight ? dot(straight.way, normal) : 0;
+      if (cosine > 0) for (const c of [0, 1, 2] as const) sum[c] += straight!.light[c] * cosine;
+    }
+    const { faceList: list, hits, ways } = this;
+    const ahead: number[] = [];
+    let cosines = 0;
+    WAYS.forEach((way, k) => {
+      const cosine = dot(way, normal);
+      if (cosine <= 0) return;
+      cosines += cosine;
+      list.set(addScaled(p, way, leave(p, way)), ahead.length * 7);
+      list.set([...way, FAR], ahead.length * 7 + 3);
+      ahead.push(k);
+    });
+    this.scene.all.firstHits(list, ahead.length, hits, ways);
+    // What begins in a solid meets it at once.
+    let held = 0;
+    ahead.forEach((k, n) => {
+      if (hits[n]! >= 0 && ways[n]! <= 0) held++;
+      const from: Vec3 = [list[n * 7]!, list[n * 7 + 1]!, list[n * 7 + 2]!];
+      const nits = this.met(from, WAYS[k]!, hits[n]!, ways[n]!);
+      if (!nits) return;
+      // As bright all around gives π times that, however few the ways are.
+      const part = (Math.PI * dot(WAYS[k]!, normal)) / cosines;
+      for (const c of [0, 1, 2] as const) sum[c] += nits[c] * part;
+    });
+    return held === ahead.length ? null : sum;
+  }
+
+  /** What lamps that play can switch give to what lies at a place and faces along a unit vector, in their order: lux as if their light were white. */
+  lampsOnFace(p: Vec3, normal: Vec3, leave: Leaving): number[] {
+    return this.switched.map((light) => {
+      const comes = this.comes(p, light, leave);
+      return comes ? whiteLux(light, comes) * Math.max(0, dot(comes.way, normal)) : 0;
+    });
+  }
+
+  /** The lamps that play can switch. */
+  get lamps(): string[] {
+    return this.switched.map((l) => l.thing);
+  }
+
   /** What is seen from a place along unit vectors, three numbers each: nits in red, green and blue. */
   look(p: Vec3, ways: Float64Array): Float64Array {
     const count = ways.length / 3;
@@ -310,6 +366,12 @@ export class LightFinder {
   /** Whether nothing stands between two places. */
   sees(from: Vec3, to: Vec3): boolean {
     return !this.scene.all.anyHit(...from, ...sub(to, from), 1);
+  }
+
+  private straightOf(p: Vec3, light: PointLight | SunLight, leave?: Leaving): Straight | null {
+    const comes = this.comes(p, light, leave);
+    const strength = light.type === 'point' ? light.intensity : light.illuminance;
+    return comes && { way: comes.way, light: lightOf(strength, comes) };
   }
 
   private add(out: Float64Array, way: Vec3, light: Vec3): void {
@@ -360,10 +422,12 @@ export class LightFinder {
   }
 
   /** What comes of a lamp of one candela or a sun of one lux on what faces it; null for nothing. */
-  private comes(p: Vec3, light: PointLight | SunLight): Comes | null {
+  private comes(p: Vec3, light: PointLight | SunLight, leave?: Leaving): Comes | null {
     if (light.type === 'parallel') {
       const far = this.scene.skies.length > 0 ? reachOfSky(this.scene.skies, p, light.towards) : FAR;
-      if (far < 0 || this.scene.solids.anyHit(...p, ...light.towards, far)) return null;
+      const off = leave?.(p, light.towards) ?? 0;
+      const from = addScaled(p, light.towards, off);
+      if (far < 0 || (off < far && this.scene.solids.anyHit(...from, ...light.towards, far - off))) return null;
       return { way: light.towards, share: 1, part: this.veils.through(p, light.towards, far) };
     }
     const d = sub(light.at, p);
@@ -373,7 +437,9 @@ export class LightFinder {
     let share = (10_000 / d2) * endShare(light.end, d2);
     if (light.cone) share *= coneShare(light.cone, -way[0], -way[1], -way[2]);
     const [r, g, b] = light.intensity;
-    if (share * (r + g + b) < WEAK || this.scene.all.anyHit(...p, ...d, 1)) return null;
+    if (share * (r + g + b) < WEAK) return null;
+    const off = leave?.(p, way) ?? 0;
+    if (off < l && this.scene.all.anyHit(...addScaled(p, way, off), ...addScaled(d, way, -off), 1)) return null;
     return { way, share, part: this.veils.through(p, d, 1) };
   }
 
@@ -383,12 +449,10 @@ export class LightFinder {
     const lampProbe: number[] = [];
     const lampLight: number[] = [];
     for (const light of this.switched) {
-      const strength = Math.max(...(light.type === 'point' ? light.intensity : light.illuminance));
       places.forEach((p, n) => {
         const comes = this.comes(p, light);
         if (!comes) return;
-        // As if it were white: its tint on the way is left out.
-        const lux = comes.share * strength * Math.max(...comes.part);
+        const lux = whiteLux(light, comes);
         if (lux < 0.01) return;
         lampProbe.push(n);
         lampLight.push(lux, ...comes.way);
@@ -396,7 +460,7 @@ export class LightFinder {
       lampFirst.push(lampProbe.length);
     }
     return {
-      lamps: this.switched.map((l) => l.thing),
+      lamps: this.lamps,
       lampFirst: Uint32Array.from(lampFirst),
       lampProbe: Uint32Array.from(lampProbe),
       lampLight: Float32Array.from(lampLight),

@@ -1,0 +1,54 @@
+import { Primitive, type mat4 } from '@gltf-transform/core';
+import { readFile } from 'node:fs/promises';
+import { normalize, type PropMesh, type Vec3 } from '@yesca/core';
+import { modelFile } from './io.ts';
+
+/** The vertices of a model as a prop is kept, in the order in which its file has them: what is drawn of it comes in the same. Rejects what is no model. */
+export async function readMesh(glb: Uint8Array): Promise<PropMesh> {
+  const root = (await modelFile().readBinary(glb)).getRoot();
+  const places: number[] = [];
+  const normals: number[] = [];
+  (root.getDefaultScene() ?? root.listScenes()[0])?.traverse((node) => {
+    const matrix = node.getWorldMatrix();
+    for (const primitive of node.getMesh()?.listPrimitives() ?? []) {
+      const [position, normal] = [primitive.getAttribute('POSITION'), primitive.getAttribute('NORMAL')];
+      if (!position || !SHEETS.has(primitive.getMode())) continue;
+      for (let k = 0; k < position.getCount(); k++) {
+        const [x, y, z] = placed(matrix, position.getElement(k, []) as unknown as Vec3, 1);
+        places.push(x * 100, -z * 100, y * 100);
+        const [nx, ny, nz] = normalize(placed(matrix, (normal?.getElement(k, []) ?? [0, 1, 0]) as unknown as Vec3, 0));
+        normals.push(nx, -nz, ny);
+      }
+    }
+  });
+  return { places: Float32Array.from(places), normals: Float32Array.from(normals) };
+}
+
+/** The vertices of props of some names, from where their models lie. Those that cannot be read are left out. */
+export async function readMeshes(
+  names: readonly string[],
+  fileOf: (name: string) => string | undefined,
+): Promise<ReadonlyMap<string, PropMesh>> {
+  const out = new Map<string, PropMesh>();
+  for (const name of names) {
+    const file = fileOf(name);
+    const mesh =
+      file &&
+      (await readFile(file)
+        .then(readMesh)
+        .catch(() => null));
+    if (mesh) out.set(name, mesh);
+  }
+  return out;
+}
+
+/** What has an area. */
+const { TRIANGLES, TRIANGLE_STRIP, TRIANGLE_FAN } = Primitive.Mode;
+const SHEETS: ReadonlySet<number | undefined> = new Set([TRIANGLES, TRIANGLE_STRIP, TRIANGLE_FAN]);
+
+/** A place (1) or a direction (0) in a node's space, in that of the scene. */
+const placed = (m: mat4, [x, y, z]: Vec3, point: 0 | 1): Vec3 => [
+  m[0] * x + m[4] * y + m[8] * z + m[12] * point,
+  m[1] * x + m[5] * y + m[9] * z + m[13] * point,
+  m[2] * x + m[6] * y + m[10] * z + m[14] * point,
+];
