@@ -11,6 +11,7 @@ import {
   lightOnVertices,
   placeProps,
   readLevel,
+  solidVolume,
   writeMap,
   type MapDocument,
 } from '@yesca/core';
@@ -178,6 +179,48 @@ test('a ZIP of several models without a list makes a pack of its name; a bad lis
     substance: 'wood',
   });
   expect((await send({ 'b.glb': await glb(0.54) }, { pack: 'nobody' })).status).toBe(404);
+});
+
+test('solids are drawn for a prop to collide as, kept in its pack, and taken away; what is no solid is refused', async () => {
+  const first = await send({ 'Bollard.glb': await glb(0.57) }, { name: 'Quay' });
+  const name = first.body.added[0]!.name;
+  const patch = async (change: object, of = name) =>
+    (await ask('PATCH', `/api/props/${of}`, change)).json<Prop & ErrorBody>();
+  const block = (x: number) => ({
+    corners: [0, 1, 2, 3, 4, 5, 6, 7].map((k) => [x + (k & 1) * 30, (k & 2) * 10, (k & 4) * 15]),
+  });
+  const now = await patch({ drawn: [block(0), block(50)] });
+  expect([now.collision, now.drawn!.length]).toEqual(['drawn', 2]);
+  expect(now.drawn!.map((s) => Math.round(solidVolume(s)))).toEqual([36_000, 36_000]);
+  expect(now.hulls).toHaveLength(1);
+  // Larger, they are larger with it.
+  const grown = await patch({ grow: 2 });
+  expect(Math.round(solidVolume(grown.drawn![0]!))).toBe(8 * 36_000);
+  for (const [drawn, code] of [
+    [[{ corners: [[0, 0, 0], [1, 0, 0], [0, 1, 0], [1, 1, 0]] }], 'prop.drawn'],
+    [[{ corners: [[0, 0, 0], [1, 0, 0], [0, 1, 0], ['1', 1, 4]] }], 'prop.drawn'],
+    [[{ corners: [[0, 0, 0], [1, 0, 0], [0, 1, 0], [1, 1, 1e9]] }], 'prop.drawn'],
+    [[{ corners: [[0, 0, 0], [1, 0, 0], [0, 1]] }], 'request.invalid'],
+    [[{ corners: [[0, 0, 0], [1, 0, 0], [0, 1, 0], [1, 1]] }], 'request.invalid'],
+    [[7], 'request.invalid'],
+    ['all', 'request.invalid'],
+    [Array.from({ length: 65 }, (_, k) => block(k)), 'request.invalid'],
+  ] as const) expect((await patch({ drawn })).code).toBe(code); // prettier-ignore
+  expect((await patch({ drawn: [block(0)] }, 'crate')).code).toBe('prop.shipped');
+  // Out in its pack and in again it collides as it did; what a list says wrongly is left out.
+  const packId = first.body.pack!.id;
+  const zip = (await ask('GET', `/api/packs/${packId}/export`)).rawPayload;
+  await ask('DELETE', `/api/packs/${packId}`);
+  const files = unzipSync(zip);
+  const found = JSON.parse(strFromU8(files['pack.json']!)) as { props: { drawn: unknown[] }[] };
+  expect(found.props[0]!.drawn).toHaveLength(2);
+  found.props[0]!.drawn.push([[0, 0, 0], [1, 0, 0]], 'none', [[0, 0, NaN], [0, 0, 0], [1, 0, 0], [0, 1, 0]]); // prettier-ignore
+  const back = await send({ 'quay.zip': zipSync({ ...files, 'pack.json': strToU8(JSON.stringify(found)) }) });
+  const again = (await list()).find((p) => p.name === back.body.added[0]!.name)!;
+  expect([again.collision, again.drawn?.length]).toEqual(['drawn', 2]);
+  expect(Math.round(solidVolume(again.drawn![1]!))).toBe(8 * 36_000);
+  const bare = await patch({ drawn: [] }, again.name);
+  expect([bare.collision, bare.drawn]).toEqual(['hulls', undefined]);
 });
 
 test('a prop is made larger with all that belongs to it; sizes nobody can mean and fields that do not fit are refused', async () => {

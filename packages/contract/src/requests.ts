@@ -15,7 +15,14 @@ import {
   Min,
   ValidateNested,
 } from 'class-validator';
-import { PROP_COLLISIONS, SUBSTANCES, type PropCollision, type Solidity, type Substance } from '@yesca/core';
+import {
+  DRAWN_LIMITS,
+  PROP_COLLISIONS,
+  SUBSTANCES,
+  type PropCollision,
+  type Solidity,
+  type Substance,
+} from '@yesca/core';
 
 /** Identifiers in addresses and bodies: what the server itself hands out. */
 export const ID_PATTERN = /^[\w-]{1,64}$/;
@@ -23,6 +30,7 @@ export const ID_PATTERN = /^[\w-]{1,64}$/;
 /** Versions are counted in 31 bits. */
 export const MAX_VERSION = 2_147_483_646;
 
+const CORNER_HINT = 'A corner is a place: three numbers of centimetres.';
 const PIVOT_HINT = 'A pivot is a place: three numbers of centimetres, each up to 100,000.';
 const NAME_HINT = 'Type a name of 1 to 200 characters.';
 
@@ -158,6 +166,17 @@ export class ChangeMaterial extends Described {
   regions?: RegionBody[];
 }
 
+/** The corners of a convex solid, cm from the pivot of the prop that it is drawn for. */
+class DrawnSolidBody {
+  @IsArray()
+  @ArrayMinSize(4, { message: 'A solid has four corners or more.' })
+  @ArrayMaxSize(DRAWN_LIMITS.corners, { message: `A solid has up to ${DRAWN_LIMITS.corners} corners.` })
+  @IsArray({ each: true, message: CORNER_HINT })
+  @ArrayMinSize(3, { each: true, message: CORNER_HINT })
+  @ArrayMaxSize(3, { each: true, message: CORNER_HINT })
+  corners!: number[][];
+}
+
 /** What is said of an imported prop. */
 export class ChangeProp extends Described {
   @IsOptional()
@@ -165,8 +184,16 @@ export class ChangeProp extends Described {
   substance?: Substance;
 
   @IsOptional()
-  @IsIn(PROP_COLLISIONS, { message: 'Choose none, box, hull or hulls.' })
+  @IsIn(PROP_COLLISIONS, { message: 'Choose none, box, hull, hulls or drawn.' })
   collision?: PropCollision;
+
+  /** Solids that it collides as, drawn for it; an empty list takes them away. */
+  @IsOptional()
+  @IsArray()
+  @ArrayMaxSize(DRAWN_LIMITS.solids, { message: `A prop collides as up to ${DRAWN_LIMITS.solids} brushes.` })
+  @ValidateNested({ each: true })
+  @Type(() => DrawnSolidBody)
+  drawn?: DrawnSolidBody[];
 
   /** So many times as large as it is now. */
   @IsOptional()

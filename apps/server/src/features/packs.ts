@@ -108,12 +108,13 @@ async function listMaterials(db: Context['db'], packId: string, put: Put): Promi
 async function listProps(db: Context['db'], packId: string, put: Put): Promise<PackManifest['props']> {
   const rows = await db.select().from(props).where(eq(props.packId, packId)).orderBy(asc(props.name));
   return Promise.all(
-    rows.map(async ({ name, tags, facts: { label, substance, collision }, model }) => ({
+    rows.map(async ({ name, tags, facts: { label, substance, collision, drawn }, model }) => ({
       name,
       label,
       tags,
       substance,
       collision,
+      ...(drawn ? { drawn: drawn.map((s) => s.vertices) } : {}),
       model: await put(`${name}.glb`, model),
     })),
   );

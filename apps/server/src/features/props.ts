@@ -6,7 +6,7 @@ import type { FastifyInstance } from 'fastify';
 import { nanoid } from 'nanoid';
 import pLimit from 'p-limit';
 import { ChangeProp, type PropImportReport } from '@yesca/contract';
-import { boxSize, growProp, movePivot, type PropFacts, type Vec3 } from '@yesca/core';
+import { boxSize, BrushError, drawnSolids, growProp, movePivot, type PropFacts, type Vec3 } from '@yesca/core';
 import { growModel, shiftModel } from '@yesca/intake';
 import { PROPS, propFacts, type Prop } from '@yesca/stock';
 import type { Context } from '../context.ts';
@@ -124,7 +124,7 @@ export function propRoutes(
 
   app.patch('/api/props/:name', async (request): Promise<Prop> => {
     const row = await find(request.params);
-    const { tags, pack, grow, pivot, ...said } = await validated(ChangeProp, request.body);
+    const { tags, pack, grow, pivot, drawn, ...said } = await validated(ChangeProp, request.body);
     if (pack !== undefined) await findPack(db, pack);
     let placed = row.facts;
     let glb: Uint8Array | null = null;
@@ -138,7 +138,7 @@ export function propRoutes(
       placed = movePivot(placed, to);
       glb = await shiftModel(glb ?? (await blobs.read(row.model)), to);
     }
-    const facts = { ...placed, ...given(said) };
+    const facts = { ...placed, ...(drawn ? collidesAs(placed, drawn) : {}), ...given(said) };
     const model = glb ? await blobs.put(glb) : row.model;
     const change = { facts, model, tags: tags ?? row.tags, packId: pack ?? row.packId };
     const [now] = await db.update(props).set(change).where(eq(props.name, row.name)).returning();
@@ -156,6 +156,25 @@ export function propRoutes(
 /** What was said of a prop, without what was not. */
 const given = <T extends object>(said: T): Partial<T> =>
   Object.fromEntries(Object.entries(said).filter(([, value]) => value !== undefined)) as Partial<T>;
+
+/** What is known of a prop from then on that solids are drawn for, told by their corners; none takes those away that it had. */
+function collidesAs({ collision }: PropFacts, drawn: ChangeProp['drawn'] & object): Partial<PropFacts> {
+  const corners = drawn.map((d) => d.corners as unknown as Vec3[]);
+  if (corners.length === 0) return { drawn: undefined, collision: collision === 'drawn' ? 'hulls' : collision };
+  if (!corners.flat(2).every((c) => typeof c === 'number' && Math.abs(c) <= LARGEST))
+    throw new Refusal(400, 'prop.drawn', 'Corners of solids are numbers, at most 1 km from the pivot.');
+  try {
+    return { drawn: drawnSolids(corners), collision: 'drawn' };
+  } catch (error) {
+    if (error instanceof BrushError)
+      throw new Refusal(
+        400,
+        'prop.drawn',
+        'A brush that was drawn for the prop is flat. Make it a solid, or leave it out.',
+      );
+    throw error;
+  }
+}
 
 /** The largest and the smallest side that a prop may have, cm. */
 const [SMALLEST, LARGEST] = [0.1, 100_000];
@@ -240,5 +259,6 @@ const saidOf = (listed: FoundModel['listed']): Partial<PropFacts> =>
         ...(listed.label ? { label: listed.label } : {}),
         substance: listed.substance,
         ...(listed.collision ? { collision: listed.collision } : {}),
+        ...(listed.drawn ? { drawn: drawnSolids(listed.drawn) } : {}),
       }
     : {};

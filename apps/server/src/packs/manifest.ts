@@ -1,10 +1,14 @@
 import {
+  BrushError,
+  DRAWN_LIMITS,
+  drawnSolids,
   PROP_COLLISIONS,
   SUBSTANCES,
   type PropCollision,
   type Region,
   type Solidity,
   type Substance,
+  type Vec3,
 } from '@yesca/core';
 
 export const PACK_FORMAT = 'yesca-pack';
@@ -32,6 +36,8 @@ export interface PropManifest {
   readonly substance: Substance;
   /** As which of its shapes it collides; absent: as is found to suit it. */
   readonly collision?: PropCollision;
+  /** Solids that were drawn for it: their corners, in cm from its pivot, z up. Absent: none. */
+  readonly drawn?: readonly (readonly Vec3[])[];
   readonly model: string;
 }
 
@@ -81,15 +87,34 @@ function readMaterial(m: Partial<MaterialManifest> | null): MaterialManifest[] {
   ];
 }
 
+const isCorner = (p: unknown): p is Vec3 =>
+  Array.isArray(p) && p.length === 3 && p.every((c) => typeof c === 'number' && Math.abs(c) <= 100_000);
+
+/** Of what a list says of solids those that are some, by their corners. */
+function cleanSolids(solids: unknown): Vec3[][] {
+  return (Array.isArray(solids) ? solids : []).slice(0, DRAWN_LIMITS.solids).flatMap((corners: unknown) => {
+    if (!Array.isArray(corners) || corners.length > DRAWN_LIMITS.corners || !corners.every(isCorner)) return [];
+    try {
+      drawnSolids([corners]);
+      return [corners];
+    } catch (error) {
+      if (error instanceof BrushError) return [];
+      throw error;
+    }
+  });
+}
+
 function readProp(p: Partial<PropManifest> | null): PropManifest[] {
   if (!p || !isText(p.model, 300)) return [];
   const collision = PROP_COLLISIONS.find((c) => c === p.collision);
+  const drawn = cleanSolids(p.drawn);
   return [
     {
       ...called(p),
       substance: madeOf(p.substance) ?? 'wood',
       model: p.model,
       ...(collision ? { collision } : {}),
+      ...(drawn.length > 0 ? { drawn } : {}),
     },
   ];
 }

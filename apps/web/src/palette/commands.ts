@@ -9,6 +9,7 @@ import { openDialog } from '../state/dialogs.ts';
 import { snapHere } from '../geometry/snap.ts';
 import { lastPane } from '../state/last-pane.ts';
 import { aimDecals, turnPatches } from '../commands/decals.ts';
+import { collideAsDrawn } from '../commands/drawn-collision.ts';
 import { runCopiedCommands } from '../commands/scripts.ts';
 import {
   alignSelection,
@@ -281,6 +282,12 @@ export const COMMANDS: readonly Command[] = [
     label: 'Keep the selection in Stock as an assembly',
     keys: 'mod+alt+g',
     run: () => openDialog('keepAssembly'),
+  },
+  {
+    id: 'prop.collideDrawn',
+    group: 'Edit',
+    label: 'Let the selected prop collide as the selected brushes',
+    run: () => void collideAsDrawn(),
   },
   {
     id: 'edit.copyCommands',

@@ -98,3 +98,6 @@ export const substanceOf = (name: string | null): Substance | null =>
   (name === null ? undefined : useLibrary.getState().materials.get(name)?.substance) ?? null;
 
 export const materialLabel = (name: string): string => useLibrary.getState().materials.get(name)?.label ?? name;
+
+/** Whether a prop did not come with Yesca. */
+export const isImported = ({ pack }: Pick<Prop, 'pack'>): boolean => pack !== undefined;

@@ -18,6 +18,7 @@ export {
 export * from './openings.ts';
 export * from './insets.ts';
 export * from './along.ts';
+export * from './drawn-collision.ts';
 export * from './waiting.ts';
 export * from './groups.ts';
 export * from './brushes.ts';

@@ -41,7 +41,8 @@ export const hasProps = ({ entities }: Pick<MapDocument, 'entities'>): boolean =
 export function propSolids(facts: PropFacts, as: PropCollision): readonly Solid[] {
   if (as === 'none') return [];
   if (as === 'box') return [boxSolid(facts.bounds)];
-  if (as === 'hulls' || facts.hulls.length === 1) return facts.hulls;
+  if (as === 'drawn' && facts.drawn?.length) return facts.drawn;
+  if (as === 'hulls' || as === 'drawn' || facts.hulls.length === 1) return facts.hulls;
   return [hullOf(facts.hulls.flatMap((h) => h.vertices))];
 }
 
@@ -108,7 +109,7 @@ function makeBrushes(thing: Entity, model: Model, known: PropFacts | undefined):
   const pose = propPose(model, thing.at, thing.turn);
   const stops = model.collision ?? facts.collision;
   // What it collides as does not change how its light falls.
-  const shades = model.shades && known ? facts.collision : 'none';
+  const shades = model.shades && known ? shadedAs(facts.collision) : 'none';
   const owner = thing.carrier ? { owner: thing.carrier } : {};
   const brush = ({ vertices, loops }: Solid, k: number, more: Partial<Brush>): Brush => ({
     id: `${MADE}${thing.id} ${k}`,
@@ -131,6 +132,9 @@ function makeBrushes(thing: Entity, model: Model, known: PropFacts | undefined):
     ...propSolids(facts, shades).map((s, k) => brush(s, colliding.length + k, { stops: ['sight'] })),
   ];
 }
+
+/** Its shadow is that of what is seen, whatever was drawn to hold people back. */
+const shadedAs = (collision: PropCollision): PropCollision => (collision === 'drawn' ? 'hulls' : collision);
 
 /** Whom brushes of props hold back. */
 const HELD: Readonly<Record<PropStops, readonly Stoppable[]>> = {

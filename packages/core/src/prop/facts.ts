@@ -2,8 +2,8 @@ import type { Solid } from '../brush/index.ts';
 import { scale, sub, type Box, type Vec3 } from '../math/index.ts';
 import type { Substance } from '../surface/index.ts';
 
-/** What a prop can collide as: nothing, its bounds, what holds all of it, or several convex parts. */
-export const PROP_COLLISIONS = ['none', 'box', 'hull', 'hulls'] as const;
+/** What a prop can collide as: nothing, its bounds, what holds all of it, several convex parts, or solids that somebody drew for it. */
+export const PROP_COLLISIONS = ['none', 'box', 'hull', 'hulls', 'drawn'] as const;
 export type PropCollision = (typeof PROP_COLLISIONS)[number];
 
 /** What of a prop holds back, in words. */
@@ -12,6 +12,7 @@ export const COLLISION_WORDS: Readonly<Record<PropCollision, string>> = {
   box: 'its box',
   hull: 'one convex body',
   hulls: 'its convex parts',
+  drawn: 'the brushes drawn for it',
 };
 
 /** Where a prop shines: from its pivot, cm. */
@@ -40,6 +41,8 @@ export interface PropFacts {
   readonly collision: PropCollision;
   /** Convex parts that hold all of it. */
   readonly hulls: readonly Solid[];
+  /** Solids that were drawn for it to collide as; they need not hold all of it. Absent: none. */
+  readonly drawn?: readonly Solid[];
   readonly substance: Substance;
   readonly lights: readonly PropLight[];
   /** Absent: none. */
@@ -51,10 +54,13 @@ export type PropLookup = (name: string) => PropFacts | undefined;
 
 /** What is known of a prop whose places were all moved by one map; its lamps shine as they did. */
 function mapped<F extends PropFacts>(facts: F, map: (v: Vec3) => Vec3): F {
+  const solids = (list: readonly Solid[]) =>
+    list.map(({ vertices, loops }) => ({ vertices: vertices.map(map), loops }));
   return {
     ...facts,
     bounds: { min: map(facts.bounds.min), max: map(facts.bounds.max) },
-    hulls: facts.hulls.map(({ vertices, loops }) => ({ vertices: vertices.map(map), loops })),
+    hulls: solids(facts.hulls),
+    ...(facts.drawn ? { drawn: solids(facts.drawn) } : {}),
     lights: facts.lights.map((light) => ({ ...light, at: map(light.at) })),
     ...(facts.sockets ? { sockets: facts.sockets.map((s) => ({ ...s, at: map(s.at) })) } : {}),
   };

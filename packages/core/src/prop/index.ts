@@ -1,3 +1,4 @@
 export * from './facts.ts';
 export * from './convex.ts';
+export * from './drawn.ts';
 export * from './mesh.ts';

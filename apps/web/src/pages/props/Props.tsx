@@ -8,10 +8,10 @@ import type { Prop } from '@yesca/stock';
 import { api, get } from '../../api/client.ts';
 import { LengthField } from '../../fields/LengthField.tsx';
 import { TextField } from '../../fields/TextField.tsx';
-import { isImported, removeProp } from '../../panels/library/imported-props.ts';
+import { removeProp } from '../../panels/library/imported-props.ts';
 import { PropLibrary, sizeWords } from '../../panels/library/PropLibrary.tsx';
 import { useModelImport } from '../../panels/library/useImport.ts';
-import { useLibrary } from '../../state/library.ts';
+import { isImported, useLibrary } from '../../state/library.ts';
 import { notifyError } from '../../state/notify.ts';
 import { usePacks, useProps } from '../../state/remote.ts';
 import { Facts } from '../stock/Facts.tsx';
@@ -149,7 +149,10 @@ function Said({ prop, packs, change }: { prop: Prop; packs: readonly PackRow[]; 
       <Select
         label="Collides as"
         allowDeselect={false}
-        data={PROP_COLLISIONS.map((value) => ({ value, label: collisionName(value) }))}
+        data={PROP_COLLISIONS.filter((c) => c !== 'drawn' || prop.drawn).map((value) => ({
+          value,
+          label: collisionName(value),
+        }))}
         value={prop.collision}
         onChange={(v) => v && change({ collision: v })}
       />

@@ -211,6 +211,7 @@ export function PaneMenu({ at, onClose }: { at: MenuAt | null; onClose: () => vo
             {(selection.brushes.size > 1 || (pieces?.props.length ?? 0) > 0) && <Do id="shape.wrap" />}
             {selection.brushes.size + selection.entities.size > 1 && <Do id="edit.group" />}
             {selection.brushes.size + selection.entities.size > 0 && <Do id="edit.keepAssembly" />}
+            {selection.brushes.size > 0 && pieces?.props.length === 1 && <Do id="prop.collideDrawn" />}
             {[...selection.brushes].some((id) => doc.brushes.get(id)?.group) && <Do id="edit.ungroup" />}
             {[...selection.brushes].some((id) => doc.brushes.get(id)?.room?.released) && <Do id="shape.giveBack" />}
             <Menu.Item onClick={() => useCurrent.setState({ pivot: p.snapped })}>Turn about this point</Menu.Item>

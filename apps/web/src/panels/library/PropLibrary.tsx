@@ -6,18 +6,19 @@ import { boxSize, call, modelOf } from '@yesca/core';
 import type { Prop } from '@yesca/stock';
 import { PROP_DRAG } from '../../state/drag.ts';
 import { useEditor } from '../../state/editor.ts';
-import { useLibrary, WORKSHOP } from '../../state/library.ts';
+import { isImported, useLibrary, WORKSHOP } from '../../state/library.ts';
 import { propUrl, useProps } from '../../state/remote.ts';
 import { selectOnly } from '../../state/selection.ts';
 import { MenuAt } from '../MenuAt.tsx';
 import { hasWords, StockSearch } from '../StockSearch.tsx';
-import { IMPORTED, isImported, removeProp, searchTags } from './imported-props.ts';
+import { IMPORTED, removeProp, searchTags } from './imported-props.ts';
 
 const COLLIDES = {
   none: 'stops nothing',
   box: 'collides as a box',
   hull: 'collides as one convex body',
   hulls: 'collides in parts',
+  drawn: 'collides as drawn for it',
 } as const;
 
 /** How large a prop is, cm. */

@@ -1,5 +1,6 @@
 import type { PropImportReport } from '@yesca/contract';
 import type { Prop } from '@yesca/stock';
+import { isImported } from '../../state/library.ts';
 import { notify, notifyError } from '../../state/notify.ts';
 import { deleteAsked } from './delete-asked.ts';
 
@@ -23,9 +24,6 @@ export function reportWords({ added, same, refused }: Omit<PropImportReport, 'pa
 
 /** What imported props are found by. */
 export const IMPORTED = 'imported';
-
-/** Whether a prop did not come with Yesca. */
-export const isImported = ({ pack }: Pick<Prop, 'pack'>): boolean => pack !== undefined;
 
 /** Tags of a prop, and that it did not come with Yesca. */
 export const searchTags = (p: Pick<Prop, 'tags' | 'pack'>): readonly string[] =>
