@@ -1,6 +1,7 @@
 import {
   aroundIn,
   endsOf,
+  ENTITY_KINDS,
   entityKind,
   type Entity,
   type MapDocument,
@@ -306,16 +307,20 @@ export function drawProps(ctx: Ctx, props: readonly PropSolids[], view: SheetVie
 
 const numbers = new WeakMap<MapDocument['entities'], ReadonlyMap<string, number>>();
 
+/** Kinds of things that may be thousands, and show no number. */
+const UNNUMBERED = new Set(ENTITY_KINDS.filter((k) => k.body === 'props').map((k) => k.kind));
+
 /** The how-manieth of its kind each thing is. */
 function numbersIn({ entities }: MapDocument): ReadonlyMap<string, number> {
   let known = numbers.get(entities);
   if (!known) {
     const counts = new Map<string, number>();
     const made = new Map<string, number>();
-    for (const { id, kind } of entities.values()) {
-      const number = (counts.get(kind) ?? 0) + 1;
-      counts.set(kind, number);
-      made.set(id, number);
+    for (const e of entities.values()) {
+      if (UNNUMBERED.has(e.kind)) continue;
+      const number = (counts.get(e.kind) ?? 0) + 1;
+      counts.set(e.kind, number);
+      made.set(e.id, number);
     }
     numbers.set(entities, (known = made));
   }

@@ -66,14 +66,14 @@ export function modelOf(entity: Entity): Model | null {
 /** The picture that a thing throws on what is near; null for what throws none. The same for the same thing. */
 export function decalOf(entity: Entity): Decal | null {
   const kind = byKind.get(entity.kind);
-  if (!kind) return null;
+  if (!kind?.decal) return null;
   let known = decals.get(entity);
   if (known === undefined) decals.set(entity, (known = kind.decal(entity)));
   return known;
 }
 
 /** Things are never changed in place. */
-const decals = new WeakMap<Entity, Decal | null>();
+const decals = new WeakMap<Entity, Decal>();
 const models = new WeakMap<Entity, Model>();
 
 /** How a thing's region is seen far away; null for what is no scenery. */

@@ -98,7 +98,7 @@ export interface EntityKind extends KindFacts {
   /** The prop that stands there, and how; null for what is none. */
   readonly model: (entity: Entity) => Model | null;
   /** The picture that it throws on what is near; null for what throws none. */
-  readonly decal: (entity: Entity) => Decal | null;
+  readonly decal: ((entity: Entity) => Decal) | null;
   /** How its region is seen far away; null for what is no scenery. */
   readonly distant: (entity: Entity) => Distant | null;
   /** What it asks of players who want something of it, and what it gives them. */
@@ -263,7 +263,7 @@ export function defineKind<P extends ParamSpecs>(file: KindFile<P>): EntityKind 
     sounds: (e) => sounds?.(asThing(e)) ?? {},
     begins: (e) => begins?.(asThing(e)) ?? null,
     model: (e) => model?.(asThing(e)) ?? null,
-    decal: (e) => decal?.(asThing(e)) ?? null,
+    decal: decal ? (e) => decal(asThing(e)) : null,
     distant: (e) => distant?.(asThing(e)) ?? null,
     trade: (e) => trade?.(asThing(e)) ?? {},
     figure: (e) => figure?.(asThing(e)) ?? [],

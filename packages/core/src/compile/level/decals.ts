@@ -55,13 +55,14 @@ export interface DecalAround {
 }
 
 /** Things that throw a picture, those that lie beneath first. */
-export const decalsOf = (things: Iterable<Entity>): Entity[] =>
-  [...things]
-    .filter((thing) => {
-      const decal = decalOf(thing);
-      return decal !== null && decal.material !== '' && decal.opacity > 0;
-    })
-    .sort((a, b) => decalOf(a)!.order - decalOf(b)!.order || (a.id < b.id ? -1 : 1));
+export function decalsOf(things: Iterable<Entity>): Entity[] {
+  const found: Entity[] = [];
+  for (const thing of things) {
+    const decal = decalOf(thing);
+    if (decal && decal.material !== '' && decal.opacity > 0) found.push(thing);
+  }
+  return found.sort((a, b) => decalOf(a)!.order - decalOf(b)!.order || (a.id < b.id ? -1 : 1));
+}
 
 /** A surface as decals see it. */
 interface Ground {
