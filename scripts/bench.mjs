@@ -2,6 +2,6 @@
 import { ensureBrowser, ensureBuilt, ensureDependencies, run } from './ensure.mjs';
 
 ensureDependencies();
-ensureBrowser();
+await ensureBrowser();
 ensureBuilt();
 run('npx', ['tsx', 'bench/main.ts', ...process.argv.slice(2)]);

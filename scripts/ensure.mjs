@@ -1,5 +1,5 @@
 /** What every command needs first: dependencies installed as the lock file says, and for tests a browser. */
-import { execSync, spawnSync } from 'node:child_process';
+import { spawn, spawnSync } from 'node:child_process';
 import { createHash } from 'node:crypto';
 import { existsSync, mkdirSync, readFileSync, readdirSync, statSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
@@ -28,15 +28,16 @@ export function ensureDependencies() {
   remember('install', lock);
 }
 
-export function ensureBrowser() {
+/** Resolves once there is a browser; it is installed beside whatever else is done. */
+export async function ensureBrowser() {
   const places = [process.env.CHROMIUM, '/usr/bin/chromium', '/usr/bin/chromium-browser', '/usr/bin/google-chrome'];
   if (places.some((p) => p && existsSync(p))) return;
   if (process.getuid?.() === 0 && existsSync('/usr/bin/apt-get')) {
     console.log('Installing Debian’s chromium for the tests in the real interface …');
-    execSync('apt-get update -qq && apt-get install -y -qq chromium libegl1 libegl-mesa0 libgl1-mesa-dri', {
-      stdio: ['ignore', 'ignore', 'inherit'],
-    });
-    return;
+    const line = 'apt-get update -qq && apt-get install -y -qq chromium libegl1 libegl-mesa0 libgl1-mesa-dri';
+    const child = spawn('sh', ['-c', line], { stdio: ['ignore', 'ignore', 'inherit'] });
+    const code = await new Promise((done) => child.once('exit', done));
+    if (code === 0) return;
   }
   console.error(
     'Chromium is missing. Install Debian’s package chromium (as root: apt-get install chromium), or set CHROMIUM to its path.',

@@ -16,8 +16,8 @@ if (part && !['types', 'unit', 'e2e'].includes(part)) {
   process.exit(2);
 }
 const wants = (name) => !part || part === name;
+const browser = wants('e2e') ? ensureBrowser() : null;
 ensureDependencies();
-if (wants('e2e')) ensureBrowser();
 const folder = mkdtempSync(join(tmpdir(), 'yesca-test-'));
 let passed = 0;
 let failed = 0;
@@ -62,6 +62,7 @@ if (wants('unit')) {
   if (!count(file) && !ok) failed++;
 }
 if (wants('e2e')) {
+  await browser;
   const file = join(folder, 'e2e.json');
   const ok = step('end-to-end tests', 'npx', ['tsx', 'e2e/run.ts', file], pattern ? { E2E: pattern } : {});
   if (!count(file) && !ok) failed++;
