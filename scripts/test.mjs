@@ -56,8 +56,8 @@ if (wants('unit')) {
     NODE_OPTIONS: '--experimental-vm-modules --no-warnings',
     // Programs that tests start are those of the build: they start several times as fast as their source.
     YESCA_BUILT: join(root, 'apps/server/dist'),
-    // The first of the scenes of each property; `npm run unit` draws all of them.
-    YESCA_RUNS: process.env.YESCA_RUNS ?? '0.6',
+    // The first of the scenes of each property, of random chains, of power cuts; `npm run unit` draws all of them.
+    ...{ YESCA_RUNS: '0.4', CUTS: '2', BRUSH_CHAINS: '500', NEAR_MISSES: '400', FUZZED: '2000', ...process.env },
   });
   if (!count(file) && !ok) failed++;
 }

@@ -1,19 +1,25 @@
 import { Group } from 'three';
 import {
+  applyAffine,
   composeAffine,
   decalsOf,
+  entityKind,
+  length,
   lightOnVertices,
   makeLevelProbes,
   movingCarrier,
   markVisibleProps,
+  sub,
   type Affine,
   type Level,
   type Pose,
+  type Vec3,
   type World,
 } from '@yesca/core';
 import { propDecals } from '../state/decal-pieces.ts';
 import type { PropDecals } from './prop-decals.ts';
-import { lightOfProp, makeProps, meanLight, placedProps } from './props.ts';
+import { aboveGround, FAR_ENOUGH } from './moving-light.ts';
+import { lightOfProp, makeProps, meanLight, placedProps, type PlacedProp } from './props.ts';
 
 /** Of what is away nothing is left to be drawn. */
 const NOWHERE: Affine = [0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0];
@@ -33,7 +39,13 @@ export interface LevelProps {
   readonly dispose: () => void;
 }
 
-export function makeLevelProps(level: Level, world: World, stuck: PropDecals, details: boolean): LevelProps {
+export function makeLevelProps(
+  level: Level,
+  world: World,
+  stuck: PropDecals,
+  details: boolean,
+  make: typeof makeProps = makeProps,
+): LevelProps {
   const { entities, settings } = level.meta;
   const all = placedProps(entities);
   const probes = makeLevelProbes(level);
@@ -42,22 +54,30 @@ export function makeLevelProps(level: Level, world: World, stuck: PropDecals, de
   const onVertices = (thing: string, shares: ReadonlyMap<string, number>) =>
     lightOnVertices(level, filed.get(thing) ?? -1, shares);
   const atVertices = new Set(all.flatMap(({ thing }) => (onVertices(thing, new Map()) ? [thing] : [])));
-  const scene = makeProps(settings, undefined, (thing) => atVertices.has(thing));
+  const scene = make(settings, undefined, (thing) => atVertices.has(thing));
   const things = new Map(entities.map((e) => [e.id, e]));
   stuck.show(all, propDecals(decalsOf(entities), things, details));
   const marks = new Uint8Array(filed.size);
   let shown = all;
   scene.show(shown);
+  /** Where the light of what rides on a thing is found before that moves, and whether it stays so. */
+  const keptPlaces = (carrier: string, { litAt }: PlacedProp) => {
+    const thing = things.get(carrier)!;
+    const keeps = things.get(entityKind(thing.kind)?.litAt(thing) ?? '');
+    return { stays: keeps !== undefined, litAt: keeps ? litAt.map((): Vec3 => aboveGround(keeps.at)) : litAt };
+  };
   /** What rides on a body that moves. */
   const riders = all.flatMap((prop) => {
     const on = movingCarrier(things.get(prop.thing)!, (id) => things.get(id));
     const body = on
       ? world.bodies.findIndex((b) => b.part === on.part && world.things[b.thing]!.entity.id === on.id)
       : -1;
-    return body < 0 ? [] : [{ prop, body }];
+    return body < 0 ? [] : [{ prop, body, ...keptPlaces(on!.id, prop) }];
   });
   /** Those whose light is no longer the one they are seen by. */
   const stale = new Set(all);
+  /** Where the light of what rides is found, as far as that has moved. */
+  const places = new Map(riders.map(({ prop, litAt }) => [prop, litAt]));
   return {
     group: new Group().add(scene.group, stuck.group),
     show: (cell, open) => {
@@ -67,16 +87,21 @@ export function makeLevelProps(level: Level, world: World, stuck: PropDecals, de
       stuck.see(new Set(shown));
     },
     follow: (poses, isAway, shares, anew) => {
-      for (const { prop, body } of riders) {
+      for (const { prop, body, stays, litAt } of riders) {
         const pose = isAway(world.bodies[body]!.thing) ? NOWHERE : composeAffine(poses[body]! as Affine, prop.pose);
         scene.move(prop.thing, pose);
         stuck.move(prop.thing, pose);
+        if (stays) continue;
+        const now = litAt.map((p) => applyAffine(poses[body]! as Affine, p));
+        if (now.every((p, k) => length(sub(p, places.get(prop)![k]!)) < FAR_ENOUGH)) continue;
+        places.set(prop, now);
+        stale.add(prop);
       }
       if (anew) all.forEach((prop) => stale.add(prop));
       if (stale.size === 0) return;
       for (const prop of shown) {
         if (!stale.delete(prop)) continue;
-        const light = lightOfProp(prop, probes, shares);
+        const light = lightOfProp(places.has(prop) ? { ...prop, litAt: places.get(prop)! } : prop, probes, shares);
         if (!light) continue;
         scene.light(prop.thing, light, onVertices(prop.thing, shares));
         stuck.light(prop.thing, meanLight(light));

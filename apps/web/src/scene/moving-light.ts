@@ -16,7 +16,7 @@ const LEAST = 0.2;
 const MOST_TIMES = 8;
 
 /** How far (cm) something moves before its light is looked up again. */
-const FAR_ENOUGH = 4;
+export const FAR_ENOUGH = 4;
 
 /** Where a part of a thing, or its figure, is in play. */
 export interface Moved {
@@ -45,7 +45,7 @@ export function makeMovingLight(
   const light: ProbeLight = new Float32Array(27);
   const rest: ProbeLight = new Float32Array(27);
   const middles = new Map(level.meta.bodies.map((b) => [`${b.thing} ${b.part}`, boxCenter(b.bounds)]));
-  const places = new Map(level.meta.entities.map((e): [string, Vec3] => [e.id, [e.at[0], e.at[1], e.at[2] + ABOVE]]));
+  const places = new Map(level.meta.entities.map((e): [string, Vec3] => [e.id, aboveGround(e.at)]));
   /** By thing, the place whose light it keeps. */
   const kept = new Map(
     level.meta.entities.flatMap((e): [string, Vec3][] => {
@@ -87,3 +87,6 @@ const STAYS: Pose = [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0];
 
 /** Light is looked up so far above where a figure stands, cm. */
 const ABOVE = 30;
+
+/** Where the light of what stands at a place is looked up. */
+export const aboveGround = ([x, y, z]: Vec3): Vec3 => [x, y, z + ABOVE];

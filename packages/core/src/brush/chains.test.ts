@@ -24,7 +24,7 @@ import { subtractAll, subtractBrush } from './subtract.ts';
 import type { Brush } from './types.ts';
 
 /** How many chains are tried; each has ten operations. */
-const CHAINS = Number(process.env.CHAINS ?? 1_000);
+const CHAINS = Number(process.env.BRUSH_CHAINS ?? 1_000);
 
 /** A stream of random numbers that depends only on its seed. */
 function stream(seed: number): { part: () => number; whole: (low: number, high: number) => number } {
