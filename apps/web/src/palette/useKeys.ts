@@ -16,12 +16,16 @@ const inField = (target: EventTarget | null): boolean =>
 
 /**
  * Whether a key is for the field that has the focus. A list of choices that is closed keeps the focus after a choice was made, and takes
- * only what opens it and leads on from it: letters, numbers and Esc are commands there as everywhere.
+ * only what opens it and leads on from it: letters, numbers and Esc are commands there as everywhere. In one that is searched by typing
+ * letters are for the search, but what was chosen is undone.
  */
-function fieldTakes({ target, key }: KeyboardEvent): boolean {
+export function fieldTakes(event: Pick<KeyboardEvent, 'target' | 'key' | 'ctrlKey' | 'metaKey'>): boolean {
+  const { target, key } = event;
   if (!inField(target)) return false;
-  const closed = target instanceof HTMLInputElement && target.readOnly && target.dataset.expanded === undefined;
-  return !closed || !(key === 'Escape' || /^\S$/.test(key));
+  if (!(target instanceof HTMLInputElement) || target.dataset.expanded !== undefined) return true;
+  if (target.readOnly) return !(key === 'Escape' || /^\S$/.test(key));
+  const isList = target.getAttribute('aria-haspopup') === 'listbox';
+  return !(isList && (event.ctrlKey || event.metaKey) && /^[zy]$/i.test(key));
 }
 
 /** The keys of Shape: commands, and what a gesture takes (numbers, Enter, Esc). */
