@@ -2,7 +2,7 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { FastifyInstance } from 'fastify';
-import type { AssemblyBody, AssemblyRow, ErrorBody } from '@yesca/contract';
+import type { AssemblyBody, AssemblyRow, ErrorBody, MaterialUse, PropUse } from '@yesca/contract';
 import {
   addBrushes,
   boxSolid,
@@ -46,6 +46,12 @@ test('a part of a map is kept, drawn with its props, read again, changed and rem
   expect(made.status).toBe(201);
   expect(made.body).toMatchObject({ label: 'Pile', tags: ['store'], brushes: 1, things: 2 });
   expect(await list()).toEqual([made.body]);
+  // What it needs is used by it as by a map.
+  const used = async (what: string) => (await ask<(MaterialUse & PropUse)[]>('GET', `/api/${what}/uses`)).body as readonly object[]; // prettier-ignore
+  const by = { mapId: made.body.id, map: 'the assembly Pile' };
+  expect(await used('props/crate')).toEqual([{ ...by, things: 1 }]);
+  expect(await used('materials/slate')).toEqual([{ ...by, faces: 6, pictures: 0 }]);
+  expect(await used('props/boat')).toEqual([]);
   const url = `/api/assemblies/${made.body.id}`;
   const read = parseMap((await ask<AssemblyBody>('GET', url)).body.document);
   expect([...read.entities.keys()].sort()).toEqual([...pile.entities.keys()].sort());

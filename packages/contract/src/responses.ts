@@ -127,17 +127,20 @@ export interface PropImportReport {
   readonly refused: readonly { readonly file: string; readonly code: string; readonly message: string }[];
 }
 
-/** Where a prop stands. */
-export interface PropUse {
+/** A map, or an assembly in Stock, that needs something of Stock. */
+interface Use {
   readonly mapId: string;
+  /** Its name; of an assembly, that it is one. */
   readonly map: string;
+}
+
+/** Where a prop stands. */
+export interface PropUse extends Use {
   readonly things: number;
 }
 
 /** Where a material is used. */
-export interface MaterialUse {
-  readonly mapId: string;
-  readonly map: string;
+export interface MaterialUse extends Use {
   readonly faces: number;
   /** Decals and billboards that show it. */
   readonly pictures: number;
