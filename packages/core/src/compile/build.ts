@@ -13,6 +13,7 @@ import {
   type Thread,
 } from '../jobs/index.ts';
 import {
+  billboardShades,
   partsOf,
   litPlaces,
   propBrushes,
@@ -269,16 +270,19 @@ function* building(
     : yield* sight(world, still, options.cheap, shape, stage('visibility'));
   control.progress?.('visibility', 1);
   const { ambientColor, ambientLux, bounced } = doc.settings;
+  const materials = wishes.materials ?? (() => undefined);
   const props = propBrushes(doc, wishes.props ?? (() => undefined));
   const input: LightingInput = {
     structure,
     visibility,
-    brushes: [...doc.brushes.values(), ...props].filter((b) => !b.owner || castsShadow(doc.entities.get(b.owner.id))),
+    brushes: [...doc.brushes.values(), ...props, ...billboardShades(doc, materials)].filter(
+      (b) => !b.owner || castsShadow(doc.entities.get(b.owner.id)),
+    ),
     entities: [...doc.entities.values()],
     switched: switchedLamps(doc),
     region: (thing) => partsOf(doc, thing).flat(),
     ledger: wishes.ledger,
-    materials: wishes.materials ?? (() => undefined),
+    materials,
     options: {
       luxel: options.luxel,
       quick: 'quick' in options,

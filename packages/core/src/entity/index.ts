@@ -10,7 +10,7 @@ export { SOUNDS, type Hum, type SoundName } from './sounds.ts';
 export { LAMP_KIND } from './kinds/point-light.ts';
 export { PROP_KIND } from './kinds/prop.ts';
 export { BILLBOARD_KIND } from './kinds/billboard.ts';
-export { BILLBOARD_FACINGS, type Billboard, type BillboardFacing } from './billboard.ts';
+export { BILLBOARD_FACINGS, billboardFacts, type Billboard, type BillboardFacing } from './billboard.ts';
 export { DECAL_KIND } from './kinds/decal.ts';
 export { ENTITY_KINDS } from './kinds/index.ts';
 export { partBox } from './parts.ts';

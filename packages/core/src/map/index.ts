@@ -15,4 +15,5 @@ export * from './clearance.ts';
 export * from './scenery.ts';
 export * from './prop-bounds.ts';
 export * from './props.ts';
+export * from './billboard-shades.ts';
 export * from './decals.ts';

@@ -80,10 +80,10 @@ export function propBrushes({ entities }: Pick<MapDocument, 'entities'>, lookup:
 
 /** The thing of a brush that {@link propBrushes} made; null for a brush of the map. */
 export const propOfBrush = ({ id }: Pick<Brush, 'id'>): string | null =>
-  id.startsWith(MADE) ? id.slice(MADE.length).split(' ')[0]! : null;
+  id.startsWith(PROP_BRUSH) ? id.slice(PROP_BRUSH.length).split(' ')[0]! : null;
 
-/** No id of a map holds a space. */
-const MADE = 'prop ';
+/** How ids of brushes begin that are made of props: no id of a map holds a space. */
+export const PROP_BRUSH = 'prop ';
 
 const made = new WeakMap<Entity, { readonly facts: PropFacts | undefined; readonly brushes: readonly Brush[] }>();
 
@@ -112,7 +112,7 @@ function makeBrushes(thing: Entity, model: Model, known: PropFacts | undefined):
   const shades = model.shades && known ? shadedAs(facts.collision) : 'none';
   const owner = thing.carrier ? { owner: thing.carrier } : {};
   const brush = ({ vertices, loops }: Solid, k: number, more: Partial<Brush>): Brush => ({
-    id: `${MADE}${thing.id} ${k}`,
+    id: `${PROP_BRUSH}${thing.id} ${k}`,
     role: 'detail',
     vertices: vertices.map((v) => applyAffine(pose, v)),
     faces: loops.map((loop, i) => ({ id: i + 1, loop, material: 'unseen', frame: NO_PICTURE, show: 'unseen' })),

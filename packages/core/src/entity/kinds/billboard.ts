@@ -25,6 +25,11 @@ const specs = {
     shownWhen: ({ faces }) => faces !== 'always',
   }),
   tint: params.color('#ffffff', { label: 'Tint', help: 'The colour that the picture is multiplied by' }),
+  shades: params.yesNo(false, {
+    label: 'Casts a shadow',
+    help: 'Light of a build comes through the holes of its picture alone, as if it stood crosswise',
+    shownWhen: ({ faces }) => faces !== 'always',
+  }),
 } satisfies ParamSpecs;
 
 type Billboard = Thing<typeof specs>;
@@ -49,7 +54,7 @@ export const BILLBOARD_KIND = 'billboard';
 export const billboard = defineKind({
   kind: BILLBOARD_KIND,
   label: 'Billboard',
-  help: 'A picture that turns to whoever looks, or two thin planes through one another: bushes, smoke, halos, what stands far away. It is lit, casts no shadow and holds nobody back.',
+  help: 'A picture that turns to whoever looks, or two thin planes through one another: bushes, smoke, halos, what stands far away. It is lit and holds nobody back.',
   family: 'Props',
   body: 'props',
   standsAt: 0,
@@ -79,7 +84,7 @@ export const billboard = defineKind({
       up: faces === 'always' ? [0, 0, 1] : values.up,
       collision: null,
       stops: 'all',
-      shades: false,
+      shades: values.shades && faces !== 'always',
       litAt: 'middle',
       own: billboardFacts(values),
       picture: { material, region, faces, width, height, tint },
