@@ -6,6 +6,7 @@ import { spawn, spawnSync } from 'node:child_process';
 import { existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { groupSuites } from './grouped-suites.mjs';
 import { ensureBrowser, ensureBuilt, ensureDependencies, root } from './ensure.mjs';
 
 const [part, pattern] = process.argv.slice(2);
@@ -51,7 +52,8 @@ if (wants('types')) {
 if (wants('unit') || wants('e2e')) ensureBuilt();
 if (wants('unit')) {
   const file = join(folder, 'unit.json');
-  const jest = ['jest', '--json', `--outputFile=${file}`, '--maxWorkers=2', ...(pattern ? [pattern] : [])];
+  const which = pattern ? [pattern] : groupSuites(root, join(root, '.cache/suites')).map((f) => `--roots=${f}`);
+  const jest = ['jest', '--json', `--outputFile=${file}`, '--maxWorkers=2', ...which];
   const ok = step('unit tests', 'npx', jest, {
     NODE_OPTIONS: '--experimental-vm-modules --no-warnings',
     // Programs that tests start are those of the build: they start several times as fast as their source.

@@ -14,6 +14,7 @@ import {
   boxSolid,
   cutBrushes,
   changeEntity,
+  type Entity,
   doorInOpening,
   giveParts,
   renameReferences,
@@ -199,9 +200,10 @@ export class Draft {
     return id;
   }
 
-  /** A prop from Stock, with the lamps that belong to it. */
-  prop(model: string, at: Vec3, turn = 0, scale = 1): void {
-    this.doc = placeProps(this.doc, [{ model, at, turn, scale }], propFacts).doc;
+  /** A prop from Stock, with the lamps that belong to it; with other parameters than it comes with. */
+  prop(model: string, at: Vec3, turn = 0, scale = 1, params: Entity['params'] = {}): void {
+    const { doc, made } = placeProps(this.doc, [{ model, at, turn, scale }], propFacts);
+    this.doc = changeEntity(doc, made.entities[0]!, { params });
   }
 
   /** A decal from Stock. */

@@ -49,6 +49,9 @@ const STANDING: readonly (readonly [prop: string, at: Vec3, turn?: number, scale
   ['buoy', [620, 1440, -32], 0, 0.8],
 ];
 
+/** What is large and stands where light changes: shadows fall across it. */
+const LIT_AT_VERTICES = new Set(['boat', 'net-frame', 'plank-stack', 'shelf', 'sack-pile', 'table']);
+
 const MARKS = 'stencil-marks';
 const STAINS = 'stains';
 const WEAR = 'wear-and-tear';
@@ -102,6 +105,7 @@ const LYING: readonly (readonly [material: string, region: string, at: Vec3, nor
 
 /** Furnishes the mill from Stock. */
 export function furnishing(d: Draft): void {
-  for (const [model, at, turn = 0, scale = 1] of STANDING) d.prop(model, at, turn, scale);
+  for (const [model, at, turn = 0, scale = 1] of STANDING)
+    d.prop(model, at, turn, scale, LIT_AT_VERTICES.has(model) ? { takes: 'vertices' } : {});
   for (const [material, region, at, normal, size] of LYING) d.decal({ material, region, at, normal, ...size });
 }
