@@ -6,6 +6,8 @@ import {
   EVEN_HARMONIC,
   HARMONICS,
   harmonics,
+  length,
+  normalize,
   scale,
   sub,
   uniteBoxes,
@@ -15,11 +17,12 @@ import {
 import { coneShare, endShare } from '../../entity/index.ts';
 import { locate, type Structure, type Surface } from '../structure/index.ts';
 import { reflectanceOf } from './bounces.ts';
+import { glowOn } from './glow-on.ts';
 import { evenRegions, evenShare } from './evens.ts';
 import type { LightingInput } from './input.ts';
 import type { Lighting } from './lighting.ts';
 import { luxelLux } from './pages.ts';
-import { FAR, glowing, litBrushes, reachOfSky, type OfThing, type PointLight, type SunLight } from './lights.ts';
+import { FAR, glowing, litBrushes, reachOfSky, SKY, type OfThing, type PointLight, type SunLight } from './lights.ts';
 import { makeQuickScene, type QuickScene } from './quick.ts';
 import { Veils } from './veils.ts';
 
@@ -199,6 +202,11 @@ const lightOf = (strength: Vec3, { share, part }: Comes): Vec3 => [
 const whiteLux = (light: PointLight | SunLight, { share, part }: Comes): number =>
   share * Math.max(...(light.type === 'point' ? light.intensity : light.illuminance)) * Math.max(...part);
 
+const NO_GLOW: Vec3 = [0, 0, 0];
+
+/** A ray to a face that glows ends so far before it, cm. */
+const SHORT = 0.5;
+
 /** Lamps that give less than this (lux) to what faces them are left out. */
 const WEAK = 0.005;
 
@@ -322,13 +330,41 @@ export class LightFinder {
     ahead.forEach((k, n) => {
       if (hits[n]! >= 0 && ways[n]! <= 0) held++;
       const from: Vec3 = [list[n * 7]!, list[n * 7 + 1]!, list[n * 7 + 2]!];
-      const nits = this.met(from, WAYS[k]!, hits[n]!, ways[n]!);
+      const nits = this.met(from, WAYS[k]!, hits[n]!, ways[n]!, false);
       if (!nits) return;
       // As bright all around gives π times that, however few the ways are.
       const part = (Math.PI * dot(WAYS[k]!, normal)) / cosines;
       for (const c of [0, 1, 2] as const) sum[c] += nits[c] * part;
     });
-    return held === ahead.length ? null : sum;
+    if (held === ahead.length) return null;
+    this.addGlow(p, normal, leave, sum);
+    return sum;
+  }
+
+  /** Adds the light of faces that glow: rays all about would meet a small one by chance, and then as if it were large. */
+  private addGlow(p: Vec3, normal: Vec3, leave: Leaving, sum: [number, number, number]): void {
+    for (const { faces, luminance, group } of this.lighting.lights.areas) {
+      if (group === SKY) continue;
+      const most = Math.max(...luminance);
+      for (const face of faces) {
+        const found = glowOn(p, normal, face);
+        if (!found || found.lux * most < WEAK) continue;
+        const parts = found.places.map((at) => this.partSeen(p, at, leave));
+        for (const c of [0, 1, 2] as const)
+          sum[c] += (found.lux * luminance[c] * parts.reduce((n, part) => n + part[c], 0)) / parts.length;
+      }
+    }
+  }
+
+  /** What is left of red, green and blue on the way from a place to just before another. */
+  private partSeen(p: Vec3, to: Vec3, leave: Leaving): Vec3 {
+    const d = sub(to, p);
+    const far = length(d) - SHORT;
+    if (far <= 0) return [1, 1, 1];
+    const way = normalize(d);
+    const off = leave(p, way);
+    if (off < far && this.scene.all.anyHit(...addScaled(p, way, off), ...way, far - off)) return [0, 0, 0];
+    return this.veils.through(p, way, far);
   }
 
   /** What lamps that play can switch give to what lies at a place and faces along a unit vector, in their order: lux as if their light were white. */
@@ -380,14 +416,14 @@ export class LightFinder {
   }
 
   /** How bright it is along a ray that met a solid, or none, so far away: the veils before it, and what is seen through them. */
-  private met(p: Vec3, way: Vec3, solid: number, far: number): Vec3 | null {
-    const end = solid < 0 ? null : this.nits(this.brushes[solid]!, addScaled(p, way, far), way);
+  private met(p: Vec3, way: Vec3, solid: number, far: number, glows = true): Vec3 | null {
+    const end = solid < 0 ? null : this.nits(this.brushes[solid]!, addScaled(p, way, far), way, glows);
     const before = this.veils.mayMeet(...p, ...way, far) ? this.veils.along(p, way, far) : [];
     if (before.length === 0) return end;
     const sum: [number, number, number] = [0, 0, 0];
     const left: [number, number, number] = [1, 1, 1];
     for (const { veil, at, cover, tint } of before) {
-      const own = this.nits(this.veils.veils[veil]!.brush, addScaled(p, way, at), way);
+      const own = this.nits(this.veils.veils[veil]!.brush, addScaled(p, way, at), way, glows);
       for (const c of [0, 1, 2] as const) {
         sum[c] += left[c] * cover * (own?.[c] ?? 0);
         left[c] *= (1 - cover) * tint[c];
@@ -396,14 +432,15 @@ export class LightFinder {
     return [0, 1, 2].map((c) => sum[c]! + left[c]! * (end?.[c] ?? 0)) as unknown as Vec3;
   }
 
-  /** How bright what a ray meets is, seen along its way. */
-  private nits(brush: Brush, p: Vec3, way: Vec3): Vec3 | null {
+  /** How bright what a ray meets is, seen along its way: by what it gives off, too, or only by what falls on it. */
+  private nits(brush: Brush, p: Vec3, way: Vec3, glows: boolean): Vec3 | null {
     const { structure, options } = this.input;
     for (const i of this.surfacesOf.get(brush.id) ?? []) {
       const surface = structure.surfaces[i]!;
       if (!holds(surface, p, way)) continue;
       if (surface.sky) return options.sky;
-      const { glow, reflects } = this.looks[i]!;
+      const { reflects, ...own } = this.looks[i]!;
+      const glow = glows ? own.glow : NO_GLOW;
       const place = this.lighting.places[i];
       if (!place) return glow;
       const lux = luxelLux(place, p, this.lighting.pages);

@@ -215,6 +215,38 @@ test('in a room all of which glows as much, every vertex gets π times that, how
   for (const [r, g, b] of even) for (const c of [r, g, b]) expect(Math.abs(c / 37 - 1)).toBeLessThan(0.01);
 });
 
+test('a small face that glows gives each vertex what all of its places give together, as far as it looks at them', () => {
+  const glass = (name: string): MaterialFacts => ({ ...blackMaterials(name), ...(name === 'glass' && { glow: 8000 }) });
+  const lampBox: Box = { min: off([560, 300, 200]), max: off([572, 316, 208]) };
+  const doc = addBrushes(hall(), [dressSolid(boxSolid(lampBox), 'lamp', 'glass', { role: 'detail' })]);
+  const { places, normals, lux } = stand(doc, 'crate', { at: [300, 400, 100], turn: 27, up: [0.5, 0.1, 1] }, glass);
+  const { vertices, loops } = boxSolid(lampBox);
+  /** The sum over a fine lattice on its faces: nits times both cosines by the square of the way. */
+  const wanted = (p: Vec3, n: Vec3): number => {
+    let sum = 0;
+    const steps = 16;
+    for (const loop of loops) {
+      const [a, b, , d] = loop.map((i) => vertices[i]!) as [Vec3, Vec3, Vec3, Vec3];
+      const [along, up] = [sub(b, a), sub(d, a)];
+      const facing = cross(along, up);
+      for (let i = 0; i < steps; i++)
+        for (let j = 0; j < steps; j++) {
+          const way = sub(addScaled(addScaled(a, along, (i + 0.5) / steps), up, (j + 0.5) / steps), p);
+          const [here, there] = [dot(way, n), -dot(way, facing)];
+          if (here > 0 && there > 0) sum += (8000 * here * there) / steps ** 2 / dot(way, way) ** 2;
+        }
+    }
+    return sum;
+  };
+  let most = 0;
+  lux().forEach(([r], k) => {
+    const due = wanted(places[k]!, normals[k]!);
+    most = Math.max(most, due);
+    expect(Math.abs(r - due)).toBeLessThan(0.03 * due + 0.05);
+  });
+  expect(most).toBeGreaterThan(10);
+});
+
 test('lamps that play can switch add to vertices what they give, as they shine', () => {
   const doc = lamp(hall(), [560, 300, 260], { lit: false });
   const { level, lux } = stand(doc, 'crate', { at: [300, 400, 0] });
