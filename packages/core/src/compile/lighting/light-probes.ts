@@ -203,6 +203,14 @@ const whiteLux = (light: PointLight | SunLight, { share, part }: Comes): number 
   share * Math.max(...(light.type === 'point' ? light.intensity : light.illuminance)) * Math.max(...part);
 
 const NO_GLOW: Vec3 = [0, 0, 0];
+const total = ([r, g, b]: Vec3): number => r + g + b;
+
+/**
+ * What no more than so many rays from a face meet is small, such as the wall right behind a lamp: by chance they met it, and by what each of them
+ * stands for it would be large. It counts as no more than so many times the brightest of all else.
+ */
+const FEW = 2;
+const SPREAD = 2;
 
 /** A ray to a face that glows ends so far before it, cm. */
 const SHORT = 0.5;
@@ -327,16 +335,20 @@ export class LightFinder {
     this.scene.all.firstHits(list, ahead.length, hits, ways);
     // What begins in a solid meets it at once.
     let held = 0;
-    ahead.forEach((k, n) => {
+    const seen = ahead.map((k, n) => {
       if (hits[n]! >= 0 && ways[n]! <= 0) held++;
       const from: Vec3 = [list[n * 7]!, list[n * 7 + 1]!, list[n * 7 + 2]!];
-      const nits = this.met(from, WAYS[k]!, hits[n]!, ways[n]!, false);
-      if (!nits) return;
-      // As bright all around gives π times that, however few the ways are.
-      const part = (Math.PI * dot(WAYS[k]!, normal)) / cosines;
-      for (const c of [0, 1, 2] as const) sum[c] += nits[c] * part;
+      return this.met(from, WAYS[k]!, hits[n]!, ways[n]!, false) ?? NO_GLOW;
     });
     if (held === ahead.length) return null;
+    const cap = SPREAD * ([...seen.map(total)].sort((a, b) => b - a)[FEW] ?? 0);
+    ahead.forEach((k, n) => {
+      const nits = seen[n]!;
+      // As bright all around gives π times that, however few the ways are.
+      const part = (Math.PI * dot(WAYS[k]!, normal)) / cosines;
+      const kept = part * Math.min(1, cap / Math.max(total(nits), 1e-12));
+      for (const c of [0, 1, 2] as const) sum[c] += nits[c] * kept;
+    });
     this.addGlow(p, normal, leave, sum);
     return sum;
   }

@@ -247,6 +247,24 @@ test('a small face that glows gives each vertex what all of its places give toge
   expect(most).toBeGreaterThan(10);
 });
 
+test('a small spot that a lamp makes very bright does not count as if it were large', () => {
+  // Of the black room a palm's breadth beside the lamp reflects: its light on the crate is what its area and the way to it tell.
+  const pale = (name: string): MaterialFacts => ({
+    ...blackMaterials(name),
+    ...(name === 'glass' && { average: '#bcbcbc' }),
+  });
+  const plate = dressSolid(boxSolid({ min: off([588, 388, 246]), max: off([612, 412, 250]) }), 'plate', 'glass', { role: 'detail' }); // prettier-ignore
+  const doc = addBrushes(lamp(hall(), [600, 400, 240]), [plate]);
+  const { places, normals, lux } = stand(doc, 'crate', { at: [460, 400, 40], turn: 20, up: [0.3, 0.4, 1] }, pale);
+  // No more light falls on it than leaves the lamp towards it, and it gives back half of that.
+  const flux = 500 * 2 * Math.PI * 0.5;
+  lux().forEach(([r], k) => {
+    const straight = inverseSquare(places[k]!, normals[k]!, off([600, 400, 240]));
+    const d = length(sub(off([600, 400, 246]), places[k]!));
+    expect(r).toBeLessThan(1.02 * straight + ((flux / Math.PI) * 10_000) / d ** 2 + 0.15);
+  });
+});
+
 test('lamps that play can switch add to vertices what they give, as they shine', () => {
   const doc = lamp(hall(), [560, 300, 260], { lit: false });
   const { level, lux } = stand(doc, 'crate', { at: [300, 400, 0] });
