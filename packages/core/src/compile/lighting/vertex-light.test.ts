@@ -303,3 +303,35 @@ test('only props that ask for it, stand still and have vertices that are known a
   expect(lit({ takes: 'vertices' }, () => undefined)).toEqual([0, 8]);
   expect(length(FAR)).toBeGreaterThan(40_000);
 });
+
+test('of several props each has its own light, also what lamps add that play can switch, whatever stands between them in the list', () => {
+  let doc = lamp(hall(), [400, 400, 300], { lit: false });
+  doc = changeEntity(placeEntity(doc, 'pointLight', off([100, 700, 200]), 0, 'm'), 'm', { params: { candela: 300, color: '#ffffff' } }); // prettier-ignore
+  const at = (x: number, y: number) => off([x, y, 0]);
+  const wishes = [
+    { model: 'crate', at: at(150, 150) },
+    { model: 'post', at: at(650, 150), turn: 40 },
+    { model: 'crate', at: at(650, 650), turn: 10 },
+    { model: 'post', at: at(150, 500) },
+  ];
+  const shares = new Map([['l', 0.7]]);
+  const build = (list: readonly (typeof wishes)[number][], plain: number) => {
+    const { doc: placed, made } = placeProps(doc, list, props);
+    const ids = made.entities as readonly string[];
+    const map = ids.reduce(
+      (d, id, k) => (k === plain ? d : changeEntity(d, id, { params: { takes: 'vertices' } })),
+      placed,
+    );
+    const { level } = buildLevel(map, 'sketch', {}, { props, meshes, materials: blackMaterials, direct: true });
+    return ids.map((id) => lightOnVertices(level, level.meta.props.indexOf(id), shares));
+  };
+  const together = build(wishes, 1);
+  expect(together.map((l) => l?.length ?? 0)).toEqual([216, 0, 216, 432].map((n) => n * 3));
+  wishes.forEach((wish, k) => {
+    if (k === 1) return;
+    // They stand too far apart, and too low, to shade one another.
+    const [alone] = build([wish], -1);
+    expect(Math.max(...alone!)).toBeGreaterThan(20);
+    together[k]!.forEach((lux, i) => expect(Math.abs(lux - alone![i]!)).toBeLessThan(0.01 * alone![i]! + 0.02));
+  });
+});
