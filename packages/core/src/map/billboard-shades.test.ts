@@ -65,6 +65,11 @@ test('only what is told to casts one, and of what always faces the eye there is 
   expect(lit({ material: 'nobody' })).toBeGreaterThan(0.95);
   expect(lit({ faces: 'upright' })).toBeLessThan(0.02);
   expect(lit({ material: 'board' })).toBeLessThan(0.02);
+  // What rides on something belongs to that: whether it shades is for that to say.
+  const standing = board(doc, {});
+  const b = standing.entities.get('b')!;
+  const rides = { ...standing, entities: new Map(standing.entities).set('b', { ...b, carrier: { id: 'm' } }) };
+  expect([standing, rides].map((d) => billboardShades(d, materials)[0]!.owner?.id)).toEqual([undefined, 'm']);
   // It holds nobody back, and stands for nothing else.
   expect(propBrushes(board(doc, {}), () => undefined)).toEqual([]);
 });

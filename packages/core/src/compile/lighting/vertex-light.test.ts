@@ -45,12 +45,16 @@ const box = (min: Vec3, max: Vec3): Solid => boxSolid({ min, max });
 const CRATE = box([-40, -30, 0], [40, 30, 70]);
 /** A post that stands on one end of a plinth: what lies behind it is in its shadow. */
 const POST = [box([-60, -20, 0], [60, 20, 10]), box([30, -20, 10], [60, 20, 90])];
-const SHAPES: Record<string, readonly Solid[]> = { crate: [CRATE], post: POST };
+const SHAPES: Record<string, readonly Solid[]> = { crate: [CRATE], post: POST, sack: [CRATE] };
+/** What collides of a sack is more than what is drawn: one body within another, and a third that overlaps both. */
+const HELD: Record<string, readonly Solid[]> = {
+  sack: [box([-46, -36, -0.5], [46, 36, 76]), box([-40, -30, 0], [40, 30, 70]), box([-60, -36, -0.5], [20, 36, 60])],
+};
 const props = (name: string) =>
   SHAPES[name] && {
     ...boxProp(name, [-60, -40, 0], [60, 40, 90]),
     collision: 'hulls' as const,
-    hulls: SHAPES[name],
+    hulls: HELD[name] ?? SHAPES[name],
   };
 const meshes = (name: string) => SHAPES[name] && meshOf(SHAPES[name]);
 
@@ -59,12 +63,12 @@ const off = ([x, y, z]: Vec3): Vec3 => [FAR[0] + x, FAR[1] + y, FAR[2] + z];
 const at = (list: Float32Array, k: number): Vec3 => [list[k * 3]!, list[k * 3 + 1]!, list[k * 3 + 2]!];
 
 /** A hall of 8 m, far from the origin, in which nothing bounces unless materials are given. */
-const hall = (ambientLux = 0): MapDocument =>
+const hall = (ambientLux = 0, open = false): MapDocument =>
   changeSettings(
     placeEntity(
       addRoom(
         emptyMap('hall'),
-        roomSpec(rectangle(FAR[0], FAR[1], 800, 800), { floor: FAR[2], ceiling: FAR[2] + 400 }),
+        roomSpec(rectangle(FAR[0], FAR[1], 800, 800), { floor: FAR[2], ceiling: FAR[2] + 400, open }),
         DRESS,
       ),
       'spawn',
@@ -311,12 +315,13 @@ test('of several props each has its own light, also what lamps add that play can
   const wishes = [
     { model: 'crate', at: at(150, 150) },
     { model: 'post', at: at(650, 150), turn: 40 },
-    { model: 'crate', at: at(650, 650), turn: 10 },
+    // Upside down, so that its first vertices are lit as well.
+    { model: 'crate', at: off([650, 650, 90]), turn: 10, up: [0, 0, -1] as const },
     { model: 'post', at: at(150, 500) },
   ];
-  const shares = new Map([['l', 0.7]]);
-  const build = (list: readonly (typeof wishes)[number][], plain: number) => {
-    const { doc: placed, made } = placeProps(doc, list, props);
+  const shares = new Map([['l', 1]]);
+  const build = (list: readonly (typeof wishes)[number][], plain: number, on = doc) => {
+    const { doc: placed, made } = placeProps(on, list, props);
     const ids = made.entities as readonly string[];
     const map = ids.reduce(
       (d, id, k) => (k === plain ? d : changeEntity(d, id, { params: { takes: 'vertices' } })),
@@ -330,8 +335,92 @@ test('of several props each has its own light, also what lamps add that play can
   wishes.forEach((wish, k) => {
     if (k === 1) return;
     // They stand too far apart, and too low, to shade one another.
-    const [alone] = build([wish], -1);
+    const [alone] = build([wish], -1, changeEntity(doc, 'l', { params: { lit: true } }));
     expect(Math.max(...alone!)).toBeGreaterThan(20);
     together[k]!.forEach((lux, i) => expect(Math.abs(lux - alone![i]!)).toBeLessThan(0.01 * alone![i]! + 0.02));
   });
+});
+
+test('what collides of a prop beyond what is drawn of it, one body in another, does not keep light from its vertices', () => {
+  const from: Vec3 = [560, 300, 260];
+  const wish = { at: [300, 400, 90] as Vec3, turn: 31, up: [0.3, -0.2, 1] as Vec3 };
+  const { places, normals, lux } = stand(lamp(hall(), from), 'sack', wish);
+  lux().forEach(([r], k) => {
+    const wanted = inverseSquare(places[k]!, normals[k]!, off(from));
+    expect(Math.abs(r - wanted)).toBeLessThan(0.02 * wanted + 0.15);
+  });
+});
+
+test('the sun falls on vertices by its cosine, but not where a wall stands before it', () => {
+  const wall: Box = { min: off([420, 300, 0]), max: off([436, 500, 110]) };
+  let doc = addBrushes(hall(0, true), [dressSolid(boxSolid(wall), 'wall', 'oak-plank', { role: 'detail' })]);
+  doc = changeEntity(placeEntity(doc, 'sun', off([100, 100, 300]), 0, 'sun'), 'sun', {
+    params: { lux: 1000, height: 60, color: '#ffffff', kelvin: 6500, spread: 0 },
+  });
+  const { level, places, normals, lux } = stand(doc, 'crate', { at: [340, 400, 0], turn: 15 });
+  const flat = stand(doc, 'crate', { at: [100, 650, 0] });
+  // What lies flat in the open tells how strong it is and from where: by three faces that look different ways.
+  const all = [...flat.lux().keys()].map((k) => ({ n: flat.normals[k]!, r: flat.lux()[k]![0] }));
+  const on = (n: Vec3) => Math.max(...all.filter((v) => dot(v.n, n) > 0.99).map((v) => v.r));
+  const sun: Vec3 = [on([1, 0, 0]) - on([-1, 0, 0]), on([0, 1, 0]) - on([0, -1, 0]), on([0, 0, 1])];
+  expect(length(sun)).toBeGreaterThan(100);
+  expect(Math.abs(sun[2] / length(sun) - Math.sin((60 * Math.PI) / 180))).toBeLessThan(0.01);
+  expect(level.meta.sealed).toBe(true);
+  const way = normalize(sun);
+  let [lit, hidden] = [0, 0];
+  lux().forEach(([r], k) => {
+    const open = Math.max(0, dot(normals[k]!, sun));
+    const p = addScaled(places[k]!, normals[k]!, 0.5);
+    if (p[2] < FAR[2] || open === 0) return;
+    const to = addScaled(p, way, 5000);
+    if (through(growBox(wall, -1.5), p, to)) {
+      hidden++;
+      expect(r).toBe(0);
+    } else if (!through(growBox(wall, 1.5), p, to)) {
+      lit++;
+      expect(Math.abs(r - open)).toBeLessThan(0.02 * open + 0.2);
+    }
+  });
+  for (const some of [lit, hidden]) expect(some).toBeGreaterThan(5);
+});
+
+test('a face that glows is hidden by what stands before it, dimmed by gauze, and gives nothing behind itself', () => {
+  const looks = (name: string): MaterialFacts => ({
+    ...blackMaterials(name),
+    ...(name === 'glass' && { glow: 8000 }),
+    ...(name === 'gauze' && { solidity: 'cutOut', mask: '8'.repeat(1024) }),
+  });
+  const slab = dressSolid(boxSolid({ min: off([560, 380, 60]), max: off([564, 420, 100]) }), 'slab', 'black', { role: 'detail' }); // prettier-ignore
+  /** The one face of the slab that glows looks along x. */
+  const glowing = (side: 1 | -1) => ({
+    ...slab,
+    faces: slab.faces.map((f) => {
+      const [a, b, c] = f.loop.map((i) => slab.vertices[i]!) as [Vec3, Vec3, Vec3];
+      return normalize(cross(sub(b, a), sub(c, a)))[0] * side > 0.9 ? { ...f, material: 'glass' } : f;
+    }),
+  });
+  const sheet = (id: string, material: string, thick: number) =>
+    dressSolid(boxSolid({ min: off([450, 300, 0]), max: off([450 + thick, 500, 200]) }), id, material, {
+      role: 'detail',
+    });
+  const most = (side: 1 | -1, ...more: ReturnType<typeof sheet>[]) =>
+    Math.max(
+      ...stand(addBrushes(hall(), [glowing(side), ...more]), 'crate', { at: [300, 400, 0] }, looks)
+        .lux()
+        .map(([r]) => r),
+    );
+  const open = most(-1);
+  expect(open).toBeGreaterThan(20);
+  expect(most(1)).toBeLessThan(0.02);
+  expect(most(-1, sheet('w', 'black', 16))).toBeLessThan(0.02);
+  // Eight of fifteen parts of it are threads.
+  expect(most(-1, sheet('g', 'gauze', 1)) / open).toBeCloseTo(7 / 15, 1);
+});
+
+test('a weak lamp that play can switch counts as well', () => {
+  const dim = { candela: 6, lit: false };
+  const { lux } = stand(lamp(hall(), [560, 300, 260], dim), 'crate', { at: [300, 400, 0] });
+  const still = stand(lamp(hall(), [560, 300, 260], { candela: 6 }), 'crate', { at: [300, 400, 0] }).lux();
+  expect(Math.max(...still.map(([r]) => r))).toBeLessThan(1);
+  lux(new Map([['l', 1]])).forEach(([r], k) => expect(Math.abs(r - still[k]![0])).toBeLessThan(0.02));
 });
