@@ -284,13 +284,20 @@ test('lamps that play can switch add to vertices what they give, as they shine',
 
 test('vertices that stick in a wall or in the floor are lit as the nearest that does not', () => {
   // A third of it below the floor and part of it in the west wall.
-  const { places, lux } = stand(lamp(hall(), [400, 300, 260]), 'crate', { at: [20, 400, -25] });
+  const { places, normals, lux } = stand(lamp(hall(), [400, 300, 260]), 'crate', { at: [20, 400, -25] });
   const found = lux();
   const sunk = places.flatMap((p, k) => (p[2] < FAR[2] - 1 || p[0] < FAR[0] - 1 ? [k] : []));
   expect(sunk.length).toBeGreaterThan(4);
   const open = found.filter((_, k) => !sunk.includes(k)).map(([r]) => r);
   for (const k of sunk) expect(open).toContain(found[k]![0]);
   expect(Math.max(...sunk.map((k) => found[k]![0]))).toBeGreaterThan(1);
+  // On the sides that look into the room it is that of the nearest on the same side.
+  for (const k of sunk.filter((i) => normals[i]![0] > 0.9)) {
+    const side = places.flatMap((_, i) => (normals[i]![0] > 0.9 && !sunk.includes(i) ? [i] : []));
+    const far = (i: number) => length(sub(places[i]!, places[k]!));
+    const nearest = side.filter((i) => far(i) < Math.min(...side.map(far)) + 1e-6);
+    expect(nearest.map((i) => found[i]![0])).toContain(found[k]![0]);
+  }
 });
 
 test('only props that ask for it, stand still and have vertices that are known are lit at them', () => {
@@ -413,6 +420,12 @@ test('a face that glows is hidden by what stands before it, dimmed by gauze, and
   expect(open).toBeGreaterThan(20);
   expect(most(1)).toBeLessThan(0.02);
   expect(most(-1, sheet('w', 'black', 16))).toBeLessThan(0.02);
+  // A large one of which a wall hides a half gives about half.
+  const panel = dressSolid(boxSolid({ min: off([560, 200, 20]), max: off([564, 600, 240]) }), 'panel', 'glass', { role: 'detail' }); // prettier-ignore
+  const wall = dressSolid(boxSolid({ min: off([540, 400, 0]), max: off([548, 640, 300]) }), 'w', 'black', { role: 'detail' }); // prettier-ignore
+  const [whole, part] = [[panel], [panel, wall]].map((more) => Math.max(...stand(addBrushes(hall(), more), 'crate', { at: [300, 400, 0] }, looks).lux().map(([r]) => r))); // prettier-ignore
+  expect(part! / whole!).toBeGreaterThan(0.25);
+  expect(part! / whole!).toBeLessThan(0.75);
   // Eight of fifteen parts of it are threads.
   expect(most(-1, sheet('g', 'gauze', 1)) / open).toBeCloseTo(7 / 15, 1);
 });
