@@ -10,6 +10,7 @@ import {
   movingCarrier,
   markVisibleProps,
   sub,
+  verticesLit,
   type Affine,
   type Level,
   type Pose,
@@ -51,10 +52,8 @@ export function makeLevelProps(
   const probes = makeLevelProbes(level);
   /** Places among the level's props. A level that does not tell them draws all. */
   const filed = new Map((level.meta.props ?? []).map((thing, k) => [thing, k]));
-  const onVertices = (thing: string, shares: ReadonlyMap<string, number>) =>
-    lightOnVertices(level, filed.get(thing) ?? -1, shares);
-  const atVertices = new Set(all.flatMap(({ thing }) => (onVertices(thing, new Map()) ? [thing] : [])));
-  const scene = make(settings, undefined, (thing) => atVertices.has(thing));
+  const placeOf = (thing: string): number => filed.get(thing) ?? -1;
+  const scene = make(settings, undefined, (thing) => verticesLit(level, placeOf(thing)) > 0);
   const things = new Map(entities.map((e) => [e.id, e]));
   stuck.show(all, propDecals(decalsOf(entities), things, details));
   const marks = new Uint8Array(filed.size);
@@ -82,7 +81,7 @@ export function makeLevelProps(
     group: new Group().add(scene.group, stuck.group),
     show: (cell, open) => {
       markVisibleProps(level, cell, marks, open);
-      shown = all.filter(({ thing }) => marks[filed.get(thing) ?? -1] !== 0);
+      shown = all.filter(({ thing }) => marks[placeOf(thing)] !== 0);
       scene.show(shown);
       stuck.see(new Set(shown));
     },
@@ -103,7 +102,7 @@ export function makeLevelProps(
         if (!stale.delete(prop)) continue;
         const light = lightOfProp(places.has(prop) ? { ...prop, litAt: places.get(prop)! } : prop, probes, shares);
         if (!light) continue;
-        scene.light(prop.thing, light, onVertices(prop.thing, shares));
+        scene.light(prop.thing, light, lightOnVertices(level, placeOf(prop.thing), shares));
         stuck.light(prop.thing, meanLight(light));
       }
     },

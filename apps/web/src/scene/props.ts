@@ -157,7 +157,9 @@ varying vec3 vSeen;
 varying vec3 vLights[${HARMONICS}];
 varying vec3 vNormal;
 varying vec3 vWorld;
+#ifdef VERTICES
 varying vec4 vFalls;
+#endif
 #else
 varying vec3 vLight;
 #endif
@@ -205,13 +207,11 @@ void main() {
   int at = gl_InstanceID * VERTICES + FIRST + gl_VertexID;
   // What is not known is below zero.
   vec4 falls = texelFetch(onVertices, ivec2(at % ${WIDE}, at / ${WIDE}), 0);
-  #else
-  vec4 falls = vec4(-1.0);
-  #endif
   #ifdef RELIEF
   vFalls = vec4(max(falls.rgb, vec3(0.0)), falls.r < 0.0 ? 0.0 : 1.0);
   #else
   if (falls.r >= 0.0) vLight = falls.rgb;
+  #endif
   #endif
   #endif
   vPlace = uv;
@@ -237,7 +237,9 @@ uniform vec2 rough;
 varying vec3 vLights[${HARMONICS}];
 varying vec3 vNormal;
 varying vec3 vWorld;
+#ifdef VERTICES
 varying vec4 vFalls;
+#endif
 #define vUv vPlace
 ${MICROFACETS}
 ${LEANED}
@@ -245,7 +247,9 @@ ${LEANED}
 vec3 lit(out vec3 shine) {
   vec3 v = normalize(cameraPosition - vWorld);
   vec3 n = normalize(vNormal);
+  #ifdef VERTICES
   vec3 even = max(${harmonicLight((k) => `vLights[${k}]`)}, vec3(0.01));
+  #endif
   if (dot(n, v) < 0.0 && !gl_FrontFacing) n = -n;
   if (bumped > 0.0) {
     vec2 bump = (texture2D(bumps, vPlace).rg * 2.0 - 1.0) * bumped;
@@ -257,10 +261,15 @@ vec3 lit(out vec3 shine) {
   vec3 way = vec3(dot(east, vec3(1.0)), dot(north, vec3(1.0)), dot(up, vec3(1.0)));
   vec3 l = length(way) > 1e-4 ? normalize(way) : n;
   vec3 straight = max((east * l.x + north * l.y + up * l.z) / 0.4886025, vec3(0.0));
+  shine = (1.0 - r * r) * straight * microfacets(n, l, v, max(r * r, 0.002));
+  vec3 light = max(${harmonicLight((k) => `vLights[${k}]`)}, vec3(0.0));
+  #ifdef VERTICES
   // What falls on its vertices is more or less than what comes from every side: as much more or less is seen of all.
   vec3 part = mix(vec3(1.0), min(vFalls.rgb / even, vec3(4.0)), vFalls.a);
-  shine = part * (1.0 - r * r) * straight * microfacets(n, l, v, max(r * r, 0.002));
-  return part * max(${harmonicLight((k) => `vLights[${k}]`)}, vec3(0.0));
+  shine *= part;
+  light *= part;
+  #endif
+  return light;
 }
 #else
 varying vec3 vLight;

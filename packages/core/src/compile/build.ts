@@ -32,6 +32,7 @@ import {
   packLedger,
   fileProps,
   vertexLit,
+  verticesLit,
   packLevel,
   writeLevel,
   type Ledger,
@@ -417,8 +418,7 @@ function makeReport(
 }
 
 /** At how many places the light of a prop was found. */
-const litOf = ({ propVertexFirst: first }: Level, k: number, thing: Entity): number =>
-  first[k + 1]! - first[k]! || litPlaces(thing).length;
+const litOf = (level: Level, k: number, thing: Entity): number => verticesLit(level, k) || litPlaces(thing).length;
 
 /** What of a scenery is told beside its map: how much it is, and what does not shine. */
 const ofScenery = ({ brushes, built: { bytes, report } }: BuiltScenery): Finding[] => [

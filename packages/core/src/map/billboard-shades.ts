@@ -3,7 +3,7 @@ import { pictureRegion } from '../decal/index.ts';
 import { billboardFacts, modelOf, propPose, type Billboard } from '../entity/index.ts';
 import { applyAffine, invertAffine, planeFromLoop, type Affine } from '../math/index.ts';
 import type { MaterialFacts, MaterialLookup } from '../surface/index.ts';
-import { PROP_BRUSH } from './props.ts';
+import { PROP_BRUSH, ridden } from './props.ts';
 import type { MapDocument } from './types.ts';
 
 /**
@@ -11,7 +11,7 @@ import type { MapDocument } from './types.ts';
  * the eye shades as much from every side. They are in no document, hold nobody back and are not drawn. Of a material that nobody has there is none.
  */
 export function billboardShades({ entities }: Pick<MapDocument, 'entities'>, materials: MaterialLookup): Brush[] {
-  return [...entities.values()].flatMap((thing): Brush[] => {
+  return [...entities.values()].flatMap((thing): readonly Brush[] => {
     const model = modelOf(thing);
     const picture = model?.shades ? model.picture : undefined;
     const facts = picture && materials(picture.material);
@@ -19,7 +19,7 @@ export function billboardShades({ entities }: Pick<MapDocument, 'entities'>, mat
     const pose = propPose(model, thing.at, thing.turn);
     // A billboard is never grown to nothing.
     const inwards = invertAffine(pose)!;
-    return billboardFacts({ ...picture, faces: 'crossed' }).hulls.map(({ vertices, loops }, k) => {
+    const sheets = billboardFacts({ ...picture, faces: 'crossed' }).hulls.map(({ vertices, loops }, k): Brush => {
       const frame = pictureFrame(picture, facts, k === 0 ? 0 : 1, inwards);
       return {
         id: `${PROP_BRUSH}${thing.id} sheet ${k}`,
@@ -32,6 +32,7 @@ export function billboardShades({ entities }: Pick<MapDocument, 'entities'>, mat
         ...(thing.carrier ? { owner: thing.carrier } : {}),
       };
     });
+    return ridden(thing, sheets, (id) => entities.get(id));
   });
 }
 

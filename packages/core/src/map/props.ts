@@ -68,14 +68,18 @@ const standIn = (thing: Entity): PropFacts => {
 export function propBrushes({ entities }: Pick<MapDocument, 'entities'>, lookup: PropLookup): Brush[] {
   const out: Brush[] = [];
   const find = (id: string): Entity | undefined => entities.get(id);
-  for (const thing of entities.values()) {
-    const brushes = propBrushesOf(thing, lookup);
-    const on = thing.carrier && movingCarrier(thing, find);
-    // What rides on a prop rides on what carries that.
-    if (!on || on.id === thing.carrier!.id) out.push(...brushes);
-    else out.push(...brushes.map((b) => ({ ...b, owner: on })));
-  }
+  for (const thing of entities.values()) out.push(...ridden(thing, propBrushesOf(thing, lookup), find));
   return out;
+}
+
+/** Brushes that stand for a thing, on what moves them: what rides on a prop rides on what carries that. */
+export function ridden(
+  thing: Entity,
+  brushes: readonly Brush[],
+  find: (id: string) => Entity | undefined,
+): readonly Brush[] {
+  const on = thing.carrier && movingCarrier(thing, find);
+  return !on || on.id === thing.carrier!.id ? brushes : brushes.map((b) => ({ ...b, owner: on }));
 }
 
 /** The thing of a brush that {@link propBrushes} made; null for a brush of the map. */

@@ -2,6 +2,7 @@ import { Primitive, type Document, type Material, type mat4, type Node } from '@
 import type { Light, Transform } from '@gltf-transform/extensions';
 import { cross, length, normalize, sub, type PropLight, type PropSocket, type Vec3 } from '@yesca/core';
 import { ModelRefusal } from './refusal.ts';
+import { moved, turned } from './spaces.ts';
 
 /** Triangles of a model that look alike: places in m, y up, as the scene has them. */
 export interface ModelPart {
@@ -23,26 +24,8 @@ export interface FlatModel {
 /** Warmth of a lamp that does not tell its own. */
 const KELVIN = 3000;
 
-const moved = (m: mat4, [x, y, z]: Vec3): Vec3 => [
-  m[0] * x + m[4] * y + m[8] * z + m[12],
-  m[1] * x + m[5] * y + m[9] * z + m[13],
-  m[2] * x + m[6] * y + m[10] * z + m[14],
-];
-
 const determinant = (m: mat4): number =>
   m[0] * (m[5] * m[10] - m[6] * m[9]) - m[4] * (m[1] * m[10] - m[2] * m[9]) + m[8] * (m[1] * m[6] - m[2] * m[5]);
-
-/** The way that a normal looks after a map: by what the map makes of the plane across it. */
-function turned(m: mat4, [x, y, z]: Vec3, flips: number): Vec3 {
-  const [a, b, c]: [Vec3, Vec3, Vec3] = [
-    [m[0], m[1], m[2]],
-    [m[4], m[5], m[6]],
-    [m[8], m[9], m[10]],
-  ];
-  const [p, q, r] = [cross(b, c), cross(c, a), cross(a, b)];
-  const way: Vec3 = [0, 1, 2].map((k) => (p[k]! * x + q[k]! * y + r[k]! * z) * flips) as unknown as Vec3;
-  return length(way) > 1e-12 ? normalize(way) : [0, 1, 0];
-}
 
 /** Corners of triangles, by their numbers, of the ways in which a primitive may list them; null for points and lines. */
 function cornersOf(primitive: Primitive): number[] | null {

@@ -1,7 +1,7 @@
 import type { Node } from '@gltf-transform/core';
 import type { Vec3 } from '@yesca/core';
 import { modelFile } from './io.ts';
-import { inMetres } from './tidy.ts';
+import { inMetres } from './spaces.ts';
 
 /** A model as a prop is kept, each of the nodes over it placed anew: its corners stay. */
 async function placed(glb: Uint8Array, place: (node: Node) => void): Promise<Uint8Array> {

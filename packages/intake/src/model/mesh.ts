@@ -1,7 +1,8 @@
-import { Primitive, type mat4 } from '@gltf-transform/core';
+import { Primitive } from '@gltf-transform/core';
 import { readFile } from 'node:fs/promises';
 import { normalize, type PropMesh, type Vec3 } from '@yesca/core';
 import { modelFile } from './io.ts';
+import { moved, turned, upright } from './spaces.ts';
 
 /** The vertices of a model as a prop is kept, in the order in which its file has them: what is drawn of it comes in the same. Rejects what is no model. */
 export async function readMesh(glb: Uint8Array): Promise<PropMesh> {
@@ -14,10 +15,9 @@ export async function readMesh(glb: Uint8Array): Promise<PropMesh> {
       const [position, normal] = [primitive.getAttribute('POSITION'), primitive.getAttribute('NORMAL')];
       if (!position || !SHEETS.has(primitive.getMode())) continue;
       for (let k = 0; k < position.getCount(); k++) {
-        const [x, y, z] = placed(matrix, position.getElement(k, []) as unknown as Vec3, 1);
-        places.push(x * 100, -z * 100, y * 100);
-        const [nx, ny, nz] = normalize(placed(matrix, (normal?.getElement(k, []) ?? [0, 1, 0]) as unknown as Vec3, 0));
-        normals.push(nx, -nz, ny);
+        places.push(...upright(moved(matrix, position.getElement(k, []) as unknown as Vec3)));
+        const way = (normal?.getElement(k, []) ?? [0, 1, 0]) as unknown as Vec3;
+        normals.push(...normalize(upright(turned(matrix, way, 1))));
       }
     }
   });
@@ -45,10 +45,3 @@ export async function readMeshes(
 /** What has an area. */
 const { TRIANGLES, TRIANGLE_STRIP, TRIANGLE_FAN } = Primitive.Mode;
 const SHEETS: ReadonlySet<number | undefined> = new Set([TRIANGLES, TRIANGLE_STRIP, TRIANGLE_FAN]);
-
-/** A place (1) or a direction (0) in a node's space, in that of the scene. */
-const placed = (m: mat4, [x, y, z]: Vec3, point: 0 | 1): Vec3 => [
-  m[0] * x + m[4] * y + m[8] * z + m[12] * point,
-  m[1] * x + m[5] * y + m[9] * z + m[13] * point,
-  m[2] * x + m[6] * y + m[10] * z + m[14] * point,
-];

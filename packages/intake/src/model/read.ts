@@ -17,6 +17,7 @@ import sharp from 'sharp';
 import { flattenModel, type ModelPart } from './flatten.ts';
 import { MODEL_LIMITS, ModelRefusal } from './refusal.ts';
 import { openModel, type ModelFiles } from './source.ts';
+import { upright } from './spaces.ts';
 import { thumbOf, type PlainPart } from './thumb.ts';
 import { writeModel } from './tidy.ts';
 
@@ -122,9 +123,6 @@ async function plainPart(part: ModelPart): Promise<PlainPart> {
   const mean = image ? (await sharp(image).stats()).channels.slice(0, 3).map((c) => c.mean) : [255, 255, 255];
   return { rgb: [0, 1, 2].map((k) => (mean[k] ?? mean[0]!) * toSrgb(factor[k]!)), position };
 }
-
-/** From m with y up to cm with z up. */
-const upright = ([x, y, z]: Vec3): Vec3 => [x * 100 + 0, -z * 100 + 0, y * 100 + 0];
 
 const trianglesOf = ({ position }: ModelPart): Winding[] =>
   Array.from({ length: position.length / 9 }, (_, t) =>

@@ -5,6 +5,7 @@ import sharp from 'sharp';
 import type { ModelPart } from './flatten.ts';
 import { modelFile } from './io.ts';
 import { MODEL_LIMITS, ModelRefusal } from './refusal.ts';
+import { inMetres } from './spaces.ts';
 
 /** A model as a prop is kept: one mesh, a primitive for each look, in m, y up, pictures no larger than is seen. */
 export async function writeModel(
@@ -52,9 +53,6 @@ export async function writeModel(
     );
   return modelFile().writeBinary(doc);
 }
-
-/** From cm with z up to m with y up. */
-export const inMetres = ([x, y, z]: Vec3): [number, number, number] => [x / 100, z / 100, -y / 100];
 
 /** The turn (a quaternion) that lets the Z axis point some way. */
 function facing(towards: Vec3): [number, number, number, number] {

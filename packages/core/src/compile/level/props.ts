@@ -108,15 +108,20 @@ export const NO_VERTEX_LIGHT = {
   propLampLight: new Float32Array(0),
 } satisfies Partial<LevelProps>;
 
+/** On how many vertices of the prop at a place of `meta.props` the light is known: of none, where it is not lit at them. */
+export const verticesLit = ({ propVertexFirst: first }: Level, prop: number): number =>
+  (first[prop + 1] ?? 0) - (first[prop] ?? 0);
+
 /**
  * The light on each vertex of the prop at a place of `meta.props`, lux in red, green and blue, as lamps that can be switched shine now
  * (shares of their strength); null of a prop that is not lit at its vertices.
  */
 export function lightOnVertices(level: Level, prop: number, shares: ReadonlyMap<string, number>): Float32Array | null {
-  const from = level.propVertexFirst[prop] ?? 0;
-  const to = level.propVertexFirst[prop + 1] ?? 0;
-  if (to <= from) return null;
-  const out = new Float32Array((to - from) * 3);
+  const count = verticesLit(level, prop);
+  if (count === 0) return null;
+  const from = level.propVertexFirst[prop]!;
+  const to = from + count;
+  const out = new Float32Array(count * 3);
   for (let k = from; k < to; k++)
     unpackInto(out, (k - from) * 3, level.propVertexLight[k]!, LUX_SCALE, LUX_SCALE, LUX_SCALE);
   level.meta.propLamps.forEach((thing, lamp) => {

@@ -322,30 +322,30 @@ export class LightFinder {
       if (cosine > 0) for (const c of [0, 1, 2] as const) sum[c] += straight!.light[c] * cosine;
     }
     const { faceList: list, hits, ways } = this;
-    const ahead: number[] = [];
+    const ahead: { readonly way: Vec3; readonly cosine: number }[] = [];
     let cosines = 0;
-    WAYS.forEach((way, k) => {
+    for (const way of WAYS) {
       const cosine = dot(way, normal);
-      if (cosine <= 0) return;
+      if (cosine <= 0) continue;
       cosines += cosine;
       list.set(addScaled(p, way, leave(p, way)), ahead.length * 7);
       list.set([...way, FAR], ahead.length * 7 + 3);
-      ahead.push(k);
-    });
+      ahead.push({ way, cosine });
+    }
     this.scene.all.firstHits(list, ahead.length, hits, ways);
     // What begins in a solid meets it at once.
     let held = 0;
-    const seen = ahead.map((k, n) => {
+    const seen = ahead.map(({ way }, n) => {
       if (hits[n]! >= 0 && ways[n]! <= 0) held++;
       const from: Vec3 = [list[n * 7]!, list[n * 7 + 1]!, list[n * 7 + 2]!];
-      return this.met(from, WAYS[k]!, hits[n]!, ways[n]!, false) ?? NO_GLOW;
+      return this.met(from, way, hits[n]!, ways[n]!, false) ?? NO_GLOW;
     });
     if (held === ahead.length) return null;
     const cap = SPREAD * ([...seen.map(total)].sort((a, b) => b - a)[FEW] ?? 0);
-    ahead.forEach((k, n) => {
+    ahead.forEach(({ cosine }, n) => {
       const nits = seen[n]!;
       // As bright all around gives π times that, however few the ways are.
-      const part = (Math.PI * dot(WAYS[k]!, normal)) / cosines;
+      const part = (Math.PI * cosine) / cosines;
       const kept = part * Math.min(1, cap / Math.max(total(nits), 1e-12));
       for (const c of [0, 1, 2] as const) sum[c] += nits[c] * kept;
     });
