@@ -5,7 +5,7 @@ import {
   buildLevel,
   findingsOf,
   isRefusal,
-  modelsLitAtVertices,
+  modelsToRead,
   PRESETS,
   probe,
   runScript,
@@ -31,9 +31,9 @@ const line = (f: Finding): string => `${f.severity} ${f.code}${placeText(f.at)}:
 const exitCode = (messages: readonly { severity: string }[]): number =>
   messages.some((m) => m.severity !== 'info') ? 1 : 0;
 
-/** The vertices of props that ship, of those alone that a map has lit at them. */
+/** What props that ship look like, of those alone that a build of a map has to know. */
 async function shippedMeshes(doc: MapDocument): Promise<MeshLookup> {
-  const names = modelsLitAtVertices(doc);
+  const names = modelsToRead(doc, propFacts, shipped);
   if (names.length === 0) return () => undefined;
   // What reads models is much, and few maps need it.
   const { readMeshes } = await import('@yesca/intake/mesh');

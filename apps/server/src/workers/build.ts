@@ -1,7 +1,7 @@
 import type { MessagePort } from 'node:worker_threads';
 import {
   buildLevelOn,
-  modelsLitAtVertices,
+  modelsToRead,
   parseMap,
   STAGES,
   writeLedger,
@@ -65,13 +65,9 @@ export default async function build({
     },
   };
   const doc = parseMap(text);
-  const meshes = await readMeshes(modelsLitAtVertices(doc), (name) => files[name]);
-  const wishes = {
-    materials: (name: string) => known.get(name),
-    props: (name: string) => models.get(name),
-    meshes: (name: string) => meshes.get(name),
-    ledger: true,
-  };
+  const lookups = { materials: (name: string) => known.get(name), props: (name: string) => models.get(name) };
+  const meshes = await readMeshes(modelsToRead(doc, lookups.props, lookups.materials), (name) => files[name]);
+  const wishes = { ...lookups, meshes: (name: string) => meshes.get(name), ledger: true };
   const { bytes, ledger, report } = await buildLevelOn(THREADS, doc, preset, control, wishes);
   kept?.save();
   for (const stage of STAGES) times[stage] = Math.round(times[stage] ?? 0);

@@ -3,6 +3,7 @@ import { useEffect, useMemo } from 'react';
 import { makeLevelProbes, type Entity, type MapDocument } from '@yesca/core';
 import { lookOf } from '../scene/looks.ts';
 import { picturePages } from '../scene/picture-pages.ts';
+import { makeCutProps } from '../scene/cut-props.ts';
 import { makePropDecals } from '../scene/prop-decals.ts';
 import { lightOfProp, makeProps, meanLight, placedProps, type PlacedProp, type PropScene } from '../scene/props.ts';
 import { decalsIn, propDecals } from '../state/decal-pieces.ts';
@@ -41,22 +42,24 @@ export function EyeProps({ doc, things }: { doc: MapDocument; things: readonly E
   const { gl } = useThree();
   const stuck = useMemo(() => {
     const pages = picturePages(gl, invalidate);
-    return makePropDecals(pages, settings, (name) => lookOf(pages, name, materials.get(name)), invalidate);
+    return makePropDecals(pages, settings, (name) => lookOf(pages, name, materials.get(name)));
   }, [gl, settings, materials, invalidate]);
+  const cut = useMemo(() => makeCutProps(stuck, invalidate), [stuck, invalidate]);
   useEffect(
     () => () => {
+      cut.dispose();
       stuck.dispose();
       // Others have to be lit anew.
       litBy.delete(scene);
     },
-    [scene, stuck],
+    [scene, cut, stuck],
   );
   const decals = decalsIn(doc);
   const details = useLitOptions((s) => s.details);
   useEffect(() => {
-    stuck.show(props, mode === 'clay' ? [] : propDecals(decals, entities, details || !lit));
+    cut.show(props, mode === 'clay' ? [] : propDecals(decals, entities, details || !lit));
     invalidate();
-  }, [stuck, props, decals, entities, mode, details, lit, invalidate]);
+  }, [cut, props, decals, entities, mode, details, lit, invalidate]);
   useEffect(() => {
     if (!lit) {
       for (const { thing } of props) stuck.light(thing, null);

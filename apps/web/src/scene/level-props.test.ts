@@ -9,6 +9,7 @@ import {
   changeSettings,
   dressSolid,
   emptyMap,
+  placeDecals,
   placeEntity,
   placeProps,
   worldOfLevel,
@@ -18,7 +19,7 @@ import {
 } from '@yesca/core';
 import { propFacts } from '@yesca/stock';
 import { makeLevelProps } from './level-props.ts';
-import type { PropDecals } from './prop-decals.ts';
+import type { PropDecal, PropDecals } from './prop-decals.ts';
 import type { PropScene } from './props.ts';
 
 /** A hall whose west end is lit by a lamp, with a crate on a mover there, and one that stands beside it. */
@@ -43,6 +44,12 @@ function hall(mover: Record<string, string> = {}): { doc: MapDocument; rides: st
 }
 const shifted = (by: number): Affine => [1, 0, 0, by, 0, 1, 0, 0, 0, 0, 1, 0];
 const nothing = () => undefined;
+/** One side of the crate, that which looks south. */
+const CRATE = {
+  places: Float32Array.of(-20, -20, 0, 20, -20, 0, 20, -20, 40, -20, -20, 40),
+  normals: Float32Array.of(0, -1, 0, 0, -1, 0, 0, -1, 0, 0, -1, 0),
+  index: Uint32Array.of(0, 1, 2, 0, 2, 3),
+};
 
 /** What a level's props are drawn by, told instead. */
 function shownBy({ doc, rides, stands }: ReturnType<typeof hall>) {
@@ -66,6 +73,29 @@ function shownBy({ doc, rides, stands }: ReturnType<typeof hall>) {
   };
   return { follow, rides, stands };
 }
+
+test('decals that the level tells are drawn on their props, those for full detail alone only then', () => {
+  const { doc, stands } = hall();
+  const materials = (name: string) => ({ name, width: 64, height: 64, texelsPerCm: 1, solidity: 'solid' as const });
+  const signs = [{ material: 'm', at: [300, 300, 30] as const, normal: [0, -1, 0] as const, scale: 0.1 }];
+  const { doc: signed, made } = placeDecals(doc, signs, materials);
+  const id = made.entities[0]!;
+  const shownOf = (params: object, details: boolean) => {
+    const told = changeEntity(signed, id, { params: { targets: 'props', ...params } });
+    const { level } = buildLevel(told, 'sketch', {}, { props: propFacts, materials, meshes: () => CRATE });
+    const shown: PropDecal[] = [];
+    const scene = { group: new Group(), show: nothing } as unknown as PropScene;
+    const stuck = { group: new Group(), stick: (all: readonly PropDecal[]) => void shown.push(...all) };
+    makeLevelProps(level, worldOfLevel(level), stuck as unknown as PropDecals, details, () => scene);
+    return shown;
+  };
+  const [sign, ...more] = shownOf({}, false);
+  expect(more).toEqual([]);
+  expect(sign).toMatchObject({ prop: { thing: stands }, material: 'm' });
+  expect(sign!.cut.position.length).toBeGreaterThan(8);
+  expect(shownOf({ fine: true }, false)).toEqual([]);
+  expect(shownOf({ fine: true }, true)).toHaveLength(1);
+});
 
 test('a prop that rides into the dark gets darker and is as it was on its way back; one that stands is lit once', () => {
   const { follow, rides, stands } = shownBy(hall());

@@ -2,6 +2,8 @@ import { Group } from 'three';
 import {
   applyAffine,
   composeAffine,
+  decalOf,
+  decalsOnProps,
   decalsOf,
   entityKind,
   length,
@@ -18,7 +20,8 @@ import {
   type World,
 } from '@yesca/core';
 import { propDecals } from '../state/decal-pieces.ts';
-import type { PropDecals } from './prop-decals.ts';
+import { makeCutProps } from './cut-props.ts';
+import type { PropDecal, PropDecals } from './prop-decals.ts';
 import { aboveGround, FAR_ENOUGH } from './moving-light.ts';
 import { lightOfProp, makeProps, meanLight, placedProps, type PlacedProp } from './props.ts';
 
@@ -55,7 +58,18 @@ export function makeLevelProps(
   const placeOf = (thing: string): number => filed.get(thing) ?? -1;
   const scene = make(settings, undefined, (thing) => verticesLit(level, placeOf(thing)) > 0);
   const things = new Map(entities.map((e) => [e.id, e]));
-  stuck.show(all, propDecals(decalsOf(entities), things, details));
+  const told = decalsOnProps(level);
+  const standing = new Map(all.map((prop) => [prop.thing, prop]));
+  // A level that does not tell what falls on props leaves it to be found.
+  const cut = told ? null : makeCutProps(stuck);
+  cut?.show(all, propDecals(decalsOf(entities), things, details));
+  if (told)
+    stuck.stick(
+      told.flatMap((cut): PropDecal | [] => {
+        const [prop, decal] = [standing.get(cut.prop), decalOf(things.get(cut.decal)!)!];
+        return prop && (details || !decal.fine) ? { prop, material: decal.material, cut } : [];
+      }),
+    );
   const marks = new Uint8Array(filed.size);
   let shown = all;
   scene.show(shown);
@@ -102,12 +116,14 @@ export function makeLevelProps(
         if (!stale.delete(prop)) continue;
         const light = lightOfProp(places.has(prop) ? { ...prop, litAt: places.get(prop)! } : prop, probes, shares);
         if (!light) continue;
-        scene.light(prop.thing, light, lightOnVertices(level, placeOf(prop.thing), shares));
-        stuck.light(prop.thing, meanLight(light));
+        const onVertices = lightOnVertices(level, placeOf(prop.thing), shares);
+        scene.light(prop.thing, light, onVertices);
+        stuck.light(prop.thing, meanLight(light), onVertices);
       }
     },
     dispose: () => {
       scene.dispose();
+      cut?.dispose();
       stuck.dispose();
     },
   };

@@ -157,7 +157,7 @@ export interface BuildWishes {
   readonly materials?: MaterialLookup;
   /** What is known of props. Absent: they stand as boxes. */
   readonly props?: PropLookup;
-  /** The vertices of props that are lit at them. Absent: they are lit at the corners of their boxes. */
+  /** What props look like: of those of `modelsToRead`. Absent: none are lit at their vertices, and decals on them are left to who draws them. */
   readonly meshes?: MeshLookup;
   /** Direct light alone: nothing bounces. */
   readonly direct?: boolean;
@@ -320,7 +320,7 @@ function* building(
   const lit = vertexLight(atVertices, finder, packing);
   const level = packLevel(
     doc,
-    { solids: props, filed, lit },
+    { solids: props, filed, lit, meshes: wishes.meshes },
     preset,
     structure,
     visibility,

@@ -1,4 +1,5 @@
 export * from './facts.ts';
 export * from './convex.ts';
+export * from './decal-on-mesh.ts';
 export * from './drawn.ts';
 export * from './mesh.ts';

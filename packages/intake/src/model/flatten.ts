@@ -1,8 +1,9 @@
-import { Primitive, type Document, type Material, type mat4, type Node } from '@gltf-transform/core';
+import type { Document, Material, mat4, Node, Primitive } from '@gltf-transform/core';
 import type { Light, Transform } from '@gltf-transform/extensions';
 import { cross, length, normalize, sub, type PropLight, type PropSocket, type Vec3 } from '@yesca/core';
 import { ModelRefusal } from './refusal.ts';
 import { moved, turned } from './spaces.ts';
+import { cornersOf } from './triangles.ts';
 
 /** Triangles of a model that look alike: places in m, y up, as the scene has them. */
 export interface ModelPart {
@@ -26,24 +27,6 @@ const KELVIN = 3000;
 
 const determinant = (m: mat4): number =>
   m[0] * (m[5] * m[10] - m[6] * m[9]) - m[4] * (m[1] * m[10] - m[2] * m[9]) + m[8] * (m[1] * m[6] - m[2] * m[5]);
-
-/** Corners of triangles, by their numbers, of the ways in which a primitive may list them; null for points and lines. */
-function cornersOf(primitive: Primitive): number[] | null {
-  const indices = primitive.getIndices();
-  const count = indices ? indices.getCount() : (primitive.getAttribute('POSITION')?.getCount() ?? 0);
-  const at = (k: number): number => (indices ? indices.getScalar(k) : k);
-  const list = Array.from({ length: count }, (_, k) => at(k));
-  switch (primitive.getMode()) {
-    case Primitive.Mode.TRIANGLES:
-      return list.slice(0, count - (count % 3));
-    case Primitive.Mode.TRIANGLE_STRIP:
-      return list.slice(2).flatMap((c, k) => (k % 2 === 0 ? [list[k]!, list[k + 1]!, c] : [list[k + 1]!, list[k]!, c]));
-    case Primitive.Mode.TRIANGLE_FAN:
-      return list.slice(2).flatMap((c, k) => [list[0]!, list[k + 1]!, c]);
-    default:
-      return null;
-  }
-}
 
 /** What nodes are called that mark where another prop joins: “socket”, and of which kind. */
 const SOCKET = /^socket(?:[ _:.-]+(.*))?$/i;

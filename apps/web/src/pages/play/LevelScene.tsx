@@ -107,7 +107,7 @@ export function LevelScene({
   const props = useMemo(() => {
     const pages = picturePages(gl, invalidate);
     const look = (name: string) => lookOf(pages, name, materials.get(name));
-    return makeLevelProps(level, world, makePropDecals(pages, level.meta.settings, look, invalidate), details);
+    return makeLevelProps(level, world, makePropDecals(pages, level.meta.settings, look), details);
   }, [level, world, gl, invalidate, materials, details]);
   useEffect(() => () => props.dispose(), [props]);
   const shown = useRef({ cell: -3, areas: '', drawn: 0, mixed: 0, shares: '' });

@@ -20,4 +20,5 @@ export { levelCell, SOLID, trianglesOf } from './space.ts';
 export { longLinesOf, portalOutline, portalsOn, witnessOf, type SightLine } from './why.ts';
 export { closing, gatesOf, openAreas, type LevelGate } from './gates.ts';
 export { decalsOf, NO_DECALS, throwDecals, type DecalAround, type LevelDecals, type ThrownDecals } from './decals.ts';
-export { fileProps, lightOnVertices, modelsLitAtVertices, vertexLit, verticesLit, type FiledProp } from './props.ts';
+export { decalsOnProps, modelsToRead, type LevelMeshDecal } from './prop-decals.ts';
+export { fileProps, lightOnVertices, vertexLit, verticesLit, type FiledProp } from './props.ts';

@@ -13,6 +13,7 @@ import {
   type Box,
   type Vec3,
 } from '../../math/index.ts';
+import type { MeshLookup } from '../../prop/index.ts';
 import { texelAt, type MaterialLookup } from '../../surface/index.ts';
 import {
   lightAt,
@@ -29,6 +30,7 @@ import { packGates, type LevelGate } from './gates.ts';
 import { packFigures } from './figures.ts';
 import { brushesOfRole } from './liquids.ts';
 import { shutParting } from './seen.ts';
+import { NO_PROP_DECALS, throwOnProps, type LevelPropDecals } from './prop-decals.ts';
 import { NO_VERTEX_LIGHT, packProps, type FiledProp, type LevelProps } from './props.ts';
 import type { Sight } from './sight.ts';
 import { fanPoints, keptCells, packShapes, packTree } from './space.ts';
@@ -101,7 +103,7 @@ export interface LevelBody {
  * Everything a runtime needs, as typed arrays (docs/formats/level.md lists their layout). Ranges are stored as
  * `first[i] … first[i + 1]`.
  */
-export interface Level extends Omit<Sight, 'meta'>, LevelDecals, LevelProps {
+export interface Level extends Omit<Sight, 'meta'>, LevelDecals, LevelPropDecals, LevelProps {
   readonly meta: LevelMeta;
   readonly texel: Float32Array;
   readonly light: Float32Array;
@@ -142,12 +144,18 @@ export const NO_PAGE = 0xffff;
 /** Gathers the stages' results into a level. `visibility` is null for a leaking map: then nothing is culled. */
 export function packLevel(
   doc: MapDocument,
-  /** The solids of its props, where they are seen, and the light on their vertices. */
+  /** The solids of its props, where they are seen, the light on their vertices, and what they look like. */
   {
     solids: props,
     filed,
     lit,
-  }: { readonly solids: readonly Brush[]; readonly filed: readonly FiledProp[]; readonly lit: VertexLight },
+    meshes,
+  }: {
+    readonly solids: readonly Brush[];
+    readonly filed: readonly FiledProp[];
+    readonly lit: VertexLight;
+    readonly meshes: MeshLookup | undefined;
+  },
   preset: string,
   structure: Structure,
   visibility: Visibility | null,
@@ -181,6 +189,7 @@ export function packLevel(
     triangles: (decals.decalIndexFirst[k + 1]! - decals.decalIndexFirst[k]!) / 3,
     cells: structure.surfaces[surface]!.cells,
   }));
+  const onProps = throwOnProps(doc, decalThings, filed, lookup, meshes);
   const areas = areasOf(structure, doc.brushes.values());
   const { gates, cellArea } = packGates(doc, areas, kept, lookup);
   const solids = stillBrushes(doc).filter((b) => b.role === 'structure');
@@ -214,13 +223,14 @@ export function packLevel(
     ...shapes,
     ...looks,
     ...decals,
+    ...onProps.arrays,
     ...packProps(filed, kept, lit),
     ...packTree(structure, kept),
     cellArea,
     ...packFigures(
       doc,
       structure,
-      [...stuck, ...filed],
+      [...stuck, ...onProps.stuck, ...filed],
       visibility,
       solids,
       kept,
@@ -398,6 +408,13 @@ export function readLevel(bytes: Uint8Array): Level {
   // Levels of before these were told.
   const { cellSeenTriangles: cellShutTriangles, cellSeen } = arrays;
   const cellLiquidFirst = new Uint32Array((cellSeen?.length ?? 0) + 1);
-  const ofBefore = { scenery: NO_SCENERY, cellShutTriangles, cellLiquidFirst, ...NO_DECALS, ...NO_VERTEX_LIGHT };
+  const ofBefore = {
+    scenery: NO_SCENERY,
+    cellShutTriangles,
+    cellLiquidFirst,
+    ...NO_DECALS,
+    ...NO_PROP_DECALS,
+    ...NO_VERTEX_LIGHT,
+  };
   return { meta: { decals: [], propLamps: [], ...(meta as object) }, ...ofBefore, ...arrays } as unknown as Level;
 }

@@ -38,7 +38,8 @@ function meshOf(solids: readonly Solid[]): PropMesh {
           normals.push(...normalize(cross(along, up)));
         }
     }
-  return { places: Float32Array.from(places), normals: Float32Array.from(normals) };
+  // Light asks for no triangles.
+  return { places: Float32Array.from(places), normals: Float32Array.from(normals), index: new Uint32Array(0) };
 }
 
 const box = (min: Vec3, max: Vec3): Solid => boxSolid({ min, max });

@@ -1,6 +1,7 @@
 import { BoxGeometry, CylinderGeometry } from 'three';
 import {
   composeAffine,
+  decalOnMesh,
   dot,
   length,
   readyDecal,
@@ -10,7 +11,7 @@ import {
   type Decal,
   type Vec3,
 } from '@yesca/core';
-import { cutProp } from './cut-prop.ts';
+import { meshOf } from './cut-props.ts';
 
 const decal = (more: Partial<Decal> = {}): Decal => ({
   material: 'm',
@@ -36,7 +37,7 @@ const decal = (more: Partial<Decal> = {}): Decal => ({
 const FACTS = { width: 512, height: 512 };
 
 function cut(geometry: BoxGeometry | CylinderGeometry, pose = translation([0, 0, 0]), more: Partial<Decal> = {}) {
-  const found = cutProp(readyDecal(decal(more), FACTS)!, pose, [{ geometry }])!;
+  const found = decalOnMesh(readyDecal(decal(more), FACTS)!, pose, meshOf([{ geometry }]))!;
   const at = (list: readonly number[], k: number): Vec3 => list.slice(k * 3, k * 3 + 3) as unknown as Vec3;
   const triangles = Array.from({ length: found.index.length / 3 }, (_, t) =>
     [0, 1, 2].map((c) => at(found.position, found.index[t * 3 + c]!)),
@@ -79,8 +80,10 @@ test('on what is round it looks as the round thing does, not as its flat pieces'
 
 test('what lies outside its box shows nothing', () => {
   expect(
-    cutProp(readyDecal(decal({ at: [500, 0, 0] }), FACTS)!, translation([0, 0, 0]), [
-      { geometry: new BoxGeometry(50, 50, 50) },
-    ]),
+    decalOnMesh(
+      readyDecal(decal({ at: [500, 0, 0] }), FACTS)!,
+      translation([0, 0, 0]),
+      meshOf([{ geometry: new BoxGeometry(50, 50, 50) }]),
+    ),
   ).toBeNull();
 });
