@@ -9,11 +9,13 @@ import {
   emptyMap,
   openDoorway,
   placeEntity,
+  placeProps,
   type Brush,
   type MapDocument,
   type Point2,
   type Vec3,
 } from '@yesca/core';
+import { propFacts } from '@yesca/stock';
 import { clickOn, settled, until } from './browser.ts';
 import type { Test } from './harness.ts';
 import { sheetPoint, Workshop } from './workshop.ts';
@@ -249,6 +251,7 @@ function yard(): MapDocument {
   doc = changeEntity(doc, 'far', { params: { scale: 16, stands: 's' } });
   const box = (id: string, min: Vec3, max: Vec3, extra: Partial<Brush> = {}) =>
     dressSolid(boxSolid({ min, max }), id, 'tarred-board', extra);
+  doc = placeProps(doc, [{ model: 'crate-tarred', at: [6180, 120, 10] }], propFacts).doc;
   return addBrushes(doc, [
     box('plain', [5500, -500, 0], [6500, 500, 10]),
     box('block', [6160, -20, 10], [6200, 20, 60]),
@@ -286,6 +289,9 @@ export const distance: Test = [
     ] as const)
       assert.ok((await light(x, y)) < sky - 100, `the block at ${x} ${y}`);
     for (const x of [side + 3, -side - 3]) assert.ok((await light(x, top - 6)) > sky - 60, `the sky at ${x}`);
+    // A crate stands to its left, its face 140 away and its top 78 over the eyes.
+    assert.ok((await light((-120 / 180) * half, (320 / 2880) * half)) < sky - 100, 'the crate');
+    assert.ok((await light((-120 / 180) * half, (100 / 140) * half)) > sky - 60, 'the sky over the crate');
     // Under the first of the skies that people know the picture is another one; nothing is built for that.
     await w.keys('k');
     await until(

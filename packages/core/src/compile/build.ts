@@ -14,6 +14,7 @@ import {
 } from '../jobs/index.ts';
 import {
   billboardShades,
+  hasProps,
   partsOf,
   litPlaces,
   propBrushes,
@@ -235,8 +236,10 @@ function* buildingScenery(
     progress: (stage, done) =>
       control.progress?.('structure', (FAR_PART * (STAGES.indexOf(stage) + done)) / STAGES.length),
   };
-  const { materials, props, direct } = wishes;
-  const built = yield* building(alone, preset, quiet, { materials, props, direct, probes: false }, seeds, null);
+  const { materials, props, meshes, direct } = wishes;
+  // Nothing of it moves: light at places is there for its props alone.
+  const probes = hasProps(alone) ? undefined : false;
+  const built = yield* building(alone, preset, quiet, { materials, props, meshes, direct, probes }, seeds, null);
   return { at, from, scale, brushes: alone.brushes.size, built };
 }
 

@@ -57,7 +57,9 @@ function signed({ doc, crate }: ReturnType<typeof room>, params: object = {}) {
   return { doc: changeEntity(stuck.doc, id, { params: params as Record<string, never> }), crate, id, at, normal };
 }
 const built = (doc: MapDocument, known: typeof meshes | null = meshes): Level =>
-  readLevel(buildLevel(doc, 'sketch', {}, { materials, props, meshes: known ?? undefined, direct: true, probes: false }).bytes);
+  readLevel(
+    buildLevel(doc, 'sketch', {}, { materials, props, meshes: known ?? undefined, direct: true, probes: false }).bytes,
+  );
 const corner = (list: readonly number[], k: number): Vec3 => list.slice(k * 3, k * 3 + 3) as unknown as Vec3;
 const area = ({ index, position }: LevelMeshDecal): number => {
   let sum = 0;
@@ -112,10 +114,9 @@ test('a sign on a crate at any turn, size and place lies on its side, as large a
 });
 
 test('several decals on several props keep their order, and each piece its own corners', () => {
-  let { doc, crate } = room(0);
+  const { doc, crate } = room(0);
   const second = placeProps(doc, [{ model: 'crate', at: [400, 600, 0] }], props);
-  doc = second.doc;
-  const over = signed({ doc, crate }, { order: 3 });
+  const over = signed({ doc: second.doc, crate }, { order: 3 });
   const under = signed({ doc: over.doc, crate }, { order: -1, opacity: 0.5 });
   const other = signed({ doc: under.doc, crate: second.made.entities[0]! });
   const found = decalsOnProps(built(other.doc))!;

@@ -1,13 +1,23 @@
 import { boxSolid, type Brush } from '../brush/index.ts';
 import { findingsOf } from '../analyse/index.ts';
 import { fixFinding } from '../checks/index.ts';
-import { addBrushes, changeEntity, changeSettings, placeEntity } from '../edit/index.ts';
+import { addBrushes, changeEntity, changeSettings, placeEntity, placeProps } from '../edit/index.ts';
 import { sceneryOf, withoutScenery, type MapDocument } from '../map/index.ts';
 import { hashRandom, length, sub, type Vec3 } from '../math/index.ts';
 import { dressSolid } from '../surface/index.ts';
 import { blackMaterials as materials, litRooms } from '../testing/lit-rooms.ts';
+import { boxProp } from '../testing/props.ts';
 import { buildLevel } from './build.ts';
-import { lightPlace, luxAt, readLevel, sceneryEye, sceneryLevel, writeLevel } from './index.ts';
+import {
+  lightOnVertices,
+  lightPlace,
+  luxAt,
+  makeLevelProbes,
+  readLevel,
+  sceneryEye,
+  sceneryLevel,
+  writeLevel,
+} from './index.ts';
 
 const slab = (id: string, min: Vec3, max: Vec3, extra: Partial<Brush> = {}) =>
   dressSolid(boxSolid({ min, max }), id, 'brick', extra);
@@ -70,6 +80,40 @@ test('its ground is lit by its own lamp, as the inverse square and the cosine sa
     asked++;
   }
   expect(asked).toBeGreaterThan(100);
+});
+
+test('its props are lit by its own lamp at their vertices and in their middle, and those of the map are not among them', () => {
+  const props = (name: string) => boxProp(name, [-4, -4, 0], [4, 4, 8]);
+  const [x, y, z] = [60, 0, 10];
+  const put2 = (of: MapDocument, at: Vec3) => {
+    const { doc: out, made } = placeProps(of, [{ model: 'crate', at }], props);
+    return { doc: out, id: made.entities[0]! };
+  };
+  const here = put2(doc, doc.entities.get('spawn')!.at);
+  const middle = put2(here.doc, put([x, y, z]));
+  const corners = put2(middle.doc, put([y, x, z]));
+  const all = changeEntity(corners.doc, corners.id, { params: { takes: 'vertices' } });
+  // One vertex, that looks up from the top.
+  const top = {
+    places: Float32Array.of(0, 0, 8),
+    normals: Float32Array.of(0, 0, 1),
+    index: new Uint32Array(0),
+  };
+  const made = buildLevel(all, 'sketch', {}, { materials, props, meshes: () => top, direct: true });
+  expect(made.level.meta.props).toEqual([here.id]);
+  const far = sceneryLevel(readLevel(made.bytes))!;
+  expect(far.meta.props).toEqual([middle.id, corners.id].sort());
+  const to = sub([0, 0, 110], [x, y, z + 8]);
+  const due = (candela * 1e4 * (to[2] / length(to))) / length(to) ** 2;
+  const [lux] = lightOnVertices(far, far.meta.props.indexOf(corners.id), new Map())!;
+  expect(Math.abs(lux! / due - 1)).toBeLessThan(0.03);
+  // From every side about as much comes as from the one lamp: it is found between probes that lie nearly as far apart as that is away.
+  const light = new Float32Array(27);
+  expect(makeLevelProbes(far).lightAt(put([x, y, z + 12]), new Map(), light)).toBe(true);
+  const way = sub([0, 0, 110], [x, y, z + 12]);
+  const even = (candela * 1e4) / length(way) ** 2 / Math.sqrt(4 * Math.PI);
+  expect(light[0]! / even).toBeGreaterThan(0.5);
+  expect(light[0]! / even).toBeLessThan(2);
 });
 
 test('who goes about in the map sees it from places that lie closer together by its scale', () => {

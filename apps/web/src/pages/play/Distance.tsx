@@ -1,13 +1,32 @@
 import { useFrame, useThree } from '@react-three/fiber';
 import { useEffect, useMemo } from 'react';
 import { BackSide, Mesh, PerspectiveCamera, Scene, SphereGeometry, type Camera, type WebGLRenderer } from 'three';
-import { sceneryEye, sceneryLevel, type Level, type LevelScenery, type MapSettings } from '@yesca/core';
+import {
+  sceneryEye,
+  sceneryLevel,
+  AT_REST,
+  worldOfLevel,
+  type Level,
+  type LevelScenery,
+  type MapSettings,
+} from '@yesca/core';
 import { makeLevelMesh } from '../../scene/level-mesh.ts';
-import { lookInRelief } from '../../scene/looks.ts';
+import { makeLevelProps } from '../../scene/level-props.ts';
+import { lookInRelief, lookOf } from '../../scene/looks.ts';
+import { makePropDecals } from '../../scene/prop-decals.ts';
 import { followSky, skyMaterial } from '../../scene/sky.ts';
 import { picturePages } from '../../scene/picture-pages.ts';
 import { useLibrary } from '../../state/library.ts';
+import { useLitOptions } from '../../state/lit.ts';
 
+/** Fog lies in the map's own measure. */
+const fogOn = (settings: MapSettings, { scale }: LevelScenery): MapSettings => ({
+  ...settings,
+  fogReach: (settings.fogReach ?? 0) / scale,
+});
+
+/** No cell: from there everything may be seen. */
+const OUTSIDE = -1;
 /** The nearest that is drawn of a scenery, as a part of what it is on the map. */
 const NEAR = 2;
 
@@ -54,6 +73,28 @@ function Behind({
     };
     return { mesh, dome, scene, camera, lookAs };
   }, [far, scenery, gl, invalidate, materials]);
+  const details = useLitOptions((s) => s.details);
+  useEffect(() => {
+    const pages = picturePages(gl, invalidate);
+    const world = worldOfLevel(far);
+    const look = (name: string) => lookOf(pages, name, materials.get(name));
+    const air = fogOn(far.meta.settings, scenery);
+    const own = { ...far, meta: { ...far.meta, settings: air } };
+    const props = makeLevelProps(own, world, makePropDecals(pages, air, look), details);
+    // All of it is drawn, and it stays as it was built.
+    props.show(OUTSIDE, null);
+    props.follow(
+      world.bodies.map(() => AT_REST),
+      () => false,
+      new Map(),
+      false,
+    );
+    behind.scene.add(props.group);
+    return () => {
+      behind.scene.remove(props.group);
+      props.dispose();
+    };
+  }, [behind, far, scenery, gl, invalidate, materials, details]);
   useEffect(
     () => () => {
       behind.mesh.dispose();
@@ -63,8 +104,7 @@ function Behind({
     [behind],
   );
   useEffect(() => {
-    // Fog lies in the map's own measure.
-    behind.mesh.follow({ ...settings, fogReach: (settings.fogReach ?? 0) / scenery.scale });
+    behind.mesh.follow(fogOn(settings, scenery));
     followSky(behind.dome.material, settings);
   }, [behind, settings, scenery]);
   const eye = useThree((s) => s.camera) as PerspectiveCamera;

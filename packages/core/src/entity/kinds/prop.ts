@@ -10,7 +10,7 @@ const specs = {
   scale: params.quantity('×', 1, {
     label: 'Scale',
     help: 'So many times as large as it was made',
-    min: 0.05,
+    min: 0.01,
     max: 20,
   }),
   up: params.way([0, 0, 1], {
