@@ -1,6 +1,7 @@
 import { Group } from 'three';
 import {
   applyAffine,
+  chartOfProp,
   composeAffine,
   decalOf,
   decalsOnProps,
@@ -16,6 +17,7 @@ import {
   type Affine,
   type Level,
   type Pose,
+  type PropChart,
   type Vec3,
   type World,
 } from '@yesca/core';
@@ -56,7 +58,12 @@ export function makeLevelProps(
   /** Places among the level's props. A level that does not tell them draws all. */
   const filed = new Map((level.meta.props ?? []).map((thing, k) => [thing, k]));
   const placeOf = (thing: string): number => filed.get(thing) ?? -1;
-  const scene = make(settings, undefined, (thing) => verticesLit(level, placeOf(thing)) > 0);
+  const layoutOf = (thing: string): PropChart | null => chartOfProp(level, placeOf(thing));
+  const scene = make(
+    settings,
+    undefined,
+    (thing) => layoutOf(thing) ?? (verticesLit(level, placeOf(thing)) > 0 ? 'vertices' : null),
+  );
   const things = new Map(entities.map((e) => [e.id, e]));
   const told = decalsOnProps(level);
   const standing = new Map(all.map((prop) => [prop.thing, prop]));
@@ -67,7 +74,9 @@ export function makeLevelProps(
     stuck.stick(
       told.flatMap((cut): PropDecal | [] => {
         const [prop, decal] = [standing.get(cut.prop), decalOf(things.get(cut.decal)!)!];
-        return prop && (details || !decal.fine) ? { prop, material: decal.material, cut } : [];
+        return prop && (details || !decal.fine)
+          ? { prop, material: decal.material, cut, layout: layoutOf(cut.prop) }
+          : [];
       }),
     );
   const marks = new Uint8Array(filed.size);
@@ -116,9 +125,9 @@ export function makeLevelProps(
         if (!stale.delete(prop)) continue;
         const light = lightOfProp(places.has(prop) ? { ...prop, litAt: places.get(prop)! } : prop, probes, shares);
         if (!light) continue;
-        const onVertices = lightOnVertices(level, placeOf(prop.thing), shares);
-        scene.light(prop.thing, light, onVertices);
-        stuck.light(prop.thing, meanLight(light), onVertices);
+        const onItself = lightOnVertices(level, placeOf(prop.thing), shares);
+        scene.light(prop.thing, light, onItself);
+        stuck.light(prop.thing, meanLight(light), onItself);
       }
     },
     dispose: () => {

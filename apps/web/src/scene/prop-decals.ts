@@ -1,8 +1,9 @@
-import { BufferAttribute, Group, Matrix3, Mesh, ShaderMaterial, Vector3 } from 'three';
-import { HARMONICS, type Affine, type MapSettings, type MeshDecal, type ProbeLight } from '@yesca/core';
+import { BufferAttribute, Group, Matrix3, Mesh, ShaderMaterial, Vector3, type DataTexture } from 'three';
+import { HARMONICS, type Affine, type MapSettings, type MeshDecal, type ProbeLight, type PropChart } from '@yesca/core';
 import { geometryOf } from './decals.ts';
 import { WHITE_LUX } from './level-mesh.ts';
 import { decalOrder, decalPage, type BatchedLook } from './looks.ts';
+import { FALLS_ON_LAYOUT, layoutPicture, writeLayout } from './own-light.ts';
 import { affineMatrix, WORKROOM, type PlacedProp } from './props.ts';
 import { harmonicLight, SEEN } from './seen.ts';
 import { fogUniforms } from './sky.ts';
@@ -12,7 +13,9 @@ import type { PicturePages } from './picture-pages.ts';
 export interface PropDecal {
   readonly prop: PlacedProp;
   readonly material: string;
-  readonly cut: MeshDecal;
+  readonly cut: Omit<MeshDecal, 'face'> & { readonly chart?: readonly number[] };
+  /** How its prop is laid out, of one that is lit all over: its cut then has a chart. */
+  readonly layout?: PropChart | null;
 }
 
 /** The decals on the props of a picture, lit as the props are. */
@@ -23,18 +26,27 @@ export interface PropDecals {
   /** Draws the decals of these props and of no others. */
   readonly see: (props: ReadonlySet<PlacedProp>) => void;
   readonly move: (thing: string, pose: Affine) => void;
-  /** By the light that a prop is seen by: null for that of the workroom; and by what falls on its vertices (lux, red, green, blue of each) where that is known. */
-  readonly light: (thing: string, light: ProbeLight | null, onVertices?: Float32Array | null) => void;
+  /** By the light that a prop is seen by: null for that of the workroom; and by what falls on its vertices or luxels (lux, red, green, blue of each) where that is known. */
+  readonly light: (thing: string, light: ProbeLight | null, onItself?: Float32Array | null) => void;
   readonly dispose: () => void;
 }
 
-function material(pages: PicturePages, page: number, air: Partial<MapSettings>): ShaderMaterial {
+function material(
+  pages: PicturePages,
+  page: number,
+  air: Partial<MapSettings>,
+  layout: PropChart | null,
+): ShaderMaterial {
   const standIns = pages.standIns(page);
   const made = new ShaderMaterial({
     vertexShader: /* glsl */ `
 attribute float layer;
 attribute vec4 ink;
 attribute vec3 falls;
+#ifdef CHART
+attribute vec2 chart;
+varying vec2 vChart;
+#endif
 uniform vec3 coefficients[${HARMONICS}];
 uniform mat3 turned;
 varying vec2 vPlace;
@@ -47,6 +59,9 @@ void main() {
   vec3 light = ${harmonicLight((k) => `coefficients[${k}]`)};
   // What falls on vertices is below zero where it is not known.
   vLight = falls.x < 0.0 ? max(light, vec3(0.0)) : falls;
+  #ifdef CHART
+  vChart = chart;
+  #endif
   vPlace = uv;
   vLayer = layer;
   vInk = ink;
@@ -61,14 +76,28 @@ varying vec2 vPlace;
 varying float vLayer;
 varying vec4 vInk;
 varying vec3 vLight;
+#ifdef CHART
+uniform sampler2D onChart;
+varying vec2 vChart;
+${FALLS_ON_LAYOUT}
+#endif
 ${SEEN}
 void main() {
   vec4 standIn = standIns[int(vLayer + 0.5)];
   vec4 texel = (standIn.a < 0.0 ? texture(pictures, vec3(vPlace, vLayer)) : standIn) * vInk;
   if (texel.a < 0.004) discard;
-  gl_FragColor = linearToOutputTexel(vec4(asSeen(texel.rgb * vLight / WHITE_LUX), texel.a));
+  vec3 light = vLight;
+  #ifdef CHART
+  vec3 own = fallsOnLayout(onChart, vChart, ivec2(0), CHART);
+  if (own.r >= 0.0) light = own;
+  #endif
+  gl_FragColor = linearToOutputTexel(vec4(asSeen(texel.rgb * light / WHITE_LUX), texel.a));
 }`,
-    defines: { WHITE_LUX: WHITE_LUX.toFixed(1), LAYERS: standIns.length },
+    defines: {
+      WHITE_LUX: WHITE_LUX.toFixed(1),
+      LAYERS: standIns.length,
+      ...(layout && { CHART: `ivec2(${layout.width}, ${layout.height})` }),
+    },
     transparent: true,
     depthWrite: false,
     polygonOffset: true,
@@ -78,6 +107,7 @@ void main() {
       pictures: { value: pages.texture(page) },
       standIns: { value: standIns },
       coefficients: { value: Array.from({ length: HARMONICS }, () => new Vector3()) },
+      ...(layout && { onChart: { value: layoutPicture(layout, 1) } }),
       turned: { value: new Matrix3() },
       ...fogUniforms(air),
     },
@@ -86,7 +116,10 @@ void main() {
 }
 
 /** What falls on the corners of a cut, by what falls on the vertices that they lie between; below zero where that is not known. */
-export function fallsOn({ vertex, share, position }: MeshDecal, onVertices: Float32Array | null): Float32Array {
+export function fallsOn(
+  { vertex, share, position }: Pick<MeshDecal, 'vertex' | 'share' | 'position'>,
+  onVertices: Float32Array | null,
+): Float32Array {
   const out = new Float32Array(position.length).fill(-1);
   // Of a model that was changed since nothing is known: it has other vertices.
   if (!onVertices || vertex.some((v) => v * 3 + 2 >= onVertices.length)) return out;
@@ -107,29 +140,37 @@ export function makePropDecals(
   lookOf: (material: string) => BatchedLook,
 ): PropDecals {
   const group = new Group();
-  const lights = new Map<string, { readonly light: ProbeLight; readonly onVertices: Float32Array | null }>();
+  const lights = new Map<string, { readonly light: ProbeLight; readonly onItself: Float32Array | null }>();
   let stuck: Stuck[] = [];
   /** Null for all. */
   let seen: ReadonlySet<PlacedProp> | null = null;
 
-  const putLight = ({ mesh, prop, cut }: Stuck): void => {
+  const putLight = ({ mesh, prop, cut, layout }: Stuck): void => {
     const own = lights.get(prop.thing);
-    const to = (mesh.material as ShaderMaterial).uniforms.coefficients!.value as Vector3[];
+    const { coefficients, onChart } = (mesh.material as ShaderMaterial).uniforms;
+    const to = coefficients!.value as Vector3[];
     to.forEach((c, k) => {
       if (own) c.set(own.light[k * 3]!, own.light[k * 3 + 1]!, own.light[k * 3 + 2]!);
       else c.setScalar(WORKROOM[k]!);
     });
+    const told = own?.onItself ?? null;
+    if (onChart && layout) {
+      const known = told?.length === layout.width * layout.height * 3 ? told : null;
+      writeLayout(onChart.value as DataTexture, layout, 0, known);
+    }
     const falls = mesh.geometry.getAttribute('falls') as BufferAttribute;
-    falls.copyArray(fallsOn(cut, own?.onVertices ?? null));
+    falls.copyArray(fallsOn(cut, layout ? null : told));
     falls.needsUpdate = true;
   };
   const drop = ({ mesh }: Stuck): void => {
+    const look = mesh.material as ShaderMaterial;
     group.remove(mesh);
     mesh.geometry.dispose();
-    (mesh.material as ShaderMaterial).dispose();
+    (look.uniforms.onChart?.value as DataTexture | undefined)?.dispose();
+    look.dispose();
   };
   const made = (decal: PropDecal, order: number): Stuck => {
-    const { cut } = decal;
+    const { cut, layout = null } = decal;
     const look = lookOf(decal.material);
     const corners = cut.position.length / 3;
     const geometry = geometryOf(
@@ -143,10 +184,11 @@ export function makePropDecals(
         layer: new BufferAttribute(new Float32Array(corners).fill(look.layer), 1),
         ink: new BufferAttribute(Float32Array.from(cut.ink), 4),
         falls: new BufferAttribute(new Float32Array(corners * 3), 3),
+        ...(layout && cut.chart && { chart: new BufferAttribute(Float32Array.from(cut.chart), 2) }),
       },
       new BufferAttribute(Uint32Array.from(cut.index), 1),
     );
-    const mesh = new Mesh(geometry, material(pages, decalPage(look), air));
+    const mesh = new Mesh(geometry, material(pages, decalPage(look), air, layout));
     mesh.renderOrder = order;
     mesh.matrixAutoUpdate = false;
     mesh.visible = seen?.has(decal.prop) ?? true;
@@ -177,8 +219,8 @@ export function makePropDecals(
         value.setFromMatrix4(moved);
       }
     },
-    light: (thing, light, onVertices = null) => {
-      if (light) lights.set(thing, { light: light.slice(), onVertices });
+    light: (thing, light, onItself = null) => {
+      if (light) lights.set(thing, { light: light.slice(), onItself });
       else lights.delete(thing);
       for (const own of stuck) if (own.prop.thing === thing) putLight(own);
     },

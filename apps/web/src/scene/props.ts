@@ -1,16 +1,14 @@
 import {
   Color,
-  DataTexture,
   DoubleSide,
-  FloatType,
   FrontSide,
   Group,
   InstancedMesh,
   Matrix4,
-  NearestFilter,
-  RGBAFormat,
   ShaderMaterial,
   Vector3,
+  type BufferGeometry,
+  type DataTexture,
 } from 'three';
 import {
   HARMONICS,
@@ -25,11 +23,13 @@ import {
   type LevelProbes,
   type MapSettings,
   type ProbeLight,
+  type PropChart,
   type Vec3,
 } from '@yesca/core';
 import { notify } from '../state/notify.ts';
 import { WHITE_LUX } from './level-mesh.ts';
 import { billboardModel } from './billboard-models.ts';
+import { FALLS_ON_LAYOUT, laidOut, layoutPicture, numbers, writeLayout, type OnItself } from './own-light.ts';
 import { propModel, type PropPiece } from './prop-models.ts';
 import { LEANED, MICROFACETS } from './relief.ts';
 import { harmonicLight, SEEN } from './seen.ts';
@@ -105,8 +105,8 @@ export interface PropScene {
   readonly show: (props: readonly PlacedProp[]) => void;
   /** Moves one of those that are shown. */
   readonly move: (thing: string, pose: Affine) => void;
-  /** Lets one be seen by light from every side: see {@link lightOfProp}; and by what falls on its vertices (lux, red, green, blue of each) where that is known. */
-  readonly light: (thing: string, light: ProbeLight, onVertices?: Float32Array | null) => void;
+  /** Lets one be seen by light from every side: see {@link lightOfProp}; and by what falls on its vertices or luxels (lux, red, green, blue of each) where that is known. */
+  readonly light: (thing: string, light: ProbeLight, onItself?: Float32Array | null) => void;
   /** Lets all be seen by the light of the workroom. */
   readonly unlit: () => void;
   /** Whether pictures lie on them. */
@@ -132,15 +132,17 @@ interface Found {
   readonly corners: number;
   readonly box: Box;
   readonly light: DataTexture;
-  /** What falls on their vertices; null for what is not lit at them. */
+  /** What falls on their vertices, or on their luxels; null for what is not lit there. */
   readonly onVertices: DataTexture | null;
+  readonly onChart: DataTexture | null;
+  readonly chart: PropChart | null;
 }
 
 const propMaterial = (
   piece: PropPiece,
   /** The first of its vertices among those of its model, and how many those are. */
   [first, vertices]: readonly [number, number],
-  { corners, box, light, onVertices }: Found,
+  { corners, box, light, onVertices, onChart, chart }: Found,
   air: Partial<MapSettings>,
 ): ShaderMaterial =>
   new ShaderMaterial({
@@ -150,6 +152,11 @@ uniform vec3 low;
 uniform vec3 high;
 #ifdef VERTICES
 uniform sampler2D onVertices;
+#endif
+#ifdef CHART
+attribute vec2 chart;
+varying vec2 vChart;
+flat varying ivec2 vFirst;
 #endif
 varying vec2 vPlace;
 varying vec3 vSeen;
@@ -213,6 +220,10 @@ void main() {
   if (falls.r >= 0.0) vLight = falls.rgb;
   #endif
   #endif
+  #ifdef CHART
+  vChart = chart;
+  vFirst = CHART * ivec2(gl_InstanceID % ACROSS, gl_InstanceID / ACROSS);
+  #endif
   #endif
   vPlace = uv;
   vec4 seen = modelViewMatrix * place;
@@ -229,6 +240,12 @@ uniform float cut;
 uniform bool plain;
 varying vec2 vPlace;
 ${SEEN}
+#ifdef CHART
+uniform sampler2D onChart;
+varying vec2 vChart;
+flat varying ivec2 vFirst;
+${FALLS_ON_LAYOUT}
+#endif
 #ifdef RELIEF
 uniform sampler2D bumps;
 uniform float bumped;
@@ -247,7 +264,7 @@ ${LEANED}
 vec3 lit(out vec3 shine) {
   vec3 v = normalize(cameraPosition - vWorld);
   vec3 n = normalize(vNormal);
-  #ifdef VERTICES
+  #if defined(VERTICES) || defined(CHART)
   vec3 even = max(${harmonicLight((k) => `vLights[${k}]`)}, vec3(0.01));
   #endif
   if (dot(n, v) < 0.0 && !gl_FrontFacing) n = -n;
@@ -263,9 +280,15 @@ vec3 lit(out vec3 shine) {
   vec3 straight = max((east * l.x + north * l.y + up * l.z) / 0.4886025, vec3(0.0));
   shine = (1.0 - r * r) * straight * microfacets(n, l, v, max(r * r, 0.002));
   vec3 light = max(${harmonicLight((k) => `vLights[${k}]`)}, vec3(0.0));
-  #ifdef VERTICES
-  // What falls on its vertices is more or less than what comes from every side: as much more or less is seen of all.
-  vec3 part = mix(vec3(1.0), min(vFalls.rgb / even, vec3(4.0)), vFalls.a);
+  #ifdef CHART
+  vec3 falls = fallsOnLayout(onChart, vChart, vFirst, CHART);
+  vec4 own = vec4(max(falls, vec3(0.0)), falls.r < 0.0 ? 0.0 : 1.0);
+  #elif defined(VERTICES)
+  vec4 own = vFalls;
+  #endif
+  #if defined(VERTICES) || defined(CHART)
+  // What falls on it itself is more or less than what comes from every side: as much more or less is seen of all.
+  vec3 part = mix(vec3(1.0), min(own.rgb / even, vec3(4.0)), own.a);
   shine *= part;
   light *= part;
   #endif
@@ -275,6 +298,10 @@ vec3 lit(out vec3 shine) {
 varying vec3 vLight;
 vec3 lit(out vec3 shine) {
   shine = vec3(0.0);
+  #ifdef CHART
+  vec3 falls = fallsOnLayout(onChart, vChart, vFirst, CHART);
+  if (falls.r >= 0.0) return falls;
+  #endif
   return vLight;
 }
 #endif
@@ -292,6 +319,8 @@ void main() {
       CORNERS: corners,
       SEE_THROUGH: String(piece.seeThrough === true),
       ...(onVertices && { VERTICES: vertices, FIRST: first }),
+      ...(onChart &&
+        chart && { CHART: `ivec2(${chart.width}, ${chart.height})`, ACROSS: onChart.image.width / chart.width }),
       ...(piece.relief && { RELIEF: '' }),
       ...(piece.stands && { PICTURE: '' }),
       ...(TURNS[piece.stands ?? 'crossed'] && { TURNS: TURNS[piece.stands!] }),
@@ -302,6 +331,7 @@ void main() {
     uniforms: {
       coefficients: { value: light },
       ...(onVertices && { onVertices: { value: onVertices } }),
+      ...(onChart && { onChart: { value: onChart } }),
       low: { value: new Vector3(...box.min) },
       high: { value: new Vector3(...box.max) },
       picture: { value: piece.picture },
@@ -322,15 +352,10 @@ void main() {
 /** All that stand of one sort. */
 interface Stand extends Found {
   readonly meshes: InstancedMesh[];
+  /** What is drawn of it alone: each triangle has corners of its own. */
+  readonly apart: readonly BufferGeometry[];
   readonly vertices: number;
   readonly room: number;
-}
-
-/** A picture of numbers, four a texel, that are taken as they are. */
-function numbers(wide: number, high: number): DataTexture {
-  const texture = new DataTexture(new Float32Array(wide * high * 4), wide, high, RGBAFormat, FloatType);
-  texture.minFilter = texture.magFilter = NearestFilter;
-  return texture;
 }
 
 /** A map of places as a matrix. */
@@ -338,17 +363,19 @@ export const affineMatrix = (m: Affine): Matrix4 =>
   new Matrix4().set(m[0], m[1], m[2], m[3], m[4], m[5], m[6], m[7], m[8], m[9], m[10], m[11], 0, 0, 0, 1);
 
 /**
- * `changed` is called when a model came in that had to be loaded; one that cannot be is told. `hasVertexLight` says of which things the light on
- * vertices will be told.
+ * `changed` is called when a model came in that had to be loaded; one that cannot be is told. `onItself` says of which things the light on
+ * themselves will be told.
  */
 export function makeProps(
   air: Partial<MapSettings>,
   changed: () => void = () => undefined,
-  hasVertexLight: (thing: string) => boolean = () => false,
+  onItself: (thing: string) => OnItself | null = () => null,
 ): PropScene {
   /** What is drawn together: one model, lit at as many places. */
-  const sortKey = ({ model, litAt, thing }: PlacedProp): string =>
-    `${model} ${hasVertexLight(thing) ? 'vertices' : litAt.length}`;
+  const sortKey = ({ model, litAt, thing }: PlacedProp): string => {
+    const own = onItself(thing);
+    return `${model} ${own === null ? litAt.length : own === 'vertices' ? own : `chart ${own.number}`}`;
+  };
   const group = new Group();
   const stands = new Map<string, Stand>();
   const pieces = new Map<string, readonly PropPiece[]>();
@@ -361,14 +388,16 @@ export function makeProps(
   let plain = false;
   let gone = false;
 
-  const remove = ({ meshes, light, onVertices }: Stand): void => {
+  const remove = ({ meshes, apart, light, onVertices, onChart }: Stand): void => {
     for (const mesh of meshes) {
       group.remove(mesh);
       (mesh.material as ShaderMaterial).dispose();
       mesh.dispose();
     }
+    for (const geometry of apart) geometry.dispose();
     light.dispose();
     onVertices?.dispose();
+    onChart?.dispose();
   };
   const standFor = (sort: string, list: readonly PlacedProp[]): Stand | null => {
     const [{ model, litAt, box, thing }] = list as [PlacedProp];
@@ -381,22 +410,36 @@ export function makeProps(
     const corners = litAt.length;
     const counts = own.map(({ geometry }) => geometry.getAttribute('position').count);
     const vertices = counts.reduce((sum, n) => sum + n, 0);
-    const onVertices = hasVertexLight(thing) ? numbers(WIDE, Math.ceil((vertices * room) / WIDE)) : null;
-    const found: Found = { corners, box, light: numbers(HARMONICS * corners, room), onVertices };
+    const told = onItself(thing);
+    const onVertices = told === 'vertices' ? numbers(WIDE, Math.ceil((vertices * room) / WIDE)) : null;
+    const layout = told === 'vertices' ? null : told;
+    const apart =
+      layout &&
+      laidOut(
+        own.map((piece) => piece.geometry),
+        layout,
+      );
+    const [chart, onChart] = layout && apart ? [layout, layoutPicture(layout, room)] : [null, null];
+    const found: Found = { corners, box, light: numbers(HARMONICS * corners, room), onVertices, onChart, chart };
     let first = 0;
     const meshes = own.map((piece, k) => {
-      const mesh = new InstancedMesh(piece.geometry, propMaterial(piece, [first, vertices], found, air), room);
+      const mesh = new InstancedMesh(
+        apart?.[k] ?? piece.geometry,
+        propMaterial(piece, [first, vertices], found, air),
+        room,
+      );
       first += counts[k]!;
       mesh.frustumCulled = false;
       (mesh.material as ShaderMaterial).uniforms.plain!.value = plain;
       group.add(mesh);
       return mesh;
     });
-    const made: Stand = { ...found, meshes, vertices, room };
+    const made: Stand = { ...found, meshes, apart: apart ?? [], vertices, room };
     stands.set(sort, made);
     return made;
   };
-  const putLight = ({ light, corners, onVertices, vertices }: Stand, k: number, thing: string): void => {
+  const putLight = (stand: Stand, k: number, thing: string): void => {
+    const { light, corners, onVertices, onChart, chart, vertices } = stand;
     const own = lights.get(thing);
     const data = light.image.data as Float32Array;
     const wide = HARMONICS * corners;
@@ -404,8 +447,9 @@ export function makeProps(
       for (let c = 0; c < 3; c++)
         data[(k * wide + h) * 4 + c] = own ? own[(h * 3 + c) % own.length]! : WORKROOM[h % HARMONICS]!;
     light.needsUpdate = true;
-    if (!onVertices) return;
     const told = falls.get(thing);
+    if (onChart && chart) writeLayout(onChart, chart, k, told?.length === chart.width * chart.height * 3 ? told : null);
+    if (!onVertices) return;
     // Of a model that was changed since nothing is known: it has other vertices.
     const known = told?.length === vertices * 3 ? told : null;
     const texels = onVertices.image.data as Float32Array;
@@ -474,9 +518,9 @@ export function makeProps(
         mesh.instanceMatrix.needsUpdate = true;
       }
     },
-    light: (thing, light, onVertices = null) => {
+    light: (thing, light, onItself = null) => {
       lights.set(thing, light.slice());
-      if (onVertices) falls.set(thing, onVertices);
+      if (onItself) falls.set(thing, onItself);
       else falls.delete(thing);
       const place = places.get(thing);
       const stand = place && stands.get(place.sort);

@@ -319,11 +319,11 @@ function* building(
     packing,
   );
   const filed = fileProps(doc, structure, wishes.props ?? (() => undefined));
-  const atVertices = vertexLit(doc, filed, input.brushes, wishes.meshes ?? (() => undefined));
-  const lit = vertexLight(atVertices, finder, packing);
+  const lit = vertexLit(doc, filed, input.brushes, wishes.meshes ?? (() => undefined), options.luxel);
+  const light = vertexLight(lit, finder, packing);
   const level = packLevel(
     doc,
-    { solids: props, filed, lit, meshes: wishes.meshes },
+    { solids: props, filed, lit, light, meshes: wishes.meshes },
     preset,
     structure,
     visibility,

@@ -4,29 +4,16 @@ import { addRoom, changeEntity, changeSettings, placeDecals, placeEntity, placeP
 import { modelOf, propPose } from '../entity/index.ts';
 import { emptyMap, type MapDocument } from '../map/index.ts';
 import { addScaled, applyAffine, cross, dot, length, normalize, sub, type Vec3 } from '../math/index.ts';
-import type { PropMesh } from '../prop/index.ts';
 import type { MaterialFacts } from '../surface/index.ts';
-import { boxProp } from '../testing/props.ts';
+import { boxProp, meshOfSolids } from '../testing/props.ts';
 import { DRESS, rectangle, roomSpec } from '../testing/rooms.ts';
 import { buildLevel } from './build.ts';
 import { NO_PROP_DECALS } from './level/prop-decals.ts';
 import { decalsOnProps, modelsToRead, readLevel, type Level, type LevelMeshDecal } from './level/index.ts';
 
 const CRATE = boxSolid({ min: [-60, -60, 0], max: [60, 60, 120] });
-/** A crate as it is drawn: four corners a face of their own, all looking out. */
-const mesh = (): PropMesh => {
-  const [places, normals, index]: [number[], number[], number[]] = [[], [], []];
-  for (const loop of CRATE.loops) {
-    const [a, b, c, d] = loop.map((i) => CRATE.vertices[i]!) as [Vec3, Vec3, Vec3, Vec3];
-    const first = places.length / 3;
-    places.push(...a, ...b, ...c, ...d);
-    for (let k = 0; k < 4; k++) normals.push(...normalize(cross(sub(b, a), sub(d, a))));
-    index.push(first, first + 1, first + 2, first, first + 2, first + 3);
-  }
-  return { places: Float32Array.from(places), normals: Float32Array.from(normals), index: Uint32Array.from(index) };
-};
 const props = (name: string) => (name === 'crate' ? boxProp(name, [-60, -60, 0], [60, 60, 120]) : undefined);
-const MESH = mesh();
+const MESH = meshOfSolids([CRATE]);
 const meshes = (name: string) => (name === 'crate' ? MESH : undefined);
 const materials = (name: string): MaterialFacts => ({
   name,

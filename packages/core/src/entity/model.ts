@@ -33,7 +33,7 @@ export interface Model {
   /** Whether it casts a shadow. */
   readonly shades: boolean;
   /** Where the light is found that it is seen by; null as its size asks for. */
-  readonly litAt: 'middle' | 'corners' | 'vertices' | null;
+  readonly litAt: 'middle' | 'corners' | 'vertices' | 'chart' | null;
   /** What is known of it, of what is none of the props in Stock. */
   readonly own?: PropFacts;
   /** The picture that stands there in place of a model. */

@@ -23,13 +23,15 @@ export interface MeshDecal {
   /** Between which three vertices of the prop a corner lies, and how much of each it has. */
   readonly vertex: number[];
   readonly share: number[];
+  /** In which triangle of the mesh: its place among them. */
+  readonly face: number[];
   /** Corners of triangles. */
   readonly index: number[];
 }
 
 /** Cuts a decal to the triangles of a prop that stands as `pose` says; null where none shows it. */
 export function decalOnMesh(ready: DecalThrow, pose: Affine, { places, normals, index }: PropMesh): MeshDecal | null {
-  const out: MeshDecal = { position: [], normal: [], texel: [], ink: [], vertex: [], share: [], index: [] };
+  const out: MeshDecal = { position: [], normal: [], texel: [], ink: [], vertex: [], share: [], face: [], index: [] };
   const turn: Affine = [pose[0], pose[1], pose[2], 0, pose[4], pose[5], pose[6], 0, pose[8], pose[9], pose[10], 0];
   const of = (list: Float32Array, v: number): Vec3 => [list[v * 3]!, list[v * 3 + 1]!, list[v * 3 + 2]!];
   for (let t = 0; t + 2 < index.length; t += 3) {
@@ -52,6 +54,7 @@ export function decalOnMesh(ready: DecalThrow, pose: Affine, { places, normals, 
         out.ink.push(...inks[n]!);
         out.vertex.push(...vertices);
         out.share.push(...shares);
+        out.face.push(t / 3);
       });
       for (let n = 2; n < winding.length; n++) out.index.push(first, first + n - 1, first + n);
     }

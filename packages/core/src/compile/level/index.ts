@@ -21,4 +21,12 @@ export { longLinesOf, portalOutline, portalsOn, witnessOf, type SightLine } from
 export { closing, gatesOf, openAreas, type LevelGate } from './gates.ts';
 export { decalsOf, NO_DECALS, throwDecals, type DecalAround, type LevelDecals, type ThrownDecals } from './decals.ts';
 export { decalsOnProps, modelsToRead, type LevelMeshDecal } from './prop-decals.ts';
-export { fileProps, lightOnVertices, vertexLit, verticesLit, type FiledProp } from './props.ts';
+export {
+  fileProps,
+  chartOfProp,
+  lightOnVertices,
+  vertexLit,
+  verticesLit,
+  type FiledProp,
+  type PropChart,
+} from './props.ts';

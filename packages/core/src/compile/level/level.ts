@@ -22,6 +22,7 @@ import {
   type LightProbes,
   type Reflections,
   type VertexLight,
+  type VertexLit,
 } from '../lighting/index.ts';
 import { areasOf, type BlockGrid, type Structure, type Surface } from '../structure/index.ts';
 import type { Visibility } from '../visibility/index.ts';
@@ -144,16 +145,18 @@ export const NO_PAGE = 0xffff;
 /** Gathers the stages' results into a level. `visibility` is null for a leaking map: then nothing is culled. */
 export function packLevel(
   doc: MapDocument,
-  /** The solids of its props, where they are seen, the light on their vertices, and what they look like. */
+  /** The solids of its props, where they are seen, what of them is lit on itself and by what light, and what they look like. */
   {
     solids: props,
     filed,
     lit,
+    light,
     meshes,
   }: {
     readonly solids: readonly Brush[];
     readonly filed: readonly FiledProp[];
-    readonly lit: VertexLight;
+    readonly lit: readonly (VertexLit | null)[];
+    readonly light: VertexLight;
     readonly meshes: MeshLookup | undefined;
   },
   preset: string,
@@ -189,7 +192,7 @@ export function packLevel(
     triangles: (decals.decalIndexFirst[k + 1]! - decals.decalIndexFirst[k]!) / 3,
     cells: structure.surfaces[surface]!.cells,
   }));
-  const onProps = throwOnProps(doc, decalThings, filed, lookup, meshes);
+  const onProps = throwOnProps(doc, decalThings, filed, lookup, meshes, lit);
   const areas = areasOf(structure, doc.brushes.values());
   const { gates, cellArea } = packGates(doc, areas, kept, lookup);
   const solids = stillBrushes(doc).filter((b) => b.role === 'structure');
@@ -217,14 +220,14 @@ export function packLevel(
       reflections: { places: reflections.places, width: reflections.width, height: reflections.height },
       decals: decalThings.map((t) => t.id),
       props: filed.map((p) => p.thing),
-      propLamps: lit.lamps,
+      propLamps: light.lamps,
       layers: lighting.layers.map(withoutTexels),
     },
     ...shapes,
     ...looks,
     ...decals,
     ...onProps.arrays,
-    ...packProps(filed, kept, lit),
+    ...packProps(filed, kept, lit, light),
     ...packTree(structure, kept),
     cellArea,
     ...packFigures(

@@ -4,8 +4,9 @@ import { propTakesDecal, readyDecalOf, type MapDocument } from '../../map/index.
 import { applyAffine, boxCorners, boxesOverlap, boxOf, type Box } from '../../math/index.ts';
 import { decalOnMesh, type MeshDecal, type MeshLookup, type PropLookup, type PropMesh } from '../../prop/index.ts';
 import type { MaterialLookup } from '../../surface/index.ts';
+import type { MeshCharts, VertexLit } from '../lighting/index.ts';
 import { decalsOf } from './decals.ts';
-import { cornersOfProp, modelsLitAtVertices, type FiledProp } from './props.ts';
+import { cornersOfProp, modelsLitOnThemselves, type FiledProp } from './props.ts';
 import type { Level } from './level.ts';
 import type { Drawn } from './seen.ts';
 
@@ -20,6 +21,8 @@ export interface LevelPropDecals {
   /** Between which three vertices of its prop a corner lies, and how much of each it has. */
   readonly propDecalVertex: Uint32Array;
   readonly propDecalShare: Float32Array;
+  /** On a prop that is lit all over: where a corner lies in its layout, in luxels. */
+  readonly propDecalChart: Float32Array;
   /** Corners of triangles. */
   readonly propDecalIndex: Uint32Array;
   /** Of each piece its triangles, the prop among `meta.props`, and the thing among `meta.decals`. No number at all where nobody looked. */
@@ -36,6 +39,7 @@ export const NO_PROP_DECALS: LevelPropDecals = {
   propDecalInk: new Float32Array(0),
   propDecalVertex: new Uint32Array(0),
   propDecalShare: new Float32Array(0),
+  propDecalChart: new Float32Array(0),
   propDecalIndex: new Uint32Array(0),
   propDecalIndexFirst: new Uint32Array(0),
   propDecalProp: new Uint32Array(0),
@@ -53,10 +57,10 @@ function* decalsForProps(
   }
 }
 
-/** The models that a build of a map has to know: those that are lit at their vertices, and those that decals may fall on. */
+/** The models that a build of a map has to know: those that are lit at their vertices or all over, and those that decals may fall on. */
 export function modelsToRead(doc: MapDocument, props: PropLookup, materials: MaterialLookup): string[] {
   const decals = [...decalsForProps(decalsOf(doc.entities.values()), materials)];
-  const names = new Set(modelsLitAtVertices(doc));
+  const names = new Set(modelsLitOnThemselves(doc));
   if (decals.length === 0) return [...names];
   for (const prop of doc.entities.values()) {
     const model = modelOf(prop);
@@ -89,9 +93,18 @@ function boxOfMesh(mesh: PropMesh): Box {
 
 /** One decal on one prop. */
 interface Stuck extends MeshDecal {
+  readonly chart: readonly number[];
   readonly prop: number;
   readonly thing: number;
 }
+
+/** Where the corners of a decal lie in the layout of its prop. */
+const inLayout = ({ face, share }: MeshDecal, charts: MeshCharts | null | undefined): number[] =>
+  face.flatMap((t, k) =>
+    [0, 1].map((c) =>
+      [0, 1, 2].reduce((sum, n) => sum + (charts?.corners[(t * 3 + n) * 2 + c] ?? 0) * share[k * 3 + n]!, 0),
+    ),
+  );
 
 function stuckOn(
   doc: MapDocument,
@@ -99,6 +112,7 @@ function stuckOn(
   filed: readonly FiledProp[],
   materials: MaterialLookup,
   meshes: MeshLookup,
+  lit: readonly (VertexLit | null)[],
 ): Stuck[] {
   const standing = filed.flatMap(({ thing: id }, prop) => {
     const thing = doc.entities.get(id)!;
@@ -112,7 +126,7 @@ function stuckOn(
     standing.flatMap((on): Stuck | [] => {
       if (!boxesOverlap(ready.bounds, on.box) || !propTakesDecal(thing, on.thing)) return [];
       const cut = decalOnMesh(ready, on.pose, on.mesh);
-      return cut ? { ...cut, prop: on.prop, thing: k } : [];
+      return cut ? { ...cut, chart: inLayout(cut, lit[on.prop]?.charts), prop: on.prop, thing: k } : [];
     }),
   );
 }
@@ -124,9 +138,10 @@ export function throwOnProps(
   filed: readonly FiledProp[],
   materials: MaterialLookup,
   meshes: MeshLookup | undefined,
+  lit: readonly (VertexLit | null)[],
 ): { readonly stuck: readonly Drawn[]; readonly arrays: LevelPropDecals } {
   if (!meshes) return { stuck: [], arrays: NO_PROP_DECALS };
-  const found = stuckOn(doc, things, filed, materials, meshes);
+  const found = stuckOn(doc, things, filed, materials, meshes, lit);
   const index: number[] = [];
   const first = [0];
   let corners = 0;
@@ -135,7 +150,7 @@ export function throwOnProps(
     corners += piece.position.length / 3;
     first.push(index.length);
   }
-  const all = (of: (piece: Stuck) => number[]): Float32Array => Float32Array.from(found.flatMap(of));
+  const all = (of: (piece: Stuck) => readonly number[]): Float32Array => Float32Array.from(found.flatMap(of));
   return {
     stuck: found.map(({ index: { length }, prop }) => ({ triangles: length / 3, cells: filed[prop]!.cells })),
     arrays: {
@@ -145,6 +160,7 @@ export function throwOnProps(
       propDecalInk: all((p) => p.ink),
       propDecalVertex: Uint32Array.from(found.flatMap((p) => p.vertex)),
       propDecalShare: all((p) => p.share),
+      propDecalChart: all((p) => p.chart),
       propDecalIndex: Uint32Array.from(index),
       propDecalIndexFirst: Uint32Array.from(first),
       propDecalProp: Uint32Array.from(found, (p) => p.prop),
@@ -154,9 +170,11 @@ export function throwOnProps(
 }
 
 /** A decal on a prop of a level: by the ids of both. */
-export interface LevelMeshDecal extends MeshDecal {
+export interface LevelMeshDecal extends Omit<MeshDecal, 'face'> {
   readonly prop: string;
   readonly decal: string;
+  /** On a prop that is lit all over: where its corners lie in the layout of that, in luxels. */
+  readonly chart: readonly number[];
 }
 
 /** The decals on the props of a level, those beneath first; null where the level does not tell them. */
@@ -180,6 +198,7 @@ export function decalsOnProps(level: Level): LevelMeshDecal[] | null {
       ink: of(level.propDecalInk, 4),
       vertex: of(level.propDecalVertex, 3),
       share: of(level.propDecalShare, 3),
+      chart: of(level.propDecalChart, 2),
       index: Array.from(propDecalIndex.subarray(first[k], first[k + 1]), (v) => v - from),
     };
   });

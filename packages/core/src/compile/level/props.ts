@@ -2,8 +2,15 @@ import type { Brush } from '../../brush/index.ts';
 import { modelOf, propPose, type Entity, type Model } from '../../entity/index.ts';
 import { factsOfProp, movingCarrier, propOfBrush, propSize, type MapDocument } from '../../map/index.ts';
 import { applyAffine, boxCorners, type Vec3 } from '../../math/index.ts';
-import type { MeshLookup, PropLookup } from '../../prop/index.ts';
-import { LUX_SCALE, unpackInto, type VertexLight, type VertexLit } from '../lighting/index.ts';
+import type { MeshLookup, PropLookup, PropMesh } from '../../prop/index.ts';
+import {
+  layOutMesh,
+  LUX_SCALE,
+  unpackInto,
+  type MeshCharts,
+  type VertexLight,
+  type VertexLit,
+} from '../lighting/index.ts';
 import { cellsReached, type Structure } from '../structure/index.ts';
 import type { Level } from './level.ts';
 import type { Drawn } from './seen.ts';
@@ -13,13 +20,26 @@ import type { KeptCells } from './space.ts';
 export interface LevelProps {
   readonly propCellFirst: Uint32Array;
   readonly propCell: Uint32Array;
-  /** The light on vertices of props that take it there, and what switched lamps add: see `VertexLight`. Those of lamp `i` follow `meta.propLamps`. */
+  /** The light on vertices of props that take it there, or on the luxels of their charts, and what switched lamps add: see `VertexLight`. Those of lamp `i` follow `meta.propLamps`. */
   readonly propVertexFirst: Uint32Array;
   readonly propVertexLight: Uint32Array;
   readonly propLampFirst: Uint32Array;
   readonly propLampVertex: Uint32Array;
   readonly propLampLight: Float32Array;
+  /** Of each prop how its model is laid out: {@link NO_CHART} for those that are not lit all over. None at all where no prop is. */
+  readonly propChart: Uint16Array;
+  /** Of each layout its width and height in luxels, and where the corners of the model’s triangles lie in it, in luxels. */
+  readonly chartSize: Uint16Array;
+  readonly chartCornerFirst: Uint32Array;
+  readonly chartCorner: Float32Array;
 }
+
+/** Of a prop that is not lit all over. */
+const NO_CHART = 0xffff;
+/** A prop has no more luxels than about so many. */
+const MOST_LUXELS = 8192;
+/** Luxels on props are so many times as fine as on walls: what is small has small shadows. */
+const FINER = 2;
 
 /** A prop of a map, with the cells of a structure that it stands in. */
 export interface FiledProp extends Drawn {
@@ -47,26 +67,36 @@ export function fileProps(doc: MapDocument, structure: Structure, lookup: PropLo
     });
 }
 
-/** Whether a thing is a model that takes light at its vertices and stays where it is; one that moves is lit by where it is. */
-const takesAtVertices = (thing: Entity, doc: MapDocument): boolean => {
+/** The model of a thing that takes light at its vertices or all over and stays where it is; one that moves is lit by where it is. */
+const takesOnItself = (thing: Entity, doc: MapDocument): Model | null => {
   const model = modelOf(thing);
-  return (
-    model?.litAt === 'vertices' && !model.own && !(thing.carrier && movingCarrier(thing, (id) => doc.entities.get(id)))
-  );
+  if (!model || model.own || (model.litAt !== 'vertices' && model.litAt !== 'chart')) return null;
+  return thing.carrier && movingCarrier(thing, (id) => doc.entities.get(id)) ? null : model;
 };
 
-/** The models whose vertices a build of a map has to know. */
-export const modelsLitAtVertices = (doc: MapDocument): string[] => [
-  ...new Set([...doc.entities.values()].filter((e) => takesAtVertices(e, doc)).map((e) => modelOf(e)!.name)),
+/** The models whose vertices a build of a map has to know for their light. */
+export const modelsLitOnThemselves = (doc: MapDocument): string[] => [
+  ...new Set([...doc.entities.values()].flatMap((e) => takesOnItself(e, doc)?.name ?? [])),
 ];
 
-/** Of props those that are lit at their vertices; null for the others, and where nobody knows the vertices. */
+/**
+ * Of props those that are lit at their vertices or all over; null for the others, and where nobody knows the vertices. What cannot be laid out
+ * is lit at its vertices. `luxel` is that of walls, cm.
+ */
 export function vertexLit(
   doc: MapDocument,
   filed: readonly FiledProp[],
   solids: readonly Brush[],
   meshes: MeshLookup,
+  luxel: number,
 ): (VertexLit | null)[] {
+  const layouts = new Map<string, MeshCharts | null>();
+  const chartsOf = ({ name, scale }: Model, mesh: PropMesh): MeshCharts | null => {
+    const key = `${name} ${scale}`;
+    let charts = layouts.get(key);
+    if (charts === undefined) layouts.set(key, (charts = layOutMesh(mesh, luxel / FINER / scale, MOST_LUXELS)));
+    return charts;
+  };
   const own = new Map<string, Brush[]>();
   for (const brush of solids) {
     const id = propOfBrush(brush);
@@ -77,14 +107,39 @@ export function vertexLit(
   }
   return filed.map(({ thing: id }) => {
     const thing = doc.entities.get(id)!;
-    const model = modelOf(thing);
-    const mesh = model && takesAtVertices(thing, doc) ? meshes(model.name) : undefined;
+    const model = takesOnItself(thing, doc);
+    const mesh = model ? meshes(model.name) : undefined;
     if (!model || !mesh) return null;
-    return { mesh, pose: propPose(model, thing.at, thing.turn), solids: own.get(id) ?? [] };
+    const charts = model.litAt === 'chart' ? chartsOf(model, mesh) : null;
+    return { mesh: charts ?? mesh, charts, pose: propPose(model, thing.at, thing.turn), solids: own.get(id) ?? [] };
   });
 }
 
-export function packProps(filed: readonly FiledProp[], { number }: KeptCells, lit: VertexLight): LevelProps {
+/** How props that are lit all over are laid out: each layout once. */
+function packCharts(
+  lit: readonly (VertexLit | null)[],
+): Pick<LevelProps, 'propChart' | 'chartSize' | 'chartCornerFirst' | 'chartCorner'> {
+  const layouts = [...new Set(lit.flatMap((l) => l?.charts ?? []))];
+  const first = [0];
+  for (const { corners } of layouts) first.push(first.at(-1)! + corners.length / 2);
+  const chartCorner = new Float32Array(first.at(-1)! * 2);
+  layouts.forEach(({ corners }, k) => chartCorner.set(corners, first[k]! * 2));
+  return {
+    propChart: Uint16Array.from(layouts.length > 0 ? lit : [], (l) =>
+      l?.charts ? layouts.indexOf(l.charts) : NO_CHART,
+    ),
+    chartSize: Uint16Array.from(layouts.flatMap(({ width, height }) => [width, height])),
+    chartCornerFirst: Uint32Array.from(first),
+    chartCorner,
+  };
+}
+
+export function packProps(
+  filed: readonly FiledProp[],
+  { number }: KeptCells,
+  lit: readonly (VertexLit | null)[],
+  light: VertexLight,
+): LevelProps {
   const first = [0];
   const cells: number[] = [];
   for (const prop of filed) {
@@ -94,30 +149,59 @@ export function packProps(filed: readonly FiledProp[], { number }: KeptCells, li
   return {
     propCellFirst: Uint32Array.from(first),
     propCell: Uint32Array.from(cells),
-    propVertexFirst: lit.first,
-    propVertexLight: lit.light,
-    propLampFirst: lit.lampFirst,
-    propLampVertex: lit.lampVertex,
-    propLampLight: lit.lampLight,
+    propVertexFirst: light.first,
+    propVertexLight: light.light,
+    propLampFirst: light.lampFirst,
+    propLampVertex: light.lampVertex,
+    propLampLight: light.lampLight,
+    ...packCharts(lit),
   };
 }
 
-/** Of levels of before vertices were lit. */
+/** Of levels of before props were lit on themselves. */
 export const NO_VERTEX_LIGHT = {
   propVertexFirst: new Uint32Array(0),
   propVertexLight: new Uint32Array(0),
   propLampFirst: new Uint32Array(1),
   propLampVertex: new Uint32Array(0),
   propLampLight: new Float32Array(0),
+  propChart: new Uint16Array(0),
+  chartSize: new Uint16Array(0),
+  chartCornerFirst: new Uint32Array(1),
+  chartCorner: new Float32Array(0),
 } satisfies Partial<LevelProps>;
 
-/** On how many vertices of the prop at a place of `meta.props` the light is known: of none, where it is not lit at them. */
+/** How a model that is lit all over is laid out. */
+export interface PropChart {
+  /** Its place among the layouts of the level. */
+  readonly number: number;
+  /** In luxels. */
+  readonly width: number;
+  readonly height: number;
+  /** Where the corners of its triangles lie in it, in luxels. 2 a corner */
+  readonly corners: Float32Array;
+}
+
+/** How the prop at a place of `meta.props` is laid out; null where it is not lit all over. */
+export function chartOfProp(level: Level, prop: number): PropChart | null {
+  const number = level.propChart[prop] ?? NO_CHART;
+  if (number === NO_CHART) return null;
+  const [from, to] = [level.chartCornerFirst[number]!, level.chartCornerFirst[number + 1]!];
+  return {
+    number,
+    width: level.chartSize[number * 2]!,
+    height: level.chartSize[number * 2 + 1]!,
+    corners: level.chartCorner.subarray(from * 2, to * 2),
+  };
+}
+
+/** On how many vertices or luxels of the prop at a place of `meta.props` the light is known: on none, where it is not lit on itself. */
 export const verticesLit = ({ propVertexFirst: first }: Level, prop: number): number =>
   (first[prop + 1] ?? 0) - (first[prop] ?? 0);
 
 /**
- * The light on each vertex of the prop at a place of `meta.props`, lux in red, green and blue, as lamps that can be switched shine now
- * (shares of their strength); null of a prop that is not lit at its vertices.
+ * The light on each vertex of the prop at a place of `meta.props`, or on each luxel of how it is laid out, row by row: lux in red, green and blue,
+ * as lamps that can be switched shine now (shares of their strength); null of a prop that is not lit on itself.
  */
 export function lightOnVertices(level: Level, prop: number, shares: ReadonlyMap<string, number>): Float32Array | null {
   const count = verticesLit(level, prop);

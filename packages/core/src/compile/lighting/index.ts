@@ -19,6 +19,7 @@ export {
   traceReflections,
   type Reflections,
 } from './reflections.ts';
+export { layOutMesh, type MeshCharts } from './mesh-charts.ts';
 export { vertexLight, type VertexLight, type VertexLit } from './vertex-light.ts';
 export { glaring } from './glare.ts';
 export { roundGains } from './rounded.ts';

@@ -13,21 +13,25 @@ import {
 } from '../../math/index.ts';
 import type { PropMesh } from '../../prop/index.ts';
 import type { Leaving, LightFinder } from './light-probes.ts';
+import type { MeshCharts } from './mesh-charts.ts';
 import { LUX_SCALE } from './pages.ts';
 import { packRgb9e5 } from './rgb9e5.ts';
 
-/** A prop that is lit at its vertices. */
+/** A prop that is lit at its vertices, or all over. */
 export interface VertexLit {
-  readonly mesh: PropMesh;
+  /** Its vertices, or the luxels of its charts: what has no normal is not lit. */
+  readonly mesh: Pick<PropMesh, 'places' | 'normals'>;
+  /** Of one that is lit all over. */
+  readonly charts: MeshCharts | null;
   /** Where its own space lies in the map. */
   readonly pose: Affine;
   /** Its own solids, of those that shade. */
   readonly solids: readonly Brush[];
 }
 
-/** The light that falls on the vertices of props. */
+/** The light that falls on the vertices of props, or the luxels of their charts. */
 export interface VertexLight {
-  /** Of the vertices of each prop the first; those of one without any are none. */
+  /** Of the vertices or luxels of each prop the first; those of one without any are none. */
   readonly first: Uint32Array;
   /** Lux by `LUX_SCALE` as shared-exponent colours. */
   readonly light: Uint32Array;
@@ -63,7 +67,10 @@ export function vertexLight(
   const added: { vertex: number; lux: number }[][] = lamps.map(() => []);
   props.forEach((prop, n) => {
     if (!prop) return;
-    const found = litVertices(prop, finder(), control);
+    const found = litVertices(prop, finder(), (done) => {
+      if (control.signal?.aborted) throw new Cancelled();
+      control.progress?.((first[n]! + done) / count);
+    });
     found.forEach(({ lux, lamps: own }, k) => {
       const vertex = first[n]! + k;
       light[vertex] = packRgb9e5(lux[0] / LUX_SCALE, lux[1] / LUX_SCALE, lux[2] / LUX_SCALE);
@@ -91,19 +98,25 @@ interface LitVertex {
 
 const DARK: LitVertex = { lux: [0, 0, 0], lamps: [] };
 
-function litVertices({ mesh, pose, solids }: VertexLit, finder: LightFinder, control: StageControl): LitVertex[] {
+function litVertices(
+  { mesh, pose, solids }: VertexLit,
+  finder: LightFinder,
+  tell: (done: number) => void,
+): LitVertex[] {
   const leave = leavingAll(solids.map(brushPlanes));
   const count = mesh.places.length / 3;
   const places = Array.from({ length: count }, (_, k) => applyAffine(pose, at(mesh.places, k)));
   const origin = applyAffine(pose, [0, 0, 0]);
-  const normals = Array.from({ length: count }, (_, k) =>
-    normalize(sub(applyAffine(pose, at(mesh.normals, k)), origin)),
-  );
+  const normals = Array.from({ length: count }, (_, k): Vec3 | null => {
+    const way = at(mesh.normals, k);
+    return length(way) > 0 ? normalize(sub(applyAffine(pose, way), origin)) : null;
+  });
   const middle = places.reduce((sum, p) => addScaled(sum, p, 1 / count), [0, 0, 0] as Vec3);
   const known = new Map<string, LitVertex | null>();
   const lit = places.map((place, k) => {
-    if (k % TURN === 0 && control.signal?.aborted) throw new Cancelled();
+    if (k % TURN === 0) tell(k);
     const normal = normals[k]!;
+    if (!normal) return DARK;
     // Corners of several triangles lie in one place and face the same way.
     const key = [...place, ...normal].map((c) => Math.round(c * 1000)).join(' ');
     let found = known.get(key);
@@ -124,14 +137,14 @@ function litVertices({ mesh, pose, solids }: VertexLit, finder: LightFinder, con
 function nearestLit(
   lit: readonly (LitVertex | null)[],
   places: readonly Vec3[],
-  normals: readonly Vec3[],
+  normals: readonly (Vec3 | null)[],
   k: number,
 ): LitVertex | null {
   let least = Infinity;
   let best: LitVertex | null = null;
   lit.forEach((other, j) => {
-    if (!other) return;
-    const far = length(sub(places[j]!, places[k]!)) * (2 - dot(normals[j]!, normals[k]!));
+    if (!other || !normals[j]) return;
+    const far = length(sub(places[j]!, places[k]!)) * (2 - dot(normals[j], normals[k]!));
     if (far < least) [least, best] = [far, other];
   });
   return best;

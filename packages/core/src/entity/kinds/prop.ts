@@ -29,14 +29,15 @@ const specs = {
     shownWhen: ({ collides }) => collides !== 'none',
   }),
   shades: params.yesNo(true, { label: 'Casts a shadow', help: 'Light of a build does not go through it' }),
-  takes: params.choice(['size', 'middle', 'corners', 'vertices'], 'size', {
+  takes: params.choice(['size', 'middle', 'corners', 'vertices', 'chart'], 'size', {
     label: 'Takes light',
-    help: 'Where the light that it is seen by is found. At the corners of its box, light changes along it; at its vertices, shadows fall across it too, once the map is built',
+    help: 'Where the light that it is seen by is found. At the corners of its box, light changes along it; at its vertices, shadows fall across it too, once the map is built; all over it they are as fine as on walls, and cost as much',
     names: {
       size: 'as its size asks for',
       middle: 'in its middle',
       corners: 'at the corners of its box',
       vertices: 'at its vertices',
+      chart: 'all over, as walls do',
     },
   }),
   size: params.list(params.length(0, { label: 'Size', help: 'Along one axis', min: -100_000 }), {
