@@ -222,7 +222,7 @@ test('where nobody knows the model, where it is all splinters, and on what moves
   expect(lit(rideOn(mover, [id], 'm'), meshes)).toEqual([0, 0]);
   // Of what cannot be laid out the vertices are lit.
   const splinters = meshOfSolids(
-    Array.from({ length: 600 }, (_, k) =>
+    Array.from({ length: 360 }, (_, k) =>
       boxSolid({ min: [k / 4 - 99, k % 90, 0], max: [k / 4 - 98.7, (k % 90) + 0.3, 0.3] }),
     ),
   );

@@ -24,6 +24,8 @@ const BESIDE = 1.5;
 const APART = 3;
 /** So many edges are tried to lay a chart straight. */
 const TURNS = 12;
+/** A chart has at least so many luxels. */
+const LEAST = 4;
 /** By how much luxels grow while there would be too many, and how often at most. */
 const GROWS = 1.3;
 const TRIES = 9;
@@ -59,6 +61,7 @@ export function layOutMesh(mesh: PropMesh, luxel: number, limit: number): MeshCh
   let size = luxel;
   for (let turn = 0; turn < TRIES; turn++, size *= GROWS) {
     const sheets = sheetsOf(facets, size);
+    if (sheets.length * LEAST > limit) return null;
     const boxes = sheets.map((sheet, n) => {
       const along = [0, 1].map((k) => sheet.flat.flatMap((corners) => corners.map((p) => p[k]!)));
       const low = along.map(least) as [number, number];
