@@ -12,11 +12,11 @@ import {
   type Point2,
   type Vec3,
 } from '@yesca/core';
+import { DRESS } from '../packages/core/src/testing/rooms.ts';
 import { clickOn, settled, until } from './browser.ts';
 import type { Test } from './harness.ts';
 import { Workshop } from './workshop.ts';
 
-const DRESS = { floor: 'oak-plank', wall: 'limewash', ceiling: 'slate' };
 const rectangle = (x: number, y: number, w: number, d: number): Point2[] => [
   [x, y],
   [x + w, y],

@@ -3,8 +3,25 @@ import { copyFileSync, mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { strFromU8, unzipSync } from 'fflate';
-import { boxSize, decalOf, isPatch, modelOf, type Entity } from '@yesca/core';
-import { TEMPLATES, type Prop } from '@yesca/stock';
+import {
+  addBrushes,
+  addRoom,
+  boxSize,
+  boxSolid,
+  changeEntity,
+  decalOf,
+  dressSolid,
+  emptyMap,
+  isPatch,
+  modelOf,
+  placeDecals,
+  placeEntity,
+  placeProps,
+  type Entity,
+  type MapDocument,
+} from '@yesca/core';
+import { MATERIALS, propFacts, TEMPLATES, type Prop } from '@yesca/stock';
+import { DRESS } from '../packages/core/src/testing/rooms.ts';
 import { settled, until } from './browser.ts';
 import type { Test } from './harness.ts';
 import { Workshop } from './workshop.ts';
@@ -323,5 +340,51 @@ export const propsPage: Test = [
     await until(prop, (p) => p === undefined, 'it is taken from Stock');
     w.clean();
     await page.close();
+  },
+];
+
+/** A hall in which a beam lies between a lamp and a large crate, whose front is painted at its foot. */
+function beamedHall(): MapDocument {
+  const footprint = [[0, 0], [900, 0], [900, 600], [0, 600]] as const; // prettier-ignore
+  let doc = addRoom(emptyMap('Beam'), { floor: 0, ceiling: 400, wall: 16, footprint }, DRESS, 'hall');
+  doc = placeEntity(doc, 'spawn', [100, 300, 0], 0, 's');
+  doc = changeEntity(placeEntity(doc, 'pointLight', [100, 300, 290], 0, 'l'), 'l', { params: { candela: 400 } });
+  const beam = boxSolid({ min: [235, 20, 205], max: [245, 580, 225] });
+  doc = addBrushes(doc, [dressSolid(beam, 'beam', 'oak-plank', { role: 'detail' })]);
+  const crate = placeProps(doc, [{ model: 'crate', at: [500, 300, 0], scale: 4 }], propFacts);
+  doc = changeEntity(crate.doc, crate.made.entities[0]!, { params: { takes: 'chart' } });
+  const paint = { material: 'sea-paint', at: [372, 300, 40], normal: [-1, 0, 0], width: 200, height: 60 } as const;
+  return placeDecals(doc, [paint], (name) => MATERIALS.find((m) => m.name === name)).doc;
+}
+
+export const shadedProp: Test = [
+  'in play the shadow of a beam lies across a crate that is lit all over, and paint on its foot is seen as the level tells it',
+  async (world) => {
+    const w = await Workshop.withMap(world, beamedHall());
+    await w.page.setViewport({ width: 640, height: 400 });
+    await w.keys('Control+b');
+    await w.page.waitForSelector('[data-testid=walk]', { timeout: 60_000 });
+    await w.page.click('[data-testid=walk]');
+    // Half the picture is 40 degrees; the crate's front is 272 away, eyes are 160 high.
+    const half = 200 / Math.tan((40 * Math.PI) / 180);
+    const row = async (z: number): Promise<readonly [number, number, number]> => {
+      const { data, width } = await w.picture('.play canvas');
+      const y = Math.round(200 - ((z - 160) / 272) * half);
+      const sum: [number, number, number] = [0, 0, 0];
+      for (let x = 260; x < 380; x++) for (let c = 0; c < 3; c++) sum[c]! += data[4 * (y * width + x) + c]! / 120;
+      return sum;
+    };
+    const bright = async (z: number): Promise<number> => (await row(z)).reduce((a, b) => a + b);
+    // From the lamp 290 high over the beam, and under it.
+    await until(
+      async () => [await bright(190), await bright(134), await bright(90)] as const,
+      ([over, dark, under]) => Math.min(over, under) > 100 && dark < 0.75 * Math.min(over, under),
+      'a shadow across the crate',
+    );
+    const [red, green] = await row(40);
+    const [wood, other] = await row(90);
+    assert.ok(green > red, `the paint is green: ${red} ${green}`);
+    assert.ok(wood > other * 1.1, `the wood is not: ${wood} ${other}`);
+    assert.deepEqual(w.errors, []);
   },
 ];

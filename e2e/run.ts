@@ -1,7 +1,7 @@
 import { blocking } from './blocking.ts';
 import { firstMap, leakingMap } from './first-map.ts';
 import { runAll } from './harness.ts';
-import { assemblies, furnishing, movingProps, propsPage } from './props.ts';
+import { assemblies, furnishing, movingProps, propsPage, shadedProp } from './props.ts';
 import { lights, reflections, skies } from './lights.ts';
 import { doubleDoor, grilleAndPool, liftAndHatch } from './moving.ts';
 import { replays } from './replay.ts';
@@ -26,6 +26,7 @@ const all = [
   furnishing,
   assemblies,
   movingProps,
+  shadedProp,
   reflections,
   sights,
   distance,

@@ -16,11 +16,11 @@ import {
   type Vec3,
 } from '@yesca/core';
 import { propFacts } from '@yesca/stock';
+import { DRESS } from '../packages/core/src/testing/rooms.ts';
 import { clickOn, settled, until } from './browser.ts';
 import type { Test } from './harness.ts';
 import { sheetPoint, Workshop } from './workshop.ts';
 
-const DRESS = { floor: 'oak-plank', wall: 'limewash', ceiling: 'slate' };
 
 /** Three rooms round a corner: through both doorways, 40 wide in walls of 48, no line leads. */
 function corner(): MapDocument {

@@ -50,7 +50,14 @@ const STANDING: readonly (readonly [prop: string, at: Vec3, turn?: number, scale
 ];
 
 /** What is large and stands where light changes: shadows fall across it. */
-const LIT_AT_VERTICES = new Set(['boat', 'net-frame', 'plank-stack', 'shelf', 'sack-pile', 'table']);
+const LIT_ON_ITSELF: Readonly<Record<string, 'vertices' | 'chart'>> = {
+  boat: 'vertices',
+  'net-frame': 'vertices',
+  'sack-pile': 'vertices',
+  'plank-stack': 'chart',
+  shelf: 'chart',
+  table: 'chart',
+};
 
 const MARKS = 'stencil-marks';
 const STAINS = 'stains';
@@ -106,6 +113,6 @@ const LYING: readonly (readonly [material: string, region: string, at: Vec3, nor
 /** Furnishes the mill from Stock. */
 export function furnishing(d: Draft): void {
   for (const [model, at, turn = 0, scale = 1] of STANDING)
-    d.prop(model, at, turn, scale, LIT_AT_VERTICES.has(model) ? { takes: 'vertices' } : {});
+    d.prop(model, at, turn, scale, LIT_ON_ITSELF[model] ? { takes: LIT_ON_ITSELF[model] } : {});
   for (const [material, region, at, normal, size] of LYING) d.decal({ material, region, at, normal, ...size });
 }
