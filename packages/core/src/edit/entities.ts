@@ -76,7 +76,8 @@ export function copyParams(doc: MapDocument, from: string, ids: readonly string[
   return { ...doc, entities };
 }
 
-function checkPlace(at: Vec3): void {
+/** Throws an {@link EditError} for a place where nothing can be. */
+export function checkPlace(at: Vec3): void {
   if (!isFiniteVec(at) || at.some((c) => Math.abs(c) > WORLD_LIMIT))
     throw new EditError(
       'entity.place',

@@ -2,7 +2,7 @@ import { LAMP_KIND, modelOf, PROP_KIND, propPose, propTurn, type Entity } from '
 import { applyAffine, boxCorners, addScaled, dot, type Box, type Vec3 } from '../math/index.ts';
 import { newId, type MapDocument } from '../map/index.ts';
 import type { PropFacts, PropLookup } from '../prop/index.ts';
-import { changeEntity, placeEntity } from './entities.ts';
+import { changeEntity, checkPlace, placeEntity } from './entities.ts';
 import { EditError } from './errors.ts';
 import { groupPicked } from './groups.ts';
 
@@ -39,6 +39,7 @@ export function placeProps(
   const things = new Map(doc.entities);
   const placed: string[] = [];
   const lit: Set<string>[] = [];
+  const alike = new Map<string, Entity>();
   const put = (thing: Entity): string => {
     things.set(thing.id, thing);
     placed.push(thing.id);
@@ -53,10 +54,17 @@ export function placeProps(
     const size = sizeOf(facts);
     // What shines would stand in its own light: its lamp lies within it, or on it.
     const shades = facts.lights.length === 0;
-    const prop = make(PROP_KIND, at, turn, { name: facts.label, params: { model, scale, up, size, shades } });
-    const pose = propPose(modelOf(prop)!, at, turn);
+    checkPlace(at);
+    // Thousands are strewn of a few that are alike: what holds of one holds of all of them.
+    const key = `${model} ${scale} ${up.join(' ')}`;
+    const like = alike.get(key);
+    const prop = like
+      ? { ...like, id: newId(), at, turn }
+      : make(PROP_KIND, at, turn, { name: facts.label, params: { model, scale, up, size, shades } });
+    alike.set(key, prop);
     const group = [put(prop)];
     for (const { at: lamp, candela, kelvin } of facts.lights) {
+      const pose = propPose(modelOf(prop)!, at, turn);
       const place = applyAffine(pose, lamp).map(tidy) as unknown as Vec3;
       group.push(put(make(LAMP_KIND, place, 0, { params: { candela, kelvin } })));
     }

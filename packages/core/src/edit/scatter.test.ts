@@ -151,6 +151,28 @@ describe('a brush of props', () => {
     expect(strewProps(again.doc, { ...how, seed: 3, dabs }, lookup).placed).toBeLessThan(5);
   });
 
+  test('grown place by place a stroke strews what it would at once, whatever else is strewn meanwhile', () => {
+    const { doc, place } = ground();
+    const dabs = [-300, -150, 0, 150, 300, 280, 10].map((x, k) => place(x, k * 20));
+    // A map that is the same but was never strewn on.
+    const afresh = (of: readonly Dab[], more: object = {}) =>
+      things(strewProps({ ...doc }, { ...how, ...more, dabs: of }, lookup).doc).map((e) => [
+        e.at,
+        e.turn,
+        e.params.scale,
+      ]);
+    const goingOn = (of: readonly Dab[], more: object = {}) =>
+      things(strewProps(doc, { ...how, ...more, dabs: of }, lookup).doc).map((e) => [e.at, e.turn, e.params.scale]);
+    for (let n = 1; n <= dabs.length; n++) expect(goingOn(dabs.slice(0, n))).toEqual(afresh(dabs.slice(0, n)));
+    const other = [dabs[0]!, dabs[3]!, dabs[1]!];
+    expect(goingOn(other)).toEqual(afresh(other));
+    expect(goingOn(dabs.slice(0, 2))).toEqual(afresh(dabs.slice(0, 2)));
+    expect(goingOn(dabs, { spacing: 55 })).toEqual(afresh(dabs, { spacing: 55 }));
+    expect(goingOn(dabs, { seed: 8, density: 0.4 })).toEqual(afresh(dabs, { seed: 8, density: 0.4 }));
+    expect(() => strewProps(doc, { ...how, models: ['nobody'], dabs }, lookup)).toThrow('nobody');
+    expect(goingOn(dabs)).toEqual(afresh(dabs));
+  });
+
   test('takes less of the room the less dense it is, and no wall beside the floor', () => {
     const { doc, place } = ground();
     const counts = [0.1, 0.4, 1].map((density) => strewProps(doc, { ...how, density, dabs: [place(0, 0)] }, lookup).placed); // prettier-ignore

@@ -1,5 +1,5 @@
 import { brushBounds, brushContains, brushPlanes, faceWinding, type Brush } from '../brush/index.ts';
-import { modelOf } from '../entity/index.ts';
+import { modelOf, type Entity } from '../entity/index.ts';
 import { newId, type MapDocument } from '../map/index.ts';
 import {
   addScaled,
@@ -78,14 +78,15 @@ function assertScatter({ models, spacing, spread = 0 }: Scatter): void {
 /** Throws props down one after another where there is room for them. */
 interface Thrower {
   readonly wishes: PropWish[];
-  /** Stands one at a place of a face if none is nearer than the spacing, and no solid is there; `next` gives numbers from 0 to 1. */
-  readonly tryAt: (p: Vec3, normal: Vec3, next: () => number) => void;
+  /**
+   * Stands one at a place of a face if none is nearer than the spacing, and none of some solids is there; `next` gives numbers from 0 to 1.
+   */
+  readonly tryAt: (p: Vec3, normal: Vec3, next: () => number, solids: readonly Brush[]) => void;
 }
 
-/** `taken` are the feet of what stands there already; `solids` what could be in the way. */
+/** `taken` are the feet of what stands there already. */
 function thrower(
   { models, spacing, spread = 0, aligned = false }: Scatter,
-  solids: readonly Brush[],
   lookup: PropLookup,
   taken: Iterable<Vec3> = [],
 ): Thrower {
@@ -108,18 +109,18 @@ function thrower(
             if ((p[0] - q[0]) ** 2 + (p[1] - q[1]) ** 2 + (p[2] - q[2]) ** 2 < apart) return false;
     return true;
   };
-  const isOpen = (p: Vec3): boolean => !solids.some((b) => boxContains(brushBounds(b), p) && brushContains(b, p));
   for (const p of taken) take(p);
   const wishes: PropWish[] = [];
   return {
     wishes,
-    tryAt: (p, normal, next) => {
+    tryAt: (p, normal, next, solids) => {
       if (wishes.length >= MOST || !isFree(p)) return;
       const model = models[Math.floor(next() * models.length)]!;
       const facts = knownProp(model, lookup);
       const [turn, scale] = [Math.round(next() * 360), Math.round((1 + spread * (2 * next() - 1)) * 1000) / 1000];
       const { at, up } = propOnSurface(facts.bounds, p, normal, { turn, scale, aligned });
       const high = (facts.bounds.max[2] - facts.bounds.min[2]) * scale;
+      const isOpen = (q: Vec3): boolean => !solids.some((b) => boxContains(brushBounds(b), q) && brushContains(b, q));
       if (![1, high / 2].every((h) => isOpen(addScaled(p, normal, h)))) return;
       take(p);
       wishes.push({ model, at, turn, up, scale });
@@ -160,7 +161,8 @@ export function scatterProps(
       `That would be about ${Math.round(about).toLocaleString('en')} props; ${MOST.toLocaleString('en')} are the most. A spacing of ${least} cm would do.`,
     );
   }
-  const { wishes, tryAt } = thrower(scatter, solidsIn(doc), lookup);
+  const solids = solidsIn(doc);
+  const { wishes, tryAt } = thrower(scatter, lookup);
   let n = 0;
   /** Another number from 0 to 1. */
   const next = (): number => hashRandom(seed, n++);
@@ -172,7 +174,7 @@ export function scatterProps(
     const tries = Math.ceil((TRIES * (s1 - s0) * (t1 - t0)) / spacing ** 2) + TRIES;
     for (let k = 0; k < tries && wishes.length < MOST; k++) {
       const p = addScaled(addScaled(middle, s, s0 + (s1 - s0) * next()), t, t0 + (t1 - t0) * next());
-      if (isInside(winding, normal, p, INSET * spacing)) tryAt(p, normal, next);
+      if (isInside(winding, normal, p, INSET * spacing)) tryAt(p, normal, next, solids);
     }
   }
   if (wishes.length === 0)
@@ -207,8 +209,87 @@ export interface Strewing extends Scatter {
 
 /** Faces that look aside from where a brush touched by more than this (a cosine) are not strewn. */
 const ALIKE = 0.5;
+/** What stands so far off (cm) is in the way of none: half of it is not taller. */
+const TALL = 512;
 /** Faces so far (of the radius) off the place that was touched are not strewn. */
 const OFF = 0.5;
+
+/** What of a map is strewn already. */
+const kinOf = ({ entities }: MapDocument, models: readonly string[]): Entity[] =>
+  [...entities.values()].filter((e) => models.includes(modelOf(e)?.name ?? ''));
+
+/** A stroke as far as it was thrown. */
+interface Stroke {
+  /** All that it depends on but its dabs. */
+  readonly how: string;
+  readonly lookup: PropLookup;
+  readonly solids: readonly Brush[];
+  readonly thrown: Thrower;
+  dabs: readonly Dab[];
+}
+
+/** The last stroke on a map: it is thrown once more with each place that the brush touches, and need not be thrown from its beginning. */
+const strokes = new WeakMap<MapDocument, Stroke>();
+
+const sameDab = (a: Dab, b: Dab | undefined): boolean =>
+  b !== undefined && [0, 1, 2].every((k) => a.at[k] === b.at[k] && a.normal[k] === b.normal[k]);
+
+/** Where a stroke stands props. */
+function thrownOn(
+  doc: MapDocument,
+  { dabs, ...how }: Required<Pick<Strewing, 'density'>> & Strewing,
+  lookup: PropLookup,
+): readonly PropWish[] {
+  const key = JSON.stringify(how);
+  let stroke = strokes.get(doc);
+  if (stroke?.how !== key || stroke.lookup !== lookup || !stroke.dabs.every((dab, k) => sameDab(dab, dabs[k]))) {
+    const solids = solidsIn(doc);
+    const taken = kinOf(doc, how.models).map((e) => e.at);
+    stroke = { how: key, lookup, solids, thrown: thrower(how, lookup, taken), dabs: [] };
+  }
+  // One that is broken off is not gone on with.
+  strokes.delete(doc);
+  for (let k = stroke.dabs.length; k < dabs.length; k++) throwDab(stroke, dabs[k]!, how.seed + k, how);
+  stroke.dabs = dabs;
+  strokes.set(doc, stroke);
+  return stroke.thrown.wishes;
+}
+
+function throwDab(
+  { solids, thrown: { tryAt } }: Stroke,
+  { at, normal }: Dab,
+  seed: number,
+  { radius, spacing, density }: Required<Pick<Strewing, 'density'>> & Omit<Strewing, 'dabs'>,
+): void {
+  let n = 0;
+  const next = (): number => hashRandom(seed, n++);
+  const box = growBox({ min: at, max: at }, radius);
+  const around = growBox(box, TALL);
+  const near = solids.filter((b) => boxesOverlap(brushBounds(b), around));
+  for (const brush of near) {
+    if (!boxesOverlap(brushBounds(brush), box)) continue;
+    brushPlanes(brush).forEach((plane, f) => {
+      const off = signedDistance(plane, at);
+      if (dot(plane.normal, normal) < ALIKE || Math.abs(off) > radius * OFF || brush.faces[f]!.show) return;
+      const winding = faceWinding(brush, f);
+      const [s, t] = along(plane.normal);
+      const middle = addScaled(at, plane.normal, -off);
+      // Only where both the brush and the face are.
+      const [[s0, s1], [t0, t1]] = ([s, t] as const).map((d) => {
+        const [low, high] = reachOf(winding, middle, d);
+        return [Math.max(low, -radius), Math.min(high, radius)] as const;
+      }) as [readonly [number, number], readonly [number, number]];
+      if (s0 >= s1 || t0 >= t1) return;
+      const full = (TRIES * (s1 - s0) * (t1 - t0)) / spacing ** 2;
+      // Where little is wanted few are thrown; a part of one is thrown as often.
+      const tries = density === 1 ? Math.ceil(full) : Math.floor((full / TRIES) * density * 2 + next());
+      for (let i = 0; i < tries; i++) {
+        const p = addScaled(addScaled(middle, s, s0 + (s1 - s0) * next()), t, t0 + (t1 - t0) * next());
+        if (distance(p, at) <= radius && isInside(winding, plane.normal, p, 0)) tryAt(p, plane.normal, next, near);
+      }
+    });
+  }
+}
 
 /**
  * Strews props with a brush: round each place that it touched, on all faces there that look about the same way, none nearer to those of
@@ -220,50 +301,19 @@ export function strewProps(
   lookup: PropLookup,
 ): { doc: MapDocument; placed: number } {
   assertScatter(scatter);
-  const { spacing, seed, models } = scatter;
+  const { spacing, models } = scatter;
   if (!(radius >= 1 && radius <= 10_000))
     throw new EditError('scatter.radius', 'A brush is 1 cm to 100 m in radius. Type a number in that range.');
   if (!(density > 0 && density <= 1))
     throw new EditError('scatter.density', 'The density is a part, above 0 and up to 1. Type a number in that range.');
   if (dabs.length === 0) throw new EditError('scatter.faces', 'Drag over the surfaces that they are to stand on.');
-  const grown = radius + spacing;
-  const reach = uniteBoxes(dabs.map(({ at }) => growBox({ min: at, max: at }, grown)));
-  const solids = solidsIn(doc).filter((b) => boxesOverlap(brushBounds(b), reach));
-  const kin = [...doc.entities.values()].filter(
-    (e) => boxContains(reach, e.at) && models.includes(modelOf(e)?.name ?? ''),
-  );
-  const { wishes, tryAt } = thrower(scatter, solids, lookup, kin.map((e) => e.at)); // prettier-ignore
-  dabs.forEach(({ at, normal }, k) => {
-    let n = 0;
-    const next = (): number => hashRandom(seed + k, n++);
-    const box = growBox({ min: at, max: at }, radius);
-    for (const brush of solids) {
-      if (!boxesOverlap(brushBounds(brush), box)) continue;
-      brushPlanes(brush).forEach((plane, f) => {
-        const off = signedDistance(plane, at);
-        if (dot(plane.normal, normal) < ALIKE || Math.abs(off) > radius * OFF || brush.faces[f]!.show) return;
-        const winding = faceWinding(brush, f);
-        const [s, t] = along(plane.normal);
-        const middle = addScaled(at, plane.normal, -off);
-        // Only where both the brush and the face are.
-        const [[s0, s1], [t0, t1]] = ([s, t] as const).map((d) => {
-          const [low, high] = reachOf(winding, middle, d);
-          return [Math.max(low, -radius), Math.min(high, radius)] as const;
-        }) as [readonly [number, number], readonly [number, number]];
-        if (s0 >= s1 || t0 >= t1) return;
-        const full = (TRIES * (s1 - s0) * (t1 - t0)) / spacing ** 2;
-        // Where little is wanted few are thrown; a part of one is thrown as often.
-        const tries = density === 1 ? Math.ceil(full) : Math.floor((full / TRIES) * density * 2 + next());
-        for (let i = 0; i < tries; i++) {
-          const p = addScaled(addScaled(middle, s, s0 + (s1 - s0) * next()), t, t0 + (t1 - t0) * next());
-          if (distance(p, at) <= radius && isInside(winding, plane.normal, p, 0)) tryAt(p, plane.normal, next);
-        }
-      });
-    }
-  });
+  const wishes = thrownOn(doc, { dabs, radius, density, ...scatter }, lookup);
   if (wishes.length === 0) return { doc, placed: 0 };
   const { doc: out, made } = placeProps(doc, wishes, lookup);
-  const group = kin.find((e) => e.group && doc.groups.get(e.group)?.name === SCATTERED)?.group;
+  const reach = uniteBoxes(dabs.map(({ at }) => growBox({ min: at, max: at }, radius + spacing)));
+  const group = kinOf(doc, models).find(
+    (e) => boxContains(reach, e.at) && e.group && doc.groups.get(e.group)?.name === SCATTERED,
+  )?.group;
   if (!group)
     return made.entities.length < 2
       ? { doc: out, placed: 1 }
