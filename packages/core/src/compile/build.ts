@@ -1,7 +1,6 @@
-import { brushBounds, DRAWN_ROLES, type Brush } from '../brush/index.ts';
-import { castsShadow, entityName, floods, reflects, type Entity } from '../entity/index.ts';
-import { boxCenter, type Vec3 } from '../math/index.ts';
-import { BUILD_RULES, runChecks, type Finding, type Leak } from '../checks/index.ts';
+import type { Brush } from '../brush/index.ts';
+import { castsShadow, floods, reflects } from '../entity/index.ts';
+import type { Vec3 } from '../math/index.ts';
 import {
   doDue,
   doDueOn,
@@ -16,28 +15,24 @@ import {
   billboardShades,
   hasProps,
   partsOf,
-  litPlaces,
   propBrushes,
   sceneryOf,
   stillBrushes,
   switchedLamps,
-  SKY_SIDES,
   withoutScenery,
   type MapDocument,
   type Scenery,
 } from '../map/index.ts';
 import type { MeshLookup, PropLookup } from '../prop/index.ts';
 import type { MaterialLookup } from '../surface/index.ts';
+import { FINENESS, type Fineness } from './fineness.ts';
 import {
-  gatesOf,
   packLedger,
   fileProps,
   vertexLit,
-  verticesLit,
   packLevel,
   writeLevel,
   type Ledger,
-  type FiledProp,
   type Level,
   type LevelScenery,
 } from './level/index.ts';
@@ -48,83 +43,19 @@ import {
   lightProbes,
   NO_PROBES,
   roundGains,
-  glaring,
-  MOST_REFLECTIONS,
   skyGlow,
   traceReflections,
   vertexLight,
   type Lighting,
   type LightingInput,
-  type Reflections,
 } from './lighting/index.ts';
-import { kernelStarts } from './tracing/index.ts';
-import {
-  areasOf,
-  buildStructure,
-  isSealed,
-  placesOf,
-  withBodies,
-  type Seed,
-  type Structure,
-} from './structure/index.ts';
-import { countBits, provenShare, seeLevel, SIGHT_JOBS, type Visibility } from './visibility/index.ts';
-
-export const PRESETS = {
-  sketch: { luxel: 32, samples: 1, links: 36, cheap: true },
-  review: { luxel: 16, samples: 2, links: 64, cheap: false },
-  final: { luxel: 8, samples: 4, links: 64, cheap: false },
-} as const;
-export type Preset = keyof typeof PRESETS;
-
-/** How fine a build is: a preset, or a glimpse of or a glance at the light while the map is worked on. */
-const FINENESS = {
-  ...PRESETS,
-  glimpse: { luxel: 64, samples: 1, links: 0, cheap: true, quick: true, guess: true },
-  glance: { luxel: 32, samples: 1, links: 16, cheap: false, quick: true },
-} as const;
-export type Fineness = keyof typeof FINENESS;
+import type { FarAway } from './messages.ts';
+import { makeReport, type BuildReport } from './report.ts';
+import { buildStructure, isSealed, withBodies, type Seed, type Structure } from './structure/index.ts';
+import { seeLevel, SIGHT_JOBS, type Visibility } from './visibility/index.ts';
 
 export const STAGES = ['structure', 'visibility', 'lighting', 'level'] as const;
 export type Stage = (typeof STAGES)[number];
-
-/** What a build found out, for people and for `report.json`. */
-export interface BuildReport {
-  readonly map: string;
-  readonly preset: Fineness;
-  readonly sealed: boolean;
-  readonly leak: Leak | null;
-  readonly messages: readonly Finding[];
-  readonly counts: {
-    readonly brushes: number;
-    readonly surfaces: number;
-    readonly triangles: number;
-    readonly cells: number;
-    readonly portals: number;
-    readonly luxels: number;
-    readonly pages: number;
-    readonly bytes: number;
-    /** Mean share of the inside cells that a cell sees, 0 to 1. */
-    readonly seen: number;
-    /** Share of the pairs of cells in sight of one another that a line proves; absent of old builds and where none were looked for. */
-    readonly proven?: number;
-  };
-  /** After each bounce how much of the light could still come, as a share of what was given off at first. Absent of old builds. */
-  readonly bounces?: readonly number[];
-  /** From how many places reflections are seen, and what they take in the level file. Absent of old builds. */
-  readonly reflections?: { readonly places: number; readonly bytes: number };
-  /** How many props stand there, how many triangles they are together, and at how many places their light is found. Absent of old builds. */
-  readonly props?: { readonly count: number; readonly triangles: number; readonly lit: number };
-  /** Luxels on faces of each material, the most first, by what the faces are part of. Absent of old builds. */
-  readonly light?: readonly LightShare[];
-}
-
-/** What of the lightmaps goes to one material. */
-export interface LightShare {
-  readonly material: string;
-  readonly structure: number;
-  readonly detail: number;
-  readonly moving: number;
-}
 
 export interface BuildControl {
   readonly signal?: StageControl['signal'];
@@ -218,6 +149,13 @@ interface BuiltScenery extends LevelScenery {
   readonly brushes: number;
   readonly built: BuildResult;
 }
+
+const farAway = ({ brushes, built: { bytes, report } }: BuiltScenery): FarAway => ({
+  brushes,
+  triangles: report.counts.triangles,
+  bytes: bytes.length,
+  messages: report.messages,
+});
 
 function* buildingScenery(
   { alone, region, at, from, scale }: Scenery,
@@ -336,7 +274,7 @@ function* building(
   );
   const bytes = writeLevel(level);
   control.progress?.('level', 1);
-  const report = makeReport(
+  const report = makeReport({
     doc,
     preset,
     structure,
@@ -345,10 +283,10 @@ function* building(
     reflections,
     level,
     filed,
-    bytes.length,
-    wishes.materials,
-    far,
-  );
+    bytes: bytes.length,
+    materials: wishes.materials,
+    far: far && farAway(far),
+  });
   const ledger = wishes.ledger ? packLedger(doc, structure, lighting) : null;
   return { level, bytes, ledger, structure, visibility, lighting, report };
 }
@@ -367,217 +305,4 @@ function* sight(
   const made = yield* seeLevel(world, { cheap, solids }, control);
   control.kept?.put(name, made);
   return made;
-}
-
-function makeReport(
-  doc: MapDocument,
-  preset: Fineness,
-  structure: Structure,
-  visibility: Visibility | null,
-  lighting: Lighting,
-  reflections: Reflections,
-  level: Level,
-  filed: readonly FiledProp[],
-  bytes: number,
-  materials?: MaterialLookup,
-  far: BuiltScenery | null = null,
-): BuildReport {
-  const inside = structure.cells.filter((c) => c.inside).length;
-  return {
-    map: doc.name,
-    preset,
-    sealed: visibility !== null,
-    leak: structure.leak,
-    messages: [
-      ...messagesOf(doc, structure, visibility, lighting, materials),
-      ...(far ? ofScenery(far) : []),
-      ...manyProbes(doc),
-      ...glare(doc, glaring(structure, lighting, reflections, materials ?? (() => undefined))),
-    ],
-    counts: {
-      brushes: doc.brushes.size,
-      surfaces: structure.surfaces.length,
-      triangles: level.index.length / 3,
-      cells: inside,
-      portals: level.portalCells.length / 2,
-      luxels: lighting.luxels,
-      pages: lighting.pages.length,
-      bytes,
-      seen: visibility && inside ? countBits(visibility.rows) / (inside * inside) : 1,
-      ...(visibility?.searched ? { proven: provenShare(visibility) } : {}),
-    },
-    bounces: lighting.left,
-    reflections: {
-      places: reflections.places.length,
-      bytes: reflections.texels.byteLength + reflections.ofSurface.byteLength,
-    },
-    props: {
-      count: filed.length,
-      triangles: filed.reduce((sum, p) => sum + p.triangles, 0),
-      lit: filed.reduce((sum, { thing }, k) => sum + litOf(level, k, doc.entities.get(thing)!), 0),
-    },
-    light: lightShares(doc, structure, lighting),
-  };
-}
-
-/** At how many places the light of a prop was found. */
-const litOf = (level: Level, k: number, thing: Entity): number => verticesLit(level, k) || litPlaces(thing).length;
-
-/** What of a scenery is told beside its map: how much it is, and what does not shine. */
-const ofScenery = ({ brushes, built: { bytes, report } }: BuiltScenery): Finding[] => [
-  {
-    id: 'build.scenery',
-    code: 'build.scenery',
-    severity: 'info',
-    text: `The distant scenery is ${brushes - SKY_SIDES} brushes and ${report.counts.triangles} triangles, ${Math.ceil(bytes.length / 1024)} kB of the level.`,
-  },
-  ...report.messages.filter(({ code }) => code === 'build.lightLost' || code === 'build.glowHidden'),
-];
-
-function manyProbes({ entities }: MapDocument): Finding[] {
-  const count = [...entities.values()].filter(reflects).length;
-  const text = `Of ${count} reflection probes ${MOST_REFLECTIONS} are used: the picture of all would be larger than graphics cards take. Remove those that see much the same.`;
-  return count > MOST_REFLECTIONS
-    ? [{ id: 'build.manyProbes', code: 'build.manyProbes', severity: 'warning', text }]
-    : [];
-}
-
-const glare = (doc: MapDocument, things: readonly string[]): Finding[] =>
-  things.flatMap((id): Finding[] => {
-    const thing = doc.entities.get(id);
-    if (!thing) return [];
-    return [
-      {
-        id: `build.glare ${id}`,
-        code: 'build.glare',
-        severity: 'info',
-        text: `${entityName(thing)} sees something far brighter than the dark shiny floor that reflects it, so the floor glares. Move it, choose another for the floor, or light the floor.`,
-        at: thing.at,
-        entities: [id],
-      },
-    ];
-  });
-
-function lightShares({ brushes }: MapDocument, { surfaces, bodyFirst }: Structure, { places }: Lighting): LightShare[] {
-  const shares = new Map<string, { structure: number; detail: number; moving: number }>();
-  surfaces.forEach(({ material, brush }, i) => {
-    const place = places[i];
-    if (!place) return;
-    let share = shares.get(material);
-    if (!share) shares.set(material, (share = { structure: 0, detail: 0, moving: 0 }));
-    const part = i >= bodyFirst[0]! ? 'moving' : brushes.get(brush)?.role === 'structure' ? 'structure' : 'detail';
-    share[part] += place.chart.width * place.chart.height;
-  });
-  const all = (s: Omit<LightShare, 'material'>) => s.structure + s.detail + s.moving;
-  return [...shares]
-    .map(([material, share]) => ({ material, ...share }))
-    .sort((a, b) => all(b) - all(a) || (a.material < b.material ? -1 : 1));
-}
-
-/** What the checks that concern a build say of its structure, and what only a build finds out. */
-function messagesOf(
-  doc: MapDocument,
-  structure: Structure,
-  visibility: Visibility | null,
-  lighting: Lighting,
-  materials?: MaterialLookup,
-): Finding[] {
-  const say = (severity: Finding['severity'], code: string, text: string): Finding => ({
-    id: code,
-    severity,
-    code,
-    text,
-  });
-  const out: Finding[] = [];
-  if (doc.brushes.size === 0)
-    out.push(
-      say('error', 'build.empty', 'The map has no brushes. Draw a room first: tool Room, then drag on the Plan.'),
-    );
-  else if (![...doc.brushes.values()].some((b) => b.role === 'structure'))
-    out.push(
-      say(
-        'error',
-        'build.noStructure',
-        'No brush has the role Structure, so nothing can be sealed. Set the walls to Structure.',
-      ),
-    );
-  out.push(
-    ...runChecks(
-      doc,
-      {
-        leak: structure.leak,
-        leaks: structure.leaks,
-        gates: structure.leak
-          ? []
-          : gatesOf(doc, areasOf(structure, doc.brushes.values()), materials ?? (() => undefined)),
-        placeOf: placesOf(structure),
-        materials,
-      },
-      BUILD_RULES,
-    ),
-  );
-  out.push(...lostLights(doc, structure, lighting, out, materials));
-  if (!kernelStarts())
-    out.push(
-      say(
-        'info',
-        'build.plain',
-        'WebAssembly cannot start here, so the light was found by plain code: it is the same, but takes several times as long.',
-      ),
-    );
-  if (visibility && visibility.fellBack > 0)
-    out.push(
-      say(
-        'info',
-        'build.coarse',
-        `${visibility.fellBack} portals were too busy and use the coarse visibility. The level is right, but draws a little more than needed.`,
-      ),
-    );
-  if (visibility) out.push(say('info', 'build.sealed', 'The map is sealed.'));
-  return out;
-}
-
-/** Lights that reach nothing, and faces that glow where nobody sees them; what is said of a light already is not said again. */
-function lostLights(
-  doc: MapDocument,
-  structure: Structure,
-  { lost }: Lighting,
-  said: readonly Finding[],
-  materials?: MaterialLookup,
-): Finding[] {
-  const known = new Set(said.flatMap((f) => f.entities ?? []));
-  const ofThings = lost.flatMap(({ group }): Finding[] => {
-    const thing = doc.entities.get(group);
-    if (!thing || known.has(group)) return [];
-    const text = `${entityName(thing)} reaches nothing: no light of it falls on any surface. Move it, turn it, or remove it.`;
-    return [
-      {
-        id: `build.lightLost ${group}`,
-        code: 'build.lightLost',
-        severity: 'warning',
-        text,
-        at: thing.at,
-        entities: [group],
-      },
-    ];
-  });
-  const drawn = new Set(structure.surfaces.flatMap((s) => s.brushes.map((brush) => `${brush} ${s.material}`)));
-  const hidden = [...doc.brushes.values()].flatMap((brush): Finding[] => {
-    const faces = brush.faces.filter((f) => f.show === undefined && (materials?.(f.material)?.glow ?? 0) > 0);
-    if (!DRAWN_ROLES.has(brush.role) || faces.length === 0) return [];
-    if (faces.some((f) => drawn.has(`${brush.id} ${f.material}`))) return [];
-    const text = 'A face that glows is hidden: solids cover it, or it looks out of the map. Move it into the open.';
-    const id = `build.glowHidden ${brush.id}`;
-    return [
-      {
-        id,
-        code: 'build.glowHidden',
-        severity: 'warning',
-        text,
-        at: boxCenter(brushBounds(brush)),
-        brushes: [brush.id],
-      },
-    ];
-  });
-  return [...ofThings, ...hidden];
 }

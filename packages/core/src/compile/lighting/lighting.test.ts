@@ -7,7 +7,8 @@ import { applyAffine, dot, hashRandom, normalize, rotation, sub, type Vec3 } fro
 import { dressSolid, transformBrush } from '../../surface/index.ts';
 import { DRESS, rectangle, roomSpec } from '../../testing/rooms.ts';
 import { toLinear } from '../../surface/color.ts';
-import { buildLevel as buildWhole, type Preset } from '../build.ts';
+import { buildLevel as buildWhole } from '../build.ts';
+import type { Preset } from '../fineness.ts';
 import type { Lighting } from './lighting.ts';
 import { lightAt, LUX_SCALE } from './pages.ts';
 import { packRgb9e5, unpackRgb9e5 } from './rgb9e5.ts';

@@ -2,7 +2,8 @@ import { addRoom, changeSettings, placeEntity } from '../../edit/index.ts';
 import { emptyMap, type MapDocument } from '../../map/index.ts';
 import { litMaterials as materials, litRooms } from '../../testing/lit-rooms.ts';
 import { DRESS, rectangle, roomSpec } from '../../testing/rooms.ts';
-import { buildLevel, type BuildResult, type Fineness } from '../build.ts';
+import { buildLevel, type BuildResult } from '../build.ts';
+import type { Fineness } from '../fineness.ts';
 import { LUX_SCALE, unpackRgb9e5 } from './index.ts';
 
 /** The mean lux of each surface of more than a quarter of a square metre, by its place among all. */
