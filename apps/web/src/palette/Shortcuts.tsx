@@ -2,7 +2,8 @@ import { ActionIcon, Button, Group, Text, Tooltip } from '@mantine/core';
 import { modals } from '@mantine/modals';
 import { IconRestore } from '@tabler/icons-react';
 import { useEffect, useState } from 'react';
-import { COMMANDS, commandById, type Command } from './commands.ts';
+import type { Command } from './command.ts';
+import { COMMANDS, commandById } from './commands.ts';
 import { bindingOf, boundKeys, keyLabel, takenBy, useBindings } from './keys.ts';
 
 const MOUSE: readonly (readonly [string, string])[] = [

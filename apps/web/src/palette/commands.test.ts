@@ -15,7 +15,8 @@ import {
 import { useEditor } from '../state/editor.ts';
 import { selectOnly, thingsOf } from '../state/selection.ts';
 import { copyHere, pasteHere } from '../commands/clipboard.ts';
-import { COMMANDS, commandById, gridSteps } from './commands.ts';
+import { gridSteps } from '../commands/grid.ts';
+import { COMMANDS, commandById } from './commands.ts';
 import { bindingOf, boundKeys, keyLabel, takenBy, useBindings } from './keys.ts';
 import { lastPane } from '../state/last-pane.ts';
 import { runCommands } from '../commands/scripts.ts';

@@ -1,6 +1,6 @@
 import { create } from 'zustand';
 import { persist } from 'zustand/middleware';
-import type { Command } from './commands.ts';
+import type { Command } from './command.ts';
 
 /** Bindings that this browser's user changed, by command id; an empty one unbinds. In react-hotkeys-hook's notation. */
 export const useBindings = create<{

@@ -1,6 +1,7 @@
 import { Group, Select, Switch, Text, Tooltip } from '@mantine/core';
 import { TOOLS, toolNamed } from '../tools/index.ts';
-import { commandById, gridSteps, setGrid } from '../palette/commands.ts';
+import { gridSteps, setGrid } from '../commands/grid.ts';
+import { commandById } from '../palette/commands.ts';
 import { keysOf } from '../palette/keys.ts';
 import { useEditor } from '../state/editor.ts';
 import { ToolOptions } from './ToolOptions.tsx';

@@ -15,7 +15,7 @@ import {
 import { useState } from 'react';
 import { doorInOpening, fillWithGate, useDoorWish } from '../../commands/doors.ts';
 import { ParamPanel } from '../params/ParamPanel.tsx';
-import { doorwayBetween } from '../../palette/commands.ts';
+import { doorwayBetween } from '../../commands/doorways.ts';
 import { LengthField } from '../../fields/LengthField.tsx';
 import { TextField } from '../../fields/TextField.tsx';
 import { useEditor } from '../../state/editor.ts';

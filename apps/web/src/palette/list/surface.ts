@@ -1,0 +1,197 @@
+import { call } from '@yesca/core';
+import { useEditor } from '../../state/editor.ts';
+import {
+  alignSelected,
+  bothSidesSelected,
+  copySelected,
+  crossSelected,
+  fitSelected,
+  flowSelected,
+  mirrorSelected,
+  reflectBeforeSelected,
+  nudgeTexture,
+  placeSheetHere,
+  scatterSelected,
+  selectWithMaterial,
+} from '../../commands/surfaces.ts';
+import { useLaying } from '../../state/laying.ts';
+import { useLayout } from '../../state/layout.ts';
+import { angleStep } from '../../state/work.ts';
+import { usePlaceOptions } from '../../tools/place-options.ts';
+import type { Command } from '../command.ts';
+
+/** What is done to faces and their pictures. */
+export const SURFACE_COMMANDS: readonly Command[] = [
+  { id: 'surface.fit', group: 'Surface', label: 'Fit the picture to the faces', keys: 'o', run: fitSelected },
+  {
+    id: 'surface.region',
+    group: 'Surface',
+    label: 'Lay the region that suits best',
+    keys: 'shift+a',
+    run: () => alignSelected({ do: 'region' }),
+  },
+  {
+    id: 'surface.natural',
+    group: 'Surface',
+    label: 'Lay at natural size',
+    keys: 'n',
+    run: () => alignSelected({ do: 'natural' }),
+  },
+  {
+    id: 'surface.world',
+    group: 'Surface',
+    label: 'Project along the world',
+    keys: 'shift+n',
+    run: () => alignSelected({ do: 'world' }),
+  },
+  {
+    id: 'surface.face',
+    group: 'Surface',
+    label: 'Project in the face’s plane',
+    keys: 'alt+n',
+    run: () => alignSelected({ do: 'face' }),
+  },
+  ...(['left', 'right', 'top', 'bottom', 'centre'] as const).map((side): Command => ({
+    id: `surface.${side}`,
+    group: 'Surface',
+    label: `Set to edge: ${side}`,
+    ...(side === 'centre' ? { keys: 'alt+q' } : {}),
+    run: () => alignSelected({ do: 'edge', side }),
+  })),
+  {
+    id: 'surface.turn',
+    group: 'Surface',
+    label: 'Turn the picture a quarter',
+    keys: 'q',
+    run: () => alignSelected({ do: 'turn', degrees: 90 }),
+  },
+  {
+    id: 'surface.turnStep',
+    group: 'Surface',
+    label: 'Turn the picture by the angle step',
+    keys: 'shift+q',
+    run: () => alignSelected({ do: 'turn', degrees: angleStep() }),
+  },
+  {
+    id: 'surface.flip',
+    group: 'Surface',
+    label: 'Mirror the picture across',
+    keys: 'y',
+    run: () => alignSelected({ do: 'flip', way: 'across' }),
+  },
+  {
+    id: 'surface.flipDown',
+    group: 'Surface',
+    label: 'Mirror the picture upside down',
+    keys: 'shift+y',
+    run: () => alignSelected({ do: 'flip', way: 'down' }),
+  },
+  {
+    id: 'surface.flow',
+    group: 'Surface',
+    label: 'Flow from the first face to the others',
+    keys: 'w',
+    run: flowSelected,
+  },
+  {
+    id: 'surface.copy',
+    group: 'Surface',
+    label: 'Lay the others as the first face',
+    keys: 'shift+w',
+    run: copySelected,
+  },
+  {
+    id: 'surface.mirror',
+    group: 'Surface',
+    label: 'Mirror the first face to those opposite',
+    keys: 'alt+w',
+    run: mirrorSelected,
+  },
+  {
+    id: 'surface.reflectBefore',
+    group: 'Surface',
+    label: 'A reflection probe before the selected faces',
+    run: reflectBeforeSelected,
+  },
+  {
+    id: 'map.reflectRooms',
+    group: 'Edit',
+    label: 'A reflection probe in each room',
+    run: () => useEditor.getState().run(call('reflection.rooms', {})),
+  },
+  {
+    id: 'surface.both',
+    group: 'Surface',
+    label: 'Both sides: the far face shows the same picture from behind',
+    keys: 'alt+y',
+    run: bothSidesSelected,
+  },
+  {
+    id: 'surface.scatter',
+    group: 'Surface',
+    label: 'Start each face’s picture somewhere else',
+    run: () => scatterSelected(false),
+  },
+  {
+    id: 'surface.scatterTurn',
+    group: 'Surface',
+    label: 'Start and turn each face’s picture by chance',
+    run: () => scatterSelected(true),
+  },
+  {
+    id: 'surface.left1',
+    group: 'Surface',
+    label: 'Nudge the picture left',
+    keys: 'shift+left',
+    run: () => nudgeTexture(-1, 0),
+  },
+  {
+    id: 'surface.right1',
+    group: 'Surface',
+    label: 'Nudge the picture right',
+    keys: 'shift+right',
+    run: () => nudgeTexture(1, 0),
+  },
+  {
+    id: 'surface.up1',
+    group: 'Surface',
+    label: 'Nudge the picture up',
+    keys: 'shift+up',
+    run: () => nudgeTexture(0, -1),
+  },
+  {
+    id: 'surface.down1',
+    group: 'Surface',
+    label: 'Nudge the picture down',
+    keys: 'shift+down',
+    run: () => nudgeTexture(0, 1),
+  },
+  {
+    id: 'surface.piece',
+    group: 'Surface',
+    label: 'Faces that hang together as one piece, or each by itself',
+    keys: 'shift+d',
+    run: () => useLaying.setState({ asPiece: !useLaying.getState().asPiece }),
+  },
+  {
+    id: 'surface.flat',
+    group: 'Surface',
+    label: 'Flat view of the selected faces',
+    keys: 'd',
+    run: () => useLayout.setState({ flat: !useLayout.getState().flat }),
+  },
+  {
+    id: 'surface.sheet',
+    group: 'Surface',
+    label: 'Stand or hang a thin sheet of the active material here',
+    keys: 'shift+l',
+    run: () => placeSheetHere(usePlaceOptions.getState()),
+  },
+  { id: 'surface.cross', group: 'Surface', label: 'Double thin sheets crosswise', keys: 'alt+l', run: crossSelected },
+  {
+    id: 'surface.with',
+    group: 'Surface',
+    label: 'Select all faces with the active material',
+    run: () => selectWithMaterial(),
+  },
+];
