@@ -8,7 +8,7 @@ import { useLibrary } from '../state/library.ts';
 import { NOTHING } from '../state/selection.ts';
 import { decalsHeld, layCall, placeDecal } from '../tools/decals.ts';
 import { PLACED_DECAL, usePlaceOptions } from '../tools/place-options.ts';
-import { pickTool } from '../tools/pick.ts';
+import { pickTool } from '../tools/pick/tool.ts';
 import type { PanePointer } from '../tools/tool.ts';
 import { Particulars } from './Particulars.tsx';
 import { StockDecals } from './StockDecals.tsx';

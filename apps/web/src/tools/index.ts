@@ -5,7 +5,7 @@ import { drawTool } from './draw.ts';
 import { hintTool } from './hint.ts';
 import { measureTool } from './measure.ts';
 import { paintTool, PICK_UP } from './paint.ts';
-import { pickTool } from './pick.ts';
+import { pickTool } from './pick/tool.ts';
 import { placeTool } from './place.ts';
 import { reshapeTool } from './reshape.ts';
 import { roomTool } from './room.ts';

@@ -30,7 +30,7 @@ import { useReshape, useReshapeOptions } from './reshape.ts';
 import { click, drag, editor, ids, loose, pointer, resetTools, view } from './testing.ts';
 import { edited } from '../state/testing.ts';
 import { useCurrent } from '../state/current.ts';
-import { usePickOptions } from './pick.ts';
+import { usePickOptions } from './pick/options.ts';
 
 const pick = (...brushes: string[]) => editor().select(selectOnly(brushes.map((id) => ({ type: 'brush', id }))));
 const volumes = (list: readonly Brush[] = loose()) => list.map(brushVolume).sort((a, b) => a - b);

@@ -20,7 +20,7 @@ import { useWork } from '../state/work.ts';
 import { useCutOptions } from './cut.ts';
 import { useDrawOptions } from './draw.ts';
 import { usePaintOptions } from './paint.ts';
-import { usePickOptions } from './pick.ts';
+import { usePickOptions } from './pick/options.ts';
 import { usePlaceOptions } from './place-options.ts';
 import { useReshapeOptions } from './reshape.ts';
 import { useRoomOptions } from './room.ts';

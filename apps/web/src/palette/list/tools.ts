@@ -1,7 +1,7 @@
 import { SHAPE_KINDS } from '@yesca/core';
 import { chooseTool, TOOLS } from '../../tools/index.ts';
 import { useDrawOptions } from '../../tools/draw.ts';
-import { usePickOptions } from '../../tools/pick.ts';
+import { usePickOptions } from '../../tools/pick/options.ts';
 import { useReshapeOptions } from '../../tools/reshape.ts';
 import type { Command } from '../command.ts';
 
