@@ -75,7 +75,14 @@ export const furnishing: Test = [
       ['wall-module', -112, 176],
       ['wall-window-module', 16, 176],
     ]);
-    assert.deepEqual(modules.map(([name]) => name).sort(), ['column', 'roof-module', 'stair-module', 'trim-module', 'wall-module', 'wall-window-module']); // prettier-ignore
+    assert.deepEqual(modules.map(([name]) => name).sort(), [
+      'column',
+      'roof-module',
+      'stair-module',
+      'trim-module',
+      'wall-module',
+      'wall-window-module',
+    ]);
     // Picked on the plan where it stands, and made another one in its particulars; then that is taken back.
     await w.keys('v');
     await w.click('plan', crate!.at[0] + 20, crate!.at[1] + 20);
@@ -214,7 +221,14 @@ export const movingProps: Test = [
     await rest();
     await w.click('plan', 48, 64);
     const fern = async () => (await things((e) => modelOf(e)?.picture !== undefined))[0]!;
-    assert.deepEqual(modelOf(await fern())!.picture, { material: 'fern', region: '', faces: 'crossed', width: 90, height: 90, tint: '#ffffff' }); // prettier-ignore
+    assert.deepEqual(modelOf(await fern())!.picture, {
+      material: 'fern',
+      region: '',
+      faces: 'crossed',
+      width: 90,
+      height: 90,
+      tint: '#ffffff',
+    });
     await until(changed, ({ n }) => n > 300, 'it is seen');
     await w.keys('v');
     await w.click('plan', 48 + 30, 64);
@@ -257,7 +271,8 @@ export const assemblies: Test = [
     await w.fill('Turn', '90');
     await w.click('plan', 0, -96);
     await until(props, (all) => all.length === 2 * left.length, 'as many stand there once more');
-    const span = (all: readonly Entity[], k: 0 | 1) => Math.max(...all.map((e) => e.at[k])) - Math.min(...all.map((e) => e.at[k])); // prettier-ignore
+    const span = (all: readonly Entity[], k: 0 | 1) =>
+      Math.max(...all.map((e) => e.at[k])) - Math.min(...all.map((e) => e.at[k]));
     const ids = new Set(left.map((e) => e.id));
     const placed = (await props()).filter((e) => !ids.has(e.id));
     assert.ok(Math.abs(span(placed, 1) - span(left, 0)) < 0.01, 'it is turned by a quarter');

@@ -134,7 +134,14 @@ test('check knows the materials that ship, and says what a build says in the sam
   // Nothing that shines, nor any lamp glass.
   const bare = removePicked(doc, { entities: new Set(doc.entities.keys()) });
   const glass = [...bare.brushes.values()].filter((b) => b.faces.some((f) => f.material.startsWith('lamp-')));
-  const dark = paintFaces(bare, allFaces(bare, glass.map((b) => b.id)), 'black-iron'); // prettier-ignore
+  const dark = paintFaces(
+    bare,
+    allFaces(
+      bare,
+      glass.map((b) => b.id),
+    ),
+    'black-iron',
+  );
   const path = file('dark.yesca.json', writeMap(dark));
   const texts = (JSON.parse(yesca('check', path, '--json').stdout) as { text: string }[]).map((p) => p.text);
   const built = yesca('build', path, '--preset', 'sketch', '--out', join(folder, 'dark'));

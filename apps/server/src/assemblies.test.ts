@@ -42,12 +42,17 @@ const crates = placeProps(emptyMap('Copied'), [{ model: 'crate', at: [0, 0, 0] }
 const pile = addBrushes(crates, [dressSolid(boxSolid({ min: [0, 90, 0], max: [64, 150, 30] }), 'b', 'slate')]);
 
 test('a part of a map is kept, drawn with its props, read again, changed and removed', async () => {
-  const made = await ask<AssemblyRow>('POST', '/api/assemblies', { label: 'Pile', tags: ['store'], document: writeMap(pile) }); // prettier-ignore
+  const made = await ask<AssemblyRow>('POST', '/api/assemblies', {
+    label: 'Pile',
+    tags: ['store'],
+    document: writeMap(pile),
+  });
   expect(made.status).toBe(201);
   expect(made.body).toMatchObject({ label: 'Pile', tags: ['store'], brushes: 1, things: 2 });
   expect(await list()).toEqual([made.body]);
   // What it needs is used by it as by a map.
-  const used = async (what: string) => (await ask<(MaterialUse & PropUse)[]>('GET', `/api/${what}/uses`)).body as readonly object[]; // prettier-ignore
+  const used = async (what: string) =>
+    (await ask<(MaterialUse & PropUse)[]>('GET', `/api/${what}/uses`)).body as readonly object[];
   const by = { mapId: made.body.id, map: 'the assembly Pile' };
   expect(await used('props/crate')).toEqual([{ ...by, things: 1 }]);
   expect(await used('materials/slate')).toEqual([{ ...by, faces: 6, pictures: 0 }]);

@@ -31,9 +31,22 @@ async function send(
 ): Promise<{ status: number; body: ImportReport & ErrorBody }> {
   const edge = 'edge-of-parts';
   const parts: Buffer[] = [];
-  for (const [name, value] of Object.entries(fields)) parts.push(Buffer.from(`--${edge}\r\ncontent-disposition: form-data; name="${name}"\r\n\r\n${value}\r\n`)); // prettier-ignore
-  for (const [name, data] of Object.entries(files)) parts.push(Buffer.from(`--${edge}\r\ncontent-disposition: form-data; name="files"; filename="${name}"\r\ncontent-type: application/octet-stream\r\n\r\n`), Buffer.from(data), Buffer.from('\r\n')); // prettier-ignore
-  const r = await app.inject({ method: 'POST', url: '/api/packs/import', headers: { 'content-type': `multipart/form-data; boundary=${edge}` }, payload: Buffer.concat([...parts, Buffer.from(`--${edge}--\r\n`)]) }); // prettier-ignore
+  for (const [name, value] of Object.entries(fields))
+    parts.push(Buffer.from(`--${edge}\r\ncontent-disposition: form-data; name="${name}"\r\n\r\n${value}\r\n`));
+  for (const [name, data] of Object.entries(files))
+    parts.push(
+      Buffer.from(
+        `--${edge}\r\ncontent-disposition: form-data; name="files"; filename="${name}"\r\ncontent-type: application/octet-stream\r\n\r\n`,
+      ),
+      Buffer.from(data),
+      Buffer.from('\r\n'),
+    );
+  const r = await app.inject({
+    method: 'POST',
+    url: '/api/packs/import',
+    headers: { 'content-type': `multipart/form-data; boundary=${edge}` },
+    payload: Buffer.concat([...parts, Buffer.from(`--${edge}--\r\n`)]),
+  });
   return { status: r.statusCode, body: r.json() };
 }
 const call = async <T>(method: 'GET' | 'POST' | 'PATCH' | 'PUT' | 'DELETE', url: string, payload?: object) => {

@@ -88,14 +88,17 @@ test('models become props: what is good is kept, the rest is said; the same one 
     const r = await app.inject({ method: 'GET', url: `/stock/props/${file}` });
     expect([r.statusCode, r.headers['content-type']]).toEqual([200, type]);
   }
-  for (const file of ['nobody.glb', 'stone-wedge.exe', '..%2Fstone-wedge.glb']) expect((await app.inject({ method: 'GET', url: `/stock/props/${file}` })).statusCode).toBe(404); // prettier-ignore
+  for (const file of ['nobody.glb', 'stone-wedge.exe', '..%2Fstone-wedge.glb'])
+    expect((await app.inject({ method: 'GET', url: `/stock/props/${file}` })).statusCode).toBe(404);
 });
 
 test('a .gltf finds what came with it; an upload without a model, or without a form, is refused', async () => {
   const { json, resources } = await new NodeIO().writeJSON(tetrahedron(0.7), { basename: 'bin' });
   const [[name, data]] = Object.entries(resources) as [[string, Uint8Array]];
   const text = new TextEncoder().encode(JSON.stringify(json));
-  expect((await send({ 'models/spike.gltf': text, [`models/${name}`]: data })).body.added.map((a) => a.name)).toEqual(['spike']); // prettier-ignore
+  expect((await send({ 'models/spike.gltf': text, [`models/${name}`]: data })).body.added.map((a) => a.name)).toEqual([
+    'spike',
+  ]);
   expect((await send({ 'spike2.gltf': text })).body.refused[0]!.code).toBe('model.missingFile');
   const beside = await send({ 'spike3.glb': await glb(0.31), 'notes.txt': text });
   expect([beside.body.added.length, beside.body.refused.map((r) => [r.file, r.code])]).toEqual([
@@ -103,7 +106,9 @@ test('a .gltf finds what came with it; an upload without a model, or without a f
     [['notes.txt', 'model.unasked']],
   ]);
   expect((await send({ 'notes.txt': text })).body.code).toBe('upload.noModel');
-  expect((await app.inject({ method: 'POST', url: '/api/props/import', payload: {} })).json<ErrorBody>().code).toBe('upload.form'); // prettier-ignore
+  expect((await app.inject({ method: 'POST', url: '/api/props/import', payload: {} })).json<ErrorBody>().code).toBe(
+    'upload.form',
+  );
 });
 
 test('what stands in maps is removed only when that is asked for twice; what ships stays', async () => {
@@ -114,7 +119,11 @@ test('what stands in maps is removed only when that is asked for twice; what shi
   ).doc;
   const project = await app.inject({ method: 'POST', url: '/api/projects', payload: { name: 'Coast' } });
   const { id: projectId } = project.json<ProjectCard>();
-  const made = await app.inject({ method: 'POST', url: '/api/maps', payload: { projectId, name: 'Harbour', document: writeMap(doc) } }); // prettier-ignore
+  const made = await app.inject({
+    method: 'POST',
+    url: '/api/maps',
+    payload: { projectId, name: 'Harbour', document: writeMap(doc) },
+  });
   expect(made.json<MapBody>().document).toContain('mooring-ring');
   const remove = async (name: string, force = '') =>
     app.inject({ method: 'DELETE', url: `/api/props/${name}${force}` });
@@ -170,7 +179,21 @@ test('a ZIP of several models without a list makes a pack of its name; a bad lis
   expect(body.added.map((a) => a.name)).toEqual(['capstan', 'post']);
   expect(body.refused.map((r) => [r.file, r.code])).toEqual([['Quay things.zip/pack.json', 'pack.manifest']]);
   expect(body.pack!.name).toBe('Quay things');
-  const others = zipSync({ 'davit.glb': await glb(0.53), 'pack.json': strToU8(JSON.stringify({ format: 'yesca-pack', version: 1, name: '', props: [{ model: 'davit.glb', name: 7, label: '', tags: ['x', 3], substance: 'jam', collision: 'soft' }, null, {}] })) }); // prettier-ignore
+  const others = zipSync({
+    'davit.glb': await glb(0.53),
+    'pack.json': strToU8(
+      JSON.stringify({
+        format: 'yesca-pack',
+        version: 1,
+        name: '',
+        props: [
+          { model: 'davit.glb', name: 7, label: '', tags: ['x', 3], substance: 'jam', collision: 'soft' },
+          null,
+          {},
+        ],
+      }),
+    ),
+  });
   const put = await send({ 'odd.zip': others });
   expect(put.body.added.map((a) => a.name)).toEqual(['davit']);
   expect((await list()).find((p) => p.name === 'davit')).toMatchObject({
@@ -197,15 +220,75 @@ test('solids are drawn for a prop to collide as, kept in its pack, and taken awa
   const grown = await patch({ grow: 2 });
   expect(Math.round(solidVolume(grown.drawn![0]!))).toBe(8 * 36_000);
   for (const [drawn, code] of [
-    [[{ corners: [[0, 0, 0], [1, 0, 0], [0, 1, 0], [1, 1, 0]] }], 'prop.drawn'],
-    [[{ corners: [[0, 0, 0], [1, 0, 0], [0, 1, 0], ['1', 1, 4]] }], 'prop.drawn'],
-    [[{ corners: [[0, 0, 0], [1, 0, 0], [0, 1, 0], [1, 1, 1e9]] }], 'prop.drawn'],
-    [[{ corners: [[0, 0, 0], [1, 0, 0], [0, 1]] }], 'request.invalid'],
-    [[{ corners: [[0, 0, 0], [1, 0, 0], [0, 1, 0], [1, 1]] }], 'request.invalid'],
+    [
+      [
+        {
+          corners: [
+            [0, 0, 0],
+            [1, 0, 0],
+            [0, 1, 0],
+            [1, 1, 0],
+          ],
+        },
+      ],
+      'prop.drawn',
+    ],
+    [
+      [
+        {
+          corners: [
+            [0, 0, 0],
+            [1, 0, 0],
+            [0, 1, 0],
+            ['1', 1, 4],
+          ],
+        },
+      ],
+      'prop.drawn',
+    ],
+    [
+      [
+        {
+          corners: [
+            [0, 0, 0],
+            [1, 0, 0],
+            [0, 1, 0],
+            [1, 1, 1e9],
+          ],
+        },
+      ],
+      'prop.drawn',
+    ],
+    [
+      [
+        {
+          corners: [
+            [0, 0, 0],
+            [1, 0, 0],
+            [0, 1],
+          ],
+        },
+      ],
+      'request.invalid',
+    ],
+    [
+      [
+        {
+          corners: [
+            [0, 0, 0],
+            [1, 0, 0],
+            [0, 1, 0],
+            [1, 1],
+          ],
+        },
+      ],
+      'request.invalid',
+    ],
     [[7], 'request.invalid'],
     ['all', 'request.invalid'],
     [Array.from({ length: 65 }, (_, k) => block(k)), 'request.invalid'],
-  ] as const) expect((await patch({ drawn })).code).toBe(code); // prettier-ignore
+  ] as const)
+    expect((await patch({ drawn })).code).toBe(code);
   expect((await patch({ drawn: [block(0)] }, 'crate')).code).toBe('prop.shipped');
   // Out in its pack and in again it collides as it did; what a list says wrongly is left out.
   const packId = first.body.pack!.id;

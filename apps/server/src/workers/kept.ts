@@ -18,7 +18,12 @@ export const keptFile = (folder: string, map: string, preset: string): string =>
 const program = (): string => {
   const folder = dirname(fileURLToPath(import.meta.url));
   const scripts = readdirSync(folder).filter((name) => name.endsWith('.js'));
-  return sha256(scripts.sort().map((name) => sha256(readFileSync(join(folder, name)))).join(' ')); // prettier-ignore
+  return sha256(
+    scripts
+      .sort()
+      .map((name) => sha256(readFileSync(join(folder, name))))
+      .join(' '),
+  );
 };
 
 /** Results of the last build of a map, for its next one. */

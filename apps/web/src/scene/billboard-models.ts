@@ -48,7 +48,12 @@ export async function billboardModel(billboard: Billboard): Promise<readonly Pro
   picture.colorSpace = SRGBColorSpace;
   picture.anisotropy = anisotropy();
   // The first row of a picture is its top.
-  const place = [part.x / width, 1 - (part.y + part.height) / height, (part.x + part.width) / width, 1 - part.y / height] as const; // prettier-ignore
+  const place = [
+    part.x / width,
+    1 - (part.y + part.height) / height,
+    (part.x + part.width) / width,
+    1 - part.y / height,
+  ] as const;
   return [
     {
       geometry: planes(billboard, place),

@@ -34,7 +34,7 @@ test('flush floors that reflect are one mirror in their plane, drawn while some 
   for (let i = 0; i < position.count; i++) {
     const p = new Vector3().fromBufferAttribute(position, i);
     expect(Math.abs(p.z)).toBeLessThan(1e-3);
-    corners.add(p.applyMatrix4(mesh.matrix).toArray().map(Math.round).join()); // prettier-ignore
+    corners.add(p.applyMatrix4(mesh.matrix).toArray().map(Math.round).join());
   }
   const expected = new Set(
     up[0]!.surfaces.flatMap((s) =>

@@ -8,9 +8,25 @@ const MESH = {
   index: Uint32Array.of(0, 1, 2),
 };
 const decal = {
-  material: 'm', region: '', at: [530, 20, 0], across: [4, 0, 0], upward: [0, 4, 0], through: [0, 0, 8], outline: [], inks: [],
-  tint: '#ffffff', opacity: 1, order: 0, angle: 60, fade: 0, backs: false, targets: 'all', brushes: [], things: [], fine: false,
-} satisfies Decal; // prettier-ignore
+  material: 'm',
+  region: '',
+  at: [530, 20, 0],
+  across: [4, 0, 0],
+  upward: [0, 4, 0],
+  through: [0, 0, 8],
+  outline: [],
+  inks: [],
+  tint: '#ffffff',
+  opacity: 1,
+  order: 0,
+  angle: 60,
+  fade: 0,
+  backs: false,
+  targets: 'all',
+  brushes: [],
+  things: [],
+  fine: false,
+} satisfies Decal;
 const cut = decalOnMesh(readyDecal(decal, { width: 64, height: 64 })!, translation([500, 0, 0]), MESH)!;
 
 test('light on a decal runs evenly between the vertices that its prop is lit at', () => {

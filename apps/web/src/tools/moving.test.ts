@@ -178,7 +178,10 @@ describe('trying', () => {
 });
 
 test('a kind dropped from Stock stands where it was dropped; one turned into another keeps what both have', () => {
-  const event = { dataTransfer: { getData: (type: string) => (type === KIND_DRAG ? 'zone' : '') }, preventDefault: () => undefined }; // prettier-ignore
+  const event = {
+    dataTransfer: { getData: (type: string) => (type === KIND_DRAG ? 'zone' : '') },
+    preventDefault: () => undefined,
+  };
   drop(event as never, pointer('plan', 320, 160));
   const [zone] = [...editor().doc.entities.values()];
   expect([zone!.kind, zone!.at[0], zone!.at[1]]).toEqual(['zone', 320, 160]);

@@ -83,8 +83,12 @@ test('keys that lie nowhere and prices that nobody can pay are told, until picku
   const pickups = (amount: number, again: number) =>
     scene(
       [leaf],
-      [door, ['pickup', 'k', [200, 0, 0], { what: 'key', named: 'tide key' }], ['pickup', 't', [300, 0, 0], { what: 'tokens', amount, again }]],
-    ); // prettier-ignore
+      [
+        door,
+        ['pickup', 'k', [200, 0, 0], { what: 'key', named: 'tide key' }],
+        ['pickup', 't', [300, 0, 0], { what: 'tokens', amount, again }],
+      ],
+    );
   expect(codes(pickups(4, 0)).filter((c) => c === 'check.cannotBeHad')).toHaveLength(1);
   expect(wanted(pickups(5, 0), 'check.cannotBeHad')).toBe(false);
   expect(wanted(pickups(1, 10), 'check.cannotBeHad')).toBe(false);
@@ -97,16 +101,22 @@ test('a zone out in the void is told, one in a room is not', () => {
     const region = { ...block('r', [x - 40, 160, 10], [x + 40, 240, 150], { id: 'z' }), role: 'zone' as const };
     return { ...doc, brushes: new Map(doc.brushes).set('r', region) };
   };
-  for (const [x, out] of [[200, false], [-900, true]] as const) {
+  for (const [x, out] of [
+    [200, false],
+    [-900, true],
+  ] as const) {
     const doc = zoneAt(x);
     const placeOf = placesOf(buildStructure(stillBrushes(doc), [{ id: 's', at: [100, 200, 50] }]));
     expect(wanted(doc, 'check.unreachable', { placeOf })).toBe(out);
   }
-}); // prettier-ignore
+});
 
 test('spawns that stand in each other, and sets with holes, are told', () => {
   const spawns = (...params: Record<string, unknown>[]) =>
-    scene([], params.map((p, k) => ['spawn', `s${k}`, [k * 100, 0, 0], p] as const)); // prettier-ignore
+    scene(
+      [],
+      params.map((p, k) => ['spawn', `s${k}`, [k * 100, 0, 0], p] as const),
+    );
   expect(wanted(scene([], [['spawn', 'a', [0, 0, 0]], ['spawn', 'b', [30, 30, 0]]]), 'check.crowdedSpawns')).toBe(true); // prettier-ignore
   expect(wanted(scene([], [['spawn', 'a', [0, 0, 0]], ['spawn', 'b', [0, 50, 0]], ['spawn', 'c', [0, 0, 300]]]), 'check.crowdedSpawns')).toBe(false); // prettier-ignore
   const sets = (...params: Record<string, unknown>[]) =>

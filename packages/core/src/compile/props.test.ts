@@ -152,22 +152,35 @@ describe('what is drawn from where', () => {
     const c = (min: number, max: number) => fc.double({ min, max, noNaN: true });
     fc.assert(
       fc.property(
-        c(-100, 900), c(-100, 500), c(-50, 300), c(0, 360), c(-1, 1), c(-1, 1), c(0.2, 2),
+        c(-100, 900),
+        c(-100, 500),
+        c(-50, 300),
+        c(0, 360),
+        c(-1, 1),
+        c(-1, 1),
+        c(0.2, 2),
         fc.array(fc.tuple(c(0, 1), c(0, 1), c(0, 1)), { minLength: 12, maxLength: 12 }),
         (x, y, z, turn, ux, uy, scale, parts) => {
-          const doc = placeProps(rooms(), [{ model: 'plank', at: [x, y, z], turn, up: [ux, uy, 0.5], scale }], plank).doc;
+          const doc = placeProps(
+            rooms(),
+            [{ model: 'plank', at: [x, y, z], turn, up: [ux, uy, 0.5], scale }],
+            plank,
+          ).doc;
           const [filed] = fileProps(doc, structure, plank);
           const thing = doc.entities.get(filed!.thing)!;
           const pose = propPose(modelOf(thing)!, thing.at, thing.turn);
           const { min, max } = PLANK.bounds;
           for (const part of parts) {
-            const p = applyAffine(pose, [0, 1, 2].map((a) => min[a]! + (max[a]! - min[a]!) * part[a]!) as unknown as Vec3);
+            const p = applyAffine(
+              pose,
+              [0, 1, 2].map((a) => min[a]! + (max[a]! - min[a]!) * part[a]!) as unknown as Vec3,
+            );
             const cell = locate(structure.blocks, p);
             if (typeof cell === 'number' && structure.cells[cell]!.inside) expect(filed!.cells).toContain(cell);
           }
         },
       ),
-    ); // prettier-ignore
+    );
     expect(level.propCellFirst).toEqual(Uint32Array.of(0));
   });
 

@@ -58,7 +58,11 @@ describe('a billboard', () => {
           for (const z of [low, low + 256])
             for (const tip of faces === 'always' ? [0, 30, 90] : [0]) {
               const [a, t] = [(k * Math.PI) / 180, (tip * Math.PI) / 180];
-              const p = [Math.cos(a) * s, Math.sin(a) * s * Math.cos(t) - z * Math.sin(t), Math.sin(a) * s * Math.sin(t) + z * Math.cos(t)]; // prettier-ignore
+              const p = [
+                Math.cos(a) * s,
+                Math.sin(a) * s * Math.cos(t) - z * Math.sin(t),
+                Math.sin(a) * s * Math.sin(t) + z * Math.cos(t),
+              ];
               p.forEach((c, i) => {
                 expect(c).toBeGreaterThanOrEqual(min[i]! - 1e-9);
                 expect(c).toBeLessThanOrEqual(max[i]! + 1e-9);

@@ -10,7 +10,11 @@ const WALL = boxProp('wall', [-64, -8, 0], [64, 8, 256]);
 const known = (name: string) => (name === 'wall' ? WALL : undefined);
 const UP: Vec3 = [0, 0, 1];
 const walls = (...places: readonly (readonly [at: Vec3, turn: number])[]) =>
-  placeProps(emptyMap('m'), places.map(([at, turn]) => ({ model: 'wall', at, turn })), known).doc; // prettier-ignore
+  placeProps(
+    emptyMap('m'),
+    places.map(([at, turn]) => ({ model: 'wall', at, turn })),
+    known,
+  ).doc;
 const joined = (doc: ReturnType<typeof walls>, at: Vec3, turn = 0, scale = 1) =>
   joinNeighbours(doc, { bounds: WALL.bounds, at, turn, up: UP, scale }, known, 24).at;
 
@@ -30,7 +34,13 @@ test('boxes end flush and do not overlap, however both are turned together, wher
   const c = (min: number, max: number) => fc.double({ min, max, noNaN: true });
   fc.assert(
     fc.property(
-      c(-40_000, 40_000), c(-40_000, 40_000), c(0, 360), fc.constantFrom(0, 90, 180, 270), c(-20, 20), c(-11, 11), c(0.5, 2),
+      c(-40_000, 40_000),
+      c(-40_000, 40_000),
+      c(0, 360),
+      fc.constantFrom(0, 90, 180, 270),
+      c(-20, 20),
+      c(-11, 11),
+      c(0.5, 2),
       (x, y, turn, more, dx, dy, scale) => {
         const doc = walls([[x, y, 0], turn]);
         const [thing] = [...doc.entities.values()];
@@ -41,13 +51,15 @@ test('boxes end flush and do not overlap, however both are turned together, wher
         const now = joined(doc, at, wish.turn, scale);
         expect(distance(now, at)).toBeLessThan(36);
         const pose = propPose({ ...modelOf(thing!)!, ...wish }, now, wish.turn);
-        const mine = boxOf(boxCorners(WALL.bounds).map((p) => applyAffine(composeAffine(invertAffine(first)!, pose), p)));
+        const mine = boxOf(
+          boxCorners(WALL.bounds).map((p) => applyAffine(composeAffine(invertAffine(first)!, pose), p)),
+        );
         const gap = Math.max(mine.min[0] - 64, -64 - mine.max[0], mine.min[1] - 8, -8 - mine.max[1]);
         expect(gap).toBeGreaterThan(-1e-6);
         expect(gap).toBeLessThan(1e-6);
       },
     ),
-  ); // prettier-ignore
+  );
 });
 
 describe('sockets', () => {
@@ -76,7 +88,13 @@ describe('sockets', () => {
     const c = (min: number, max: number) => fc.double({ min, max, noNaN: true });
     fc.assert(
       fc.property(
-        c(-40_000, 40_000), c(0, 360), c(-14, 14), c(-14, 14), c(-20, 20), c(0.5, 2), fc.constantFrom('pipe', 'bend'),
+        c(-40_000, 40_000),
+        c(0, 360),
+        c(-14, 14),
+        c(-14, 14),
+        c(-20, 20),
+        c(0.5, 2),
+        fc.constantFrom('pipe', 'bend'),
         (x, turn, dx, dy, off, scale, name) => {
           const doc = put({ model: 'pipe', at: [x, -x / 3, 40], turn, scale });
           const [thing] = [...doc.entities.values()];
@@ -92,7 +110,7 @@ describe('sockets', () => {
           const out = applyAffine(pose, [-long - 1, 0, 12]);
           expect(distance(out, [mouth[0] - way[0], mouth[1] - way[1], mouth[2]])).toBeLessThan(1e-4);
         },
-      ), // prettier-ignore
+      ),
     );
   });
 

@@ -124,7 +124,9 @@ test('what cannot be turned is refused with what to do, and what is lost is said
   const tinted = changeEntity(doc, id, { params: { tint: '#ff0000', opacity: 0.5 } });
   expect(decalsToPatches(doc, [id], materials).said).toBe('');
   expect(decalsToPatches(tinted, [id], materials).said).toMatch(/tints and their opacity did not go along/);
-  expect(() => decalsToPatches(removePicked(doc, { brushes: new Set(['wall']) }), [id], materials)).toThrow('falls on no brush'); // prettier-ignore
+  expect(() => decalsToPatches(removePicked(doc, { brushes: new Set(['wall']) }), [id], materials)).toThrow(
+    'falls on no brush',
+  );
   expect(() => decalsToPatches(doc, [id], () => undefined)).toThrow('falls on no brush');
   expect(() => decalsToPatches(doc, [], materials)).toThrow('Select a decal');
   expect(() => patchesToDecals(doc, ['wall'], materials)).toThrow('one face is seen');

@@ -186,7 +186,10 @@ function decalOver(doc: MapDocument, brush: Brush, lookup: MaterialLookup): { do
   const frame = flattenFrame(face.frame, plane);
   const { min, max } = texelBox([{ frame, points: winding }]);
   // A picture goes on where it ends: the one that the patch begins in.
-  const [su, sv] = [facts.width, facts.height].map((size, k) => Math.floor((min[k]! + NEAR_TEXEL) / size) * size) as [number, number]; // prettier-ignore
+  const [su, sv] = [facts.width, facts.height].map((size, k) => Math.floor((min[k]! + NEAR_TEXEL) / size) * size) as [
+    number,
+    number,
+  ];
   const [x0, y0, x1, y1] = [min[0] - su, min[1] - sv, max[0] - su, max[1] - sv];
   const fitting = [wholePicture(facts), ...(facts.regions ?? [])]
     .filter((r) => holds(r, x0, y0, x1, y1))

@@ -131,7 +131,11 @@ test('parts hold brushes and props; props fill what has no brushes', () => {
 test('what rides goes along when its carrier is moved or copied', () => {
   const { doc, door: id, ids } = door();
   const lit = rideOn(placeEntity(doc, 'pointLight', [150, 200, 150], 0, 'lamp'), ['lamp'], ids[0]!);
-  expect(ridersOf(lit, id).map((e) => e.id).sort()).toEqual([...ids, 'lamp'].sort()); // prettier-ignore
+  expect(
+    ridersOf(lit, id)
+      .map((e) => e.id)
+      .sort(),
+  ).toEqual([...ids, 'lamp'].sort());
   const moved = movePicked(lit, { entities: new Set([id]) }, [0, 64, 0]);
   for (const other of [id, ...ids, 'lamp'])
     expect(moved.entities.get(other)!.at[1]).toBe(lit.entities.get(other)!.at[1] + 64);

@@ -19,7 +19,10 @@ const on = (solid: Solid, tilt = 0): { doc: MapDocument; refs: FaceRef[] } => {
     true,
   );
   const doc = addBrushes(emptyMap('m'), [brush]);
-  const all = findFaces(doc, brush.faces.map((f) => ({ brush: 'b', face: f.id }))); // prettier-ignore
+  const all = findFaces(
+    doc,
+    brush.faces.map((f) => ({ brush: 'b', face: f.id })),
+  );
   const up = rotationAbout([1, 0.4, 0], tilt, [0, 0, 0]);
   const way: Vec3 = [up[2], up[6], up[10]];
   return { doc, refs: all.filter((f) => dot(f.plane.normal, way) > 0.9).map((f) => f.ref) };
@@ -66,7 +69,10 @@ test('differs in size by the spread, is turned all ways, and leaves out where a 
   expect(Math.max(...scales)).toBeLessThanOrEqual(1.3);
   expect(Math.max(...scales) - Math.min(...scales)).toBeGreaterThan(0.5);
   expect(new Set(all.map((e) => Math.floor(e.turn / 45))).size).toBeGreaterThanOrEqual(8);
-  for (const { at: [x, y] } of all) expect(x > -200 && x < 0 && y > -200 && y < 200).toBe(false); // prettier-ignore
+  for (const {
+    at: [x, y],
+  } of all)
+    expect(x > -200 && x < 0 && y > -200 && y < 200).toBe(false);
   expect(all.filter((e) => e.at[0] > 0).length).toBeGreaterThan(100);
 });
 

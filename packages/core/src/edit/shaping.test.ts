@@ -309,7 +309,8 @@ describe('arranging', () => {
     // A prop has those of its box.
     const { doc, made } = placeProps(row(), [{ model: 'crate', at: [10, 20, 0] }], crateAlone);
     const near = { min: [0, 0, 0], max: [60, 60, 60] } as const;
-    const all = (entities: ReadonlySet<string>) => guidesFor(doc, { brushes: ids('a', 'b'), entities }, near, 0).map((g) => g.at); // prettier-ignore
+    const all = (entities: ReadonlySet<string>) =>
+      guidesFor(doc, { brushes: ids('a', 'b'), entities }, near, 0).map((g) => g.at);
     expect(all(new Set())).toEqual([-22, 10, 42]);
     expect(all(new Set(made.entities))).toEqual([]);
   });

@@ -34,8 +34,15 @@ const hall = (): MapDocument => {
   doc = changeSettings(placeEntity(doc, 'spawn', [60, 60, 0], 0, 's'), { ambientLux: 0, skyNits: 0 });
   return changeEntity(placeEntity(doc, 'pointLight', [200, 400, 100], 0, 'l'), 'l', { params: { candela: 500 } });
 };
-const board = (doc: MapDocument, params: Record<string, string | number | boolean | number[]>, at: Vec3 = [400, 400, 0], turn = 0) =>
-  changeEntity(placeEntity(doc, 'billboard', at, turn, 'b'), 'b', { params: { material: 'leaves', width: 100, height: 200, faces: 'crossed', shades: true, ...params } }); // prettier-ignore
+const board = (
+  doc: MapDocument,
+  params: Record<string, string | number | boolean | number[]>,
+  at: Vec3 = [400, 400, 0],
+  turn = 0,
+) =>
+  changeEntity(placeEntity(doc, 'billboard', at, turn, 'b'), 'b', {
+    params: { material: 'leaves', width: 100, height: 200, faces: 'crossed', shades: true, ...params },
+  });
 /** Lux on the east wall. */
 function behind(doc: MapDocument, y: number, z: number): number {
   const { level } = buildLevel(doc, 'review', {}, { direct: true, probes: false, materials });
@@ -77,24 +84,39 @@ test('only what is told to casts one, and of what always faces the eye there is 
 test('its sheets lie where its picture is drawn, however it is turned and leant, each texel where it belongs', () => {
   const c = (min: number, max: number) => fc.double({ min, max, noNaN: true });
   fc.assert(
-    fc.property(c(0, 360), c(-1, 1), c(-1, 1), c(5, 300), c(5, 300), c(0, 1), c(0, 1), fc.boolean(), (turn, ux, uy, width, height, s, t, all) => {
-      const at: Vec3 = [30_000, -20_000, 40];
-      const doc = board(emptyMap('far'), { width, height, up: [ux, uy, 0.6], region: all ? '' : 'quarter' }, at, turn);
-      const sheets = billboardShades(doc, materials);
-      expect(sheets).toHaveLength(2);
-      const pose = propPose(modelOf(doc.entities.get('b')!)!, at, turn);
-      const wide = all ? 128 : 32;
-      sheets.forEach((sheet, k) => {
-        expect(solidVolume(solidOf(sheet))).toBeCloseTo(width * height, 1);
-        // From the left and the top of the picture, as somebody sees it who looks along the other axis.
-        const along = (s - 0.5) * width;
-        const p = applyAffine(pose, k === 0 ? [along, 0, (1 - t) * height] : [0, along, (1 - t) * height]);
-        const [u, v] = texelAt(sheet.faces[0]!.frame, p);
-        expect(u).toBeCloseTo(s * wide, 2);
-        expect(v).toBeCloseTo(t * 64, 2);
-        expect(sheet.faces.filter((f) => f.show !== 'unseen')).toHaveLength(2);
-      });
-    }),
+    fc.property(
+      c(0, 360),
+      c(-1, 1),
+      c(-1, 1),
+      c(5, 300),
+      c(5, 300),
+      c(0, 1),
+      c(0, 1),
+      fc.boolean(),
+      (turn, ux, uy, width, height, s, t, all) => {
+        const at: Vec3 = [30_000, -20_000, 40];
+        const doc = board(
+          emptyMap('far'),
+          { width, height, up: [ux, uy, 0.6], region: all ? '' : 'quarter' },
+          at,
+          turn,
+        );
+        const sheets = billboardShades(doc, materials);
+        expect(sheets).toHaveLength(2);
+        const pose = propPose(modelOf(doc.entities.get('b')!)!, at, turn);
+        const wide = all ? 128 : 32;
+        sheets.forEach((sheet, k) => {
+          expect(solidVolume(solidOf(sheet))).toBeCloseTo(width * height, 1);
+          // From the left and the top of the picture, as somebody sees it who looks along the other axis.
+          const along = (s - 0.5) * width;
+          const p = applyAffine(pose, k === 0 ? [along, 0, (1 - t) * height] : [0, along, (1 - t) * height]);
+          const [u, v] = texelAt(sheet.faces[0]!.frame, p);
+          expect(u).toBeCloseTo(s * wide, 2);
+          expect(v).toBeCloseTo(t * 64, 2);
+          expect(sheet.faces.filter((f) => f.show !== 'unseen')).toHaveLength(2);
+        });
+      },
+    ),
     { numRuns: 60 },
-  ); // prettier-ignore
+  );
 });

@@ -197,7 +197,8 @@ test('holds back those alone whom it is set to, and shades all the same', () => 
   const { doc, id } = place('column');
   const of = (params: object) => propBrushes(changeEntity(doc, id, { params: params as never }), lookup);
   const players = (params: object) => of(params).filter(stopsPlayers).length;
-  const shading = (params: object) => of(params).filter((b) => b.shadow !== false && (b.stops?.includes('sight') ?? true)).length; // prettier-ignore
+  const shading = (params: object) =>
+    of(params).filter((b) => b.shadow !== false && (b.stops?.includes('sight') ?? true)).length;
   const shots = (params: object) => of(params).filter((b) => b.stops?.includes('shots') ?? true).length;
   expect([players({}), shots({}), shading({})]).toEqual([2, 2, 2]);
   expect([players({ stops: 'people' }), shots({ stops: 'people' }), shading({ stops: 'people' })]).toEqual([2, 0, 2]);

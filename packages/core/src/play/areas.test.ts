@@ -143,8 +143,14 @@ test('a checkpoint is where one begins again, and an exit says so', () => {
 
 test('a pickup gives what lies on it to who can use it, is gone, and comes back', () => {
   const world = worldOfMap(
-    scene([floor], [['pickup', 'p', [0, 0, 0], { what: 'bandage', amount: 30, again: 1 }], ['pickup', 'k', [200, 0, 0], { what: 'key', named: 'tide key', again: 0 }]]),
-  ); // prettier-ignore
+    scene(
+      [floor],
+      [
+        ['pickup', 'p', [0, 0, 0], { what: 'bandage', amount: 30, again: 1 }],
+        ['pickup', 'k', [200, 0, 0], { what: 'key', named: 'tide key', again: 0 }],
+      ],
+    ),
+  );
   const hale = play(world, start(world, 0), 0.5);
   expect(hale.told).toEqual([]);
   const hurt = { ...start(world, 0), people: [{ ...newPerson([0, 0, 0.1], 0), health: 50 }] };

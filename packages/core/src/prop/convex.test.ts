@@ -12,10 +12,12 @@ const volume = (solids: readonly Solid[]): number => solids.reduce((sum, s) => s
 
 /** How far a point stands out of a solid, cm; less than nothing inside. */
 const out = (p: Vec3, { vertices, loops }: Solid): number =>
-  Math.max(...loops.map((loop) => {
-    const plane = planeFromLoop(loop.map((v) => vertices[v]!))!;
-    return dot(plane.normal, p) - plane.distance;
-  })); // prettier-ignore
+  Math.max(
+    ...loops.map((loop) => {
+      const plane = planeFromLoop(loop.map((v) => vertices[v]!))!;
+      return dot(plane.normal, p) - plane.distance;
+    }),
+  );
 const holds = (solids: readonly Solid[], triangles: readonly Winding[]): boolean =>
   triangles.every((t) => t.every((p) => solids.some((s) => out(p, s) < 1e-3)));
 
@@ -92,10 +94,19 @@ test('what is convex stays whole; cuts are given up where they save little, and 
 
 test('whatever is given, each of its corners is held, by no more than the one hull of all of it', () => {
   const blob = fc.record({
-    seeds: fc.array(fc.tuple(fc.integer({ min: -80, max: 80 }), fc.integer({ min: -80, max: 80 }), fc.integer({ min: 0, max: 160 }), fc.integer({ min: 6, max: 40 }), fc.integer({ min: 3, max: 9 })), { minLength: 1, maxLength: 4 }),
+    seeds: fc.array(
+      fc.tuple(
+        fc.integer({ min: -80, max: 80 }),
+        fc.integer({ min: -80, max: 80 }),
+        fc.integer({ min: 0, max: 160 }),
+        fc.integer({ min: 6, max: 40 }),
+        fc.integer({ min: 3, max: 9 }),
+      ),
+      { minLength: 1, maxLength: 4 },
+    ),
     axis: fc.tuple(fc.integer({ min: -9, max: 9 }), fc.integer({ min: -9, max: 9 }), fc.integer({ min: 1, max: 9 })),
     turn: fc.integer({ min: 0, max: 359 }),
-  }); // prettier-ignore
+  });
   fc.assert(
     fc.property(blob, ({ seeds, axis, turn }) => {
       const m = rotationAbout(normalize(axis), turn, [0, 0, 0]);

@@ -186,7 +186,17 @@ describe('what is taken', () => {
   });
 
   test('pictures are kept no larger than they are seen, once each', async () => {
-    const noise = await sharp({ create: { width: 2000, height: 500, channels: 3, background: '#886644', noise: { type: 'gaussian', mean: 128, sigma: 40 } } }).png().toBuffer(); // prettier-ignore
+    const noise = await sharp({
+      create: {
+        width: 2000,
+        height: 500,
+        channels: 3,
+        background: '#886644',
+        noise: { type: 'gaussian', mean: 128, sigma: 40 },
+      },
+    })
+      .png()
+      .toBuffer();
     const model = await read(
       await glb((doc, primitive) => {
         const texture = doc.createTexture('boards').setImage(new Uint8Array(noise)).setMimeType('image/png');
@@ -214,7 +224,7 @@ describe('what is taken', () => {
         [1.2, 0.6, 0.1],
         [0.3, 1.1, 0.1],
       ] as const) {
-        const p: Vec3 = [(x + dx) * 100, -(z + dz) * 100, (y + dy) * 100]; // prettier-ignore
+        const p: Vec3 = [(x + dx) * 100, -(z + dz) * 100, (y + dy) * 100];
         expect(planes.some((of) => of.every(({ normal, distance }) => dot(normal, p) <= distance + 0.02))).toBe(true);
       }
     expect(model.facts.collision).toBe('hulls');

@@ -99,14 +99,21 @@ test.each(PROPS.filter((p) => p.lights.length > 0).map((p) => [p.name, p] as con
   (name, { bounds, lights }) => {
     const room = { name: 'Hall', footprint: [[0, 0], [1200, 0], [1200, 1200], [0, 1200]], floor: 0, ceiling: 480, wall: 16 } as const; // prettier-ignore
     const dark = changeSettings(
-      placeEntity(addRoom(emptyMap('m'), room as never, { floor: 'oak-plank', wall: 'limewash', ceiling: 'slate' }), 'spawn', [60, 60, 0], 0, 's'),
+      placeEntity(
+        addRoom(emptyMap('m'), room as never, { floor: 'oak-plank', wall: 'limewash', ceiling: 'slate' }),
+        'spawn',
+        [60, 60, 0],
+        0,
+        's',
+      ),
       { ambientLux: 0, skyNits: 0 },
-    ); // prettier-ignore
+    );
     const at: Vec3 = [600, 600, bounds.min[2] < -1 ? 300 : 0];
     const lookup = (n: string) => PROPS.find((p) => p.name === n);
     const { doc } = placeProps(dark, [{ model: name, at }], lookup);
     const { level } = buildLevel(doc, 'review', {}, { props: lookup, direct: true, probes: false });
-    const lux = (p: Vec3) => brightness(luxAt(level.meta.pages, level.lightTexels, lightPlace(level, level.surfaceMaterial.keys(), p)!)); // prettier-ignore
+    const lux = (p: Vec3) =>
+      brightness(luxAt(level.meta.pages, level.lightTexels, lightPlace(level, level.surfaceMaterial.keys(), p)!));
     const [lamp] = lights;
     const from = [0, 1, 2].map((k) => at[k]! + lamp!.at[k]!) as unknown as Vec3;
     /** Inverse squares and Lambert: candela · cos / m². */

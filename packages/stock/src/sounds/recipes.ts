@@ -62,10 +62,32 @@ export const SOUND_RECIPES: Readonly<Record<SoundName, () => Wave>> = {
   denied: () => mix(tone(220, 0.18, 0.09), after(tone(175, 0.3, 0.12), 0.16)),
   pickup: () => mix(tone(660, 0.25, 0.07), after(tone(990, 0.4, 0.11), 0.09)),
   tokens: () => mix(...[2350, 2790, 3130].map((p, k) => after(tone(p, 0.4, 0.06), k * 0.06))),
-  water: () => looped(mix(low(high(noise(2.6, 21), 300), 1600), gain(ring(noise(2.6, 22), 520, 220), (t) => 1.5 + Math.sin(2 * Math.PI * 0.7 * t))), 0.5), // prettier-ignore
-  splash: () => gain(low(high(noise(0.8, 24), 250), 2600), (t) => struck(0.12)(t) * (0.7 + 0.3 * Math.sin(2 * Math.PI * 23 * t))), // prettier-ignore
-  wheel: () => looped(mix(gain(creak(3.4, 7, 2), 0.8), gain(low(noise(3.4, 26), 420), (t) => 0.5 + 0.4 * Math.sin(2 * Math.PI * 0.9 * t))), 0.6), // prettier-ignore
-  wind: () => looped(gain(ring(noise(4.2, 28), 420, 320), (t) => 1 + 0.5 * Math.sin(2 * Math.PI * 0.26 * t) + 0.25 * Math.sin(2 * Math.PI * 0.61 * t)), 0.8), // prettier-ignore
+  water: () =>
+    looped(
+      mix(
+        low(high(noise(2.6, 21), 300), 1600),
+        gain(ring(noise(2.6, 22), 520, 220), (t) => 1.5 + Math.sin(2 * Math.PI * 0.7 * t)),
+      ),
+      0.5,
+    ),
+  splash: () =>
+    gain(low(high(noise(0.8, 24), 250), 2600), (t) => struck(0.12)(t) * (0.7 + 0.3 * Math.sin(2 * Math.PI * 23 * t))),
+  wheel: () =>
+    looped(
+      mix(
+        gain(creak(3.4, 7, 2), 0.8),
+        gain(low(noise(3.4, 26), 420), (t) => 0.5 + 0.4 * Math.sin(2 * Math.PI * 0.9 * t)),
+      ),
+      0.6,
+    ),
+  wind: () =>
+    looped(
+      gain(
+        ring(noise(4.2, 28), 420, 320),
+        (t) => 1 + 0.5 * Math.sin(2 * Math.PI * 0.26 * t) + 0.25 * Math.sin(2 * Math.PI * 0.61 * t),
+      ),
+      0.8,
+    ),
   stepStone: () => mix(knock(31, [[240, 90], [760, 200]], 0.035, 0.2), gain(high(noise(0.09, 32), 1400), (t) => 0.05 * struck(0.02)(t))), // prettier-ignore
   stepWood: () =>
     knock(
@@ -79,7 +101,11 @@ export const SOUND_RECIPES: Readonly<Record<SoundName, () => Wave>> = {
       0.25,
     ),
   stepMetal: () => mix(knock(37, [[410, 30], [1130, 60], [2270, 90]], 0.08, 0.3), gain(high(noise(0.08, 38), 1800), (t) => 0.04 * struck(0.02)(t))), // prettier-ignore
-  stepEarth: () => mix(gain(low(noise(0.25, 39), 420), struck(0.05)), gain(high(low(noise(0.2, 40), 3000), 900), (t) => 0.12 * struck(0.03)(t))), // prettier-ignore
+  stepEarth: () =>
+    mix(
+      gain(low(noise(0.25, 39), 420), struck(0.05)),
+      gain(high(low(noise(0.2, 40), 3000), 900), (t) => 0.12 * struck(0.03)(t)),
+    ),
   stepWater: () => gain(low(high(noise(0.35, 36), 350), 2100), struck(0.07)),
   breakWood: () => mix(knock(41, [[180, 50], [420, 80], [900, 160]], 0.1, 0.6), ...[0.05, 0.12, 0.2, 0.31].map((s, k) => after(gain(knock(42 + k, [[500 + k * 130, 110], [1300, 200]], 0.04, 0.25), 0.6), s))), // prettier-ignore
   breakGlass: () => mix(gain(high(noise(0.25, 47), 2500), struck(0.04)), shards(1, [2100, 2600, 3300, 3900, 4700, 5300, 6100], 0.35)), // prettier-ignore

@@ -205,7 +205,8 @@ describe('a lamp in a room', () => {
       bare.lighting.places[
         bare.structure.surfaces.findIndex((s) => s.plane.normal[0] < -0.99 && s.plane.distance < -300)
       ]!;
-    const at = (p: typeof place, r: BuildResult) => unpackRgb9e5(r.lighting.pages[p.page]!.texels[(p.y + 5) * r.lighting.pages[p.page]!.width + p.x + 5]!); // prettier-ignore
+    const at = (p: typeof place, r: BuildResult) =>
+      unpackRgb9e5(r.lighting.pages[p.page]!.texels[(p.y + 5) * r.lighting.pages[p.page]!.width + p.x + 5]!);
     expect(page).toBeDefined();
     const [more, less] = [at(place, result), at(before, bare)];
     expect(more[0]!).toBeGreaterThan(1.1 * less[0]!);

@@ -104,7 +104,10 @@ function byRays(luxels: Luxels, brushes: readonly Brush[], light: PointLight | S
 /** So near a lamp that a few places would not tell a luxel's mean: those are told by their solid angle. */
 function isNear({ chart, width }: Luxels, k: number, light: PointLight | SunLight): boolean {
   if (light.type !== 'point') return false;
-  const [a, b] = [samplePlace(chart.s0, k % width, 0, 1, chart.size), samplePlace(chart.t0, Math.floor(k / width), 0, 1, chart.size)]; // prettier-ignore
+  const [a, b] = [
+    samplePlace(chart.s0, k % width, 0, 1, chart.size),
+    samplePlace(chart.t0, Math.floor(k / width), 0, 1, chart.size),
+  ];
   const p = chartPoint(chart, a, b);
   return Math.hypot(...p.map((c, i) => c - light.at[i]!)) < 9 * chart.size;
 }
@@ -245,7 +248,10 @@ test('a luxel near a lamp has its mean, however near: by many small squares', ()
       let sum = 0;
       for (let v = 0; v < N; v++)
         for (let u = 0; u < N; u++) {
-          const [a, b] = [(chart.s0 + (k % width) - 1 + (u + 0.5) / N) * 8, (chart.t0 + Math.floor(k / width) - 1 + (v + 0.5) / N) * 8]; // prettier-ignore
+          const [a, b] = [
+            (chart.s0 + (k % width) - 1 + (u + 0.5) / N) * 8,
+            (chart.t0 + Math.floor(k / width) - 1 + (v + 0.5) / N) * 8,
+          ];
           const p = chartPoint(chart, a, b);
           sum += at[2] / ((p[0] - at[0]) ** 2 + (p[1] - at[1]) ** 2 + at[2] ** 2) ** 1.5;
         }
