@@ -1,6 +1,6 @@
 import assert from 'node:assert/strict';
 import { brushBounds, brushVolume, findFlaw, solidOf, type Brush, type MapDocument } from '@yesca/core';
-import { settled, sleep } from './browser.ts';
+import { settled, until } from './browser.ts';
 import type { Test } from './harness.ts';
 import { Workshop } from './workshop.ts';
 
@@ -193,9 +193,11 @@ export const blocking: Test = [
       () => Number(document.querySelector<HTMLElement>('[data-testid=hud]')!.dataset.at!.split(' ')[2]) > 300,
       { timeout: 20_000 },
     );
-    await sleep(400); // Walks on, onto the floor.
+    const height = async () => (await feet(w))[2]!;
+    await until(height, (z) => Math.abs(z - 304) < 0.1, 'walks onto the upper floor');
     await w.page.keyboard.up('KeyW');
-    near((await feet(w))[2]!, 304, 'stands on the upper floor', 0.001);
+    await settled(w.page);
+    near(await height(), 304, 'stands on the upper floor', 0.001);
     w.clean();
   },
 ];

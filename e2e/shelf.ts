@@ -1,7 +1,7 @@
 import assert from 'node:assert/strict';
 import type { MapBody } from '@yesca/contract';
 import { parseMap } from '@yesca/core';
-import { clickOn, sleep, until } from './browser.ts';
+import { clickOn, settled, until } from './browser.ts';
 import { faintTexts } from './contrast.ts';
 import { startServer, type Test, type World } from './harness.ts';
 import { Workshop } from './workshop.ts';
@@ -100,7 +100,9 @@ export const keyboard: Test = [
     });
     for (const theme of ['light', 'dark']) {
       await w.page.evaluate((t) => document.documentElement.setAttribute('data-mantine-color-scheme', t), theme);
-      await sleep(300);
+      // Colours pass over into one another.
+      await settled(w.page);
+      await w.page.evaluate(() => Promise.all(document.getAnimations().map((a) => a.finished.catch(() => null))));
       assert.deepEqual(await faintTexts(w.page), []);
     }
     w.clean();

@@ -21,7 +21,6 @@ import { clickOn, settled, until } from './browser.ts';
 import type { Test } from './harness.ts';
 import { sheetPoint, Workshop } from './workshop.ts';
 
-
 /** Three rooms round a corner: through both doorways, 40 wide in walls of 48, no line leads. */
 function corner(): MapDocument {
   const square = (x: number, y: number): Point2[] => [
