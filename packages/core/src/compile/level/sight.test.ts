@@ -1,7 +1,7 @@
-import { boxSolid } from '../../brush/index.ts';
+import { boxSolid, brushPlanes } from '../../brush/index.ts';
 import { addBrushes, addRoom, doorInOpening, gateInOpening, openDoorway, placeEntity } from '../../edit/index.ts';
 import { emptyMap, stillBrushes, type MapDocument } from '../../map/index.ts';
-import { rotation, type Vec3 } from '../../math/index.ts';
+import { dot, length, normalize, rotation, scale, sub, type Vec3 } from '../../math/index.ts';
 import { dressSolid, transformBrush } from '../../surface/index.ts';
 import { DRESS, oneRoom, rectangle, twoRooms } from '../../testing/rooms.ts';
 import { turnedBoxes } from '../../testing/sight.ts';
@@ -26,6 +26,9 @@ describe('the figures of cells', () => {
     [552, 224, 50],
     [700, 100, 50],
   ].map((p) => levelCell(sight, p)) as [number, number, number];
+
+  const boundsSize = (c: number): number[] =>
+    [0, 1, 2].map((k) => sight.cellBounds[c * 6 + 3 + k]! - sight.cellBounds[c * 6 + k]!);
 
   test('two rooms and a doorway: hand-counted faces, triangles, lamps and what is seen', () => {
     expect(sight.meta.cells).toBe(3);
@@ -63,6 +66,33 @@ describe('the figures of cells', () => {
         Math.hypot(...[0, 1, 2].map((c) => sight.sightLine[k + c]! - sight.sightLine[k + 3 + c]!));
       expect(length(i)).toBeLessThanOrEqual(length(i - 6) + 1e-3);
     }
+  });
+
+  test('the longest line of each cell is the longest of its own and of its witnesses, drawn out to the walls', () => {
+    const walls = stillBrushes(doc)
+      .filter((brush) => brush.role === 'structure')
+      .map(brushPlanes);
+    /** How far along a way the first wall begins, as each convex wall's planes say. */
+    const toWall = (p: Vec3, way: Vec3): number =>
+      walls.reduce((least, planes) => {
+        let [enter, leave] = [-Infinity, Infinity];
+        for (const { normal, distance } of planes) {
+          const [off, along] = [distance - dot(normal, p), dot(normal, way)];
+          if (Math.abs(along) < 1e-12) {
+            if (off < 0) return least;
+          } else if (along < 0) enter = Math.max(enter, off / along);
+          else leave = Math.min(leave, off / along);
+        }
+        return enter < leave && leave > 0 ? Math.min(least, Math.max(0, enter)) : least;
+      }, Infinity);
+    const longest = new Map([a, door, b].map((c) => [c, Math.hypot(...boundsSize(c))]));
+    for (let i = 0; i * 2 < sight.witnessPair.length; i++) {
+      const [from, to] = [0, 3].map((k) => [...sight.witnessLine.subarray(i * 6 + k, i * 6 + k + 3)]) as [Vec3, Vec3];
+      const way = normalize(sub(to, from));
+      const whole = length(sub(to, from)) + toWall(to, way) + toWall(from, scale(way, -1));
+      for (const c of sight.witnessPair.subarray(i * 2, i * 2 + 2)) longest.set(c, Math.max(longest.get(c)!, whole));
+    }
+    for (const [c, far] of longest) expect(Math.abs(sight.cellLongest[c]! - far)).toBeLessThan(0.05);
   });
 
   test('every pair that sees one another has its witness', () => {
