@@ -1,21 +1,33 @@
 import { useThree } from '@react-three/fiber';
 import { useEffect, useMemo } from 'react';
-import { makeLevelProbes, type Entity, type MapDocument } from '@yesca/core';
+import { litAtFirst, makeLevelProbes, shines, type Entity, type Level, type MapDocument } from '@yesca/core';
 import { lookOf } from '../scene/looks.ts';
 import { picturePages } from '../scene/picture-pages.ts';
 import { makeCutProps } from '../scene/cut-props.ts';
+import { litProps, type LitProps } from '../scene/lit-props.ts';
 import { makePropDecals } from '../scene/prop-decals.ts';
 import { lightOfProp, makeProps, meanLight, placedProps, type PlacedProp, type PropScene } from '../scene/props.ts';
 import { decalsIn, propDecals } from '../state/decal-pieces.ts';
 import { useLibrary } from '../state/library.ts';
 import { useDisplay } from '../state/display.ts';
-import { useLitOptions } from '../state/lit.ts';
+import { useLitOptions, type Lit } from '../state/lit.ts';
 import { useShownLit } from './EyeLit.tsx';
 
 /** By which light props were lit: what did not change is not lit again. */
 const litBy = new WeakMap<PropScene, WeakMap<PlacedProp, unknown>>();
 
-const NO_LAMPS: ReadonlyMap<string, number> = new Map();
+const ownLights = new WeakMap<Lit, LitProps>();
+
+/** The light of a level on its props themselves, found once. */
+function ownLight(lit: Lit): LitProps {
+  let own = ownLights.get(lit);
+  if (!own) ownLights.set(lit, (own = litProps(lit.level)));
+  return own;
+}
+
+/** Lamps that play can switch, as they shine when it begins. */
+const firstShares = ({ meta }: Level): ReadonlyMap<string, number> =>
+  new Map(meta.entities.filter(shines).map((lamp) => [lamp.id, litAtFirst(lamp)]));
 
 /** The props among some things in the Eye: plain, as they look, or by the light that was found. */
 export function EyeProps({ doc, things }: { doc: MapDocument; things: readonly Entity[] }) {
@@ -64,17 +76,21 @@ export function EyeProps({ doc, things }: { doc: MapDocument; things: readonly E
     if (!lit) {
       for (const { thing } of props) stuck.light(thing, null);
       scene.unlit();
+      scene.litOnThemselves(() => null);
       litBy.delete(scene);
     } else {
       const probes = makeLevelProbes(lit.level);
+      const onThemselves = ownLight(lit);
+      const shares = firstShares(lit.level);
+      scene.litOnThemselves(onThemselves.of);
       const known = litBy.get(scene) ?? new WeakMap<PlacedProp, unknown>();
       litBy.set(scene, known);
       for (const prop of props) {
         if (known.get(prop) === lit) continue;
         known.set(prop, lit);
-        const light = lightOfProp(prop, probes, NO_LAMPS);
+        const light = lightOfProp(prop, probes, shares);
         if (!light) continue;
-        scene.light(prop.thing, light);
+        scene.light(prop.thing, light, onThemselves.falls(prop, shares));
         stuck.light(prop.thing, meanLight(light));
       }
     }

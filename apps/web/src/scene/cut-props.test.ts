@@ -11,7 +11,7 @@ import {
   type Decal,
   type Vec3,
 } from '@yesca/core';
-import { meshOf } from './cut-props.ts';
+import { meshOf } from './prop-meshes.ts';
 
 const decal = (more: Partial<Decal> = {}): Decal => ({
   material: 'm',

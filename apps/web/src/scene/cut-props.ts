@@ -7,9 +7,9 @@ import {
   type Box,
   type DecalThrow,
   type MeshDecal,
-  type PropMesh,
 } from '@yesca/core';
 import type { PropDecal, PropDecals } from './prop-decals.ts';
+import { knownMesh } from './prop-meshes.ts';
 import { propModel, type PropPiece } from './prop-models.ts';
 import type { PlacedProp } from './props.ts';
 
@@ -24,33 +24,6 @@ export interface CutProps {
   /** Sticks these decals on these props and no others; those that lie beneath come first. */
   readonly show: (props: readonly PlacedProp[], decals: readonly FallingDecal[]) => void;
   readonly dispose: () => void;
-}
-
-const meshes = new WeakMap<readonly PropPiece[], PropMesh>();
-
-/** What is drawn of a prop as one mesh, its pieces one after another. */
-export function meshOf(pieces: readonly Pick<PropPiece, 'geometry'>[]): PropMesh {
-  const [places, normals, index]: number[][] = [[], [], []];
-  for (const { geometry } of pieces) {
-    const [place, normal, corners] = [
-      geometry.getAttribute('position'),
-      geometry.getAttribute('normal'),
-      geometry.getIndex(),
-    ];
-    const first = places!.length / 3;
-    for (let k = 0; k < place.count; k++) {
-      places!.push(place.getX(k), place.getY(k), place.getZ(k));
-      normals!.push(normal.getX(k), normal.getY(k), normal.getZ(k));
-    }
-    for (let k = 0; k < (corners ?? place).count; k++) index!.push(first + (corners ? corners.getX(k) : k));
-  }
-  return { places: Float32Array.from(places!), normals: Float32Array.from(normals!), index: Uint32Array.from(index!) };
-}
-
-function knownMesh(pieces: readonly PropPiece[]): PropMesh {
-  let mesh = meshes.get(pieces);
-  if (!mesh) meshes.set(pieces, (mesh = meshOf(pieces)));
-  return mesh;
 }
 
 const bounds = new WeakMap<PlacedProp, Box>();

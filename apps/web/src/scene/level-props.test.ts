@@ -19,8 +19,9 @@ import {
 } from '@yesca/core';
 import { propFacts } from '@yesca/stock';
 import { makeLevelProps } from './level-props.ts';
+import { litProps } from './lit-props.ts';
 import type { PropDecal, PropDecals } from './prop-decals.ts';
-import type { PropScene } from './props.ts';
+import { placedProps, type PropScene } from './props.ts';
 
 /** A hall whose west end is lit by a lamp, with a crate on a mover there, and one that stands beside it. */
 function hall(mover: Record<string, string> = {}): { doc: MapDocument; rides: string; stands: string } {
@@ -60,6 +61,7 @@ function shownBy({ doc, rides, stands }: ReturnType<typeof hall>) {
     show: nothing,
     move: nothing,
     light: (thing: string, light: ProbeLight) => void lights.push([thing, light[0]!]),
+    litOnThemselves: nothing,
     unlit: nothing,
     textured: nothing,
     dispose: nothing,
@@ -84,7 +86,7 @@ test('decals that the level tells are drawn on their props, those for full detai
     const told = changeEntity(signed, id, { params: { targets: 'props', ...params } });
     const { level } = buildLevel(told, 'sketch', {}, { props: propFacts, materials, meshes: () => CRATE });
     const shown: PropDecal[] = [];
-    const scene = { group: new Group(), show: nothing } as unknown as PropScene;
+    const scene = { group: new Group(), show: nothing, litOnThemselves: nothing } as unknown as PropScene;
     const stuck = { group: new Group(), stick: (all: readonly PropDecal[]) => void shown.push(...all) };
     makeLevelProps(level, worldOfLevel(level), stuck as unknown as PropDecals, details, () => scene);
     return shown;
@@ -115,4 +117,32 @@ test('what rides on a thing that keeps the light of a place has it too, wherever
   const first = follow(0).get(rides)!;
   expect(first).toBeLessThan(0.25 * bright.follow(0).get(bright.rides)!);
   expect(follow(1500).size).toBe(0);
+});
+
+test('a prop is lit on itself by a level as long as it stands as it did when that was built', () => {
+  const { doc, stands } = hall();
+  const build = (takes: string) => {
+    const map = changeEntity(doc, stands, { params: { takes } });
+    const { level } = buildLevel(map, 'sketch', {}, { props: propFacts, meshes: () => CRATE });
+    return { map, level };
+  };
+  const propIn = (map: MapDocument) => placedProps(map.entities.values()).find((p) => p.thing === stands)!;
+  const { map, level } = build('chart');
+  const [lit, again] = [litProps(level), litProps(level)];
+  const own = lit.of(propIn(map));
+  if (own === null || own === 'vertices') throw new Error('it is laid out');
+  expect(lit.falls(propIn(map), new Map())).toHaveLength(own.width * own.height * 3);
+  // Layouts of other light are not taken for those of this one.
+  expect(again.of(propIn(map))).not.toMatchObject({ number: own.number });
+  const moved = changeEntity(map, stands, { at: [310, 320, 0] });
+  expect(lit.of(propIn(moved))).toBeNull();
+  expect(lit.falls(propIn(moved), new Map())).toBeNull();
+  expect(lit.of(propIn(changeEntity(map, stands, { turn: 5 })))).toBeNull();
+  expect(lit.of(propIn(changeEntity(map, stands, { params: { model: 'barrel' } })))).toBeNull();
+  // What is of no account to how it looks leaves its light.
+  expect(lit.of(propIn(changeEntity(map, stands, { name: 'Another' })))).not.toBeNull();
+  const atVertices = build('vertices');
+  expect(litProps(atVertices.level).of(propIn(atVertices.map))).toBe('vertices');
+  const plain = build('middle');
+  expect(litProps(plain.level).of(propIn(plain.map))).toBeNull();
 });

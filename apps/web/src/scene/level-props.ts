@@ -8,21 +8,19 @@ import {
   decalsOf,
   entityKind,
   length,
-  lightOnVertices,
   makeLevelProbes,
   movingCarrier,
   markVisibleProps,
   sub,
-  verticesLit,
   type Affine,
   type Level,
   type Pose,
-  type PropChart,
   type Vec3,
   type World,
 } from '@yesca/core';
 import { propDecals } from '../state/decal-pieces.ts';
 import { makeCutProps } from './cut-props.ts';
+import { litProps } from './lit-props.ts';
 import type { PropDecal, PropDecals } from './prop-decals.ts';
 import { aboveGround, FAR_ENOUGH } from './moving-light.ts';
 import { lightOfProp, makeProps, meanLight, placedProps, type PlacedProp } from './props.ts';
@@ -58,12 +56,9 @@ export function makeLevelProps(
   /** Places among the level's props. A level that does not tell them draws all. */
   const filed = new Map((level.meta.props ?? []).map((thing, k) => [thing, k]));
   const placeOf = (thing: string): number => filed.get(thing) ?? -1;
-  const layoutOf = (thing: string): PropChart | null => chartOfProp(level, placeOf(thing));
-  const scene = make(
-    settings,
-    undefined,
-    (thing) => layoutOf(thing) ?? (verticesLit(level, placeOf(thing)) > 0 ? 'vertices' : null),
-  );
+  const lit = litProps(level);
+  const scene = make(settings);
+  scene.litOnThemselves(lit.of);
   const things = new Map(entities.map((e) => [e.id, e]));
   const told = decalsOnProps(level);
   const standing = new Map(all.map((prop) => [prop.thing, prop]));
@@ -75,7 +70,7 @@ export function makeLevelProps(
       told.flatMap((cut): PropDecal | [] => {
         const [prop, decal] = [standing.get(cut.prop), decalOf(things.get(cut.decal)!)!];
         return prop && (details || !decal.fine)
-          ? { prop, material: decal.material, cut, layout: layoutOf(cut.prop) }
+          ? { prop, material: decal.material, cut, layout: chartOfProp(level, placeOf(cut.prop)) }
           : [];
       }),
     );
@@ -125,7 +120,7 @@ export function makeLevelProps(
         if (!stale.delete(prop)) continue;
         const light = lightOfProp(places.has(prop) ? { ...prop, litAt: places.get(prop)! } : prop, probes, shares);
         if (!light) continue;
-        const onItself = lightOnVertices(level, placeOf(prop.thing), shares);
+        const onItself = lit.falls(prop, shares);
         scene.light(prop.thing, light, onItself);
         stuck.light(prop.thing, meanLight(light), onItself);
       }

@@ -1,7 +1,7 @@
-import type { BufferAttribute} from 'three';
+import type { BufferAttribute } from 'three';
 import { BoxGeometry, SphereGeometry } from 'three';
 import { layOutMesh, type PropChart } from '@yesca/core';
-import { meshOf } from './cut-props.ts';
+import { meshOf } from './prop-meshes.ts';
 import { laidOut, layoutPicture, layoutsAcross, writeLayout } from './own-light.ts';
 
 const layout = (geometries: readonly (BoxGeometry | SphereGeometry)[]): PropChart => {

@@ -92,6 +92,8 @@ export interface PropScene {
   readonly move: (thing: string, pose: Affine) => void;
   /** Lets one be seen by light from every side: see {@link lightOfProp}; and by what falls on its vertices or luxels (lux, red, green, blue of each) where that is known. */
   readonly light: (thing: string, light: ProbeLight, onItself?: Float32Array | null) => void;
+  /** Tells of which the light on themselves will be told; of none at first. */
+  readonly litOnThemselves: (told: (prop: PlacedProp) => OnItself | null) => void;
   /** Lets all be seen by the light of the workroom. */
   readonly unlit: () => void;
   /** Whether pictures lie on them. */
@@ -115,19 +117,13 @@ interface Stand extends Found {
 export const affineMatrix = (m: Affine): Matrix4 =>
   new Matrix4().set(m[0], m[1], m[2], m[3], m[4], m[5], m[6], m[7], m[8], m[9], m[10], m[11], 0, 0, 0, 1);
 
-/**
- * `changed` is called when a model came in that had to be loaded; one that cannot be is told. `onItself` says of which things the light on
- * themselves will be told.
- */
-export function makeProps(
-  air: Partial<MapSettings>,
-  changed: () => void = () => undefined,
-  onItself: (thing: string) => OnItself | null = () => null,
-): PropScene {
+/** `changed` is called when a model came in that had to be loaded; one that cannot be is told. */
+export function makeProps(air: Partial<MapSettings>, changed: () => void = () => undefined): PropScene {
+  let onItself: (prop: PlacedProp) => OnItself | null = () => null;
   /** What is drawn together: one model, lit at as many places. */
-  const sortKey = ({ model, litAt, thing }: PlacedProp): string => {
-    const own = onItself(thing);
-    return `${model} ${own === null ? litAt.length : own === 'vertices' ? own : `chart ${own.number}`}`;
+  const sortKey = (prop: PlacedProp): string => {
+    const own = onItself(prop);
+    return `${prop.model} ${own === null ? prop.litAt.length : own === 'vertices' ? own : `chart ${own.number}`}`;
   };
   const group = new Group();
   const stands = new Map<string, Stand>();
@@ -153,7 +149,8 @@ export function makeProps(
     onChart?.dispose();
   };
   const standFor = (sort: string, list: readonly PlacedProp[]): Stand | null => {
-    const [{ model, litAt, box, thing }] = list as [PlacedProp];
+    const [prop] = list as [PlacedProp];
+    const { model, litAt, box } = prop;
     const own = pieces.get(model);
     if (!own) return null;
     const known = stands.get(sort);
@@ -163,7 +160,7 @@ export function makeProps(
     const corners = litAt.length;
     const counts = own.map(({ geometry }) => geometry.getAttribute('position').count);
     const vertices = counts.reduce((sum, n) => sum + n, 0);
-    const told = onItself(thing);
+    const told = onItself(prop);
     const onVertices = told === 'vertices' ? numbers(WIDE, Math.ceil((vertices * room) / WIDE)) : null;
     const layout = told === 'vertices' ? null : told;
     const apart =
@@ -214,6 +211,12 @@ export function makeProps(
     const list = sorts.get(sort) ?? [];
     const stand = list.length > 0 ? standFor(sort, list) : (stands.get(sort) ?? null);
     if (!stand) return;
+    if (list.length === 0 && (stand.onVertices || stand.onChart)) {
+      // Light that is found anew may have other layouts.
+      remove(stand);
+      stands.delete(sort);
+      return;
+    }
     for (const mesh of stand.meshes) {
       mesh.count = list.length;
       list.forEach(({ pose }, k) => mesh.setMatrixAt(k, affineMatrix(pose)));
@@ -241,26 +244,33 @@ export function makeProps(
       },
     );
   };
+  const putShown = (): void => {
+    const before = sorts;
+    sorts = new Map();
+    places = new Map();
+    for (const p of shown) {
+      const sort = sortKey(p);
+      const list = sorts.get(sort);
+      if (list) list.push(p);
+      else sorts.set(sort, [p]);
+      places.set(p.thing, { sort, k: (list?.length ?? 1) - 1 });
+      ask(p);
+    }
+    for (const sort of new Set([...before.keys(), ...sorts.keys()])) {
+      const [old, now] = [before.get(sort), sorts.get(sort)];
+      if (old?.length !== now?.length || old?.some((p, k) => p !== now![k])) put(sort);
+    }
+  };
   return {
     group,
     show: (props) => {
       if (props === shown) return;
       shown = props;
-      const before = sorts;
-      sorts = new Map();
-      places = new Map();
-      for (const p of props) {
-        const sort = sortKey(p);
-        const list = sorts.get(sort);
-        if (list) list.push(p);
-        else sorts.set(sort, [p]);
-        places.set(p.thing, { sort, k: (list?.length ?? 1) - 1 });
-        ask(p);
-      }
-      for (const sort of new Set([...before.keys(), ...sorts.keys()])) {
-        const [old, now] = [before.get(sort), sorts.get(sort)];
-        if (old?.length !== now?.length || old?.some((p, k) => p !== now![k])) put(sort);
-      }
+      putShown();
+    },
+    litOnThemselves: (told) => {
+      onItself = told;
+      putShown();
     },
     move: (thing, pose) => {
       const place = places.get(thing);

@@ -1,4 +1,4 @@
-import { Cancelled, hasProps, type MapDocument, type Fineness } from '@yesca/core';
+import { Cancelled, hasProps, type MapDocument, type Fineness, type PropMesh } from '@yesca/core';
 import { FINE, LIGHT, type LightAnswer, type LightInput } from '../workers/light.ts';
 import { Mirror } from '../workers/mirror.ts';
 import { pageThread } from '../workers/page-thread.ts';
@@ -16,11 +16,15 @@ const STEPS: readonly Fineness[] = ['glimpse', 'glance', 'review'];
 const openWorker = () =>
   pageThread(new Worker(new URL('../workers/light.worker.ts', import.meta.url), { type: 'module' }));
 
+/** What some props of a map look like. */
+export type MeshesOf = (doc: MapDocument) => Promise<ReadonlyMap<string, PropMesh>>;
+
 /**
  * Keeps the light of the map up with it, in a worker: after an edit that changes more than the strength or colour of lamps all that it
- * touches is lit anew, coarse first. Gives a function that stops it.
+ * touches is lit anew, coarse first. `meshesOf` gives what props of a map look like that are lit on themselves, for its fine light. Gives a
+ * function that stops it.
  */
-export function keepLit(open = openWorker): () => void {
+export function keepLit(meshesOf: MeshesOf, open = openWorker): () => void {
   let timer: ReturnType<typeof setTimeout> | undefined;
   let stopped = false;
   let knownMaterials: unknown = null;
@@ -48,8 +52,11 @@ export function keepLit(open = openWorker): () => void {
     useLit.setState({ done: 0 });
     try {
       for (const [step, preset] of STEPS.entries()) {
+        const meshes = FINE.has(preset) ? await meshesOf(doc) : null;
+        if (mine.signal.aborted) return;
         const input: LightInput = {
           preset,
+          ...(meshes?.size && { meshes }),
           ...(knownMaterials !== materials && { materials }),
           ...(knownProps !== props && { props }),
         };

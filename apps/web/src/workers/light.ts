@@ -8,6 +8,7 @@ import {
   type KeptThreads,
   type MaterialFacts,
   type PropFacts,
+  type PropMesh,
   type Fineness,
   type Stage,
   type Thread,
@@ -20,6 +21,8 @@ export interface LightInput {
   readonly materials?: ReadonlyMap<string, MaterialFacts>;
   /** What is known of props, the same way. */
   readonly props?: ReadonlyMap<string, PropFacts>;
+  /** What props look like of which the build has to know it; absent where that is no matter. */
+  readonly meshes?: ReadonlyMap<string, PropMesh>;
 }
 
 /** A level and its ledger, as files. */
@@ -86,7 +89,7 @@ export function light(open: () => Thread, count: number): Service<LightInput, Li
   return {
     name: LIGHT.name,
     reset: () => void kept?.then((k) => k.clear()),
-    answer: async (doc, { preset, materials, props }, { signal, progress }) => {
+    answer: async (doc, { preset, materials, props, meshes }, { signal, progress }) => {
       known = materials ?? known;
       models = props ?? models;
       const store = await (kept ??= makeKept());
@@ -104,6 +107,7 @@ export function light(open: () => Thread, count: number): Service<LightInput, Li
         {
           materials: (name) => known.get(name),
           props: (name) => models.get(name),
+          ...(meshes && { meshes: (name: string) => meshes.get(name) }),
           ledger: true,
           // Props are seen by it, when there is time to find it.
           ...(FINE.has(preset) && hasProps(doc) ? {} : { probes: false as const }),

@@ -1,4 +1,5 @@
 import { useEffect } from 'react';
+import { meshesLit } from '../../scene/prop-meshes.ts';
 import { useDisplay } from '../../state/display.ts';
 import { useEditor } from '../../state/editor.ts';
 import { keepLit } from '../../state/lighting.ts';
@@ -43,5 +44,5 @@ export function useLitMap(): void {
     useMeter.setState({ pointed: null, held: null });
   }, [mapId]);
   const asked = useLit((s) => s.asked === mapId);
-  useEffect(() => (wanted && live && asked ? keepLit() : undefined), [wanted, live, asked]);
+  useEffect(() => (wanted && live && asked ? keepLit(meshesLit) : undefined), [wanted, live, asked]);
 }

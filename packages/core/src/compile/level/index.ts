@@ -25,6 +25,7 @@ export {
   fileProps,
   chartOfProp,
   lightOnVertices,
+  modelsLitOnThemselves,
   vertexLit,
   verticesLit,
   type FiledProp,

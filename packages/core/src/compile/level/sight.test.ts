@@ -87,7 +87,10 @@ describe('the figures of cells', () => {
       }, Infinity);
     const longest = new Map([a, door, b].map((c) => [c, Math.hypot(...boundsSize(c))]));
     for (let i = 0; i * 2 < sight.witnessPair.length; i++) {
-      const [from, to] = [0, 3].map((k) => [...sight.witnessLine.subarray(i * 6 + k, i * 6 + k + 3)]) as [Vec3, Vec3];
+      const [from, to] = [0, 3].map((k) => [...sight.witnessLine.subarray(i * 6 + k, i * 6 + k + 3)]) as unknown as [
+        Vec3,
+        Vec3,
+      ];
       const way = normalize(sub(to, from));
       const whole = length(sub(to, from)) + toWall(to, way) + toWall(from, scale(way, -1));
       for (const c of sight.witnessPair.subarray(i * 2, i * 2 + 2)) longest.set(c, Math.max(longest.get(c)!, whole));

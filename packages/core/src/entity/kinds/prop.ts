@@ -31,7 +31,7 @@ const specs = {
   shades: params.yesNo(true, { label: 'Casts a shadow', help: 'Light of a build does not go through it' }),
   takes: params.choice(['size', 'middle', 'corners', 'vertices', 'chart'], 'size', {
     label: 'Takes light',
-    help: 'Where the light that it is seen by is found. At the corners of its box, light changes along it; at its vertices, shadows fall across it too, once the map is built; all over it they are as fine as on walls, and cost as much',
+    help: 'Where the light that it is seen by is found. At the corners of its box, light changes along it; at its vertices, shadows fall across it too, in builds and in the fine light of Lit; all over it they are as fine as on walls, and cost as much',
     names: {
       size: 'as its size asks for',
       middle: 'in its middle',
