@@ -38,8 +38,8 @@ function fromRectangle(
   x1: number,
   y1: number,
   height: number,
+  n = 400,
 ): number {
-  const n = 400;
   let sum = 0;
   for (let i = 0; i < n; i++)
     for (let j = 0; j < n; j++) {
@@ -51,14 +51,17 @@ function fromRectangle(
   return (NITS * sum * (x1 - x0) * (y1 - y0)) / (n * n);
 }
 
-/** The direct light at a place of a brush's surface. */
-function measure(doc: MapDocument, brush: string, p: Vec3): number {
-  const { level, structure } = buildLevel(doc, 'review', {}, { direct: true });
+/** The direct light at places of a brush's surface. */
+function measuring(doc: MapDocument, brush: string, preset: 'review' | 'final' = 'review'): (p: Vec3) => number {
+  const { level, structure } = buildLevel(doc, preset, {}, { direct: true });
   const surfaces = structure.surfaces.flatMap((s, i) => (s.brush === brush ? [i] : []));
-  const place = lightPlace(level, surfaces, p)!;
-  expect(place).not.toBeNull();
-  return brightness(luxAt(level.meta.pages, level.lightTexels, place));
+  return (p) => {
+    const place = lightPlace(level, surfaces, p)!;
+    expect(place).not.toBeNull();
+    return brightness(luxAt(level.meta.pages, level.lightTexels, place));
+  };
 }
+const measure = (doc: MapDocument, brush: string, p: Vec3): number => measuring(doc, brush)(p);
 
 test('a court under a bright sky has the light of the sky’s rectangle, however it lies', () => {
   for (const degrees of [0, 31]) {
@@ -92,6 +95,15 @@ test('under a hole in a roof a floor has the light of the hole, and where none o
   ] as const) {
     const expected = fromRectangle([x, y], 200, 150, 360, 246, 200);
     expect(Math.abs(measure(doc, 'floor', [x, y, 0]) / expected - 1)).toBeLessThan(0.01);
+  }
+  // All over the floor, between the luxels of a tile that are looked from and those that follow from them.
+  for (const preset of ['review', 'final'] as const) {
+    const lit = measuring(doc, 'floor', preset);
+    for (let x = 12; x < 600; x += 31)
+      for (let y = 12; y < 400; y += 29) {
+        const expected = fromRectangle([x, y], 200, 150, 360, 246, 200, 60);
+        expect(Math.abs(lit([x, y, 0]) / expected - 1)).toBeLessThan(0.05);
+      }
   }
   const shut = court([...roof, board('lid', [200, 150, 200], [360, 246, 200.5])]);
   expect(measure(shut, 'floor', [280, 200, 0])).toBeLessThan(0.001);
