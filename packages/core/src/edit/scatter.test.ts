@@ -175,8 +175,27 @@ describe('a brush of props', () => {
     expect(goingOn(dabs.slice(0, 2))).toEqual(afresh(dabs.slice(0, 2)));
     expect(goingOn(dabs, { spacing: 55 })).toEqual(afresh(dabs, { spacing: 55 }));
     expect(goingOn(dabs, { seed: 8, density: 0.4 })).toEqual(afresh(dabs, { seed: 8, density: 0.4 }));
-    expect(() => strewProps(doc, { ...how, models: ['nobody'], dabs }, lookup)).toThrow('nobody');
+    // One that broke off, after some were thrown, is not gone on with, nor one with props that have become others.
+    const some = { ...how, models: ['bush', 'nobody'] };
+    const told = (name: string) => (name === 'nobody' && !known ? undefined : bush);
+    let known = false;
+    expect(() => strewProps(doc, { ...some, dabs }, told)).toThrow('nobody');
+    known = true;
+    const feet = (of: MapDocument) => things(strewProps(of, { ...some, dabs }, told).doc).map((e) => e.at);
+    expect(feet(doc)).toEqual(feet({ ...doc }));
+    const sunk = () => boxProp('bush', [-5, -5, -30], [5, 5, 20]);
+    expect(things(strewProps(doc, { ...some, dabs }, sunk).doc)[0]!.at[2]).not.toBe(feet(doc)[0]![2]);
     expect(goingOn(dabs)).toEqual(afresh(dabs));
+  });
+
+  test('each place of a stroke is strewn in its own way', () => {
+    const { doc, place } = ground();
+    const [near, far] = [place(-400, 0), place(400, 0)];
+    const all = things(strewProps(doc, { ...how, dabs: [near, far] }, lookup).doc).map((e) => e.at);
+    const around = (dab: Dab) =>
+      all.filter((p) => length(sub(p, dab.at)) < 300).map((p) => sub(p, dab.at).map(Math.round).join(' '));
+    expect(around(near).length).toBeGreaterThan(3);
+    expect(around(near)).not.toEqual(around(far));
   });
 
   test('takes less of the room the less dense it is, and no wall beside the floor', () => {

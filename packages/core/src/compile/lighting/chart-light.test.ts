@@ -19,6 +19,7 @@ import { blackMaterials } from '../../testing/lit-rooms.ts';
 import { boxProp, meshOfSolids } from '../../testing/props.ts';
 import { DRESS, rectangle, roomSpec } from '../../testing/rooms.ts';
 import { buildLevel } from '../build.ts';
+import { layOutMesh } from './mesh-charts.ts';
 import { chartOfProp, decalsOnProps, lightOnVertices, readLevel, type Level } from '../level/index.ts';
 
 const BLOCK: Solid = boxSolid({ min: [-100, -50, 0], max: [100, 50, 150] });
@@ -173,7 +174,18 @@ test('props of one model and size share their layout; others have their own, and
   expect(charts.map((c) => c && c.number >= 0)).toEqual([true, true, true, null, null]);
   expect(charts[1]!.number).toBe(charts[0]!.number);
   expect(charts[2]!.number).not.toBe(charts[0]!.number);
-  expect(charts[2]!.width * charts[2]!.height).toBeGreaterThan(charts[0]!.width * charts[0]!.height);
+  // Half as wide as luxels on walls, which a sketch has 32 cm wide: as many as the sides need, and few more.
+  const sides = 2 * (200 * 100 + 200 * 150 + 100 * 150);
+  for (const [k, scale] of [
+    [0, 1],
+    [2, 1.4],
+  ] as const) {
+    const { width, height, corners } = charts[k]!;
+    expect(corners).toHaveLength(MESH.index.length * 2);
+    expect(corners).toEqual(layOutMesh(MESH, 16 / scale, 8192)!.corners);
+    expect(width * height).toBeGreaterThan((sides * scale * scale) / 16 ** 2);
+    expect(width * height).toBeLessThan((2 * sides * scale * scale) / 16 ** 2);
+  }
   ids.forEach((id, k) => {
     const light = lightOnVertices(level, level.meta.props.indexOf(id), new Map());
     const chart = charts[k];
