@@ -183,6 +183,11 @@ describe('a brush of props', () => {
     known = true;
     const feet = (of: MapDocument) => things(strewProps(of, { ...some, dabs }, told).doc).map((e) => e.at);
     expect(feet(doc)).toEqual(feet({ ...doc }));
+    strewProps(doc, { ...some, dabs: dabs.slice(0, 2) }, told);
+    known = false;
+    expect(() => strewProps(doc, { ...some, dabs }, told)).toThrow('nobody');
+    known = true;
+    expect(feet(doc)).toEqual(feet({ ...doc }));
     const sunk = () => boxProp('bush', [-5, -5, -30], [5, 5, 20]);
     expect(things(strewProps(doc, { ...some, dabs }, sunk).doc)[0]!.at[2]).not.toBe(feet(doc)[0]![2]);
     expect(goingOn(dabs)).toEqual(afresh(dabs));
