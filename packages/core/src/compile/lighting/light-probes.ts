@@ -217,6 +217,8 @@ const SHORT = 0.5;
 
 /** Lamps that give less than this (lux) to what faces them are left out. */
 const WEAK = 0.005;
+/** Of what gives less than this (lux) to a vertex one ray tells whether it is seen: a hundred lux are white. */
+const FAINT = 0.25;
 
 /** Finds the light at places of a map that was lit. */
 export class LightFinder {
@@ -361,7 +363,9 @@ export class LightFinder {
       for (const face of faces) {
         const found = glowOn(p, normal, face);
         if (!found || found.lux * most < WEAK) continue;
-        const parts = found.places.map((at) => this.partSeen(p, at, leave));
+        // What is hardly seen is not looked at in parts.
+        const places = found.lux * most < FAINT ? found.places.slice(0, 1) : found.places;
+        const parts = places.map((at) => this.partSeen(p, at, leave));
         for (const c of [0, 1, 2] as const)
           sum[c] += (found.lux * luminance[c] * parts.reduce((n, part) => n + part[c], 0)) / parts.length;
       }
