@@ -220,75 +220,15 @@ test('solids are drawn for a prop to collide as, kept in its pack, and taken awa
   const grown = await patch({ grow: 2 });
   expect(Math.round(solidVolume(grown.drawn![0]!))).toBe(8 * 36_000);
   for (const [drawn, code] of [
-    [
-      [
-        {
-          corners: [
-            [0, 0, 0],
-            [1, 0, 0],
-            [0, 1, 0],
-            [1, 1, 0],
-          ],
-        },
-      ],
-      'prop.drawn',
-    ],
-    [
-      [
-        {
-          corners: [
-            [0, 0, 0],
-            [1, 0, 0],
-            [0, 1, 0],
-            ['1', 1, 4],
-          ],
-        },
-      ],
-      'prop.drawn',
-    ],
-    [
-      [
-        {
-          corners: [
-            [0, 0, 0],
-            [1, 0, 0],
-            [0, 1, 0],
-            [1, 1, 1e9],
-          ],
-        },
-      ],
-      'prop.drawn',
-    ],
-    [
-      [
-        {
-          corners: [
-            [0, 0, 0],
-            [1, 0, 0],
-            [0, 1],
-          ],
-        },
-      ],
-      'request.invalid',
-    ],
-    [
-      [
-        {
-          corners: [
-            [0, 0, 0],
-            [1, 0, 0],
-            [0, 1, 0],
-            [1, 1],
-          ],
-        },
-      ],
-      'request.invalid',
-    ],
+    [[{ corners: [[0, 0, 0], [1, 0, 0], [0, 1, 0], [1, 1, 0]] }], 'prop.drawn'],
+    [[{ corners: [[0, 0, 0], [1, 0, 0], [0, 1, 0], ['1', 1, 4]] }], 'prop.drawn'],
+    [[{ corners: [[0, 0, 0], [1, 0, 0], [0, 1, 0], [1, 1, 1e9]] }], 'prop.drawn'],
+    [[{ corners: [[0, 0, 0], [1, 0, 0], [0, 1]] }], 'request.invalid'],
+    [[{ corners: [[0, 0, 0], [1, 0, 0], [0, 1, 0], [1, 1]] }], 'request.invalid'],
     [[7], 'request.invalid'],
     ['all', 'request.invalid'],
     [Array.from({ length: 65 }, (_, k) => block(k)), 'request.invalid'],
-  ] as const)
-    expect((await patch({ drawn })).code).toBe(code);
+  ] as const) expect((await patch({ drawn })).code).toBe(code); // prettier-ignore
   expect((await patch({ drawn: [block(0)] }, 'crate')).code).toBe('prop.shipped');
   // Out in its pack and in again it collides as it did; what a list says wrongly is left out.
   const packId = first.body.pack!.id;

@@ -1,12 +1,20 @@
 import { useThree } from '@react-three/fiber';
 import { useEffect, useMemo } from 'react';
-import { litAtFirst, makeLevelProbes, shines, type Entity, type Level, type MapDocument } from '@yesca/core';
+import { litAtFirst, makeLevelProbes, shines, type Entity, type MapDocument } from '@yesca/core';
 import { lookOf } from '../scene/looks.ts';
 import { picturePages } from '../scene/picture-pages.ts';
 import { makeCutProps } from '../scene/cut-props.ts';
 import { litProps, type LitProps } from '../scene/lit-props.ts';
 import { makePropDecals } from '../scene/prop-decals.ts';
-import { lightOfProp, makeProps, meanLight, placedProps, type PlacedProp, type PropScene } from '../scene/props.ts';
+import {
+  lightOfProp,
+  makeProps,
+  meanLight,
+  NONE,
+  placedProps,
+  type PlacedProp,
+  type PropScene,
+} from '../scene/props.ts';
 import { decalsIn, propDecals } from '../state/decal-pieces.ts';
 import { useLibrary } from '../state/library.ts';
 import { useDisplay } from '../state/display.ts';
@@ -16,18 +24,23 @@ import { useShownLit } from './EyeLit.tsx';
 /** By which light props were lit: what did not change is not lit again. */
 const litBy = new WeakMap<PropScene, WeakMap<PlacedProp, unknown>>();
 
-const ownLights = new WeakMap<Lit, LitProps>();
+interface OwnLight {
+  readonly onThemselves: LitProps;
+  /** Lamps that play can switch, as they shine when it begins. */
+  readonly shares: ReadonlyMap<string, number>;
+}
+const ownLights = new WeakMap<Lit, OwnLight>();
 
-/** The light of a level on its props themselves, found once. */
-function ownLight(lit: Lit): LitProps {
+/** The light of a level on its props themselves, read once. */
+function ownLight(lit: Lit): OwnLight {
   let own = ownLights.get(lit);
-  if (!own) ownLights.set(lit, (own = litProps(lit.level)));
+  if (!own) {
+    const lamps = lit.level.meta.entities.filter(shines);
+    const shares = new Map(lamps.map((lamp) => [lamp.id, litAtFirst(lamp)]));
+    ownLights.set(lit, (own = { onThemselves: litProps(lit.level), shares }));
+  }
   return own;
 }
-
-/** Lamps that play can switch, as they shine when it begins. */
-const firstShares = ({ meta }: Level): ReadonlyMap<string, number> =>
-  new Map(meta.entities.filter(shines).map((lamp) => [lamp.id, litAtFirst(lamp)]));
 
 /** The props among some things in the Eye: plain, as they look, or by the light that was found. */
 export function EyeProps({ doc, things }: { doc: MapDocument; things: readonly Entity[] }) {
@@ -76,12 +89,11 @@ export function EyeProps({ doc, things }: { doc: MapDocument; things: readonly E
     if (!lit) {
       for (const { thing } of props) stuck.light(thing, null);
       scene.unlit();
-      scene.litOnThemselves(() => null);
+      scene.litOnThemselves(NONE);
       litBy.delete(scene);
     } else {
       const probes = makeLevelProbes(lit.level);
-      const onThemselves = ownLight(lit);
-      const shares = firstShares(lit.level);
+      const { onThemselves, shares } = ownLight(lit);
       scene.litOnThemselves(onThemselves.of);
       const known = litBy.get(scene) ?? new WeakMap<PlacedProp, unknown>();
       litBy.set(scene, known);

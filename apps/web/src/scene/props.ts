@@ -117,9 +117,12 @@ interface Stand extends Found {
 export const affineMatrix = (m: Affine): Matrix4 =>
   new Matrix4().set(m[0], m[1], m[2], m[3], m[4], m[5], m[6], m[7], m[8], m[9], m[10], m[11], 0, 0, 0, 1);
 
+/** What is lit on itself where nothing is. */
+export const NONE = (): null => null;
+
 /** `changed` is called when a model came in that had to be loaded; one that cannot be is told. */
 export function makeProps(air: Partial<MapSettings>, changed: () => void = () => undefined): PropScene {
-  let onItself: (prop: PlacedProp) => OnItself | null = () => null;
+  let onItself: (prop: PlacedProp) => OnItself | null = NONE;
   /** What is drawn together: one model, lit at as many places. */
   const sortKey = (prop: PlacedProp): string => {
     const own = onItself(prop);
@@ -269,6 +272,7 @@ export function makeProps(air: Partial<MapSettings>, changed: () => void = () =>
       putShown();
     },
     litOnThemselves: (told) => {
+      if (told === onItself) return;
       onItself = told;
       putShown();
     },

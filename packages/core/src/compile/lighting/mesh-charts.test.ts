@@ -154,11 +154,17 @@ test('a ramp that turns over itself is laid out without one turn on the other', 
 
 test('too many luxels become larger ones; what is all splinters is not laid out, nor what has no area', () => {
   const mesh = meshOf(crate([400, 300, 200]));
-  const fine = layOutMesh(mesh, 2, 1e6)!;
-  const coarse = layOutMesh(mesh, 2, 8000)!;
-  expect(fine.width * fine.height).toBeGreaterThan(100_000);
+  const fine = layOutMesh(mesh, 4, 1e6)!;
+  const coarse = layOutMesh(mesh, 4, 8000)!;
+  expect(fine.width * fine.height).toBeGreaterThan(30_000);
   expect(coarse.width * coarse.height).toBeLessThanOrEqual(12_000);
   expect(farthest(mesh, coarse)).toBeLessThan(25);
+  // What is very large takes luxels as large as they have to be.
+  const tower = meshOf(crate([20_000, 15_000, 40_000]));
+  const far = layOutMesh(tower, 1, 8000)!;
+  expect(far.width * far.height).toBeLessThanOrEqual(12_000);
+  expect(far.width * far.height).toBeGreaterThan(3000);
+  expect(farthest(tower, far)).toBeLessThan(1500);
   const splinters = meshOf(
     Array.from({ length: 900 }, (_, k): Triangle => [[k * 9, 0, 0], [k * 9 + 1, 0, 0], [k * 9, 1, 0]]), // prettier-ignore
   );

@@ -58,7 +58,8 @@ interface Sheet {
 export function layOutMesh(mesh: PropMesh, luxel: number, limit: number): MeshCharts | null {
   const facets = facetsOf(mesh);
   if (facets.length === 0) return null;
-  let size = luxel;
+  // Finer ones would be too many however well they lay.
+  let size = Math.max(luxel, Math.sqrt(facets.reduce((sum, { area }) => sum + area, 0) / limit));
   for (let turn = 0; turn < TRIES; turn++, size *= GROWS) {
     const sheets = sheetsOf(facets, size);
     if (sheets.length * LEAST > limit) return null;
