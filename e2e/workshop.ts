@@ -206,8 +206,8 @@ export class Workshop {
     if (key) await this.page.keyboard.down(key);
     await this.page.mouse.move(...a);
     await this.page.mouse.down();
-    await this.page.mouse.move((a[0] + b[0]) / 2, (a[1] + b[1]) / 2, { steps: 4 });
-    await this.page.mouse.move(...b, { steps: 4 });
+    await this.page.mouse.move((a[0] + b[0]) / 2, (a[1] + b[1]) / 2, { steps: 2 });
+    await this.page.mouse.move(...b, { steps: 2 });
     await this.page.mouse.up();
     if (key) await this.page.keyboard.up(key);
     await settled(this.page);
