@@ -87,10 +87,9 @@ export function EyeProps({ doc, things }: { doc: MapDocument; things: readonly E
   }, [cut, props, decals, entities, mode, details, lit, invalidate]);
   useEffect(() => {
     if (!lit) {
-      for (const { thing } of props) stuck.light(thing, null);
+      if (litBy.delete(scene)) for (const { thing } of props) stuck.light(thing, null);
       scene.unlit();
       scene.litOnThemselves(NONE);
-      litBy.delete(scene);
     } else {
       const probes = makeLevelProbes(lit.level);
       const { onThemselves, shares } = ownLight(lit);

@@ -11,7 +11,11 @@ import {
   type Decal,
   type Vec3,
 } from '@yesca/core';
+import { makeCutProps, type FallingDecal } from './cut-props.ts';
+import type { PropDecal } from './prop-decals.ts';
 import { meshOf } from './prop-meshes.ts';
+import type { PropPiece } from './prop-models.ts';
+import type { PlacedProp } from './props.ts';
 
 const decal = (more: Partial<Decal> = {}): Decal => ({
   material: 'm',
@@ -76,6 +80,46 @@ test('on what is round it looks as the round thing does, not as its flat pieces'
     expect(dot(n, [x / out, y / out, 0])).toBeGreaterThan(0.9995);
   });
   expect(new Set(normals.map((n) => n[1].toFixed(3))).size).toBeGreaterThan(4);
+});
+
+test('decals keep their order over all props, and while one prop moves all others keep their cuts', async () => {
+  const box = new BoxGeometry(50, 50, 50);
+  const pieces = [{ geometry: box }] as unknown as readonly PropPiece[];
+  const placed = (thing: string, y: number): PlacedProp => ({
+    thing,
+    model: 'crate',
+    picture: null,
+    pose: translation([0, y, 0]),
+    box: { min: [-25, -25, -25], max: [25, 25, 25] },
+    litAt: [],
+  });
+  const falling = (material: string, y: number, on?: string): FallingDecal => ({
+    ready: readyDecal(decal({ material, at: [-25, y, 0] }), FACTS)!,
+    takes: ({ thing }) => on === undefined || on === thing,
+  });
+  const stuck: (readonly PropDecal[])[] = [];
+  const cuts = makeCutProps({ stick: (all) => stuck.push(all) }, undefined, () => Promise.resolve(pieces));
+  const told = () => stuck.at(-1)!.map(({ prop, material }) => `${material} on ${prop.thing}`);
+  const decals = [falling('under', 200), falling('over', 0), falling('one', 200, 'a'), falling('over', 200)];
+  const [a, b] = [placed('a', 0), placed('b', 200)];
+  cuts.show([a, b], decals);
+  expect(told()).toEqual([]);
+  await Promise.resolve();
+  await Promise.resolve();
+  expect(told()).toEqual(['under on b', 'over on a', 'over on b']);
+  const before = stuck.at(-1)!;
+  // The same decals in another list: one that falls anew would lose all that was cut.
+  cuts.show([placed('a', 10), b], decals.map((d) => ({ ...d }))); // prettier-ignore
+  expect(told()).toEqual(['under on b', 'over on a', 'over on b']);
+  expect(stuck.at(-1)![0]!.cut).toBe(before[0]!.cut);
+  expect(stuck.at(-1)![2]!.cut).toBe(before[2]!.cut);
+  expect(stuck.at(-1)![1]!.cut).not.toBe(before[1]!.cut);
+  cuts.show([placed('a', 205), b], decals);
+  expect(told()).toEqual(['under on a', 'under on b', 'one on a', 'over on a', 'over on b']);
+  cuts.show([a, b], decals.slice(1));
+  expect(told()).toEqual(['over on a', 'over on b']);
+  cuts.show([a, b], []);
+  expect(told()).toEqual([]);
 });
 
 test('what lies outside its box shows nothing', () => {

@@ -1,13 +1,4 @@
-import {
-  applyAffine,
-  boxCorners,
-  boxesOverlap,
-  boxOf,
-  decalOnMesh,
-  type Box,
-  type DecalThrow,
-  type MeshDecal,
-} from '@yesca/core';
+import { applyAffine, boxCorners, boxesOverlap, boxOf, decalOnMesh, type Box, type DecalThrow } from '@yesca/core';
 import type { PropDecal, PropDecals } from './prop-decals.ts';
 import { knownMesh } from './prop-meshes.ts';
 import { propModel, type PropPiece } from './prop-models.ts';
@@ -42,9 +33,20 @@ function boundsOf(prop: PlacedProp, pieces: readonly PropPiece[]): Box {
   return known;
 }
 
+/** One decal on one prop, and its place among all decals. */
+interface OnProp {
+  readonly place: number;
+  readonly decal: PropDecal;
+}
+
 /** `changed` is called when a model came in that had to be loaded. */
-export function makeCutProps(stuck: PropDecals, changed: () => void = () => undefined): CutProps {
-  const known = new WeakMap<DecalThrow, WeakMap<PlacedProp, MeshDecal | null>>();
+export function makeCutProps(
+  stuck: Pick<PropDecals, 'stick'>,
+  changed: () => void = () => undefined,
+  load: (model: string) => Promise<readonly PropPiece[]> = propModel,
+): CutProps {
+  /** What sticks on each prop, and the places of the decals among all: of those that fall now. */
+  let known = new WeakMap<PlacedProp, readonly OnProp[]>();
   const models = new Map<string, readonly PropPiece[]>();
   const asked = new Set<string>();
   let now: { readonly props: readonly PlacedProp[]; readonly decals: readonly FallingDecal[] } = {
@@ -53,28 +55,29 @@ export function makeCutProps(stuck: PropDecals, changed: () => void = () => unde
   };
   let gone = false;
 
-  const cutOf = (ready: DecalThrow, prop: PlacedProp, pieces: readonly PropPiece[]): MeshDecal | null => {
-    let ofDecal = known.get(ready);
-    if (!ofDecal) known.set(ready, (ofDecal = new WeakMap()));
-    let cut = ofDecal.get(prop);
-    if (cut === undefined) ofDecal.set(prop, (cut = decalOnMesh(ready, prop.pose, knownMesh(pieces))));
-    return cut;
+  const onProp = (prop: PlacedProp): readonly OnProp[] => {
+    const own = known.get(prop);
+    const pieces = models.get(prop.model);
+    if (own || !pieces) return own ?? [];
+    const found = now.decals.flatMap(({ ready, takes }, place): OnProp | [] => {
+      if (!boxesOverlap(ready.bounds, boundsOf(prop, pieces)) || !takes(prop)) return [];
+      const cut = decalOnMesh(ready, prop.pose, knownMesh(pieces));
+      return cut ? { place, decal: { prop, material: ready.decal.material, cut } } : [];
+    });
+    known.set(prop, found);
+    return found;
   };
-  const put = (): void => {
-    const found = now.decals.flatMap(({ ready, takes }) =>
-      now.props.flatMap((prop): PropDecal | [] => {
-        const pieces = models.get(prop.model);
-        if (!pieces || !takes(prop) || !boxesOverlap(ready.bounds, boundsOf(prop, pieces))) return [];
-        const cut = cutOf(ready, prop, pieces);
-        return cut ? { prop, material: ready.decal.material, cut } : [];
-      }),
+  const put = (): void =>
+    stuck.stick(
+      now.props
+        .flatMap(onProp)
+        .sort((a, b) => a.place - b.place)
+        .map(({ decal }) => decal),
     );
-    stuck.stick(found);
-  };
   const ask = (model: string): void => {
     if (asked.has(model)) return;
     asked.add(model);
-    propModel(model).then(
+    load(model).then(
       (pieces) => {
         if (gone) return;
         models.set(model, pieces);
@@ -88,6 +91,9 @@ export function makeCutProps(stuck: PropDecals, changed: () => void = () => unde
   return {
     show: (props, decals) => {
       if (decals.length === 0 && now.decals.length === 0) return;
+      const { decals: before } = now;
+      if (decals.length !== before.length || decals.some(({ ready }, k) => ready !== before[k]!.ready))
+        known = new WeakMap();
       now = { props, decals };
       if (decals.length > 0) for (const { model, picture } of props) if (!picture) ask(model);
       put();

@@ -197,12 +197,22 @@ export function makePropDecals(
   return {
     group,
     stick: (decals) => {
-      stuck.forEach(drop);
-      stuck = decals.map((decal, place) => made(decal, decalOrder(0, place, decals.length)));
-      for (const own of stuck) {
-        putLight(own);
-        group.add(own.mesh);
-      }
+      // Those that stuck there before stay: while one prop is dragged all others have theirs.
+      const before = new Map(stuck.map((own) => [own.cut, own]));
+      stuck = decals.map((decal, place) => {
+        const order = decalOrder(0, place, decals.length);
+        const known = before.get(decal.cut);
+        if (known?.prop !== decal.prop || known.material !== decal.material || known.layout !== decal.layout) {
+          const own = made(decal, order);
+          putLight(own);
+          group.add(own.mesh);
+          return own;
+        }
+        before.delete(decal.cut);
+        known.mesh.renderOrder = order;
+        return known;
+      });
+      before.forEach(drop);
     },
     see: (props) => {
       seen = props;

@@ -117,11 +117,23 @@ interface Stand extends Found {
 export const affineMatrix = (m: Affine): Matrix4 =>
   new Matrix4().set(m[0], m[1], m[2], m[3], m[4], m[5], m[6], m[7], m[8], m[9], m[10], m[11], 0, 0, 0, 1);
 
+function setPlace(mesh: InstancedMesh, k: number, pose: Affine): void {
+  mesh.setMatrixAt(k, affineMatrix(pose));
+  mesh.instanceMatrix.needsUpdate = true;
+}
+
 /** What is lit on itself where nothing is. */
 export const NONE = (): null => null;
 
+const loadModel = ({ model, picture }: Pick<PlacedProp, 'model' | 'picture'>): Promise<readonly PropPiece[]> =>
+  picture ? billboardModel(picture) : propModel(model);
+
 /** `changed` is called when a model came in that had to be loaded; one that cannot be is told. */
-export function makeProps(air: Partial<MapSettings>, changed: () => void = () => undefined): PropScene {
+export function makeProps(
+  air: Partial<MapSettings>,
+  changed: () => void = () => undefined,
+  load: typeof loadModel = loadModel,
+): PropScene {
   let onItself: (prop: PlacedProp) => OnItself | null = NONE;
   /** What is drawn together: one model, lit at as many places. */
   const sortKey = (prop: PlacedProp): string => {
@@ -233,7 +245,7 @@ export function makeProps(air: Partial<MapSettings>, changed: () => void = () =>
   const ask = ({ model, picture }: PlacedProp): void => {
     if (asked.has(model)) return;
     asked.add(model);
-    (picture ? billboardModel(picture) : propModel(model)).then(
+    load({ model, picture }).then(
       (own) => {
         if (gone) return;
         pieces.set(model, own);
@@ -264,12 +276,29 @@ export function makeProps(air: Partial<MapSettings>, changed: () => void = () =>
       if (old?.length !== now?.length || old?.some((p, k) => p !== now![k])) put(sort);
     }
   };
+  /** Puts those that are others than before where they stand; false where more than that is another. */
+  const putChanged = (before: readonly PlacedProp[]): boolean => {
+    if (before.length !== shown.length) return false;
+    const changed = shown.filter((prop, k) => prop !== before[k]);
+    const same = (prop: PlacedProp): boolean => places.get(prop.thing)?.sort === sortKey(prop);
+    if (before.some((prop, k) => prop.thing !== shown[k]!.thing) || !changed.every(same)) return false;
+    for (const prop of changed) {
+      const { sort, k } = places.get(prop.thing)!;
+      sorts.get(sort)![k] = prop;
+      const stand = stands.get(sort);
+      if (!stand) continue;
+      stand.meshes.forEach((mesh) => setPlace(mesh, k, prop.pose));
+      putLight(stand, k, prop.thing);
+    }
+    return true;
+  };
   return {
     group,
     show: (props) => {
       if (props === shown) return;
+      const before = shown;
       shown = props;
-      putShown();
+      if (!putChanged(before)) putShown();
     },
     litOnThemselves: (told) => {
       if (told === onItself) return;
@@ -280,10 +309,7 @@ export function makeProps(air: Partial<MapSettings>, changed: () => void = () =>
       const place = places.get(thing);
       const stand = place && stands.get(place.sort);
       if (!stand) return;
-      for (const mesh of stand.meshes) {
-        mesh.setMatrixAt(place.k, affineMatrix(pose));
-        mesh.instanceMatrix.needsUpdate = true;
-      }
+      for (const mesh of stand.meshes) setPlace(mesh, place.k, pose);
     },
     light: (thing, light, onItself = null) => {
       lights.set(thing, light.slice());
