@@ -2,7 +2,7 @@ import { call, idsOf, type Vec3 } from '@yesca/core';
 import { useEditor } from '../state/editor.ts';
 import { movedPicked } from '../state/moved.ts';
 import { lastPane } from '../state/last-pane.ts';
-import { nothingPicked } from '../commands/shaping.ts';
+import { nothingPicked } from './shaping.ts';
 import { useCamera } from '../state/camera.ts';
 import { useWork } from '../state/work.ts';
 

@@ -14,30 +14,10 @@ import {
 import { makeCutProps, type FallingDecal } from './cut-props.ts';
 import type { PropDecal } from './prop-decals.ts';
 import { meshOf } from './prop-meshes.ts';
+import { plainDecal as decal } from './testing.ts';
 import type { PropPiece } from './prop-models.ts';
 import type { PlacedProp } from './props.ts';
 
-const decal = (more: Partial<Decal> = {}): Decal => ({
-  material: 'm',
-  region: '',
-  at: [0, 0, 0],
-  across: [0, -40, 0],
-  upward: [0, 0, 20],
-  through: [-60, 0, 0],
-  outline: [],
-  inks: [],
-  tint: '#ffffff',
-  opacity: 1,
-  order: 0,
-  angle: 60,
-  fade: 0,
-  backs: false,
-  targets: 'all',
-  brushes: [],
-  things: [],
-  fine: false,
-  ...more,
-});
 const FACTS = { width: 512, height: 512 };
 
 function cut(geometry: BoxGeometry | CylinderGeometry, pose = translation([0, 0, 0]), more: Partial<Decal> = {}) {
@@ -116,6 +96,12 @@ test('decals keep their order over all props, and while one prop moves all other
   expect(stuck.at(-1)![1]!.cut).not.toBe(before[1]!.cut);
   cuts.show([placed('a', 205), b], decals);
   expect(told()).toEqual(['under on a', 'under on b', 'one on a', 'over on a', 'over on b']);
+  // While one decal is another, all others keep their cuts.
+  cuts.show([a, b], decals);
+  const still = stuck.at(-1)!;
+  cuts.show([a, b], [falling('under', 190), ...decals.slice(1)]);
+  expect(told()).toEqual(['under on b', 'over on a', 'over on b']);
+  expect(stuck.at(-1)!.map(({ cut }, k) => cut === still[k]!.cut)).toEqual([false, true, true]);
   cuts.show([a, b], decals.slice(1));
   expect(told()).toEqual(['over on a', 'over on b']);
   cuts.show([a, b], []);

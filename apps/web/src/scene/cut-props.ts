@@ -1,4 +1,12 @@
-import { applyAffine, boxCorners, boxesOverlap, boxOf, decalOnMesh, type Box, type DecalThrow } from '@yesca/core';
+import {
+  boxesOverlap,
+  decalOnMesh,
+  meshBounds,
+  movedBox,
+  type Box,
+  type DecalThrow,
+  type MeshDecal,
+} from '@yesca/core';
 import type { PropDecal, PropDecals } from './prop-decals.ts';
 import { knownMesh } from './prop-meshes.ts';
 import { propModel, type PropPiece } from './prop-models.ts';
@@ -23,12 +31,8 @@ const bounds = new WeakMap<PlacedProp, Box>();
 function boundsOf(prop: PlacedProp, pieces: readonly PropPiece[]): Box {
   let known = bounds.get(prop);
   if (!known) {
-    const corners = pieces.flatMap(({ geometry }) => {
-      if (!geometry.boundingBox) geometry.computeBoundingBox();
-      const { min, max } = geometry.boundingBox!;
-      return boxCorners({ min: min.toArray(), max: max.toArray() }).map((p) => applyAffine(prop.pose, p));
-    });
-    bounds.set(prop, (known = boxOf(corners)));
+    known = movedBox(prop.pose, meshBounds(knownMesh(pieces)));
+    bounds.set(prop, known);
   }
   return known;
 }
@@ -45,6 +49,8 @@ export function makeCutProps(
   changed: () => void = () => undefined,
   load: (model: string) => Promise<readonly PropPiece[]> = propModel,
 ): CutProps {
+  /** What was cut before: while one decal is dragged all others have theirs. */
+  const cuts = new WeakMap<DecalThrow, WeakMap<PlacedProp, MeshDecal | null>>();
   /** What sticks on each prop, and the places of the decals among all: of those that fall now. */
   let known = new WeakMap<PlacedProp, readonly OnProp[]>();
   const models = new Map<string, readonly PropPiece[]>();
@@ -55,13 +61,20 @@ export function makeCutProps(
   };
   let gone = false;
 
+  const cutOf = (ready: DecalThrow, prop: PlacedProp, pieces: readonly PropPiece[]): MeshDecal | null => {
+    let ofDecal = cuts.get(ready);
+    if (!ofDecal) cuts.set(ready, (ofDecal = new WeakMap()));
+    let cut = ofDecal.get(prop);
+    if (cut === undefined) ofDecal.set(prop, (cut = decalOnMesh(ready, prop.pose, knownMesh(pieces))));
+    return cut;
+  };
   const onProp = (prop: PlacedProp): readonly OnProp[] => {
     const own = known.get(prop);
     const pieces = models.get(prop.model);
     if (own || !pieces) return own ?? [];
     const found = now.decals.flatMap(({ ready, takes }, place): OnProp | [] => {
       if (!boxesOverlap(ready.bounds, boundsOf(prop, pieces)) || !takes(prop)) return [];
-      const cut = decalOnMesh(ready, prop.pose, knownMesh(pieces));
+      const cut = cutOf(ready, prop, pieces);
       return cut ? { place, decal: { prop, material: ready.decal.material, cut } } : [];
     });
     known.set(prop, found);

@@ -1,7 +1,6 @@
 import { Group } from 'three';
 import {
   applyAffine,
-  chartOfProp,
   composeAffine,
   decalOf,
   decalsOnProps,
@@ -69,9 +68,9 @@ export function makeLevelProps(
     stuck.stick(
       told.flatMap((cut): PropDecal | [] => {
         const [prop, decal] = [standing.get(cut.prop), decalOf(things.get(cut.decal)!)!];
-        return prop && (details || !decal.fine)
-          ? { prop, material: decal.material, cut, layout: chartOfProp(level, placeOf(cut.prop)) }
-          : [];
+        if (!prop || (decal.fine && !details)) return [];
+        const own = lit.of(prop);
+        return { prop, material: decal.material, cut, layout: own === 'vertices' ? null : own };
       }),
     );
   const marks = new Uint8Array(filed.size);

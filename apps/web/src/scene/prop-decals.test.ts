@@ -1,5 +1,6 @@
-import { decalOnMesh, readyDecal, translation, type Decal } from '@yesca/core';
+import { decalOnMesh, readyDecal, translation } from '@yesca/core';
 import { fallsOn } from './prop-decals.ts';
+import { plainDecal } from './testing.ts';
 
 /** A triangle in the plane of x and y, and a decal of 4 × 4 cm that lies within it. */
 const MESH = {
@@ -7,26 +8,7 @@ const MESH = {
   normals: Float32Array.of(0, 0, 1, 0, 0, 1, 0, 0, 1),
   index: Uint32Array.of(0, 1, 2),
 };
-const decal = {
-  material: 'm',
-  region: '',
-  at: [530, 20, 0],
-  across: [4, 0, 0],
-  upward: [0, 4, 0],
-  through: [0, 0, 8],
-  outline: [],
-  inks: [],
-  tint: '#ffffff',
-  opacity: 1,
-  order: 0,
-  angle: 60,
-  fade: 0,
-  backs: false,
-  targets: 'all',
-  brushes: [],
-  things: [],
-  fine: false,
-} satisfies Decal;
+const decal = plainDecal({ at: [530, 20, 0], across: [4, 0, 0], upward: [0, 4, 0], through: [0, 0, 8] });
 const cut = decalOnMesh(readyDecal(decal, { width: 64, height: 64 })!, translation([500, 0, 0]), MESH)!;
 
 test('light on a decal runs evenly between the vertices that its prop is lit at', () => {

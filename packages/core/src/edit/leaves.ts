@@ -129,7 +129,7 @@ function slideOf(doc: MapDocument, id: string, part: number): { way: Vec3; size:
   const brushes = partsOf(doc, id)[part] ?? [];
   const corners = brushes.length
     ? brushes.flatMap((b) => b.vertices)
-    : (propsOf(doc, id)[part] ?? []).flatMap(propCorners);
+    : (propsOf(doc, id)[part] ?? []).flatMap((prop) => propCorners(prop));
   if (!way || corners.length === 0 || length(way) < 1e-6) return null;
   const along = normalize(way);
   const spans = corners.map((p) => dot(p, along));

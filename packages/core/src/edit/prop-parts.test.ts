@@ -178,7 +178,7 @@ test('a prop that is turned about any line stands where each of its corners is t
       const prop: Entity = { id: 'p', kind: 'prop', at: [30_000, -200, 40], turn, params: { model: 'leaf', up, scale, size: [-50, -3, 0, 50, 3, 200] } }; // prettier-ignore
       const m: Affine = composeAffine(translation([5, 6, -700]), rotationAbout(axis, by, [29_000, 0, 10]));
       const moved = transformEntity(prop, m);
-      const [was, is] = [prop, moved].map(propCorners) as [Vec3[], Vec3[]];
+      const [was, is] = [prop, moved].map((e) => propCorners(e)) as [Vec3[], Vec3[]];
       was.forEach((corner, k) => expect(distance(applyAffine(m, corner), is[k]!)).toBeLessThan(1e-3));
       expect(propPose(modelOf(moved)!, moved.at, moved.turn)).toHaveLength(12);
     }),

@@ -15,12 +15,12 @@ export function propSize(thing: Entity): Box {
 /** What is known of the prop that a thing is: by itself, or by its name. */
 export const factsOfProp = ({ name, own }: Model, lookup: PropLookup): PropFacts | undefined => own ?? lookup(name);
 
-/** The corners of the box of a prop where it stands, by the size that it had when it was placed. */
-export function propCorners(thing: Entity): Vec3[] {
+/** The corners of the box of a prop where it stands; of what nobody knows by the size that it had when it was placed. */
+export function propCorners(thing: Entity, lookup: PropLookup = () => undefined): Vec3[] {
   const model = modelOf(thing);
   if (!model) return [thing.at];
   const pose = propPose(model, thing.at, thing.turn);
-  return boxCorners(propSize(thing)).map((corner) => applyAffine(pose, corner));
+  return boxCorners(factsOfProp(model, lookup)?.bounds ?? propSize(thing)).map((corner) => applyAffine(pose, corner));
 }
 
 /** What a prop fills where it stands; of what is none its place. */

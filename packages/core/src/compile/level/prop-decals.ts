@@ -1,12 +1,12 @@
 import type { DecalThrow } from '../../decal/index.ts';
-import { modelOf, propPose, type Entity } from '../../entity/index.ts';
-import { propTakesDecal, readyDecalOf, type MapDocument } from '../../map/index.ts';
-import { applyAffine, boxCorners, boxesOverlap, boxOf, type Box } from '../../math/index.ts';
-import { decalOnMesh, type MeshDecal, type MeshLookup, type PropLookup, type PropMesh } from '../../prop/index.ts';
+import { modelOf, movedBox, propPose, type Entity } from '../../entity/index.ts';
+import { propCorners, propTakesDecal, readyDecalOf, type MapDocument } from '../../map/index.ts';
+import { boxesOverlap, boxOf } from '../../math/index.ts';
+import { decalOnMesh, meshBounds, type MeshDecal, type MeshLookup, type PropLookup } from '../../prop/index.ts';
 import type { MaterialLookup } from '../../surface/index.ts';
 import type { MeshCharts, VertexLit } from '../lighting/index.ts';
 import { decalsOf } from './decals.ts';
-import { cornersOfProp, modelsLitOnThemselves, type FiledProp } from './props.ts';
+import { modelsLitOnThemselves, type FiledProp } from './props.ts';
 import type { Level } from './level.ts';
 import type { Drawn } from './seen.ts';
 
@@ -65,30 +65,11 @@ export function modelsToRead(doc: MapDocument, props: PropLookup, materials: Mat
   for (const prop of doc.entities.values()) {
     const model = modelOf(prop);
     if (!model || model.own || names.has(model.name)) continue;
-    const box = boxOf(cornersOfProp(prop, model, props));
+    const box = boxOf(propCorners(prop, props));
     if (decals.some(({ thing, ready }) => propTakesDecal(thing, prop) && boxesOverlap(ready.bounds, box)))
       names.add(model.name);
   }
   return [...names];
-}
-
-const boxes = new WeakMap<PropMesh, Box>();
-
-/** What a mesh fills in its own space. */
-function boxOfMesh(mesh: PropMesh): Box {
-  let box = boxes.get(mesh);
-  if (!box) {
-    const [min, max] = [
-      [Infinity, Infinity, Infinity],
-      [-Infinity, -Infinity, -Infinity],
-    ];
-    mesh.places.forEach((c, k) => {
-      min[k % 3] = Math.min(min[k % 3]!, c);
-      max[k % 3] = Math.max(max[k % 3]!, c);
-    });
-    boxes.set(mesh, (box = { min, max } as unknown as Box));
-  }
-  return box;
 }
 
 /** One decal on one prop. */
@@ -120,7 +101,7 @@ function stuckOn(
     const mesh = model && !model.own && meshes(model.name);
     if (!model || !mesh) return [];
     const pose = propPose(model, thing.at, thing.turn);
-    return [{ thing, prop, mesh, pose, box: boxOf(boxCorners(boxOfMesh(mesh)).map((p) => applyAffine(pose, p))) }];
+    return [{ thing, prop, mesh, pose, box: movedBox(pose, meshBounds(mesh)) }];
   });
   return [...decalsForProps(things, materials)].flatMap(({ thing, k, ready }) =>
     standing.flatMap((on): Stuck | [] => {

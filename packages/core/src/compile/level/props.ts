@@ -1,7 +1,6 @@
 import type { Brush } from '../../brush/index.ts';
 import { modelOf, propPose, type Entity, type Model } from '../../entity/index.ts';
-import { factsOfProp, movingCarrier, propOfBrush, propSize, type MapDocument } from '../../map/index.ts';
-import { applyAffine, boxCorners, type Vec3 } from '../../math/index.ts';
+import { factsOfProp, movingCarrier, propCorners, propOfBrush, type MapDocument } from '../../map/index.ts';
 import type { MeshLookup, PropLookup, PropMesh } from '../../prop/index.ts';
 import {
   layOutMesh,
@@ -46,12 +45,6 @@ export interface FiledProp extends Drawn {
   readonly thing: string;
 }
 
-/** The corners of the box of a prop where it stands: of what nobody knows those of the box that it had when it was placed. */
-export function cornersOfProp(thing: Entity, model: Model, lookup: PropLookup): Vec3[] {
-  const pose = propPose(model, thing.at, thing.turn);
-  return boxCorners(factsOfProp(model, lookup)?.bounds ?? propSize(thing)).map((p) => applyAffine(pose, p));
-}
-
 /**
  * The props of a map, each filed in every cell inside that its box touches as it stands, wherever what it rides on can take it: the place of
  * its pivot does not count. Of what nobody knows the box that it had when it was placed is taken, and no triangles.
@@ -62,7 +55,7 @@ export function fileProps(doc: MapDocument, structure: Structure, lookup: PropLo
     .flatMap((thing) => {
       const model = modelOf(thing);
       if (!model) return [];
-      const cells = cellsReached(structure, doc, cornersOfProp(thing, model, lookup), thing.carrier);
+      const cells = cellsReached(structure, doc, propCorners(thing, lookup), thing.carrier);
       return [{ thing: thing.id, triangles: factsOfProp(model, lookup)?.triangles ?? 0, cells }];
     });
 }
