@@ -313,6 +313,13 @@ export const propsPage: Test = [
     const shot = async () => (await w.picture('[data-testid=prop-preview] canvas')).data;
     const differ = (a: Uint8Array, b: Uint8Array) => a.reduce((n, v, i) => n + (Math.abs(v - b[i]!) > 24 ? 1 : 0), 0);
     await w.press('Close');
+    // What came in is the one that is shown from now on.
+    await until(
+      () => w.text('.stock-facts'),
+      (facts) => facts.includes('deck-box'),
+      'the imported one is shown',
+    );
+    await settled(page);
     let last = await shot();
     const changes = async (what: string) => {
       await until(

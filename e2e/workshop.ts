@@ -279,8 +279,12 @@ export class Workshop {
 
   /** What is seen in a part of the page, as RGBA pixels. */
   async picture(selector: string): Promise<{ width: number; height: number; data: Uint8Array }> {
-    const handle = (await this.page.$(selector))!;
-    const { width, height, data } = PNG.sync.read(Buffer.from(await handle.screenshot()));
+    // Where it is, not the element itself: that may be replaced while its picture is taken.
+    const clip = await this.page.$eval(selector, (e) => {
+      const { x, y, width, height } = e.getBoundingClientRect();
+      return { x, y, width, height };
+    });
+    const { width, height, data } = PNG.sync.read(Buffer.from(await this.page.screenshot({ clip })));
     return { width, height, data };
   }
 

@@ -3,5 +3,5 @@ import { ensureBrowser, ensureBuilt, ensureDependencies, run } from './ensure.mj
 
 ensureDependencies();
 await ensureBrowser();
-ensureBuilt();
+await ensureBuilt();
 run('npx', ['tsx', 'bench/main.ts', ...process.argv.slice(2)]);

@@ -4,7 +4,7 @@ import { join } from 'node:path';
 import { ensureBuilt, ensureDependencies, root } from './ensure.mjs';
 
 ensureDependencies();
-ensureBuilt();
+await ensureBuilt();
 const server = spawn(process.execPath, [join(root, 'apps/server/dist/main.js')], {
   cwd: root,
   stdio: 'inherit',

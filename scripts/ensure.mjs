@@ -46,7 +46,7 @@ export async function ensureBrowser() {
 }
 
 /** Builds the web application, the server and the command line unless their sources are those of the last build. */
-export function ensureBuilt() {
+export async function ensureBuilt() {
   const stamp = fingerprint(['packages', 'apps', 'package-lock.json', 'tsconfig.base.json']);
   if (
     remembered('build') === stamp &&
@@ -55,7 +55,10 @@ export function ensureBuilt() {
     )
   )
     return;
-  run('npm', ['run', '--silent', 'build']);
+  // Not `run`: others go on beside it.
+  const child = spawn('npm', ['run', '--silent', 'build'], { cwd: root, stdio: 'inherit' });
+  const code = await new Promise((done) => child.once('exit', done));
+  if (code !== 0) process.exit(code ?? 1);
   remember('build', stamp);
 }
 

@@ -45,11 +45,16 @@ const beside = (name) =>
     child.once('error', () => done(false));
     child.once('exit', (code) => done(code === 0));
   });
+const built = async () => {
+  if (wants('unit') || wants('e2e')) await ensureBuilt();
+};
 if (wants('types')) {
-  console.log('\n— types, lint');
-  for (const ok of await Promise.all(['types', 'lint'].map(beside))) check(ok);
-}
-if (wants('unit') || wants('e2e')) ensureBuilt();
+  console.log('\n— types, lint, build');
+  const lint = beside('lint');
+  check(await beside('types'));
+  await built();
+  check(await lint);
+} else await built();
 if (wants('unit')) {
   const file = join(folder, 'unit.json');
   const which = pattern ? [pattern] : groupSuites(root, join(root, '.cache/suites')).map((f) => `--roots=${f}`);
