@@ -53,6 +53,24 @@ test('a door in an opening fills it, in the middle of the wall', () => {
     }
 });
 
+test('its front is that of the wall, whichever way that runs', () => {
+  const room = addRoom(emptyMap('t'), roomSpec(rectangle(0, 0, 600, 600)), DRESS, 'a');
+  for (let side = 0; side < 4; side++) {
+    const doc = openWall(room, 'a', side, { width: 100, height: 200, sill: 0 }, 'o');
+    const made = doorInOpening(doc, 'o', wish);
+    // Walls 0 and 2 run along x: who goes through them goes along y.
+    expect(made.doc.entities.get(made.door)!.turn % 180).toBe(side % 2 === 0 ? 90 : 0);
+  }
+  for (const [size, turn] of [
+    [[100, 6, 200], 90],
+    [[6, 100, 200], 0],
+  ] as const) {
+    const leaf = dressSolid(boxSolid({ min: [300, 300, 0], max: size.map((c, i) => c + (i < 2 ? 300 : 0)) as never }), 'leaf', 'm'); // prettier-ignore
+    const { doc, door } = doorOfBrushes(addBrushes(room, [leaf]), { brushes: ['leaf'] }, { each: false });
+    expect(doc.entities.get(door)!.turn).toBe(turn);
+  }
+});
+
 test('two leaves slide apart into the wall, up and down leaves up and down, each clear of the opening', () => {
   for (const leaves of ['one', 'two', 'upDown'] as const) {
     const { doc, door, brushes } = doorInOpening(twoRooms(), 'door', { ...wish, leaves });

@@ -11,7 +11,7 @@ import { addInset, changeInset, removeInset } from './insets.ts';
 import { addRoom, changeRoom, giveAllBack, giveBack, releaseRoom, removeRooms } from './rooms.ts';
 import { movePicked, removePicked, resizePicked, transformPicked } from './brushes.ts';
 import { paintFaces } from './faces.ts';
-import { dressOf } from './remake.ts';
+import { dressOf, waitingOpenings } from './remake.ts';
 
 const volume = (doc: MapDocument) => [...doc.brushes.values()].reduce((v, b) => v + brushVolume(b), 0);
 const allValid = (doc: MapDocument) => [...doc.brushes.values()].every((b) => findFlaw(solidOf(b)) === null);
@@ -301,6 +301,32 @@ describe('a room', () => {
     const doc = openWall(oneRoom(), 'a', 0, { width: 96, height: 96, sill: 96, at: 200 }, 'w');
     const wider = changeRoom(doc, 'a', { footprint: rectangle(-32, 32, 576, 384) });
     expect(wider.openings.get('w')).toMatchObject({ side: 0, at: 264 });
+  });
+
+  test('whose wall is parted keeps an opening where it is, on the shorter part too', () => {
+    const hall = addRoom(emptyMap('t'), roomSpec(rectangle(0, 0, 800, 400)), DRESS, 'a');
+    const doc = openWall(hall, 'a', 0, { width: 96, height: 96, sill: 96, at: 650 }, 'w');
+    const footprint: Point2[] = [[0, 0], [480, 0], [480, 64], [560, 64], [560, 0], [800, 0], [800, 400], [0, 400]]; // prettier-ignore
+    const parted = changeRoom(doc, 'a', { footprint });
+    const { side, at } = parted.openings.get('w')!;
+    expect(parted.rooms.get('a')!.footprint[side]).toEqual([560, 0]);
+    expect(at).toBeCloseTo(90, 6);
+    expect(waitingOpenings(parted)).toEqual([]);
+  });
+
+  test('no wall of which runs as one did has the opening wait where one looks most the same way', () => {
+    const hall = addRoom(emptyMap('t'), roomSpec(rectangle(0, 0, 800, 400)), DRESS, 'a');
+    const footprint: Point2[] = [[0, 0], [500, -200], [840, 20], [800, 260], [380, 520]]; // prettier-ignore
+    for (let was = 0; was < 4; was++) {
+      const doc = openWall(hall, 'a', was, { width: 96, height: 96, sill: 96, at: 200 }, 'w');
+      const [x, y] = [[0, -1], [1, 0], [0, 1], [-1, 0]][was]!; // prettier-ignore
+      const alike = footprint.map((a, k) => {
+        const b = footprint[(k + 1) % footprint.length]!;
+        return ((b[1] - a[1]) * x! - (b[0] - a[0]) * y!) / Math.hypot(b[0] - a[0], b[1] - a[1]);
+      });
+      const leant = changeRoom(doc, 'a', { footprint });
+      expect(leant.openings.get('w')!.side).toBe(alike.indexOf(Math.max(...alike)));
+    }
   });
 
   test('turned or mirrored stays a room with its doorway, and carries its textures', () => {

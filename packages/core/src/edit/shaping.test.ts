@@ -195,6 +195,38 @@ describe('reshape', () => {
     expect(out.brushes.get('low')).toBe(doc.brushes.get('low'));
     expect(() => stretchPicked(doc, all(doc), { min: [0, 0, 0], max: [0, 32, 340] })).toThrow(code('resize.empty'));
   });
+  test('stretch carries the picture of each side that moves, and leaves that of the side across where it is', () => {
+    const size = { min: [0, 0, 0], max: [400, 200, 100] } as const;
+    const doc = map(box('b', size.min, size.max));
+    for (const axis of [0, 1, 2] as const)
+      for (const end of ['min', 'max'] as const)
+        for (const by of [-40, 56]) {
+          const to = { ...size, [end]: size[end].map((c, i) => (i === axis ? c + by : c)) };
+          const brush = stretchPicked(doc, all(doc), to).doc.brushes.get('b')!;
+          brushPlanes(doc.brushes.get('b')!).forEach(({ normal }, face) => {
+            if (normal[axis] === 0) return;
+            const moves = normal[axis] > 0 === (end === 'max');
+            const was = doc.brushes.get('b')!.faces[face]!.frame;
+            const is = brush.faces.find((f) => f.id === doc.brushes.get('b')!.faces[face]!.id)!.frame;
+            const middle = [0, 1, 2].map((i) => (i === axis ? size[normal[axis]! > 0 ? 'max' : 'min'][i]! : 50));
+            const moved = middle.map((c, i) => (i === axis && moves ? c + by : c));
+            const [before, after] = [texelAt(was, middle as never), texelAt(is, moved as never)];
+            expect([after[0] - before[0], after[1] - before[1]].map(Math.abs).every((d) => d < 1e-9)).toBe(true);
+          });
+        }
+    // A leant side that moves along takes its picture along too.
+    const wide = stretchPicked(map(wall), all(map(wall)), {
+      min: brushBounds(wall).min,
+      max: brushBounds(wall).max.map((c, i) => (i === 0 ? c + 64 : c)) as unknown as Vec3,
+    }).doc.brushes.get('wall')!;
+    brushPlanes(wall).forEach(({ normal }, face) => {
+      if (normal[0] < 1e-9) return;
+      const p = wall.vertices.find((v) => Math.abs(v.reduce((s, c, i) => s + c * normal[i]!, 0) - brushPlanes(wall)[face]!.distance) < 1e-6)!; // prettier-ignore
+      const is = wide.faces.find((f) => f.id === wall.faces[face]!.id)!.frame;
+      const [before, after] = [texelAt(wall.faces[face]!.frame, p), texelAt(is, [p[0] + 64, p[1], p[2]])];
+      expect(Math.hypot(after[0] - before[0], after[1] - before[1])).toBeLessThan(1e-6);
+    });
+  });
   test('snap puts corners on the grid, repair mends and removes', () => {
     const off = box('o', [0.4, 0, 0], [63.6, 64, 64]);
     expect(brushBounds(snapToGrid(map(off), ids('o'), 16).doc.brushes.get('o')!)).toEqual({

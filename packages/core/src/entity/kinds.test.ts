@@ -9,7 +9,7 @@ import {
 } from '../edit/index.ts';
 import { runChecks } from '../checks/index.ts';
 import { aroundIn, emptyMap, parseMap, writeMap, type MapDocument } from '../map/index.ts';
-import { add, dot, length, mirror, normalize, rotation, sub, type Vec3 } from '../math/index.ts';
+import { add, applyAffine, dot, length, mirror, normalize, rotation, sub, type Vec3 } from '../math/index.ts';
 import { paramFlaw } from '../params/index.ts';
 import { heatTint, linearColor, lightTint, toLinear, toSrgb } from '../surface/index.ts';
 import { coneShare, ENTITY_KINDS, entityKind, lightOf, type Entity, type Stroke } from './index.ts';
@@ -50,6 +50,24 @@ describe.each(ENTITY_KINDS.map((k) => [k.kind, k] as const))('the kind %s', (nam
         },
       ),
       { numRuns: 50 },
+    );
+  });
+
+  test('its marks in space turn with it, and do not change their size by that', () => {
+    fc.assert(
+      fc.property(fc.double({ min: 0, max: 360, noNaN: true }), (turn) => {
+        const e = thing(withThing(name));
+        const straight = kind.mark(e).flat();
+        const turned = kind.mark({ ...e, turn }).flat();
+        const m = rotation(2, turn, [0, 0, 0]);
+        expect(turned).toHaveLength(straight.length);
+        // The cross on which it stands does not turn, and some show their front in their symbol alone.
+        straight.forEach((p, k) => {
+          const off = [p, applyAffine(m, p)].map((wanted) => length(sub(turned[k]!, wanted)));
+          expect(Math.min(...off)).toBeLessThan(1e-6);
+        });
+      }),
+      { numRuns: 20 },
     );
   });
 

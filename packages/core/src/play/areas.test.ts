@@ -2,7 +2,7 @@ import { block, play, scene, STILL } from '../testing/playing.ts';
 import { buildLevel } from '../compile/index.ts';
 import { newId, parseMap, writeMap, type MapDocument, type Wire } from '../map/index.ts';
 import { beginWorld, isAway, newPerson, stepWorld, type WorldState } from './index.ts';
-import { TIME_STEP } from './constants.ts';
+import { PLAYER, TIME_STEP } from './constants.ts';
 import { worldOfLevel, worldOfMap } from './world.ts';
 
 const floor = block('floor', [-2000, -2000, -20], [2000, 2000, 0]);
@@ -23,6 +23,25 @@ describe('a zone', () => {
     expect(play(world, start(world), 2, () => EAST).told.map((t) => t.signal)).toEqual(['entered', 'stayed', 'left']);
     const use = play(world, start(world, 0), 0.5, (t) => ({ ...STILL, use: t > 0.2 }));
     expect(use.told.map((t) => t.signal)).toEqual(['entered', 'stayed', 'used']);
+  });
+
+  test('has in it whose feet, middle or head alone is in it', () => {
+    const entered = (low: number, high: number, crouch = false) => {
+      const region = { ...block('z-region', [-50, -100, low], [50, 100, high], { id: 'z' }), role: 'zone' } as const;
+      const world = worldOfMap(scene([floor, region], [['zone', 'z', [0, 0, 0], {}]]));
+      return play(world, start(world), 3, () => ({ ...EAST, crouch })).told.some((t) => t.signal === 'entered');
+    };
+    const { standing, crouching } = PLAYER;
+    for (const [low, high] of [
+      [1, 20],
+      [80, 90],
+      [standing - 10, standing + 50],
+    ] as const)
+      expect(entered(low, high)).toBe(true);
+    expect(entered(standing + 5, standing + 50)).toBe(false);
+    expect(entered(crouching - 10, crouching + 50, true)).toBe(true);
+    expect(entered(crouching + 5, standing, true)).toBe(false);
+    expect(entered(-15, -5)).toBe(false);
   });
 
   test('works once, again after a while, for a key and for a price', () => {
