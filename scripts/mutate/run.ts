@@ -1,5 +1,5 @@
 /**
- * `npm run mutate -- N SEED [PATTERN]`: changes one small thing of the core at a time (a sign, a bound, a condition, a number) in a copy
+ * `npm run mutate -- N SEED [PATTERN]`: changes one small thing of the core at a time (a sign, a bound, a condition, an index) in a copy
  * of the tree, and runs the tests that come by it, the quickest first. What no test notices is listed. Not part of `npm test`: all tests of
  * the core run once to see what they come by, then some for each change. PATTERN narrows the files.
  */

@@ -1,11 +1,21 @@
-import { boxSolid, brushBounds, brushPlanes, brushVolume, findFlaw, solidOf, type Brush } from '../brush/index.ts';
+import {
+  boxSolid,
+  brushBounds,
+  brushPlanes,
+  brushVolume,
+  faceWinding,
+  findFlaw,
+  solidOf,
+  type Brush,
+} from '../brush/index.ts';
 import { emptyMap, parseMap, writeMap, type MapDocument } from '../map/index.ts';
-import { boxOf, rotation, shear, translation, type Vec3 } from '../math/index.ts';
+import { boxOf, rotation, shear, translation, windingArea, type Vec3 } from '../math/index.ts';
 import { dressSolid, texelAt } from '../surface/index.ts';
 import { oneRoom } from '../testing/rooms.ts';
 import { alignPicked, distributePicked, guidesFor, repeatAlong, repeatAround, replaceWith } from './arranging.ts';
 import { addBrushes, movePicked, pickedBounds, removePicked, transformPicked } from './brushes.ts';
 import { addShape, changeShape, groupPicked, membersOf, renameGroup, ungroup } from './groups.ts';
+import { openWall } from './openings.ts';
 import { brushesOf } from './remake.ts';
 import {
   cutBrushes,
@@ -33,7 +43,7 @@ import {
   saveView,
   storeysOf,
 } from './sheets.ts';
-import { facesFacing, similarBrushes, similarEntities, wallsOf } from './similar.ts';
+import { facesFacing, facesIntoRoom, similarBrushes, similarEntities, wallsOf } from './similar.ts';
 import { placeEntity } from './entities.ts';
 import { crateAlone } from '../testing/props.ts';
 import { placeProps } from './props.ts';
@@ -417,6 +427,24 @@ describe('layers, storeys, views and likeness', () => {
     expect([...similarEntities(doc, ids('e'))]).toEqual(['e', 'f']);
     const room = oneRoom();
     expect(wallsOf(room, 'a').size).toBe(4);
+    // What shows into the room: walls of 512 and 384, as high as they stand between the outsides of floor and ceiling, less a doorway; floor, posts and loose brushes show no wall.
+    const open = openWall(room, 'a', 0, { width: 96, height: 208, sill: 0 }, 'o');
+    const into = facesIntoRoom(addBrushes(open, [box('loose', [100, 100, 0], [164, 164, 64])]), [
+      ...open.brushes.keys(),
+      'loose',
+      'nobody',
+    ]);
+    const areas = into.map(({ brush, face }) => {
+      const b = open.brushes.get(brush)!;
+      expect(b.room!.part.side).toBeDefined();
+      return windingArea(
+        faceWinding(
+          b,
+          b.faces.findIndex((f) => f.id === face),
+        ),
+      );
+    });
+    expect(areas.reduce((sum, a) => sum + a, 0)).toBeCloseTo(2 * (512 + 384) * (272 + 2 * 16) - 96 * 208, 6);
     expect(facesFacing(room, wallsOf(room, 'a'), [0, 0, 1])).toHaveLength(4);
     expect(facesFacing(doc, ['wall', 't'], [0, 0, 1])).toHaveLength(2);
   });
