@@ -3,6 +3,7 @@ import {
   determinant,
   dot,
   length,
+  ON_PLANE,
   rotation,
   scaling,
   signedDistance,
@@ -191,7 +192,12 @@ describe('split', () => {
         const parts = [front, back].filter((b) => b !== null);
         for (const p of parts) expect(findFlaw(solidOf(p))).toBeNull();
         const sum = parts.reduce((v, p) => v + brushVolume(p), 0);
-        expect(Math.abs(sum / brushVolume(whole) - 1)).toBeLessThan(1e-6);
+        // A corner this near to the plane is taken to lie on it: the halves may overlap or gape by that, as wide as they are.
+        const taken = whole.vertices.some((v) => Math.abs(signedDistance({ normal, distance }, v)) <= ON_PLANE);
+        const area = whole.faces.reduce((s, f) => s + windingArea(f.loop.map((k) => whole.vertices[k]!)), 0);
+        expect(Math.abs(sum - brushVolume(whole))).toBeLessThan(
+          brushVolume(whole) * 1e-9 + (taken ? ON_PLANE * area : 0),
+        );
       }),
       { numRuns: 300 },
     );
