@@ -283,6 +283,20 @@ test('lamps that play can switch add to vertices what they give, as they shine',
     );
 });
 
+test('what stands flush in a corner of a room is lit up to its edges along floor and walls', () => {
+  for (const x of [40, 760])
+    for (const y of [30, 770]) {
+      // So near that a few centimetres along an edge make more than a twentieth.
+      const from: Vec3 = [x < 400 ? 110 : 690, y < 400 ? 100 : 700, 110];
+      const { places, normals, lux } = stand(lamp(hall(), from), 'crate', { at: [x, y, 0] });
+      lux().forEach(([r], k) => {
+        const wanted = inverseSquare(places[k]!, normals[k]!, off(from));
+        // In the walls themselves it is that of the nearest that looks out of them.
+        if (wanted > 0) expect(Math.abs(r - wanted)).toBeLessThan(0.02 * wanted + 0.15);
+      });
+    }
+});
+
 test('vertices that stick in a wall or in the floor are lit as the nearest that does not', () => {
   // A third of it below the floor and part of it in the west wall.
   const { places, normals, lux } = stand(lamp(hall(), [400, 300, 260]), 'crate', { at: [20, 400, -25] });
