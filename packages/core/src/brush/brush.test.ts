@@ -221,6 +221,27 @@ describe('transform', () => {
     expect(b.vertices).toEqual(brush.vertices);
   });
 
+  test('what is known of a brush moves with it: its planes and bounds are those of its corners', () => {
+    const way = fc.tuple(...[0, 1, 2].map(() => fc.double({ min: -5000, max: 5000, noNaN: true })));
+    fc.assert(
+      fc.property(way, fc.boolean(), (by, wedge) => {
+        const brush = dressSolid(wedge ? wedgeSolid(BOX, 'east') : boxSolid(BOX), 'b', 'm');
+        // So that it is known already.
+        expect([brushPlanes(brush).length, brushBounds(brush).min]).toEqual([wedge ? 5 : 6, BOX.min]);
+        const moved = transformBrush(brush, translation(by as unknown as Vec3), true);
+        brushPlanes(moved).forEach((plane, face) => {
+          for (const k of moved.faces[face]!.loop)
+            expect(Math.abs(signedDistance(plane, moved.vertices[k]!))).toBeLessThan(1e-6);
+        });
+        const { min, max } = brushBounds(moved);
+        for (const axis of [0, 1, 2] as const) {
+          const along = moved.vertices.map((v) => v[axis]);
+          expect([min[axis], max[axis]]).toEqual([Math.min(...along), Math.max(...along)]);
+        }
+      }),
+    );
+  });
+
   test('a mirrored brush is still valid and as large', () => {
     /** How much a volume may differ with where loops begin: a face's triangles stay as near to its plane as its corners. */
     const slack = (brush: Brush) =>

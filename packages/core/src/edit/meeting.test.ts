@@ -72,6 +72,21 @@ describe('an opening that loses its wall', () => {
     expect(bridged.rooms.size).toBe(3);
   });
 
+  test('meets again no farther along the wall than the opening asks for, from either side', () => {
+    // The opening is in the middle of the east wall of the first: from 168 to 280.
+    for (const [by, wanted] of [
+      [500, [168, 552]],
+      [-500, [-104, 280]],
+      [30, [62, 446]],
+    ] as const) {
+      const met = meetAgain(movePicked(twoRooms(), B, [320, by, 0]), 'door');
+      expect(waitingOpenings(met)).toEqual([]);
+      const [x, y] = [0, 1].map((axis) => met.rooms.get('b')!.footprint.map((p) => p[axis]!)) as [number[], number[]];
+      expect([Math.min(...y), Math.max(...y)]).toEqual(wanted);
+      expect(Math.min(...x)).toBe(560);
+    }
+  });
+
   test('is bridged by a passage that looks like its room, though only the faces that are seen were painted', () => {
     const upper = (doc: MapDocument, room: string) => {
       const floor = [...doc.brushes.values()].find((b) => b.room?.id === room && b.room.part.kind === 'floor')!;

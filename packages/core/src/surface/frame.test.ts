@@ -6,6 +6,7 @@ import {
   dressSolid,
   faceFrame,
   isUsableFrame,
+  naturalFrame,
   readFrame,
   redress,
   shiftFrame,
@@ -15,6 +16,7 @@ import {
   worldFrame,
   writeFrame,
 } from './frame.ts';
+import { dressCap } from './dress.ts';
 
 const SLOPE: Plane = { normal: [0.6, 0, 0.8], distance: 40 };
 
@@ -128,6 +130,25 @@ describe('carry', () => {
 });
 
 describe('redress', () => {
+  test('a cut shows what most of the brush shows, all its faces together', () => {
+    const slab = dressSolid(boxSolid({ min: [0, 0, 0], max: [100, 100, 30] }), 'b', 'sides');
+    const planes = brushPlanes(slab);
+    const painted = (top: string, bottom: string) => ({
+      ...slab,
+      faces: slab.faces.map((f, i) => {
+        const up = planes[i]!.normal[2];
+        return up > 0 ? { ...f, material: top } : up < 0 ? { ...f, material: bottom } : f;
+      }),
+    });
+    const cut: Plane = { normal: [1, 0, 0], distance: 50 };
+    // Four sides of 3,000 cm² together are more than either of two of 10,000, and less than both.
+    expect(dressCap(cut, painted('top', 'bottom')).material).toBe('sides');
+    expect(dressCap(cut, painted('deck', 'deck')).material).toBe('deck');
+    expect(dressCap(cut, { ...painted('deck', 'deck'), faces: [...painted('deck', 'deck').faces].reverse() }).material).toBe('deck'); // prettier-ignore
+    const { frame } = dressCap(cut, slab);
+    expect(frame).toEqual(naturalFrame(cut));
+  });
+
   test('faces that look the same way keep id and material', () => {
     const base = dressSolid(boxSolid({ min: [0, 0, 0], max: [64, 64, 64] }), 'b', 'plain');
     const old = { ...base, faces: base.faces.map((f) => (f.id === 2 ? { ...f, material: 'top' } : f)) };

@@ -161,9 +161,10 @@ describe('what fills cells', () => {
     );
 
   test('a pool over half of a room, one that is turned, none in the other room', () => {
+    // In the order of their names, not of the map.
     const doc = addBrushes(furnished(), [
-      pool('half', [-50, -50, -50], [1000, 1000, 136]),
       pool('turned', [150, 150, 200], [250, 250, 220], 31),
+      pool('half', [-50, -50, -50], [1000, 1000, 136]),
     ]);
     const sight = sightOf(doc, structureOf(doc), unknown)!;
     const [a, b] = [
