@@ -95,6 +95,17 @@ describe('two who began with one map', () => {
     const { doc, conflicts } = mergeMaps(many, mine, theirs);
     expect(doc.settings).toMatchObject({ grid: 4, ambientLux: 2, texelsPerCm: 3 });
     expect([doc.name, conflicts.map((c) => c.key)]).toEqual(['Theirs', ['settings', 'name']]);
+    // What one alone changed is that one's, whichever would be taken where both did.
+    const named = (m: string, t: string, choice: 'mine' | 'theirs') => {
+      const merged = mergeMaps(many, renameMap(many, m), sent(renameMap(many, t)), new Map([['name', choice]]));
+      return [merged.doc.name, merged.conflicts.length];
+    };
+    for (const choice of ['mine', 'theirs'] as const) {
+      expect(named('Mine', many.name, choice)).toEqual(['Mine', 0]);
+      expect(named(many.name, 'Theirs', choice)).toEqual(['Theirs', 0]);
+      expect(named('Both', 'Both', choice)).toEqual(['Both', 0]);
+      expect(named('Mine', 'Theirs', choice)).toEqual([choice === 'mine' ? 'Mine' : 'Theirs', 1]);
+    }
   });
 });
 

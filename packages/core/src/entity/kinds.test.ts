@@ -12,7 +12,7 @@ import { aroundIn, emptyMap, parseMap, writeMap, type MapDocument } from '../map
 import { add, applyAffine, dot, length, mirror, normalize, rotation, sub, type Vec3 } from '../math/index.ts';
 import { paramFlaw } from '../params/index.ts';
 import { heatTint, linearColor, lightTint, toLinear, toSrgb } from '../surface/index.ts';
-import { coneShare, ENTITY_KINDS, entityKind, lightOf, type Entity, type Stroke } from './index.ts';
+import { coneShare, ENTITY_KINDS, entityKind, firstSpawn, lightOf, type Entity, type Stroke } from './index.ts';
 
 const view = { right: [1, 0, 0] as Vec3, up: [0, 1, 0] as Vec3, number: 1 };
 const withThing = (kind: string, at: Vec3 = [0, 0, 0], id = 'a', doc = emptyMap('t')): MapDocument =>
@@ -100,6 +100,22 @@ describe.each(ENTITY_KINDS.map((k) => [k.kind, k] as const))('the kind %s', (nam
       expect(parseMap(writeMap(moved)).entities.get('a')).toEqual(moved.entities.get('a'));
     }
   });
+});
+
+test('of several spawns one begins at the first by name, by id where names are alike, at one without a name last', () => {
+  const spawn = (id: string, name?: string): Entity => ({
+    ...thing(withThing('spawn')),
+    id,
+    ...(name ? { name } : {}),
+  });
+  const all = [spawn('d'), spawn('c', 'Quay'), spawn('a'), spawn('b', 'Quay'), spawn('e', 'Attic')];
+  let left = all;
+  for (const wanted of ['e', 'b', 'c', 'a', 'd']) {
+    expect(firstSpawn(left)!.id).toBe(wanted);
+    expect(firstSpawn([...left].reverse())!.id).toBe(wanted);
+    left = left.filter(({ id }) => id !== wanted);
+  }
+  expect(firstSpawn([thing(withThing('pointLight'))])).toBeUndefined();
 });
 
 test('the sun stands where its compass and its height say, and what it gives follows from its strength', () => {

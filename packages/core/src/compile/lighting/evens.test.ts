@@ -3,6 +3,7 @@ import { addBrushes, changeEntity, changeSettings, placeEntity } from '../../edi
 import type { MapDocument } from '../../map/index.ts';
 import { rotation, type Affine, type Vec3 } from '../../math/index.ts';
 import { dressSolid, transformBrush } from '../../surface/index.ts';
+import { blackMaterials } from '../../testing/lit-rooms.ts';
 import { oneRoom } from '../../testing/rooms.ts';
 import { buildLevel, type BuildResult } from '../build.ts';
 import { brightness, layerColors, lightPlace, luxAt, mixLayers } from '../level/index.ts';
@@ -60,6 +61,32 @@ test('within a region the even light is its own, beyond it goes over into that o
       expect(Math.abs(at(200 + way, 150) - (AMBIENT + (20 - AMBIENT) * share))).toBeLessThan(0.25);
     }
   }
+});
+
+test('probes have the even light of where they are: of a region, of the map, and what lies between at its edge', () => {
+  const box = { min: [100, 100, -10], max: [200, 200, 100] } as const;
+  const doc = room([{ id: 'z', min: box.min, max: box.max, lux: 20, edge: 80 }]);
+  const { level } = buildLevel(doc, 'review', {}, { materials: blackMaterials });
+  const count = level.probePlace.length / 3;
+  const each = level.probeLight.length / count;
+  const probes = Array.from({ length: count }, (_, n) => ({
+    p: [0, 1, 2].map((k) => level.probePlace[n * 3 + k]! * level.meta.probeStep),
+    // The first of its harmonics is the mean of what comes from all sides.
+    mean: level.probeLight[n * each]!,
+  }));
+  const beyond = (p: readonly number[]) => p.map((c, k) => Math.max(box.min[k]! - c, 0, c - box.max[k]!));
+  const far = probes.find(({ p }) => Math.max(...beyond(p)) > 100)!;
+  let between = 0;
+  for (const { p, mean } of probes) {
+    const off = beyond(p);
+    // Straight beyond a side, or within.
+    if (off.filter((d) => d > 0).length > 1) continue;
+    const t = Math.max(0, 1 - Math.max(...off) / 80);
+    if (t > 0 && t < 1) between++;
+    const wanted = AMBIENT + (20 - AMBIENT) * t * t * (3 - 2 * t);
+    expect(Math.abs((AMBIENT * mean) / far.mean - wanted)).toBeLessThan(0.01 * wanted);
+  }
+  expect(between).toBeGreaterThan(3);
 });
 
 test('a hard edge is hard, a region of no light is dark, and over each other the later one counts', () => {
