@@ -31,6 +31,23 @@ const inside = (s: Structure) => s.cells.filter((c) => c.inside);
 const area = (s: Structure) => s.surfaces.reduce((a, x) => a + windingArea(x.winding), 0);
 
 describe('the hand-counted maps', () => {
+  test('what touches floor, ceiling or a wall, or is a hair within, stands in the room; what is deeper does not', () => {
+    const doc = oneRoom();
+    const room = { min: [32, 32, 0], max: [544, 416, 272] } as const;
+    for (const axis of [0, 1, 2] as const)
+      for (const end of ['min', 'max'] as const)
+        for (const [deep, found] of [
+          [0, true],
+          [0.3, true],
+          [2, false],
+        ] as const) {
+          const at = [200, 200, 100].map((c, k) =>
+            k === axis ? room[end][k]! + (end === 'max' ? deep : -deep) : c,
+          ) as unknown as Vec3;
+          expect(build(doc, at).misplaced).toHaveLength(found ? 0 : 1);
+        }
+  });
+
   test('one room: one cell, no portal, six faces of its inside', () => {
     const s = build(oneRoom());
     expect(s.leak).toBeNull();
