@@ -50,7 +50,13 @@ const chosen: Mutation[] = Array.from(
 );
 
 const copy = realpathSync(mkdtempSync(join(tmpdir(), 'yesca-mutate-')));
-process.once('exit', () => rmSync(copy, { recursive: true, force: true }));
+/** Process groups of tests that run. */
+const running = new Set<number>();
+process.once('exit', () => {
+  for (const pid of running) process.kill(-pid, 'SIGKILL');
+  rmSync(copy, { recursive: true, force: true });
+});
+for (const signal of ['SIGINT', 'SIGTERM'] as const) process.once(signal, () => process.exit(1));
 const kept = new Set(['node_modules', '.git', '.cache', 'dist', 'data', 'screenshots']);
 cpSync(root, copy, { recursive: true, filter: (from) => !kept.has(from.split('/').at(-1)!) });
 symlinkSync(join(root, 'node_modules'), join(copy, 'node_modules'));
@@ -76,17 +82,20 @@ function passes(args: readonly string[], env: Record<string, string>, timeout: n
   const child = spawn(process.execPath, ['--experimental-vm-modules', '--no-warnings', ...jest], {
     cwd: copy,
     stdio: 'ignore',
-    // What ran for too long has workers that hang: they end with it.
+    // A group of its own: what ran for too long has workers that hang, and they end with it.
     detached: true,
     env: {
       ...{ YESCA_RUNS: '0.4', BRUSH_CHAINS: '500', NEAR_MISSES: '400', FUZZED: '2000', ...process.env },
       ...{ MUTATION_COUNT: String(chosen.length), ...env },
     },
   });
+  const pid = child.pid!;
+  running.add(pid);
   return new Promise((done) => {
-    const stop = setTimeout(() => process.kill(-child.pid!, 'SIGKILL'), timeout);
+    const stop = setTimeout(() => process.kill(-pid, 'SIGKILL'), timeout);
     child.once('exit', (code) => {
       clearTimeout(stop);
+      running.delete(pid);
       done(code === 0);
     });
   });
