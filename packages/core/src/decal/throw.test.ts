@@ -13,6 +13,7 @@ import {
   type Vec3,
   type Winding,
 } from '../math/index.ts';
+import { linearColor } from '../surface/index.ts';
 import { oracle } from '../testing/oracle.ts';
 import { decalCorners, readyDecal, shareAt } from './throw.ts';
 import type { Decal } from './types.ts';
@@ -177,6 +178,18 @@ test('inks run evenly from corner to corner, and belong to the corner they were 
       expect(found[k]![3]).toBeCloseTo(0.8 * (p[0] / 100 + 0.5), 9);
       if (p[0] === -50 && p[1] === -30) expect(found[k]!.slice(0, 3)).toEqual([1, 0, 0]);
     });
+  // Each of the four channels is its own.
+  const colors = ['#ff0000', '#00ff00', '#4040ff', '#ffff80'];
+  const painted = readyDecal({ ...PLAIN, inks: colors.map((c, k) => ink((k + 1) / 5, c)) }, FACTS)!.on(square(300), UP);
+  const corners: Point2[] = [[-50, -30], [50, -30], [50, 30], [-50, 30]]; // prettier-ignore
+  corners.forEach(([x, y], k) => {
+    const here = painted.flatMap(({ winding, inks: own }) =>
+      winding.flatMap((p, i) => (Math.hypot(p[0] - x, p[1] - y) < 1e-6 ? [own[i]!] : [])),
+    );
+    expect(here.length).toBeGreaterThan(0);
+    for (const found of here)
+      [...linearColor(colors[k]!), (k + 1) / 5].forEach((c, channel) => expect(found[channel]).toBeCloseTo(c, 9));
+  });
   // Run the other way round, each corner keeps its own.
   const turned: Point2[] = [[0, 1], [1, 1], [1, 0], [0, 0]]; // prettier-ignore
   const other = readyDecal({ ...PLAIN, outline: turned, inks }, FACTS)!.on(square(300), UP);

@@ -226,6 +226,9 @@ describe('a brush of props', () => {
     const strew = (more: object) => () => strewProps(doc, { ...how, dabs: [place(0, 0)], ...more }, lookup);
     expect(strew({ dabs: [] })).toThrow('Drag over the surfaces');
     expect(strew({ radius: 0 })).toThrow('1 cm to 100 m');
+    expect(strew({ radius: 0.9 })).toThrow('1 cm to 100 m');
+    expect(strew({ radius: 10_001 })).toThrow('1 cm to 100 m');
+    expect(strew({ radius: 1 })).not.toThrow();
     expect(strew({ radius: NaN })).toThrow('1 cm to 100 m');
     expect(strew({ density: 0 })).toThrow('above 0');
     expect(strew({ spacing: 0 })).toThrow('at least 1 cm');

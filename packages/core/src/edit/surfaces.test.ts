@@ -426,6 +426,17 @@ describe('one face like another', () => {
     ] as const)
       near(texel(out, other, p), texel(out, south, [p[0], 400, p[2]]));
   });
+  test('copied to the same face of a copy the very same picture runs on there too', () => {
+    const twin = { ...doc.brushes.get('b0')!, id: 'twin' };
+    const two = { ...laid, brushes: new Map(laid.brushes).set('twin', twin) };
+    const there = { brush: 'twin', face: south.face };
+    const out = copyAlignment(two, south, [south, there]);
+    for (const p of [
+      [0, 0, 0],
+      [120, 0, 40],
+    ] as const)
+      near(texel(out, there, p), texel(laid, south, p));
+  });
   test('copied to another direction the numbers are the same', () => {
     const out = copyAlignment(laid, south, [north]);
     const [a, b] = [look(out, south), look(out, north)];

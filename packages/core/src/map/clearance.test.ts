@@ -50,6 +50,41 @@ test('a leaf that slides is clear up to the first brush before it, wherever that
   expect(met[0]).toBeCloseTo(85, 2);
 });
 
+test('along each axis, up and down too, what lies before it is met, and what it only passes is not', () => {
+  const body = { min: [-4, -60, 100], max: [4, 60, 200] } as const;
+  for (const axis of [0, 1, 2] as const)
+    for (const sign of [1, -1] as const) {
+      const at = (gap: number, size = 20): Brush => {
+        const near = sign > 0 ? body.max[axis] + gap : body.min[axis] - gap;
+        const [min, max] = [[...body.min], [...body.max]] as [number[], number[]];
+        [min[axis], max[axis]] = [Math.min(near, near + sign * size), Math.max(near, near + sign * size)];
+        return stand(`at ${gap}`, min as unknown as Vec3, max as unknown as Vec3);
+      };
+      // All that lies around it, a touch away: as long as its way.
+      const around = [0, 1, 2].flatMap((other) =>
+        other === axis
+          ? []
+          : [1, -1].map((side) => {
+              const [min, max] = [body.min.map((c) => c - 400), body.max.map((c) => c + 400)];
+              if (side > 0) [min[other], max[other]] = [body.max[other]!, body.max[other]! + 30];
+              else [min[other], max[other]] = [body.min[other]! - 30, body.min[other]!];
+              return stand(`beside ${other} ${side}`, min as unknown as Vec3, max as unknown as Vec3);
+            }),
+      );
+      const travel = [0, 1, 2].map((k) => (k === axis ? sign * 100 : 0)) as unknown as Vec3;
+      const part = block('leaf', body.min, body.max, { id: 'd' });
+      const of = (...brushes: Brush[]) => scene([part, ...brushes], [['door', 'd', [0, 0, 0], slides(travel)]]);
+      const off = [-1, 1].map((side) => {
+        const far = side * 5000;
+        return stand(`off ${side}`, [far - 9, far - 9, far - 9], [far + 9, far + 9, far + 9]);
+      });
+      for (const before of off)
+        expect(clear(of(at(150), before, at(45), ...around), 'travel 0', 300)).toEqual([45, 'at 45']);
+      expect(clear(of(...around), 'travel 0', 300)).toBeNull();
+      expect(clear(of(at(310), ...around), 'travel 0', 300)).toBeNull();
+    }
+});
+
 test('what a leaf stands in, and what holds no player back, does not count', () => {
   const zone = { ...block('zone', [-50, 70, 0], [50, 120, 200]), role: 'zone' as const };
   const wall = block('wall', [-20, 0, 0], [20, 300, 200]);
