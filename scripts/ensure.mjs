@@ -14,6 +14,15 @@ export function run(command, args, env = {}) {
   if (status !== 0) process.exit(status ?? 1);
 }
 
+/** Runs a command while others go on; resolves to whether it did its work. */
+export function beside(command, args, stdio = 'inherit') {
+  const child = spawn(command, args, { cwd: root, stdio });
+  return new Promise((done) => {
+    child.once('error', () => done(false));
+    child.once('exit', (code) => done(code === 0));
+  });
+}
+
 export function ensureDependencies() {
   const [major] = process.versions.node.split('.').map(Number);
   if (major < 20) {
@@ -35,9 +44,7 @@ export async function ensureBrowser() {
   if (process.getuid?.() === 0 && existsSync('/usr/bin/apt-get')) {
     console.log('Installing Debian’s chromium for the tests in the real interface …');
     const line = 'apt-get update -qq && apt-get install -y -qq chromium libegl1 libegl-mesa0 libgl1-mesa-dri';
-    const child = spawn('sh', ['-c', line], { stdio: ['ignore', 'ignore', 'inherit'] });
-    const code = await new Promise((done) => child.once('exit', done));
-    if (code === 0) return;
+    if (await beside('sh', ['-c', line], ['ignore', 'ignore', 'inherit'])) return;
   }
   console.error(
     'Chromium is missing. Install Debian’s package chromium (as root: apt-get install chromium), or set CHROMIUM to its path.',
@@ -55,10 +62,7 @@ export async function ensureBuilt() {
     )
   )
     return;
-  // Not `run`: others go on beside it.
-  const child = spawn('npm', ['run', '--silent', 'build'], { cwd: root, stdio: 'inherit' });
-  const code = await new Promise((done) => child.once('exit', done));
-  if (code !== 0) process.exit(code ?? 1);
+  if (!(await beside('npm', ['run', '--silent', 'build']))) process.exit(1);
   remember('build', stamp);
 }
 

@@ -2,12 +2,13 @@
  * `npm test`: types, lint, unit tests, tests in the real interface; ends with `N passed, N failed`. `npm test -- unit|e2e|types
  * [PATTERN]` runs one of the three, and of it what the pattern finds: in paths of unit tests, in names of the others.
  */
-import { spawn, spawnSync } from 'node:child_process';
+import { spawnSync } from 'node:child_process';
 import { existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { FEWER_SCENES } from './fewer-scenes.mjs';
 import { groupSuites } from './grouped-suites.mjs';
-import { ensureBrowser, ensureBuilt, ensureDependencies, root } from './ensure.mjs';
+import { beside, ensureBrowser, ensureBuilt, ensureDependencies, root } from './ensure.mjs';
 
 const [part, pattern] = process.argv.slice(2);
 if (part && !['types', 'unit', 'e2e'].includes(part)) {
@@ -38,23 +39,13 @@ const count = (file) => {
 };
 const check = (ok) => (ok ? passed++ : failed++);
 
-/** What needs one core each goes side by side. */
-const beside = (name) =>
-  new Promise((done) => {
-    const child = spawn('npm', ['run', '--silent', name], { cwd: root, stdio: 'inherit' });
-    child.once('error', () => done(false));
-    child.once('exit', (code) => done(code === 0));
-  });
-const built = async () => {
-  if (wants('unit') || wants('e2e')) await ensureBuilt();
-};
-if (wants('types')) {
-  console.log('\n— types, lint, build');
-  const lint = beside('lint');
-  check(await beside('types'));
-  await built();
-  check(await lint);
-} else await built();
+// What needs one core each goes side by side: lint takes as long as types and build.
+const script = (name) => beside('npm', ['run', '--silent', name]);
+if (wants('types')) console.log('\n— types, lint, build');
+const lint = wants('types') && script('lint');
+if (wants('types')) check(await script('types'));
+if (wants('unit') || wants('e2e')) await ensureBuilt();
+if (lint) check(await lint);
 if (wants('unit')) {
   const file = join(folder, 'unit.json');
   const which = pattern ? [pattern] : groupSuites(root, join(root, '.cache/suites')).map((f) => `--roots=${f}`);
@@ -63,8 +54,8 @@ if (wants('unit')) {
     NODE_OPTIONS: '--experimental-vm-modules --no-warnings',
     // Programs that tests start are those of the build: they start several times as fast as their source.
     YESCA_BUILT: join(root, 'apps/server/dist'),
-    // The first of the scenes of each property, of random chains, of power cuts; `npm run unit` draws all of them.
-    ...{ YESCA_RUNS: '0.4', CUTS: '2', BRUSH_CHAINS: '500', NEAR_MISSES: '400', FUZZED: '2000', ...process.env },
+    ...FEWER_SCENES,
+    ...process.env,
   });
   if (!count(file) && !ok) failed++;
 }

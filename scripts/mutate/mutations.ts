@@ -32,7 +32,7 @@ const isText = (node: ts.Expression): boolean =>
   (ts.isBinaryExpression(node) && (isText(node.left) || isText(node.right)));
 
 /** Numbers of tables, and those that something was tuned to, are what they are: a little more or less is no mistake. */
-function isChosen(node: ts.Node): boolean {
+function isTuned(node: ts.Node): boolean {
   const signed = ts.isPrefixUnaryExpression(node.parent) ? node.parent : node;
   const { parent } = signed;
   return (
@@ -59,7 +59,7 @@ export function mutationsOf(file: string, code: string): Mutation[] {
       const { condition } = node;
       put(condition, condition.getStart(), condition.getEnd(), `!(${condition.getText()})`);
     } else if (ts.isNumericLiteral(node)) {
-      if (!isChosen(node)) put(node, node.getStart(), node.getEnd(), String(Number(node.text) + 1));
+      if (!isTuned(node)) put(node, node.getStart(), node.getEnd(), String(Number(node.text) + 1));
     } else if (
       ts.isPrefixUnaryExpression(node) &&
       (node.operator === ts.SyntaxKind.MinusToken || node.operator === ts.SyntaxKind.ExclamationToken)

@@ -18,6 +18,7 @@ import {
 import { tmpdir } from 'node:os';
 import { join, relative } from 'node:path';
 import { fileURLToPath } from 'node:url';
+import { hashRandom } from '../../packages/core/src/math/hash.ts';
 import { mutationsOf, switched, type Mutation } from './mutations.ts';
 
 /** Two at a time: each runs its tests one after another. */
@@ -29,24 +30,17 @@ const root = fileURLToPath(new URL('../..', import.meta.url));
 const [count = 20, seed = 1] = process.argv.slice(2, 4).map(Number);
 const pattern = new RegExp(process.argv[4] ?? '');
 
-/** Numbers from 0 to 1 that follow from the seed (mulberry32). */
-function random(): number {
-  state = (state + 0x6d2b79f5) | 0;
-  let t = Math.imul(state ^ (state >>> 15), 1 | state);
-  t = (t + Math.imul(t ^ (t >>> 7), 61 | t)) ^ t;
-  return ((t ^ (t >>> 14)) >>> 0) / 4294967296;
-}
-let state = seed;
-
 const core = join(root, 'packages/core/src');
 const files = readdirSync(core, { recursive: true, encoding: 'utf8' })
   .filter((f) => f.endsWith('.ts') && !/\.test\.ts$|\.d\.ts$|testing\/|index\.ts$/.test(f) && pattern.test(f))
   .sort()
   .map((f) => relative(root, join(core, f)));
-const all = files.flatMap((f) => mutationsOf(f, readFileSync(join(root, f), 'utf8')));
+/** As it is now: what is edited while this runs changes nothing. */
+const codes = new Map(files.map((f) => [f, readFileSync(join(root, f), 'utf8')]));
+const all = files.flatMap((f) => mutationsOf(f, codes.get(f)!));
 const chosen: Mutation[] = Array.from(
   { length: Math.min(count, all.length) },
-  () => all.splice(Math.floor(random() * all.length), 1)[0]!,
+  (_, k) => all.splice(Math.floor(hashRandom(seed, k) * all.length), 1)[0]!,
 );
 
 const copy = realpathSync(mkdtempSync(join(tmpdir(), 'yesca-mutate-')));
@@ -62,9 +56,10 @@ cpSync(root, copy, { recursive: true, filter: (from) => !kept.has(from.split('/'
 symlinkSync(join(root, 'node_modules'), join(copy, 'node_modules'));
 for (const file of new Set(chosen.map((m) => m.file))) {
   const of = chosen.flatMap((m, k): [number, Mutation][] => (m.file === file ? [[k, m]] : []));
-  writeFileSync(join(copy, file), switched(readFileSync(join(copy, file), 'utf8'), of));
+  writeFileSync(join(copy, file), switched(codes.get(file)!, of));
 }
 const { default: usual } = (await import(join(root, 'jest.config.mjs'))) as { default: object };
+const { FEWER_SCENES } = (await import(join(root, 'scripts/fewer-scenes.mjs'))) as Record<string, NodeJS.ProcessEnv>;
 const config = join(copy, 'mutate.config.json');
 writeFileSync(
   config,
@@ -84,10 +79,7 @@ function passes(args: readonly string[], env: Record<string, string>, timeout: n
     stdio: 'ignore',
     // A group of its own: what ran for too long has workers that hang, and they end with it.
     detached: true,
-    env: {
-      ...{ YESCA_RUNS: '0.4', BRUSH_CHAINS: '500', NEAR_MISSES: '400', FUZZED: '2000', ...process.env },
-      ...{ MUTATION_COUNT: String(chosen.length), ...env },
-    },
+    env: { ...FEWER_SCENES, ...process.env, MUTATION_COUNT: String(chosen.length), ...env },
   });
   const pid = child.pid!;
   running.add(pid);
@@ -131,10 +123,8 @@ async function noticed(k: number): Promise<boolean | null> {
     if (some.length === 0) continue;
     const took = some.reduce((sum, { took }) => sum + took, 0);
     const args = ['--bail', '--runInBand', '--runTestsByPath', ...some.map(({ path }) => path)];
-    if (
-      !(await passes(args, { MUTATION_ON: String(k), MUTATION_TESTS: list }, 60_000 + some.length * 10_000 + took * 5))
-    )
-      return true;
+    const time = 60_000 + some.length * 10_000 + took * 5;
+    if (!(await passes(args, { MUTATION_ON: String(k), MUTATION_TESTS: list }, time))) return true;
   }
   return false;
 }
@@ -151,7 +141,7 @@ const work = async () => {
     const { file, from, to, text } = chosen[k]!;
     const found = await noticed(k);
     if (found) seen++;
-    const code = readFileSync(join(root, file), 'utf8');
+    const code = codes.get(file)!;
     const line = code.slice(0, from).split('\n').length;
     const change = `${code.slice(from, to)} → ${text || 'nothing'}`.replace(/\s+/g, ' ').slice(0, 80);
     console.log(`${String(k + 1).padStart(3)} ${SAID.get(found)} ${file}:${line}  ${change}`);

@@ -89,7 +89,10 @@ test('decals keep their order over all props, and while one prop moves all other
   expect(told()).toEqual(['under on b', 'over on a', 'over on b']);
   const before = stuck.at(-1)!;
   // The same decals in another list: one that falls anew would lose all that was cut.
-  cuts.show([placed('a', 10), b], decals.map((d) => ({ ...d }))); // prettier-ignore
+  cuts.show(
+    [placed('a', 10), b],
+    decals.map((d) => ({ ...d })),
+  );
   expect(told()).toEqual(['under on b', 'over on a', 'over on b']);
   expect(stuck.at(-1)![0]!.cut).toBe(before[0]!.cut);
   expect(stuck.at(-1)![2]!.cut).toBe(before[2]!.cut);

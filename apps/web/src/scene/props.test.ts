@@ -1,5 +1,5 @@
 /** @jest-environment jsdom */
-import { BoxGeometry, Color, Matrix4, Vector3, type InstancedMesh } from 'three';
+import { BoxGeometry, Color, Matrix4, Vector3, type DataTexture, type InstancedMesh, type ShaderMaterial } from 'three';
 import { translation, type Affine } from '@yesca/core';
 import type { PropPiece } from './prop-models.ts';
 import { makeProps, type PlacedProp } from './props.ts';
@@ -85,8 +85,9 @@ test('what moved is lit as its thing is, and goes on being lit so', async () => 
   scene.show([at('a', 1), at('b', 2)]);
   await drawn();
   const light = (mesh: InstancedMesh, k: number): number => {
-    const { coefficients } = (mesh.material as unknown as { uniforms: Record<string, { value: { image: { data: Float32Array } } }> }).uniforms; // prettier-ignore
-    return coefficients!.value.image.data[k * 9 * 4]!;
+    const { uniforms } = mesh.material as ShaderMaterial;
+    const { data } = (uniforms.coefficients!.value as DataTexture).image;
+    return data![k * 9 * 4]!;
   };
   const mesh = scene.group.children[0] as InstancedMesh;
   scene.light('b', new Float32Array(27).fill(7));

@@ -61,11 +61,11 @@ test('its front is that of the wall, whichever way that runs', () => {
     // Walls 0 and 2 run along x: who goes through them goes along y.
     expect(made.doc.entities.get(made.door)!.turn % 180).toBe(side % 2 === 0 ? 90 : 0);
   }
-  for (const [size, turn] of [
-    [[100, 6, 200], 90],
-    [[6, 100, 200], 0],
+  for (const [max, turn] of [
+    [[400, 306, 200], 90],
+    [[306, 400, 200], 0],
   ] as const) {
-    const leaf = dressSolid(boxSolid({ min: [300, 300, 0], max: size.map((c, i) => c + (i < 2 ? 300 : 0)) as never }), 'leaf', 'm'); // prettier-ignore
+    const leaf = dressSolid(boxSolid({ min: [300, 300, 0], max }), 'leaf', 'm');
     const { doc, door } = doorOfBrushes(addBrushes(room, [leaf]), { brushes: ['leaf'] }, { each: false });
     expect(doc.entities.get(door)!.turn).toBe(turn);
   }

@@ -207,17 +207,18 @@ describe('reshape', () => {
   });
   test('stretch carries the picture of each side that moves, and leaves that of the side across where it is', () => {
     const size = { min: [0, 0, 0], max: [400, 200, 100] } as const;
-    const doc = map(box('b', size.min, size.max));
+    const base = box('b', size.min, size.max);
+    const doc = map(base);
     for (const axis of [0, 1, 2] as const)
       for (const end of ['min', 'max'] as const)
         for (const by of [-40, 56]) {
           const to = { ...size, [end]: size[end].map((c, i) => (i === axis ? c + by : c)) };
           const brush = stretchPicked(doc, all(doc), to).doc.brushes.get('b')!;
-          brushPlanes(doc.brushes.get('b')!).forEach(({ normal }, face) => {
+          brushPlanes(base).forEach(({ normal }, face) => {
             if (normal[axis] === 0) return;
             const moves = normal[axis] > 0 === (end === 'max');
-            const was = doc.brushes.get('b')!.faces[face]!.frame;
-            const is = brush.faces.find((f) => f.id === doc.brushes.get('b')!.faces[face]!.id)!.frame;
+            const { id, frame: was } = base.faces[face]!;
+            const is = brush.faces.find((f) => f.id === id)!.frame;
             const middle = [0, 1, 2].map((i) => (i === axis ? size[normal[axis]! > 0 ? 'max' : 'min'][i]! : 50));
             const moved = middle.map((c, i) => (i === axis && moves ? c + by : c));
             const [before, after] = [texelAt(was, middle as never), texelAt(is, moved as never)];
@@ -231,9 +232,10 @@ describe('reshape', () => {
     }).doc.brushes.get('wall')!;
     brushPlanes(wall).forEach(({ normal }, face) => {
       if (normal[0] < 1e-9) return;
-      const p = wall.vertices.find((v) => Math.abs(v.reduce((s, c, i) => s + c * normal[i]!, 0) - brushPlanes(wall)[face]!.distance) < 1e-6)!; // prettier-ignore
-      const is = wide.faces.find((f) => f.id === wall.faces[face]!.id)!.frame;
-      const [before, after] = [texelAt(wall.faces[face]!.frame, p), texelAt(is, [p[0] + 64, p[1], p[2]])];
+      const { id, frame: was, loop } = wall.faces[face]!;
+      const p = wall.vertices[loop[0]!]!;
+      const is = wide.faces.find((f) => f.id === id)!.frame;
+      const [before, after] = [texelAt(was, p), texelAt(is, [p[0] + 64, p[1], p[2]])];
       expect(Math.hypot(after[0] - before[0], after[1] - before[1])).toBeLessThan(1e-6);
     });
   });

@@ -54,10 +54,10 @@ test('along each axis, up and down too, what lies before it is met, and what it 
   const body = { min: [-4, -60, 100], max: [4, 60, 200] } as const;
   for (const axis of [0, 1, 2] as const)
     for (const sign of [1, -1] as const) {
-      const at = (gap: number, size = 20): Brush => {
+      const at = (gap: number): Brush => {
         const near = sign > 0 ? body.max[axis] + gap : body.min[axis] - gap;
         const [min, max] = [[...body.min], [...body.max]] as [number[], number[]];
-        [min[axis], max[axis]] = [Math.min(near, near + sign * size), Math.max(near, near + sign * size)];
+        [min[axis], max[axis]] = [Math.min(near, near + sign * 20), Math.max(near, near + sign * 20)];
         return stand(`at ${gap}`, min as unknown as Vec3, max as unknown as Vec3);
       };
       // All that lies around it, a touch away: as long as its way.

@@ -143,8 +143,9 @@ describe('redress', () => {
     const cut: Plane = { normal: [1, 0, 0], distance: 50 };
     // Four sides of 3,000 cm² together are more than either of two of 10,000, and less than both.
     expect(dressCap(cut, painted('top', 'bottom')).material).toBe('sides');
-    expect(dressCap(cut, painted('deck', 'deck')).material).toBe('deck');
-    expect(dressCap(cut, { ...painted('deck', 'deck'), faces: [...painted('deck', 'deck').faces].reverse() }).material).toBe('deck'); // prettier-ignore
+    const decked = painted('deck', 'deck');
+    expect(dressCap(cut, decked).material).toBe('deck');
+    expect(dressCap(cut, { ...decked, faces: decked.faces.toReversed() }).material).toBe('deck');
     const { frame } = dressCap(cut, slab);
     expect(frame).toEqual(naturalFrame(cut));
   });

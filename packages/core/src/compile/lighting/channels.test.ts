@@ -30,8 +30,10 @@ function colored(bare: MapDocument, as: (light: Light) => Light): MapDocument {
   const sky = as({ color: '#80b0ff', strength: 30 });
   const sun = as({ color: '#ffe0b0', strength: 2000 });
   let doc = changeSettings(bare, {
-    ...{ ambientLux: air.strength, ambientColor: air.color },
-    ...{ skyNits: sky.strength, skyColor: sky.color },
+    ambientLux: air.strength,
+    ambientColor: air.color,
+    skyNits: sky.strength,
+    skyColor: sky.color,
   });
   doc = lamp(lamp(lamp(doc, 'a', '#ff9040', 300), 'b', '#30ff90', 120), 'c', '#6080ff', 200);
   return changeEntity(doc, 'sun', { params: { color: sun.color, lux: sun.strength } });
