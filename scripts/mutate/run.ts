@@ -48,7 +48,8 @@ const copy = realpathSync(mkdtempSync(join(tmpdir(), 'yesca-mutate-')));
 const running = new Set<number>();
 process.once('exit', () => {
   for (const pid of running) process.kill(-pid, 'SIGKILL');
-  rmSync(copy, { recursive: true, force: true });
+  // They may still write while they end.
+  rmSync(copy, { recursive: true, force: true, maxRetries: 9, retryDelay: 100 });
 });
 for (const signal of ['SIGINT', 'SIGTERM'] as const) process.once(signal, () => process.exit(1));
 const kept = new Set(['node_modules', '.git', '.cache', 'dist', 'data', 'screenshots']);
