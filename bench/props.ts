@@ -57,7 +57,9 @@ export async function measureModels(count: number): Promise<{ ours: number; peer
 /** About five thousand props strewn over a floor: ms, and how many. */
 export function measureScatter(best: (run: () => void) => number): { ours: number; count: number } {
   const doc = floor(8000);
-  const top = doc.brushes.get('floor')!.faces.find((f) => f.loop.every((v) => doc.brushes.get('floor')!.vertices[v]![2] === 0))!; // prettier-ignore
+  const top = doc.brushes
+    .get('floor')!
+    .faces.find((f) => f.loop.every((v) => doc.brushes.get('floor')!.vertices[v]![2] === 0))!;
   let count = 0;
   const ours = best(() => {
     const wishes = { models: ['stones', 'reeds'], spacing: 96, seed: 7, spread: 0.3 };

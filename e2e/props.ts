@@ -64,7 +64,6 @@ export const furnishing: Test = [
       ['Cornice module', -112, -208],
       ['Roof module', 16, -192],
     ] as const) {
-      // prettier-ignore
       await w.press(label);
       await w.click('plan', x, y);
     }
@@ -189,7 +188,10 @@ export const movingProps: Test = [
     await w.click('plan', 168, -78, 'Shift');
     await w.palette('Make a door, each brush or prop a leaf');
     const [door] = await things((e) => e.kind === 'door');
-    assert.deepEqual((await leaves()).map((e) => [e.carrier!.id, e.carrier!.part ?? 0]).sort(), [[door!.id, 0], [door!.id, 1]]); // prettier-ignore
+    assert.deepEqual((await leaves()).map((e) => [e.carrier!.id, e.carrier!.part ?? 0]).sort(), [
+      [door!.id, 0],
+      [door!.id, 1],
+    ]);
     await w.click('plan', 116, -80);
     await w.page.waitForSelector('::-p-text(2 props)');
     // Tried, the leaves are elsewhere in the Eye; Esc puts them back.
@@ -249,7 +251,12 @@ export const assemblies: Test = [
     await w.choose('Thing to place', 'Props, strewn');
     await w.page.waitForSelector('.stock-prop');
     await w.press('Stones');
-    for (const [label, value] of [['Radius', '48'], ['Spacing', '40'], ['Density a stroke', '1']] as const) await w.fill(label, value); // prettier-ignore
+    for (const [label, value] of [
+      ['Radius', '48'],
+      ['Spacing', '40'],
+      ['Density a stroke', '1'],
+    ] as const)
+      await w.fill(label, value);
     await w.drag('plan', [-96, 96], [96, 96]);
     const strewn = await props();
     assert.ok(strewn.length >= 5, `${strewn.length} are strewn`);

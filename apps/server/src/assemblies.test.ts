@@ -38,7 +38,14 @@ const ask = async <T>(method: 'GET' | 'POST' | 'PATCH' | 'DELETE', url: string, 
 const list = async () => (await ask<AssemblyRow[]>('GET', '/api/assemblies')).body as readonly AssemblyRow[];
 
 const facts = (name: string) => PROPS.find((p) => p.name === name) as PropFacts | undefined;
-const crates = placeProps(emptyMap('Copied'), [{ model: 'crate', at: [0, 0, 0] }, { model: 'barrel', at: [80, 0, 0] }], facts).doc; // prettier-ignore
+const crates = placeProps(
+  emptyMap('Copied'),
+  [
+    { model: 'crate', at: [0, 0, 0] },
+    { model: 'barrel', at: [80, 0, 0] },
+  ],
+  facts,
+).doc;
 const pile = addBrushes(crates, [dressSolid(boxSolid({ min: [0, 90, 0], max: [64, 150, 30] }), 'b', 'slate')]);
 
 test('a part of a map is kept, drawn with its props, read again, changed and removed', async () => {

@@ -55,8 +55,16 @@ const list = async () => (await app.inject({ method: 'GET', url: '/api/stock/pro
 function tetrahedron(size: number): Document {
   const doc = new Document();
   const buffer = doc.createBuffer();
-  const place = doc.createAccessor().setType('VEC3').setBuffer(buffer).setArray(Float32Array.from([0, 0, 0, size, 0, 0, 0, size, 0, 0, 0, size])); // prettier-ignore
-  const order = doc.createAccessor().setType('SCALAR').setBuffer(buffer).setArray(Uint16Array.from([0, 2, 1, 0, 1, 3, 0, 3, 2, 1, 2, 3])); // prettier-ignore
+  const place = doc
+    .createAccessor()
+    .setType('VEC3')
+    .setBuffer(buffer)
+    .setArray(Float32Array.from([0, 0, 0, size, 0, 0, 0, size, 0, 0, 0, size]));
+  const order = doc
+    .createAccessor()
+    .setType('SCALAR')
+    .setBuffer(buffer)
+    .setArray(Uint16Array.from([0, 2, 1, 0, 1, 3, 0, 3, 2, 1, 2, 3]));
   const mesh = doc.createMesh().addPrimitive(doc.createPrimitive().setAttribute('POSITION', place).setIndices(order));
   doc.getRoot().setDefaultScene(doc.createScene().addChild(doc.createNode().setMesh(mesh)));
   return doc;
@@ -84,7 +92,6 @@ test('models become props: what is good is kept, the rest is said; the same one 
     ['stone-wedge.webp', 'image/webp'],
     ['crate.glb', 'model/gltf-binary'],
   ] as const) {
-    // prettier-ignore
     const r = await app.inject({ method: 'GET', url: `/stock/props/${file}` });
     expect([r.statusCode, r.headers['content-type']]).toEqual([200, type]);
   }
@@ -228,7 +235,8 @@ test('solids are drawn for a prop to collide as, kept in its pack, and taken awa
     [[7], 'request.invalid'],
     ['all', 'request.invalid'],
     [Array.from({ length: 65 }, (_, k) => block(k)), 'request.invalid'],
-  ] as const) expect((await patch({ drawn })).code).toBe(code); // prettier-ignore
+  ] as const)
+    expect((await patch({ drawn })).code).toBe(code);
   expect((await patch({ drawn: [block(0)] }, 'crate')).code).toBe('prop.shipped');
   // Out in its pack and in again it collides as it did; what a list says wrongly is left out.
   const packId = first.body.pack!.id;
@@ -274,8 +282,11 @@ test('a prop is made larger with all that belongs to it; sizes nobody can mean a
     expect(min[k]).toBeCloseTo(c / 100, 5),
   );
   expect(max[1]).toBeCloseTo(0, 5);
-  expect((await ask('PATCH', `/api/props/${name}`, { pivot: [-10, 20, -top] })).json<Prop>().bounds.min[2]).toBeCloseTo(now.bounds.min[2], 6); // prettier-ignore
-  for (const pivot of [[0, 0], [0, 0, 1e9], ['a', 0, 0], 7]) expect(await code({ pivot })).toBe('request.invalid'); // prettier-ignore
+  expect((await ask('PATCH', `/api/props/${name}`, { pivot: [-10, 20, -top] })).json<Prop>().bounds.min[2]).toBeCloseTo(
+    now.bounds.min[2],
+    6,
+  );
+  for (const pivot of [[0, 0], [0, 0, 1e9], ['a', 0, 0], 7]) expect(await code({ pivot })).toBe('request.invalid');
   expect(await code({ grow: 9000 })).toBe('prop.size');
   expect(await code({ grow: -1 })).toBe('request.invalid');
   expect(await code({ collision: 'soft' })).toBe('request.invalid');

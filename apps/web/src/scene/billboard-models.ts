@@ -8,8 +8,19 @@ import type { PropPiece } from './prop-models.ts';
 /** The planes of a billboard about its pivot, and where on its picture their corners lie. */
 function planes({ faces, width, height }: Billboard, [u0, v0, u1, v1]: readonly [number, number, number, number]) {
   const [r, low] = [width / 2, faces === 'always' ? -height / 2 : 0];
-  const ways = faces === 'crossed' ? [[1, 0], [0, 1]] : [[1, 0]]; // prettier-ignore
-  const corners = [[-1, low, u0, v0], [1, low, u1, v0], [1, low + height, u1, v1], [-1, low + height, u0, v1]] as const; // prettier-ignore
+  const ways =
+    faces === 'crossed'
+      ? [
+          [1, 0],
+          [0, 1],
+        ]
+      : [[1, 0]];
+  const corners = [
+    [-1, low, u0, v0],
+    [1, low, u1, v0],
+    [1, low + height, u1, v1],
+    [-1, low + height, u0, v1],
+  ] as const;
   const of = <T>(give: (way: readonly number[], corner: (typeof corners)[number]) => T[]) =>
     Float32Array.from(ways.flatMap((way) => corners.flatMap((corner) => give(way, corner) as never)));
   const geometry = new BufferGeometry();

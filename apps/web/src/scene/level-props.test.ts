@@ -37,7 +37,14 @@ function hall(mover: Record<string, string> = {}): { doc: MapDocument; rides: st
   doc = changeEntity(doc, 'm', { params: mover });
   const box = dressSolid(boxSolid({ min: [280, 180, 0], max: [320, 220, 20] }), 'box', 'm', { role: 'detail' });
   doc = addBrushes(doc, [{ ...box, owner: { id: 'm' } }]);
-  const placed = placeProps(doc, [{ model: 'crate', at: [300, 200, 20] }, { model: 'crate', at: [300, 320, 0] }], propFacts); // prettier-ignore
+  const placed = placeProps(
+    doc,
+    [
+      { model: 'crate', at: [300, 200, 20] },
+      { model: 'crate', at: [300, 320, 0] },
+    ],
+    propFacts,
+  );
   const [rides, stands] = placed.made.entities as [string, string];
   const entities = new Map(placed.doc.entities);
   entities.set(rides, { ...entities.get(rides)!, carrier: { id: 'm' } });

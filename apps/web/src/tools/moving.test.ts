@@ -140,7 +140,12 @@ describe('a wire that is dragged', () => {
 describe('trying', () => {
   test('moves what is drawn and nothing of the map, and ends by itself or by being told', () => {
     const mover = place('mover', [0, 0, 100]);
-    editor().run(call('thing.change', { things: [mover], params: { track: [{ at: 1, move: [0, 0, 90], turn: [0, 0, 0] }], plays: 'once', begins: false } })); // prettier-ignore
+    editor().run(
+      call('thing.change', {
+        things: [mover],
+        params: { track: [{ at: 1, move: [0, 0, 90], turn: [0, 0, 0] }], plays: 'once', begins: false },
+      }),
+    );
     const [slab] = partsOf(editor().doc, mover)[0]!;
     const before = editor().doc;
     pick({ type: 'brush', id: slab!.id });

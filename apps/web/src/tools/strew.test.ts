@@ -72,7 +72,10 @@ test('with Shift those of its kind within the brush are taken away, Esc drops th
 });
 
 test('what is selected stays, and a brush that hovers is shown and changes nothing', () => {
-  editor().load('map', 1, { ...editor().doc, brushes: new Map([...editor().doc.brushes, ['k', crate('k', [600, 400, 0])]]) }); // prettier-ignore
+  editor().load('map', 1, {
+    ...editor().doc,
+    brushes: new Map([...editor().doc.brushes, ['k', crate('k', [600, 400, 0])]]),
+  });
   editor().select({ ...editor().selection, brushes: new Set(['k']) });
   pointerTool().move(pointer('plan', 200, 200));
   expect(editor().overlay.lines).toHaveLength(1);
@@ -87,7 +90,9 @@ test('what is selected stays, and a brush that hovers is shown and changes nothi
 test('a prop that is dragged near another one lies flush with it, by their boxes', () => {
   useWork.setState({ snap: false });
   const place = (at: readonly [number, number, number]) => call('prop.place', { props: [{ model: 'stones', at }] });
-  const [still, one] = [place([300, 300, 0]), place([420, 300, 0])].map((c) => editor().run(c)!.made!.entities![0]!) as [string, string]; // prettier-ignore
+  const [still, one] = [place([300, 300, 0]), place([420, 300, 0])].map(
+    (c) => editor().run(c)!.made!.entities![0]!,
+  ) as [string, string];
   useCurrent.setState({ tool: 'pick' });
   editor().select({ ...NOTHING, entities: new Set([one]) });
   drag([420, 300], [323, 304]);

@@ -99,8 +99,18 @@ function firstTetrahedron(p: readonly Vec3[]): Triangle[] | null {
   const d = far((q) => Math.abs(signedDistance(plane, q)));
   if (Math.abs(signedDistance(plane, p[d]!)) < ON_PLANE) return null;
   return inFront(p, [a, b, c], d) > 0
-    ? [[a, c, b], [a, b, d], [b, c, d], [c, a, d]]
-    : [[a, b, c], [a, d, b], [b, d, c], [c, d, a]]; // prettier-ignore
+    ? [
+        [a, c, b],
+        [a, b, d],
+        [b, c, d],
+        [c, a, d],
+      ]
+    : [
+        [a, b, c],
+        [a, d, b],
+        [b, d, c],
+        [c, d, a],
+      ];
 }
 
 /** Joins triangles that lie in one plane into one face and drops corners that lie on a straight edge. */

@@ -89,7 +89,16 @@ export function wedgeSolid({ min, max }: Box, rises: Heading): Solid {
   const q = (first + 1) % 4;
   const r = (first + 2) % 4;
   const s = (first + 3) % 4;
-  const solid: Solid = { vertices: [...base, ...high], loops: [[3, 2, 1, 0], [p, q, 5, 4], [q, r, 5], [s, p, 4], [r, s, 4, 5]] }; // prettier-ignore
+  const solid: Solid = {
+    vertices: [...base, ...high],
+    loops: [
+      [3, 2, 1, 0],
+      [p, q, 5, 4],
+      [q, r, 5],
+      [s, p, 4],
+      [r, s, 4, 5],
+    ],
+  };
   assertValid(solid);
   return solid;
 }

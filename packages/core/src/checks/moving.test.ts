@@ -60,7 +60,13 @@ describe('a door', () => {
 
 test('a spawn in the way of what moves is told, one beside it is not', () => {
   const doc = (x: number) =>
-    scene([leaf], [['door', 'd', [0, 0, 0], turning(90)], ['spawn', 's', [x, 0, 0]]]); // prettier-ignore
+    scene(
+      [leaf],
+      [
+        ['door', 'd', [0, 0, 0], turning(90)],
+        ['spawn', 's', [x, 0, 0]],
+      ],
+    );
   expect(wanted(doc(-50), 'check.spawnInTheWay')).toBe(true);
   expect(wanted(doc(60), 'check.spawnInTheWay')).toBe(false);
 });
@@ -117,10 +123,35 @@ test('spawns that stand in each other, and sets with holes, are told', () => {
       [],
       params.map((p, k) => ['spawn', `s${k}`, [k * 100, 0, 0], p] as const),
     );
-  expect(wanted(scene([], [['spawn', 'a', [0, 0, 0]], ['spawn', 'b', [30, 30, 0]]]), 'check.crowdedSpawns')).toBe(true); // prettier-ignore
-  expect(wanted(scene([], [['spawn', 'a', [0, 0, 0]], ['spawn', 'b', [0, 50, 0]], ['spawn', 'c', [0, 0, 300]]]), 'check.crowdedSpawns')).toBe(false); // prettier-ignore
+  expect(
+    wanted(
+      scene(
+        [],
+        [
+          ['spawn', 'a', [0, 0, 0]],
+          ['spawn', 'b', [30, 30, 0]],
+        ],
+      ),
+      'check.crowdedSpawns',
+    ),
+  ).toBe(true);
+  expect(
+    wanted(
+      scene(
+        [],
+        [
+          ['spawn', 'a', [0, 0, 0]],
+          ['spawn', 'b', [0, 50, 0]],
+          ['spawn', 'c', [0, 0, 300]],
+        ],
+      ),
+      'check.crowdedSpawns',
+    ),
+  ).toBe(false);
   const sets = (...params: Record<string, unknown>[]) =>
-    found(spawns(...params)).filter((f) => f.code === 'check.spawnSets').map((f) => f.id.split(' ')[1]); // prettier-ignore
+    found(spawns(...params))
+      .filter((f) => f.code === 'check.spawnSets')
+      .map((f) => f.id.split(' ')[1]);
   expect(sets({}, {})).toEqual([]);
   expect(sets({ for: 'team', team: 'Millers' }, { for: 'team', team: '' })).toEqual(['unnamed', 'team']);
   expect(sets({ for: 'team', team: 'Millers' }, { for: 'team', team: 'Salters' })).toEqual([]);

@@ -78,7 +78,13 @@ const thrown = fc
   })
   .map(({ at, axis, turn, size, lean, off, half, corners }) => {
     const m = rotationAbout(normalize(axis), turn, [0, 0, 0]);
-    const [across, upward, through] = ([[size[0], 0, 0], [0, size[1], 0], [0, 0, size[2]]] as Vec3[]).map((w) => applyAffine(m, w)) as [Vec3, Vec3, Vec3]; // prettier-ignore
+    const [across, upward, through] = (
+      [
+        [size[0], 0, 0],
+        [0, size[1], 0],
+        [0, 0, size[2]],
+      ] as Vec3[]
+    ).map((w) => applyAffine(m, w)) as [Vec3, Vec3, Vec3];
     const out = normalize(through);
     const side = normalize(addScaled(scale(across, Math.cos(lean[1]) / size[0]), upward, Math.sin(lean[1]) / size[1]));
     const tilt = rotationAbout(side, lean[0], [0, 0, 0]);

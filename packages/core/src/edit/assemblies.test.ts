@@ -40,7 +40,8 @@ test('what is picked is kept with all that belongs to it, and stands with its fo
   expect(box.min[2]).toBe(0);
   expect(Math.abs((box.min[0] + box.max[0]) / 2 - 160)).toBeLessThanOrEqual(8);
   expect(Math.abs((box.min[1] + box.max[1]) / 2 + 320)).toBeLessThanOrEqual(32);
-  for (const b of doc.brushes.values()) for (const v of b.vertices) expect([v[0] % 16, v[1] % 16].map((r) => Math.abs(r))).toEqual([0, 0]); // prettier-ignore
+  for (const b of doc.brushes.values())
+    for (const v of b.vertices) expect([v[0] % 16, v[1] % 16].map((r) => Math.abs(r))).toEqual([0, 0]);
   // Leaves ride on the copied door, the wire leads from the copied zone to it, and all of it is one group.
   const door = [...doc.entities.values()].find((e) => e.kind === 'door')!;
   expect(ridersOf(doc, door.id).map((e) => modelOf(e)!.name)).toEqual(['crate', 'crate']);
@@ -60,7 +61,11 @@ test('turned it is turned about where it stands, as often as one likes', () => {
   });
   expect(sizes[0]).toEqual(sizes[2]);
   expect([sizes[1]![1], sizes[1]![0], sizes[1]![2]]).toEqual(sizes[0]);
-  const twice = placeAssembly(placeAssembly(emptyMap('t'), { text, name: 'Gate', at: [0, 0, 0] }).doc, { text, name: 'Gate', at: [0, 500, 0] }); // prettier-ignore
+  const twice = placeAssembly(placeAssembly(emptyMap('t'), { text, name: 'Gate', at: [0, 0, 0] }).doc, {
+    text,
+    name: 'Gate',
+    at: [0, 500, 0],
+  });
   expect(twice.doc.brushes.size).toBe(4);
   expect(twice.doc.groups.size).toBe(2);
 });

@@ -137,7 +137,14 @@ test('a change knows what was added, removed and renamed; nothing done is no cha
 
 test('painting, flags and frames change the faces named and no others', () => {
   const doc = setShow(paintFaces(start(), [{ brush: 'a', face: 2 }], 'slate'), [{ brush: 'a', face: 3 }], 'unseen');
-  expect(doc.brushes.get('a')!.faces.map((f) => [f.material, f.show])).toEqual([['limewash', undefined], ['slate', undefined], ['limewash', 'unseen'], ['limewash', undefined], ['limewash', undefined], ['limewash', undefined]]); // prettier-ignore
+  expect(doc.brushes.get('a')!.faces.map((f) => [f.material, f.show])).toEqual([
+    ['limewash', undefined],
+    ['slate', undefined],
+    ['limewash', 'unseen'],
+    ['limewash', undefined],
+    ['limewash', undefined],
+    ['limewash', undefined],
+  ]);
   expect(setShow(doc, [{ brush: 'a', face: 3 }], null).brushes.get('a')!.faces[2]!.show).toBeUndefined();
   expect(allFaces(doc, ['a', 'b'])).toHaveLength(12);
   expect(() => setFrames(doc, [{ brush: 'a', face: 1 }], () => ({ u: [0, 0, 0, 0], v: [0, 1, 0, 0] }))).toThrow(

@@ -92,7 +92,9 @@ test('sizes and turns are set where it lies, natural size first; too small a one
 test('turned, mirrored and stretched with what it lies on, its box is exactly what that makes of it', () => {
   const { doc, id } = placed([10, 20, 30], [0, 0, 1]);
   const turned = decalOf(transformEntity(doc.entities.get(id)!, rotationAbout(normalize([1, 2, 3]), 71, [0, 0, 0])))!;
-  expect([length(turned.across), length(turned.upward), length(turned.through)].map((l) => Math.round(l * 1e4))).toEqual([500_000, 300_000, 320_000]); // prettier-ignore
+  expect(
+    [length(turned.across), length(turned.upward), length(turned.through)].map((l) => Math.round(l * 1e4)),
+  ).toEqual([500_000, 300_000, 320_000]);
   const wide = decalOf(transformEntity(doc.entities.get(id)!, scaling([3, 1, 1], [0, 0, 0])))!;
   expect([wide.across, wide.upward]).toEqual([
     [150, 0, 0],
@@ -147,5 +149,8 @@ test('copies are laid where they are wanted, in order, and the first ones stay; 
   const at = (id: string) => laid.entities.get(id)!.at;
   expect([at(a), at(b)]).toEqual([doc.entities.get(a)!.at, doc.entities.get(b)!.at]);
   // The one that was taken hold of lies where the pointer is, the other as far from it as before.
-  expect(made.entities.map(at)).toEqual([[0, 0, 100], [-50, 0, 100]]); // prettier-ignore
+  expect(made.entities.map(at)).toEqual([
+    [0, 0, 100],
+    [-50, 0, 100],
+  ]);
 });

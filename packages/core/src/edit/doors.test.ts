@@ -183,7 +183,9 @@ test('a room that is moved takes the door in its opening along, and what rides o
   );
   const { level } = buildLevel(placeEntity(two, 'pointLight', [200, 200, 450], 0, 'l2'), 'sketch');
   const body = level.meta.bodies.find((b) => b.thing === 'load-thing')!;
-  const cells = [...level.surfaceCell.slice(level.surfaceCellFirst[body.surfaces[0]], level.surfaceCellFirst[body.surfaces[0] + 1])]; // prettier-ignore
+  const cells = [
+    ...level.surfaceCell.slice(level.surfaceCellFirst[body.surfaces[0]], level.surfaceCellFirst[body.surfaces[0] + 1]),
+  ];
   expect(cells).toContain(levelCell(level, [300, 200, 60]));
   expect(cells).toContain(levelCell(level, [300, 200, 400]));
 });

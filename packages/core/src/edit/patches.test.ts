@@ -26,7 +26,11 @@ const block = (id: string, min: Vec3, max: Vec3): Brush =>
   dressSolid(boxSolid({ min, max }), id, 'limewash', { role: 'structure' });
 const wall = block('wall', [0, -300, 0], [40, 300, 300]);
 const onWall = (doc: MapDocument, more: object = {}) => {
-  const { doc: out, made } = placeDecals(doc, [{ material: 'signs', region: 'arrow', at: [40, 20, 150], normal: [1, 0, 0], ...more }], materials); // prettier-ignore
+  const { doc: out, made } = placeDecals(
+    doc,
+    [{ material: 'signs', region: 'arrow', at: [40, 20, 150], normal: [1, 0, 0], ...more }],
+    materials,
+  );
   return { doc: out, id: made.entities[0]! };
 };
 const piecesOf = (doc: MapDocument, id: string, of: readonly Brush[]): FaceDecal[] => {
@@ -95,7 +99,12 @@ test('round a corner there is a patch on each wall, grouped; none where another 
   const { doc: laid, id } = onWall(doc, { at: [40, 40, 150], normal: [1, -1, 0], width: 60, height: 30, depth: 80 });
   const { doc: patched, brushes } = decalsToPatches(laid, [id], materials);
   const normals = frontsOf(patched, brushes).map((f) => f.normal.map((c) => Math.round(c) + 0));
-  expect(normals.sort()).toEqual([[0, -1, 0], [1, 0, 0]].sort()); // prettier-ignore
+  expect(normals.sort()).toEqual(
+    [
+      [0, -1, 0],
+      [1, 0, 0],
+    ].sort(),
+  );
   const groups = new Set([...brushes].map((b) => patched.brushes.get(b)!.group));
   expect([...groups][0]).toBeDefined();
   expect(groups.size).toBe(1);
@@ -104,7 +113,9 @@ test('round a corner there is a patch on each wall, grouped; none where another 
 });
 
 test('a patch stands a little out of its wall, in the way of nobody and of no light, and rides where the wall does', () => {
-  const moving = giveParts(placeEntity(addBrushes(emptyMap('m'), [wall]), 'mover', [0, 0, 0], 0, 'm'), 'm', 0, { brushes: ['wall'] }); // prettier-ignore
+  const moving = giveParts(placeEntity(addBrushes(emptyMap('m'), [wall]), 'mover', [0, 0, 0], 0, 'm'), 'm', 0, {
+    brushes: ['wall'],
+  });
   const { doc, id } = onWall(moving);
   const { doc: patched, brushes } = decalsToPatches(doc, [id], materials);
   const patch = patched.brushes.get([...brushes][0]!)!;

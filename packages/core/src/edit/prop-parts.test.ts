@@ -61,15 +61,19 @@ test('a door of props has a leaf of each that moves with it, and the same in its
   const { doc, door: id, ids } = door();
   expect(flawsOf(doc, id)).toEqual([]);
   const world = worldOfMap(doc, props);
-  expect(world.bodies.map((b) => [b.part, b.solids.length])).toEqual([[0, 1], [1, 1]]); // prettier-ignore
+  expect(world.bodies.map((b) => [b.part, b.solids.length])).toEqual([
+    [0, 1],
+    [1, 1],
+  ]);
   ids.forEach((prop, k) => expect(world.bodies[k]!.bounds).toEqual(propBounds(doc.entities.get(prop)!)));
   const { state } = play(world, order(world, beginWorld(world, []), id, 'open'), 3);
   // They slide apart by their own width.
   expect(
     movedParts(world, state).map(({ part, pose }) => [part, ...applyAffine(pose, [0, 0, 0]).map(Math.round)]),
-  ).toEqual(
-    [[0, -100, 0, 0], [1, 100, 0, 0]], // prettier-ignore
-  );
+  ).toEqual([
+    [0, -100, 0, 0],
+    [1, 100, 0, 0],
+  ]);
   expect([0, 1].map((part) => stillShows(doc, id, part))).toEqual([0, 0]);
 
   const { level } = buildLevel(placeEntity(doc, 'spawn', [60, 60, 0], 0, 's'), 'sketch', {}, { props, direct: true });
@@ -85,7 +89,10 @@ test('what rides on a leaf of a prop moves with that leaf', () => {
   const { doc: more, ids: handles } = placed(doc, { at: [250, 204, 90], scale: 0.05 });
   const riding = rideOn(more, handles, ids[1]!);
   const world = worldOfMap(riding, props);
-  expect(world.bodies.map((b) => [b.part, b.solids.length])).toEqual([[0, 1], [1, 2]]); // prettier-ignore
+  expect(world.bodies.map((b) => [b.part, b.solids.length])).toEqual([
+    [0, 1],
+    [1, 2],
+  ]);
   const on = movingCarrier(riding.entities.get(handles[0]!)!, (e) => riding.entities.get(e));
   expect(on).toEqual({ id, part: 1 });
   expect(movingCarrier(riding.entities.get(id)!, (e) => riding.entities.get(e))).toBeUndefined();
@@ -149,9 +156,10 @@ test('what rides goes along when its carrier is moved or copied', () => {
       .flatMap((e) => (modelOf(e) ? [e.carrier] : []))
       .map((c) => [c!.id, c!.part ?? 0])
       .sort(),
-  ).toEqual(
-    [[copiedDoor.id, 0], [copiedDoor.id, 1]], // prettier-ignore
-  );
+  ).toEqual([
+    [copiedDoor.id, 0],
+    [copiedDoor.id, 1],
+  ]);
 });
 
 test('leaves of props keep their own when doors are separated and joined again', () => {
@@ -161,7 +169,7 @@ test('leaves of props keep their own when doors are separated and joined again',
   expect(ids.map((p) => apart.entities.get(p)!.carrier)).toEqual(things.map((t) => ({ id: t })));
   for (const t of things) expect(flawsOf(apart, t)).toEqual([]);
   const joined = joinThings(apart, [things[1]!, things[0]!]);
-  expect(ids.map((p) => joined.entities.get(p)!.carrier)).toEqual([{ id: things[1], part: 1 }, { id: things[1] }]); // prettier-ignore
+  expect(ids.map((p) => joined.entities.get(p)!.carrier)).toEqual([{ id: things[1], part: 1 }, { id: things[1] }]);
   expect(flawsOf(joined, things[1]!)).toEqual([]);
   // One that rode on the other rides on itself in no way.
   const riding = joinThings(rideOn(apart, [things[1]!], things[0]!), [things[1]!, things[0]!]);
@@ -175,7 +183,13 @@ test('a prop that is turned about any line stands where each of its corners is t
   const angle = fc.double({ min: -720, max: 720, noNaN: true });
   fc.assert(
     fc.property(unit, angle, unit, angle, fc.double({ min: 0.1, max: 4, noNaN: true }), (up, turn, axis, by, scale) => {
-      const prop: Entity = { id: 'p', kind: 'prop', at: [30_000, -200, 40], turn, params: { model: 'leaf', up, scale, size: [-50, -3, 0, 50, 3, 200] } }; // prettier-ignore
+      const prop: Entity = {
+        id: 'p',
+        kind: 'prop',
+        at: [30_000, -200, 40],
+        turn,
+        params: { model: 'leaf', up, scale, size: [-50, -3, 0, 50, 3, 200] },
+      };
       const m: Affine = composeAffine(translation([5, 6, -700]), rotationAbout(axis, by, [29_000, 0, 10]));
       const moved = transformEntity(prop, m);
       const [was, is] = [prop, moved].map((e) => propCorners(e)) as [Vec3[], Vec3[]];

@@ -24,7 +24,14 @@ test('props that are put in at once each have what was asked of them, however al
 test('a prop at no place, or of no kind, is refused, and none of the others is put in', () => {
   const doc = emptyMap('m');
   const put = (model: string, x: number) => () =>
-    placeProps(doc, [{ model: 'crate', at: [0, 0, 0] }, { model, at: [x, 0, 0] }], crateAlone); // prettier-ignore
+    placeProps(
+      doc,
+      [
+        { model: 'crate', at: [0, 0, 0] },
+        { model, at: [x, 0, 0] },
+      ],
+      crateAlone,
+    );
   expect(put('crate', NaN)).toThrow(expect.objectContaining({ code: 'entity.place' }));
   expect(put('crate', 1e9)).toThrow(expect.objectContaining({ code: 'entity.place' }));
   expect(put('nobody', 0)).toThrow('nobody');

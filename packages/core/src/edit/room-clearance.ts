@@ -47,7 +47,12 @@ export function roomsNear(a: Room, b: Room): boolean {
 export function openingSolid(o: Opening, first: Room, bottom: number, top: number, depth: number): Solid {
   const side = sideOf(first, o.side);
   const [from, to] = [o.at - o.width / 2, o.at + o.width / 2];
-  let face: Point2[] = [[from, bottom], [to, bottom], [to, top], [from, top]]; // prettier-ignore
+  let face: Point2[] = [
+    [from, bottom],
+    [to, bottom],
+    [to, top],
+    [from, top],
+  ];
   if (o.kind === 'arch') {
     const rise = Math.min(o.rise ?? o.width / 2, o.height);
     const curve = archCurve(o.width / 2, rise, ARCH_SEGMENTS).map(([s, z]): Point2 => [s + o.at, z + top - rise]);

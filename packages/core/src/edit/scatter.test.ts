@@ -78,7 +78,10 @@ test('differs in size by the spread, is turned all ways, and leaves out where a 
 
 test('stays inside a triangle, and does not lean on a slope unless it is to', () => {
   const { doc } = on(wedgeSolid({ min: [0, 0, 0], max: [300, 300, 150] }, 'north'));
-  const slope = findFaces(doc, doc.brushes.get('b')!.faces.map((f) => ({ brush: 'b', face: f.id }))).find((f) => f.plane.normal[2] > 0.5 && f.plane.normal[2] < 0.99)!; // prettier-ignore
+  const slope = findFaces(
+    doc,
+    doc.brushes.get('b')!.faces.map((f) => ({ brush: 'b', face: f.id })),
+  ).find((f) => f.plane.normal[2] > 0.5 && f.plane.normal[2] < 0.99)!;
   const out = scatterProps(doc, [slope.ref], { models: ['bush'], spacing: 50, seed: 2 }, lookup).doc;
   for (const e of things(out)) {
     expect(modelOf(e)!.up).toEqual([0, 0, 1]);
@@ -104,7 +107,18 @@ test('says what is wrong, and does nothing then', () => {
     expect(ask(more)).toThrow(expect.objectContaining({ code }));
   expect(ask({}, [])).toThrow(EditError);
   // With the spacing that it names it is done.
-  const least = Number(/spacing of (\d+)/.exec((() => { try { ask({ spacing: 10 })(); } catch (e) { return (e as Error).message; } return ''; })())![1]); // prettier-ignore
+  const least = Number(
+    /spacing of (\d+)/.exec(
+      (() => {
+        try {
+          ask({ spacing: 10 })();
+        } catch (e) {
+          return (e as Error).message;
+        }
+        return '';
+      })(),
+    )![1],
+  );
   expect(things(ask({ spacing: least })().doc).length).toBeLessThanOrEqual(5000);
 });
 
@@ -205,7 +219,9 @@ describe('a brush of props', () => {
 
   test('takes less of the room the less dense it is, and no wall beside the floor', () => {
     const { doc, place } = ground();
-    const counts = [0.1, 0.4, 1].map((density) => strewProps(doc, { ...how, density, dabs: [place(0, 0)] }, lookup).placed); // prettier-ignore
+    const counts = [0.1, 0.4, 1].map(
+      (density) => strewProps(doc, { ...how, density, dabs: [place(0, 0)] }, lookup).placed,
+    );
     expect(counts[0]).toBeGreaterThan(0);
     expect(counts[0]!).toBeLessThan(counts[1]!);
     expect(counts[1]!).toBeLessThan(counts[2]!);

@@ -129,7 +129,10 @@ describe('a mover', () => {
   });
 
   test('goes to and fro, over and over, and to the keyframe that it is told', () => {
-    const track = [{ at: 1, move: [100, 0, 0], turn: [0, 0, 0], ease: 'even' }, { at: 2, move: [100, 100, 0], turn: [0, 0, 0], ease: 'even' }]; // prettier-ignore
+    const track = [
+      { at: 1, move: [100, 0, 0], turn: [0, 0, 0], ease: 'even' },
+      { at: 2, move: [100, 100, 0], turn: [0, 0, 0], ease: 'even' },
+    ];
     const of = (plays: string) => worldOfMap(scene([slab], [['mover', 'm', [0, 0, 0], { track, plays }]]));
     const toAndFro = of('toAndFro');
     const back = play(toAndFro, beginWorld(toAndFro, []), 3.5);

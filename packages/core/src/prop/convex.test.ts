@@ -30,7 +30,10 @@ function drawnUp(
   const at = (k: number, z: number): Vec3 => [outline[k]![0], outline[k]![1], z];
   const walls = outline.flatMap((_, k): Winding[] => {
     const n = (k + 1) % outline.length;
-    return [[at(k, 0), at(n, 0), at(n, high)], [at(k, 0), at(n, high), at(k, high)]]; // prettier-ignore
+    return [
+      [at(k, 0), at(n, 0), at(n, high)],
+      [at(k, 0), at(n, high), at(k, high)],
+    ];
   });
   const flats = pieces.flatMap((p) =>
     p.slice(2).flatMap((c, k): Winding[] => [
@@ -59,7 +62,10 @@ test('a ring is cut into arcs, though no one cut of it saves anything', () => {
     r * Math.sin((k * Math.PI) / 8),
     z,
   ];
-  const quad = (a: Vec3, b: Vec3, c: Vec3, d: Vec3): Winding[] => [[a, b, c], [a, c, d]]; // prettier-ignore
+  const quad = (a: Vec3, b: Vec3, c: Vec3, d: Vec3): Winding[] => [
+    [a, b, c],
+    [a, c, d],
+  ];
   const ring = Array.from({ length: 16 }, (_, k) => [
     ...quad(at(50, k, 0), at(50, k + 1, 0), at(50, k + 1, 20), at(50, k, 20)),
     ...quad(at(40, k + 1, 0), at(40, k, 0), at(40, k, 20), at(40, k + 1, 20)),
@@ -77,7 +83,10 @@ test('a ring is cut into arcs, though no one cut of it saves anything', () => {
 test('what lies within another part needs none of its own', () => {
   const nested = [...box([0, 0, 0], [60, 60, 60]), ...box([10, 10, 10], [50, 50, 50])];
   expect(convexHulls(nested)).toHaveLength(1);
-  const twice = [...box([0, 0, 0], [60, 60, 60]), ...box([0, 0, 0], [60, 60, 60]).map((t) => t.map((p): Vec3 => [p[0], p[1], p[2] + 0.005]))]; // prettier-ignore
+  const twice = [
+    ...box([0, 0, 0], [60, 60, 60]),
+    ...box([0, 0, 0], [60, 60, 60]).map((t) => t.map((p): Vec3 => [p[0], p[1], p[2] + 0.005])),
+  ];
   expect(convexHulls(twice)).toHaveLength(1);
   // A chest with a lid that stands out a little is one body, unless it is to be cut however little that saves.
   const chest = [...box([0, 0, 0], [60, 40, 30]), ...box([-2, -2, 30], [62, 42, 36])];

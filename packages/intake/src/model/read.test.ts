@@ -166,9 +166,20 @@ describe('what is taken', () => {
           .createLight('l')
           .setType(Light.Type.POINT!)
           .setIntensity(40);
-        doc.getRoot().getDefaultScene()!.addChild(doc.createNode().setTranslation([0, 0.7, 0.2]).setExtension('KHR_lights_punctual', light)); // prettier-ignore
+        doc
+          .getRoot()
+          .getDefaultScene()!
+          .addChild(doc.createNode().setTranslation([0, 0.7, 0.2]).setExtension('KHR_lights_punctual', light));
         // One that looks east, by a half turn of a quarter about the upright.
-        doc.getRoot().getDefaultScene()!.addChild(doc.createNode('Socket: Pipe').setTranslation([0.5, 0.1, 0]).setRotation([0, Math.SQRT1_2, 0, Math.SQRT1_2])); // prettier-ignore
+        doc
+          .getRoot()
+          .getDefaultScene()!
+          .addChild(
+            doc
+              .createNode('Socket: Pipe')
+              .setTranslation([0.5, 0.1, 0])
+              .setRotation([0, Math.SQRT1_2, 0, Math.SQRT1_2]),
+          );
       }),
     );
     expect(facts.triangles).toBe(6 + 2);
@@ -180,7 +191,9 @@ describe('what is taken', () => {
     [50, 0, 10, 1, 0, 0].forEach((c, k) => expect([...socket!.at, ...socket!.way][k]).toBeCloseTo(c, 6));
     // The file that is kept says so as well, also when it was made larger and its pivot moved.
     const again = await read(await shiftModel(await growModel(kept, 2), [20, 0, 0]), {}, { scale: 1 });
-    [80, 0, 20, 1, 0, 0].forEach((c, k) => expect([...again.facts.sockets![0]!.at, ...again.facts.sockets![0]!.way][k]).toBeCloseTo(c, 4)); // prettier-ignore
+    [80, 0, 20, 1, 0, 0].forEach((c, k) =>
+      expect([...again.facts.sockets![0]!.at, ...again.facts.sockets![0]!.way][k]).toBeCloseTo(c, 4),
+    );
     [-20, -40, 140].forEach((c, k) => expect(again.facts.lights[0]!.at[k]).toBeCloseTo(c, 4));
     expect(again.facts.lights[0]!.candela).toBe(40);
   });
@@ -200,7 +213,11 @@ describe('what is taken', () => {
     const model = await read(
       await glb((doc, primitive) => {
         const texture = doc.createTexture('boards').setImage(new Uint8Array(noise)).setMimeType('image/png');
-        const places = doc.createAccessor().setType('VEC2').setArray(new Float32Array(16)).setBuffer(doc.getRoot().listBuffers()[0]!); // prettier-ignore
+        const places = doc
+          .createAccessor()
+          .setType('VEC2')
+          .setArray(new Float32Array(16))
+          .setBuffer(doc.getRoot().listBuffers()[0]!);
         primitive.setAttribute('TEXCOORD_0', places);
         primitive.getMaterial()!.setBaseColorTexture(texture).setEmissiveTexture(texture);
       }),
@@ -214,7 +231,11 @@ describe('what is taken', () => {
       await glb((doc) => {
         const [mesh] = doc.getRoot().listMeshes();
         const scene = doc.getRoot().getDefaultScene()!;
-        for (const [x, y] of [[1.2, 0.6], [0.3, 1.1]] as const) scene.addChild(doc.createNode().setMesh(mesh!).setTranslation([x, y, 0.1])); // prettier-ignore
+        for (const [x, y] of [
+          [1.2, 0.6],
+          [0.3, 1.1],
+        ] as const)
+          scene.addChild(doc.createNode().setMesh(mesh!).setTranslation([x, y, 0.1]));
       }),
     );
     const planes = model.facts.hulls.map((solid) => brushPlanes(dressSolid(solid, 'x', 'm')));

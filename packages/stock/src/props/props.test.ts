@@ -121,7 +121,10 @@ test.each(PROPS.filter((p) => p.lights.length > 0).map((p) => [p.name, p] as con
       const d = Math.hypot(x - from[0], y - from[1], from[2]) / 100;
       return (lamp!.candela * (from[2] / 100)) / d ** 3;
     };
-    const [near, far]: [Vec3, Vec3] = [[600, 860, 0], [600, 1080, 0]]; // prettier-ignore
+    const [near, far]: [Vec3, Vec3] = [
+      [600, 860, 0],
+      [600, 1080, 0],
+    ];
     expect(lux(near) / lux(far)).toBeCloseTo(wanted(near) / wanted(far), 1);
     expect(lux(near) / wanted(near)).toBeGreaterThan(0.85);
     expect(lux(near) / wanted(near)).toBeLessThan(1.15);

@@ -76,7 +76,13 @@ test('lamps that are switched back and forth leave nothing behind, and only the 
   expect(mix.texels).not.toEqual(before);
   expect(mix.shine(new Map([['b', 0.7]]))).toEqual([]);
   mix.shine(new Map([['c', 1]]));
-  mix.shine(new Map([['b', 0], ['c', 0], ['nobody', 1]])); // prettier-ignore
+  mix.shine(
+    new Map([
+      ['b', 0],
+      ['c', 0],
+      ['nobody', 1],
+    ]),
+  );
   expect(mix.texels).toEqual(before);
   expect(l.lightTexels).toEqual(before);
 });

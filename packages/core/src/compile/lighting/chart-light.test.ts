@@ -158,7 +158,13 @@ test('lamps that play switches add theirs, and take it away again', () => {
 });
 
 test('props of one model and size share their layout; others have their own, and those lit otherwise none', () => {
-  const wishes = [[200, 200, 1, 'chart'], [600, 200, 1, 'chart'], [200, 600, 1.4, 'chart'], [600, 600, 1, 'vertices'], [420, 420, 1, 'middle']] as const; // prettier-ignore
+  const wishes = [
+    [200, 200, 1, 'chart'],
+    [600, 200, 1, 'chart'],
+    [200, 600, 1.4, 'chart'],
+    [600, 600, 1, 'vertices'],
+    [420, 420, 1, 'middle'],
+  ] as const;
   let doc = hall();
   const ids: string[] = [];
   for (const [x, y, scale, takes] of wishes) {

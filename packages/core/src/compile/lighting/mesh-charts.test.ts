@@ -26,7 +26,10 @@ function meshOf(triangles: readonly (readonly [Vec3, Vec3, Vec3])[], wayAt?: (p:
   return { places: Float32Array.from(places), normals: Float32Array.from(normals), index };
 }
 type Triangle = [Vec3, Vec3, Vec3];
-const quad = (a: Vec3, b: Vec3, c: Vec3, d: Vec3): Triangle[] => [[a, b, c], [a, c, d]]; // prettier-ignore
+const quad = (a: Vec3, b: Vec3, c: Vec3, d: Vec3): Triangle[] => [
+  [a, b, c],
+  [a, c, d],
+];
 const crate = (size: Vec3, turn = 0): Triangle[] => {
   const { vertices, loops } = boxSolid({ min: [0, 0, 0], max: size });
   const m = rotationAbout(normalize([1, 2, 3]), turn, [0, 0, 0]);
@@ -69,7 +72,6 @@ function read({ width }: MeshCharts, list: Float32Array, u: number, v: number): 
     [0, 1, (1 - a) * b],
     [1, 1, a * b],
   ] as const)
-    // prettier-ignore
     if (part > 1e-6) sum = addScaled(sum, vec(list, (j + dj) * width + i + di), part);
   return sum;
 }
@@ -166,7 +168,11 @@ test('too many luxels become larger ones; what is all splinters is not laid out,
   expect(far.width * far.height).toBeGreaterThan(3000);
   expect(farthest(tower, far)).toBeLessThan(1500);
   const splinters = meshOf(
-    Array.from({ length: 900 }, (_, k): Triangle => [[k * 9, 0, 0], [k * 9 + 1, 0, 0], [k * 9, 1, 0]]), // prettier-ignore
+    Array.from({ length: 900 }, (_, k): Triangle => [
+      [k * 9, 0, 0],
+      [k * 9 + 1, 0, 0],
+      [k * 9, 1, 0],
+    ]),
   );
   expect(layOutMesh(splinters, 4, 1000)).toBeNull();
   expect(layOutMesh(meshOf([[[0, 0, 0], [5, 0, 0], [9, 0, 0]]]), 4, 1000)).toBeNull(); // prettier-ignore

@@ -142,9 +142,12 @@ test('a lamp moved leaves all links as they were, and what the other lights give
 test('what a moving box meets on its way is what it meets at one of its places', () => {
   const coordinate = fc.integer({ min: -400, max: 400 });
   const size = fc.integer({ min: 1, max: 120 });
-  const box = fc
-    .tuple(coordinate, coordinate, coordinate, size, size, size)
-    .map(([x, y, z, w, d, h]): Box => boxOf([[x, y, z], [x + w, y + d, z + h]])); // prettier-ignore
+  const box = fc.tuple(coordinate, coordinate, coordinate, size, size, size).map(([x, y, z, w, d, h]): Box =>
+    boxOf([
+      [x, y, z],
+      [x + w, y + d, z + h],
+    ]),
+  );
   fc.assert(
     fc.property(
       fc.array(box, { maxLength: 30 }),

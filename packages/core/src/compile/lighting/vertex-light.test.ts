@@ -258,7 +258,9 @@ test('a small spot that a lamp makes very bright does not count as if it were la
     ...blackMaterials(name),
     ...(name === 'glass' && { average: '#bcbcbc' }),
   });
-  const plate = dressSolid(boxSolid({ min: off([588, 388, 246]), max: off([612, 412, 250]) }), 'plate', 'glass', { role: 'detail' }); // prettier-ignore
+  const plate = dressSolid(boxSolid({ min: off([588, 388, 246]), max: off([612, 412, 250]) }), 'plate', 'glass', {
+    role: 'detail',
+  });
   const doc = addBrushes(lamp(hall(), [600, 400, 240]), [plate]);
   const { places, normals, lux } = stand(doc, 'crate', { at: [460, 400, 40], turn: 20, up: [0.3, 0.4, 1] }, pale);
   // No more light falls on it than leaves the lamp towards it, and it gives back half of that.
@@ -332,7 +334,9 @@ test('only props that ask for it, stand still and have vertices that are known a
 
 test('of several props each has its own light, also what lamps add that play can switch, whatever stands between them in the list', () => {
   let doc = lamp(hall(), [400, 400, 300], { lit: false });
-  doc = changeEntity(placeEntity(doc, 'pointLight', off([100, 700, 200]), 0, 'm'), 'm', { params: { candela: 300, color: '#ffffff' } }); // prettier-ignore
+  doc = changeEntity(placeEntity(doc, 'pointLight', off([100, 700, 200]), 0, 'm'), 'm', {
+    params: { candela: 300, color: '#ffffff' },
+  });
   const at = (x: number, y: number) => off([x, y, 0]);
   const wishes = [
     { model: 'crate', at: at(150, 150) },
@@ -412,7 +416,9 @@ test('a face that glows is hidden by what stands before it, dimmed by gauze, and
     ...(name === 'glass' && { glow: 8000 }),
     ...(name === 'gauze' && { solidity: 'cutOut', mask: '8'.repeat(1024) }),
   });
-  const slab = dressSolid(boxSolid({ min: off([560, 380, 60]), max: off([564, 420, 100]) }), 'slab', 'black', { role: 'detail' }); // prettier-ignore
+  const slab = dressSolid(boxSolid({ min: off([560, 380, 60]), max: off([564, 420, 100]) }), 'slab', 'black', {
+    role: 'detail',
+  });
   /** The one face of the slab that glows looks along x. */
   const glowing = (side: 1 | -1) => ({
     ...slab,
@@ -436,9 +442,19 @@ test('a face that glows is hidden by what stands before it, dimmed by gauze, and
   expect(most(1)).toBeLessThan(0.02);
   expect(most(-1, sheet('w', 'black', 16))).toBeLessThan(0.02);
   // A large one of which a wall hides a half gives about half.
-  const panel = dressSolid(boxSolid({ min: off([560, 200, 20]), max: off([564, 600, 240]) }), 'panel', 'glass', { role: 'detail' }); // prettier-ignore
-  const wall = dressSolid(boxSolid({ min: off([540, 400, 0]), max: off([548, 640, 300]) }), 'w', 'black', { role: 'detail' }); // prettier-ignore
-  const [whole, part] = [[panel], [panel, wall]].map((more) => Math.max(...stand(addBrushes(hall(), more), 'crate', { at: [300, 400, 0] }, looks).lux().map(([r]) => r))); // prettier-ignore
+  const panel = dressSolid(boxSolid({ min: off([560, 200, 20]), max: off([564, 600, 240]) }), 'panel', 'glass', {
+    role: 'detail',
+  });
+  const wall = dressSolid(boxSolid({ min: off([540, 400, 0]), max: off([548, 640, 300]) }), 'w', 'black', {
+    role: 'detail',
+  });
+  const [whole, part] = [[panel], [panel, wall]].map((more) =>
+    Math.max(
+      ...stand(addBrushes(hall(), more), 'crate', { at: [300, 400, 0] }, looks)
+        .lux()
+        .map(([r]) => r),
+    ),
+  );
   expect(part! / whole!).toBeGreaterThan(0.25);
   expect(part! / whole!).toBeLessThan(0.75);
   // Eight of fifteen parts of it are threads.

@@ -89,7 +89,10 @@ test('the kernel meets what lies in its way, and that first, within a hundredth 
           number,
           number,
         ];
-        const [o, d]: [Vec3, Vec3] = [[ox, oy, oz], [dx, dy, dz]]; // prettier-ignore
+        const [o, d]: [Vec3, Vec3] = [
+          [ox, oy, oz],
+          [dx, dy, dz],
+        ];
         const [sooner, later] = [first(brushes, o, d, far, 0.01), first(brushes, o, d, far, -0.01)];
         if (later < Infinity) expect(hit[k]).toBe(1);
         if (sooner === Infinity) expect(hit[k]).toBe(0);

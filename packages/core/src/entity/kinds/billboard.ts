@@ -40,7 +40,15 @@ function lines({ values, turn }: Billboard): SpaceLine[] {
   const m = propTurn(values.up, faces === 'crossed' ? turn : 0, 1);
   const [r, low] = [width / 2, faces === 'always' ? -height / 2 : 0];
   const plane = (x: number, y: number): SpaceLine =>
-    ([[-r, low], [r, low], [r, low + height], [-r, low + height], [-r, low]] as const).map(([s, z]) => applyAffine(m, [x * s, y * s, z])); // prettier-ignore
+    (
+      [
+        [-r, low],
+        [r, low],
+        [r, low + height],
+        [-r, low + height],
+        [-r, low],
+      ] as const
+    ).map(([s, z]) => applyAffine(m, [x * s, y * s, z]));
   if (faces === 'crossed') return [plane(1, 0), plane(0, 1)];
   const ring: SpaceLine = Array.from({ length: 17 }, (_, k): Vec3 => {
     const [c, s] = facing((k / 16) * 360);

@@ -63,7 +63,14 @@ function edges({ values, turn }: Prop): SpaceLine[] {
 
 const tick = (view: Parameters<typeof seenFrom>[0], turn: number): Stroke[] => {
   const [x, y] = seenFrom(view, facing(turn));
-  return [{ line: [[0, 0], [x * 9, y * 9]] }]; // prettier-ignore
+  return [
+    {
+      line: [
+        [0, 0],
+        [x * 9, y * 9],
+      ],
+    },
+  ];
 };
 
 export const PROP_KIND = 'prop';
