@@ -85,7 +85,8 @@ const webLayers = WEB_ORDER.slice(0, -1).map((folder, place) => ({
 const KINDS = readdirSync(new URL('./packages/core/src/entity/kinds/', import.meta.url))
   .filter((file) => file !== 'index.ts' && !file.includes('.test.'))
   .map((file) => file.replace(/\.ts$/, '').replace(/-(.)/g, (_, letter) => letter.toUpperCase()))
-  // Words that mean something else as well: openings are doors, windows or arches; brushes have the role of a zone; a key picks materials up; a parameter names a sound; a process exits, a database has checkpoints.
+  // Words that mean something else as well: openings are doors, windows or arches; brushes have the role of a zone; a key picks materials
+  // up; a parameter names a sound; a process exits, a database has checkpoints.
   .filter((kind) => !['door', 'pickup', 'zone', 'exit', 'sound', 'checkpoint'].includes(kind));
 
 const NO_APPLICATIONS = {

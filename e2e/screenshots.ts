@@ -1,4 +1,7 @@
-/** `npm run screenshots`: takes docs/screenshots/ anew from the demo data, at 1280 × 800. `npm run screenshots -- 'cut|build'` only those whose name matches. */
+/**
+ * `npm run screenshots`: takes docs/screenshots/ anew from the demo data, at 1280 × 800. `npm run screenshots -- 'cut|build'` only those
+ * whose name matches.
+ */
 import { fileURLToPath } from 'node:url';
 import type { Page } from 'puppeteer-core';
 import type { MapBody, ProjectCard } from '@yesca/contract';

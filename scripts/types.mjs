@@ -1,4 +1,7 @@
-/** Checks the types of all that there is. The compiler is the native one; the linter needs the one before it, so both are installed and `tsc` may be either. */
+/**
+ * Checks the types of all that there is. The compiler is the native one; the linter needs the one before it, so both are installed and
+ * `tsc` may be either.
+ */
 import { spawnSync } from 'node:child_process';
 import { fileURLToPath } from 'node:url';
 

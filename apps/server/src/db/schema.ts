@@ -11,7 +11,10 @@ export const projects = pgTable('projects', {
   deletedAt: when('deleted_at'),
 });
 
-/** `document` is the content address of the map file as it was at `snapshotVersion`; later saves are changes in its revisions. `drawing` is that of its plan. */
+/**
+ * `document` is the content address of the map file as it was at `snapshotVersion`; later saves are changes in its revisions. `drawing` is
+ * that of its plan.
+ */
 export const maps = pgTable(
   'maps',
   {
@@ -104,7 +107,10 @@ export const materials = pgTable(
   (t) => [index('materials_by_pack').on(t.packId), index('materials_by_content').on(t.content)],
 );
 
-/** Imported props. `name` is what things of maps say; the model and its small picture are content addresses; `content` is that of the model as it came. */
+/**
+ * Imported props. `name` is what things of maps say; the model and its small picture are content addresses; `content` is that of the model
+ * as it came.
+ */
 export const props = pgTable(
   'props',
   {

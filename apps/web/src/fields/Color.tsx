@@ -3,7 +3,10 @@ import { useState } from 'react';
 import { readColor } from './color.ts';
 import { TypedField } from './TypedField.tsx';
 
-/** A colour (empty where several differ): typed, pasted, or picked from a field that opens with its button and closes with Enter, Esc or a click elsewhere. */
+/**
+ * A colour (empty where several differ): typed, pasted, or picked from a field that opens with its button and closes with Enter, Esc or a
+ * click elsewhere.
+ */
 export function Color({ label, value, onChange }: { label: string; value: string; onChange: (hex: string) => void }) {
   const [open, setOpen] = useState(false);
   const [picked, setPicked] = useState(value);

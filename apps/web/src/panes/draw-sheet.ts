@@ -327,7 +327,10 @@ function numbersIn({ entities }: MapDocument): ReadonlyMap<string, number> {
   return known;
 }
 
-/** Things as symbols; what is drawn as it is needs none until it is picked. How far a lamp reaches is drawn for those selected or pointed at, or for all. */
+/**
+ * Things as symbols; what is drawn as it is needs none until it is picked. How far a lamp reaches is drawn for those selected or pointed
+ * at, or for all.
+ */
 export function drawEntities(
   ctx: Ctx,
   doc: MapDocument,

@@ -26,7 +26,10 @@ export interface PropDecals {
   /** Draws the decals of these props and of no others. */
   readonly see: (props: ReadonlySet<PlacedProp>) => void;
   readonly move: (thing: string, pose: Affine) => void;
-  /** By the light that a prop is seen by: null for that of the workroom; and by what falls on its vertices or luxels (lux, red, green, blue of each) where that is known. */
+  /**
+   * By the light that a prop is seen by: null for that of the workroom; and by what falls on its vertices or luxels (lux, red, green, blue
+   * of each) where that is known.
+   */
   readonly light: (thing: string, light: ProbeLight | null, onItself?: Float32Array | null) => void;
   readonly dispose: () => void;
 }

@@ -90,7 +90,10 @@ export interface PropScene {
   readonly show: (props: readonly PlacedProp[]) => void;
   /** Moves one of those that are shown. */
   readonly move: (thing: string, pose: Affine) => void;
-  /** Lets one be seen by light from every side: see {@link lightOfProp}; and by what falls on its vertices or luxels (lux, red, green, blue of each) where that is known. */
+  /**
+   * Lets one be seen by light from every side: see {@link lightOfProp}; and by what falls on its vertices or luxels (lux, red, green, blue
+   * of each) where that is known.
+   */
   readonly light: (thing: string, light: ProbeLight, onItself?: Float32Array | null) => void;
   /** Tells of which the light on themselves will be told; of none at first. */
   readonly litOnThemselves: (told: (prop: PlacedProp) => OnItself | null) => void;

@@ -10,7 +10,10 @@ vec3 asSeen(vec3 given) {
   return mix(fogColor, shown, exp(-fogDensity * length(vSeen)));
 }`;
 
-/** GLSL: the light that falls on a surface with the normal `n` from every side, of nine coefficients (Ramamoorthi & Hanrahan, An Efficient Representation for Irradiance Environment Maps, 2001). `of` gives the code of each. */
+/**
+ * GLSL: the light that falls on a surface with the normal `n` from every side, of nine coefficients (Ramamoorthi & Hanrahan, An Efficient
+ * Representation for Irradiance Environment Maps, 2001). `of` gives the code of each.
+ */
 export const harmonicLight = (of: (k: number) => string): string => /* glsl */ `3.14159265 * 0.2820948 * ${of(0)}
     + 3.14159265 * 2.0 / 3.0 * 0.4886025 * (n.y * ${of(1)} + n.z * ${of(2)} + n.x * ${of(3)})
     + 3.14159265 / 4.0 * (1.0925484 * (n.x * n.y * ${of(4)} + n.y * n.z * ${of(5)} + n.x * n.z * ${of(7)})

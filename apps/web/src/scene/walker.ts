@@ -76,7 +76,10 @@ export interface PlayedOn {
   readonly turned: number;
 }
 
-/** What somebody wants in one step. Each press of use is done, however many came within a frame and however short they were: it is let go of between two. */
+/**
+ * What somebody wants in one step. Each press of use is done, however many came within a frame and however short they were: it is let go of
+ * between two.
+ */
 function inStep(played: Played, input: PlayerInput, yaw: number): PlayerInput {
   if (played.uses === 0) return { ...input, yaw };
   const use = !walkerOf(played)!.useHeld;

@@ -1,6 +1,9 @@
 import type { Vec3 } from '@yesca/core';
 
-/** Which pane had the pointer last, where in the world, and which way the surface there looks if it is the Eye: arrows, framing and *camera to pointer* mean that one. */
+/**
+ * Which pane had the pointer last, where in the world, and which way the surface there looks if it is the Eye: arrows, framing and *camera
+ * to pointer* mean that one.
+ */
 export const lastPane: { kind: 'plan' | 'section' | 'eye'; at: Vec3 | null; normal?: Vec3 } = {
   kind: 'plan',
   at: null,

@@ -30,7 +30,10 @@ const together = new WeakMap<
   { readonly props: readonly PropSolids[]; readonly all: MapDocument['brushes'] }
 >();
 
-/** The solids of a thing; null for what is no prop. What holds nobody back stands as its box, or as what stands for it: it can be pointed at all the same. */
+/**
+ * The solids of a thing; null for what is no prop. What holds nobody back stands as its box, or as what stands for it: it can be pointed at
+ * all the same.
+ */
 export function propSolids(thing: Entity): PropSolids | null {
   const library = useLibrary.getState().props;
   const known = ofThing.get(thing);

@@ -17,7 +17,10 @@ import type { Solid } from './types.ts';
 
 type Triangle = [number, number, number];
 
-/** Positive when `d` is strictly in front of the triangle (counter-clockwise from its front). Exact (Shewchuk, Adaptive Precision Floating-Point Arithmetic, 1997). */
+/**
+ * Positive when `d` is strictly in front of the triangle (counter-clockwise from its front). Exact (Shewchuk, Adaptive Precision
+ * Floating-Point Arithmetic, 1997).
+ */
 const inFront = (p: readonly Vec3[], [a, b, c]: Triangle, d: number): number => {
   const [A, B, C, D] = [p[a]!, p[b]!, p[c]!, p[d]!];
   return -orient3d(A[0], A[1], A[2], B[0], B[1], B[2], C[0], C[1], C[2], D[0], D[1], D[2]);

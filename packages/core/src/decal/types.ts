@@ -28,7 +28,10 @@ export interface Decal {
   readonly through: Vec3;
   /** What of the picture is there: a polygon in parts of the picture from its lower left corner. Fewer than three corners: all of it. */
   readonly outline: readonly Point2[];
-  /** What the corners of the outline (or of the picture, from the lower left one round by the right) are tinted by. Those left out are as they are. */
+  /**
+   * What the corners of the outline (or of the picture, from the lower left one round by the right) are tinted by. Those left out are as
+   * they are.
+   */
   readonly inks: readonly DecalInk[];
   /** Colour in sRGB, `#rrggbb`, by which the picture is multiplied. */
   readonly tint: string;

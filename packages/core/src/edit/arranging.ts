@@ -62,7 +62,10 @@ const along = (axis: Axis, by: number): Vec3 => {
   return v;
 };
 
-/** Lines things up along an axis: their low ends, middles or high ends come to those of the whole selection. With `contents`, rooms take along what stands in them. */
+/**
+ * Lines things up along an axis: their low ends, middles or high ends come to those of the whole selection. With `contents`, rooms take
+ * along what stands in them.
+ */
 export function alignPicked(
   doc: MapDocument,
   picked: Picked,

@@ -136,7 +136,10 @@ function slideOf(doc: MapDocument, id: string, part: number): { way: Vec3; size:
   return { way, size: Math.max(...spans) - Math.min(...spans) };
 }
 
-/** How much of a sliding part still shows when it has gone all its way, cm; negative when it goes farther than it is long. Null: it does not slide. */
+/**
+ * How much of a sliding part still shows when it has gone all its way, cm; negative when it goes farther than it is long. Null: it does not
+ * slide.
+ */
 export function stillShows(doc: MapDocument, id: string, part: number): number | null {
   const slide = slideOf(doc, id, part);
   return slide && Math.round((slide.size - length(slide.way)) * 1000) / 1000 + 0;

@@ -429,7 +429,8 @@ describe('layers, storeys, views and likeness', () => {
     expect([...similarEntities(doc, ids('e'))]).toEqual(['e', 'f']);
     const room = oneRoom();
     expect(wallsOf(room, 'a').size).toBe(4);
-    // What shows into the room: walls of 512 and 384, as high as they stand between the outsides of floor and ceiling, less a doorway; floor, posts and loose brushes show no wall.
+    // What shows into the room: walls of 512 and 384, as high as they stand between the outsides of floor and ceiling, less a doorway;
+    // floor, posts and loose brushes show no wall.
     const open = openWall(room, 'a', 0, { width: 96, height: 208, sill: 0 }, 'o');
     const into = facesIntoRoom(addBrushes(open, [box('loose', [100, 100, 0], [164, 164, 64])]), [
       ...open.brushes.keys(),

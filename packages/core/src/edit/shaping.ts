@@ -83,7 +83,10 @@ const dresser = (material?: string): Dresser =>
     ? DRESS_CARRIED
     : { ...DRESS_CARRIED, cap: (plane) => ({ material, frame: naturalFrame(plane) }) };
 
-/** Cuts brushes by a plane and keeps one side or both; fresh faces show a material, or what the brush shows most. Throws `cut.missed` when it goes through none of them. */
+/**
+ * Cuts brushes by a plane and keeps one side or both; fresh faces show a material, or what the brush shows most. Throws `cut.missed` when
+ * it goes through none of them.
+ */
 export function cutBrushes(
   doc: MapDocument,
   ids: Ids,
@@ -213,7 +216,10 @@ export function pullFace(doc: MapDocument, brushId: string, face: number, by: nu
   return adding(doc, [dressLike(solid, [like])]);
 }
 
-/** Moves corners of brushes, their textures with them (`carry`) or left in the world; the result is the hull, or, where that would swallow a corner and `split` is asked for, convex parts of the wish. */
+/**
+ * Moves corners of brushes, their textures with them (`carry`) or left in the world; the result is the hull, or, where that would swallow a
+ * corner and `split` is asked for, convex parts of the wish.
+ */
 export function reshapeBrushes(
   doc: MapDocument,
   moves: ReadonlyMap<string, MovedCorners>,

@@ -30,7 +30,10 @@ export interface ThingChange {
 export interface Measure {
   readonly unit: 'cm' | '°';
   readonly now: number;
-  /** What typed numbers change: one is how far the way goes that is dragged (`to`, from the thing, cm), three are the way itself. Null: they say nothing here. */
+  /**
+   * What typed numbers change: one is how far the way goes that is dragged (`to`, from the thing, cm), three are the way itself. Null: they
+   * say nothing here.
+   */
   readonly typed: (numbers: readonly number[], to: Vec3) => ThingChange | null;
   /** The part that goes along, where it is by then, and where it goes on to. Absent: nothing moves. */
   readonly carries?: Carried;

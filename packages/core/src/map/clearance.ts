@@ -29,8 +29,8 @@ const TURN_STEP = 1;
 const HALVINGS = 7;
 
 /**
- * What a part of a thing meets first on its way, walls that it slides into only where there is nothing else, and on from there, up to a `limit` (cm, or degrees: negative ones turn the other
- * way). What it is in where it was drawn does not count. Null: nothing in it.
+ * What a part of a thing meets first on its way, walls that it slides into only where there is nothing else, and on from there, up to a
+ * `limit` (cm, or degrees: negative ones turn the other way). What it is in where it was drawn does not count. Null: nothing in it.
  */
 export function clearance(doc: MapDocument, thing: string, carried: Carried, limit: number): Clearance | null {
   const own = partsOf(doc, thing)[carried.part] ?? [];

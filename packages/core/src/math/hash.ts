@@ -54,6 +54,9 @@ export function hashRandom(...keys: number[]): number {
   return (h >>> 0) / 0x1_0000_0000;
 }
 
-/** A number for whole coordinates on a lattice, to gather what is near by; others may have the same (Teschner et al., Optimized Spatial Hashing for Collision Detection of Deformable Objects, 2003). */
+/**
+ * A number for whole coordinates on a lattice, to gather what is near by; others may have the same (Teschner et al., Optimized Spatial
+ * Hashing for Collision Detection of Deformable Objects, 2003).
+ */
 export const latticeHash = (x: number, y: number, z: number): number =>
   Math.imul(x, 73856093) ^ Math.imul(y, 19349663) ^ Math.imul(z, 83492791);

@@ -126,7 +126,10 @@ function innerCorners(points: readonly Vec3[], region: Box, solid: Part['solid']
   return corners.filter((p) => boxContains(near, p) && windsRound(solid, p));
 }
 
-/** Whether a closed mesh goes round a point: by the solid angles of its triangles (Van Oosterom & Strackee, The Solid Angle of a Plane Triangle, 1983). */
+/**
+ * Whether a closed mesh goes round a point: by the solid angles of its triangles (Van Oosterom & Strackee, The Solid Angle of a Plane
+ * Triangle, 1983).
+ */
 function windsRound(triangles: readonly Winding[], o: Vec3): boolean {
   let sum = 0;
   for (const t of triangles) {

@@ -298,7 +298,10 @@ function followFrame(
 /** Planes whose directions differ by less than this lie alike: their meeting line is too far away to be found well. */
 const ALIKE = 1e-5;
 
-/** The frame of a face whose plane tilted: swung about the line where both planes meet, or left in the world where that squashes it less than by half. */
+/**
+ * The frame of a face whose plane tilted: swung about the line where both planes meet, or left in the world where that squashes it less
+ * than by half.
+ */
 export function tiltFrame(frame: TextureFrame, from: Plane, to: Plane, carry = true): TextureFrame {
   const facing = dot(from.normal, to.normal);
   if (facing > 1 - ALIKE * ALIKE) return frame;

@@ -19,7 +19,10 @@ export const PACK_LIST = 'pack.json';
 
 const isModel = (name: string): boolean => /\.(glb|gltf)$/i.test(name);
 
-/** The model in a file, with what lies in the same folder, or all models in an archive. Throws {@link ModelRefusal}; what is no file throws as it does. */
+/**
+ * The model in a file, with what lies in the same folder, or all models in an archive. Throws {@link ModelRefusal}; what is no file throws
+ * as it does.
+ */
 export async function openModels(path: string, name = basename(path)): Promise<ModelShelf> {
   if (await isZip(path)) return inArchive(name, path);
   const open = async (): Promise<ModelFiles> => {

@@ -19,7 +19,10 @@ import type { KeptCells } from './space.ts';
 export interface LevelProps {
   readonly propCellFirst: Uint32Array;
   readonly propCell: Uint32Array;
-  /** The light on vertices of props that take it there, or on the luxels of their charts, and what switched lamps add: see `VertexLight`. Those of lamp `i` follow `meta.propLamps`. */
+  /**
+   * The light on vertices of props that take it there, or on the luxels of their charts, and what switched lamps add: see `VertexLight`.
+   * Those of lamp `i` follow `meta.propLamps`.
+   */
   readonly propVertexFirst: Uint32Array;
   readonly propVertexLight: Uint32Array;
   readonly propLampFirst: Uint32Array;

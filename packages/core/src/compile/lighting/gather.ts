@@ -52,7 +52,8 @@ export interface GatherInput {
 
 /**
  * Spreads what bounces from patches smoothly over luxels: between the middles of patches that lie around a luxel and that nothing
- * parts from it, so that no border shows and nothing comes through a wall. One list of three floats a luxel for each list of values, null for those that are.
+ * parts from it, so that no border shows and nothing comes through a wall. One list of three floats a luxel for each list of values, null
+ * for those that are.
  */
 export const gatherJob: Job<GatherInput, readonly Brush[], Item, Lists, readonly Lists[]> = {
   name: 'gather',

@@ -10,7 +10,10 @@ import { unpackRgb9e5 } from './rgb9e5.ts';
 /** Floors that slope no more than this (cosine) are asked. */
 const LEVEL = 0.7;
 
-/** What comes from above is so many times as bright as the floor itself, of which it reflects a part of twenty-five, and at least so bright (lux on white). */
+/**
+ * What comes from above is so many times as bright as the floor itself, of which it reflects a part of twenty-five, and at least so bright
+ * (lux on white).
+ */
 const GLARE = 100;
 const LEAST = 100;
 

@@ -29,7 +29,10 @@ const SQUARE_METRES = 1e-4;
 export const openArea = (lit: readonly LitChart[]): number =>
   lit.reduce((sum, { patches }) => sum + patches.area.reduce((n, a) => n + a, 0), 0) * SQUARE_METRES;
 
-/** The lights by groups, strongest first: each that can be switched or is strong by itself, the others together. Those that reach nothing are left out. */
+/**
+ * The lights by groups, strongest first: each that can be switched or is strong by itself, the others together. Those that reach nothing
+ * are left out.
+ */
 export function groupsOf(lit: readonly LitChart[], sources: readonly Source[], switched: ReadonlySet<string>): Group[] {
   const power = new Map<string, number>();
   for (const { shines, patches } of lit)

@@ -79,7 +79,8 @@ test('lamps, the sun and faces that glow are dimmed by what they come through, a
 });
 
 test('the shadow is that of the picture, where geometry says', () => {
-  // At two texels a cm the picture repeats every 128 cm, hiding what is west in each: seen from a lamp at 300 over a floor, twice as wide from 150 up.
+  // At two texels a cm the picture repeats every 128 cm, hiding what is west in each: seen from a lamp at 300 over a floor, twice as wide
+  // from 150 up.
   const [bare, dim] = [build(lit(hall())), build(addBrushes(lit(hall()), [sheet('blind')]))];
   let [dark, bright] = [0, 0];
   for (let x = 310; x < 490; x += 4) {

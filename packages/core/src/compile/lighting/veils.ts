@@ -96,8 +96,8 @@ export class Veils {
   }
 
   /**
-   * The part of the light that comes from `o` along `d` to `far`, of red, green and blue, 0 to 1, but for the brush `except`. What lies on the start is
-   * left out: a face does not veil itself. What is seen through tints by its colour, the more the more it covers.
+   * The part of the light that comes from `o` along `d` to `far`, of red, green and blue, 0 to 1, but for the brush `except`. What lies on
+   * the start is left out: a face does not veil itself. What is seen through tints by its colour, the more the more it covers.
    */
   through(o: Vec3, d: Vec3, far: number, except?: string): Vec3 {
     let part: Vec3 = WHOLE;

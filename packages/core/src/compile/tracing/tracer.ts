@@ -162,7 +162,10 @@ export interface Hit {
   readonly face: number;
 }
 
-/** The first solid a ray meets within `far`, or null; brushes in `gone` count as not there. Slower than {@link anyHit}; for rays that ask what they met. */
+/**
+ * The first solid a ray meets within `far`, or null; brushes in `gone` count as not there. Slower than {@link anyHit}; for rays that ask
+ * what they met.
+ */
 export function firstHit(t: Tracer, o: Vec3, d: Vec3, far: number, gone?: ReadonlySet<Brush>): Hit | null {
   if (t.brushes.length === 0) return null;
   const { bounds, link, order } = t.bvh;
