@@ -24,14 +24,8 @@ import {
 import { readFileSync } from 'node:fs';
 import { openThread } from '../apps/server/src/workers/threads.ts';
 import { clearLines } from '../packages/core/src/testing/lines.ts';
+import type { Row } from './table.ts';
 import * as scenes from '../packages/core/src/testing/sight.ts';
-
-/** One line of the table. */
-export interface SightRow {
-  readonly work: string;
-  readonly ours: string;
-  readonly wanted: string;
-}
 
 const timed = <T>(run: () => T): [T, number] => {
   const began = performance.now();
@@ -44,7 +38,7 @@ const ms = (t: number): string => `${t < 10 ? t.toFixed(1) : Math.round(t)} ms`;
 const many = (n: number): string => n.toLocaleString('en');
 
 /** How the time of stages grows with the number of brushes, as the exponent of a power: rooms with staggered doorways. */
-export function measureGrowth(): SightRow[] {
+export function measureGrowth(): Row[] {
   const measure = (n: number) => {
     const { brushes, at } = scenes.offices(n);
     const doc = placeEntity(addBrushes(emptyMap('Bench'), brushes), 'spawn', [at[0], at[1], 0]);
@@ -102,7 +96,7 @@ const places: readonly (readonly [Place, number?])[] = [
 const rowsOf = (structure: Structure) => structure.cells.filter((c) => c.inside).length;
 
 /** Of each place: cells, times, how much of what is called visible a line proves, and sampled lines of sight, none of which may be missed. */
-export function measureProof(lines: number): SightRow[] {
+export function measureProof(lines: number): Row[] {
   return places.map(([{ name, brushes, seeds }, within]) => {
     const structure = buildStructure(brushes, seeds);
     const [full, time] = timed(() => buildVisibility(structure, { cheap: false, solids: brushes }));
@@ -145,7 +139,7 @@ export async function measureThreads(): Promise<{ one: number; two: number }> {
 }
 
 /** What a level takes: the same room without and with a brush that strayed far away. */
-export function measureStray(): SightRow {
+export function measureStray(): Row {
   const { brushes, at } = scenes.offices(2);
   const doc = placeEntity(addBrushes(emptyMap('Bench'), brushes), 'spawn', [at[0], at[1], 0]);
   const stray = scenes.movedScene({ name: '', brushes: [brushes[0]!], at }, [40_000, 0, 0], 0).brushes[0]!;
