@@ -1,4 +1,4 @@
-import { boxSolid } from '../brush/index.ts';
+import { boxSolid, type Brush } from '../brush/index.ts';
 import {
   addWire,
   addBrushes,
@@ -200,6 +200,31 @@ test('a brush wholly inside another is found and removed; structure inside detai
   const twin = addBrushes(lit(), [outer, { ...outer, id: 'twin' }]);
   expect(rules(twin)).toEqual(['check.buried']);
   expect(expectFixed(twin).brushes.has('outer')).toBe(true);
+});
+
+test('a brush that was released from its room is found in a wall of another; walls that rooms made are not', () => {
+  const wall = {
+    ...box('wall', { min: [200, 200, 0], max: [300, 300, 100] }),
+    room: { id: 'r', part: { kind: 'wall', side: 0, piece: 0 } as const },
+  };
+  const inner = (released: boolean, id: string) => ({
+    ...box(id, { min: [220, 220, 20], max: [260, 260, 60] }),
+    room: { id: 's', part: { kind: 'wall', side: 0, piece: 0 } as const, ...(released && { released }) },
+  });
+  const found = (...brushes: Brush[]) =>
+    runChecks(addBrushes(emptyMap('Walls'), brushes)).flatMap((f) => (f.code === 'check.buried' ? [f.brushes] : []));
+  for (const id of ['a', 'z']) {
+    for (const list of [
+      [wall, inner(true, id)],
+      [inner(true, id), wall],
+    ])
+      expect(found(...list)).toEqual([[id, 'wall']]);
+    for (const list of [
+      [wall, inner(false, id)],
+      [inner(false, id), wall],
+    ])
+      expect(found(...list)).toEqual([]);
+  }
 });
 
 test('a selection on a locked or hidden layer is pointed out, and freed', () => {

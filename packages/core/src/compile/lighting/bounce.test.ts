@@ -227,3 +227,21 @@ test('what bounces counts as many times as the map asks: with twice of it there 
   expect(once!).toBeGreaterThan(1.2 * none!);
   expect((twice! - none!) / (once! - none!)).toBeCloseTo(2, 2);
 });
+
+test('plates as small as one patch, each alone in its plane, give back what falls on them: squares an edge apart exchange 0.19982', () => {
+  const pairs = Array.from({ length: 24 }, (_, k): [Brush, Brush] => {
+    const [x, y, z] = [80 + 64 * (k % 6), 48 + 64 * Math.floor(k / 6), 60 + k];
+    const plate = (id: string, z: number, grey: number) =>
+      slab(`${id}${k}`, [x, y, z], [x + 16, y + 16, z + 0.25], `grey ${grey}`);
+    return [plate('low', z, 243), plate('high', z + 16.25, 0)];
+  });
+  // The lamp stands so flat that no upper plate throws a shadow on a lower one, and above the undersides.
+  const doc = lamp(room('grey 0', 900, 320, 400), [800, 160, 380], 20_000);
+  const result = build(addBrushes(doc, pairs.flat()), 'final');
+  const exchanged = pairs.map(
+    ([low, high]) => meanOn(result, high.id, [0, 0, -1]) / (reflects(243) * meanOn(result, low.id, [0, 0, 1])),
+  );
+  // 64 links a patch: what one pair exchanges is off by a quarter, all of them by a twentieth.
+  expect(exchanged.reduce((a, b) => a + b) / pairs.length / 0.19982).toBeGreaterThan(0.85);
+  expect(exchanged.reduce((a, b) => a + b) / pairs.length / 0.19982).toBeLessThan(1.15);
+});
