@@ -3,7 +3,8 @@ import { OFF_SURFACE } from '../../math/index.ts';
 import { makeRays, type Rays } from '../tracing/index.ts';
 import { chartPoint } from './charts.ts';
 import type { Direct } from './direct.ts';
-import { rayLight, sourceAt } from './light-sources.ts';
+import { sourceAt } from './light-sources.ts';
+import { rayLight } from './source-at.ts';
 import { splitSkies, type Light } from './lights.ts';
 import { isSampled, spotOf, type Luxels } from './luxels.ts';
 

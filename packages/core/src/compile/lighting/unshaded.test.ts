@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { boxSolid, brushPlanes, hullOf, type Brush } from '../../brush/index.ts';
 import { add, cross, dot, hashRandom, length, normalize, rotation, scale, sub, type Vec3 } from '../../math/index.ts';
 import { dressSolid, transformBrush } from '../../surface/index.ts';
-import { rowLight } from './light-sources.ts';
+import { rowLight } from './face-light.ts';
 import { makeOccluders, stopsSegment } from './occluders.ts';
 import { Unshaded } from './unshaded.ts';
 
