@@ -9,7 +9,8 @@ export const LIGHTING_JOBS = [directJob, linksJob, hotJob, gatherJob] as unknown
 
 export { OTHERS } from './groups.ts';
 export { lightLevel, TooFine, type Lighting } from './lighting.ts';
-export { LightFinder, lightProbes, NO_PROBES, type LightProbes } from './light-probes.ts';
+export { LightFinder } from './light-finder.ts';
+export { lightProbes, NO_PROBES, type LightProbes } from './light-probes.ts';
 export {
   BLOCK,
   BLOCKS_ACROSS,

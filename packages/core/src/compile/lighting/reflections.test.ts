@@ -6,7 +6,7 @@ import type { MaterialFacts } from '../../surface/index.ts';
 import { DRESS, rectangle, roomSpec } from '../../testing/rooms.ts';
 import { buildLevel } from '../build.ts';
 import { readLevel, writeLevel, type Level } from '../level/index.ts';
-import type { LightFinder } from './light-probes.ts';
+import type { LightFinder } from './light-finder.ts';
 import { octahedralDirection, octahedralMeasure, octahedralPlace } from './octahedral.ts';
 import { LUX_SCALE } from './pages.ts';
 import { BLOCK, BLOCKS_ACROSS, NO_REFLECTION, roughened, SQUARES, traceReflections } from './reflections.ts';

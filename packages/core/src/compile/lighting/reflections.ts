@@ -1,7 +1,7 @@
 import { addScaled, dot, length, sub, windingCentroid, type Vec3 } from '../../math/index.ts';
 import { Cancelled, type StageControl } from '../../jobs/index.ts';
 import { locate, type Structure, type Surface } from '../structure/index.ts';
-import type { LightFinder } from './light-probes.ts';
+import type { LightFinder } from './light-finder.ts';
 import { octahedralDirection, octahedralMeasure } from './octahedral.ts';
 import { LUX_SCALE } from './pages.ts';
 import { packRgb9e5 } from './rgb9e5.ts';

@@ -1,7 +1,7 @@
 import { LUMINANCE } from '../../surface/index.ts';
 import { addScaled, dot, irradianceOf, normalize, type Vec3 } from '../../math/index.ts';
 import type { Surface } from '../structure/index.ts';
-import type { LightFinder } from './light-probes.ts';
+import type { LightFinder } from './light-finder.ts';
 
 /** Faces that meet at less than this are meant to be round: the cosine of 40°. Those that meet at next to nothing are one. */
 const ROUND = 0.766;

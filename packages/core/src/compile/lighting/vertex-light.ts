@@ -12,7 +12,7 @@ import {
   type Vec3,
 } from '../../math/index.ts';
 import type { PropMesh } from '../../prop/index.ts';
-import type { Leaving, LightFinder } from './light-probes.ts';
+import type { Leaving, LightFinder } from './light-finder.ts';
 import type { MeshCharts } from './mesh-charts.ts';
 import { LUX_SCALE } from './pages.ts';
 import { packRgb9e5 } from './rgb9e5.ts';
