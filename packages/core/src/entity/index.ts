@@ -5,7 +5,8 @@ export { coneShare, endShare, lightShape, strengthOfLight, type LightCone, type 
 export { rounded, type Carried, type Handle, type ThingChange } from './handles.ts';
 export { turnedBox, type SpannedBox } from './box-handles.ts';
 export type { Around, BeginsFor, EntityKind, FigureBody, Port, ThingFlaw, Trade } from './kind.ts';
-export { doorWith, type Leaf as DoorLeaf } from './kinds/door.ts';
+export { doorWith } from './kinds/door/index.ts';
+export type { Leaf as DoorLeaf } from './kinds/door/params.ts';
 export { SOUNDS, type Hum, type SoundName } from './sounds.ts';
 export { LAMP_KIND } from './kinds/point-light.ts';
 export { PROP_KIND } from './kinds/prop.ts';

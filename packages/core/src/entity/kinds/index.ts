@@ -1,6 +1,6 @@
 import type { EntityKind } from '../kind.ts';
 import { billboard } from './billboard.ts';
-import { door } from './door.ts';
+import { door } from './door/index.ts';
 import { breakable } from './breakable.ts';
 import { checkpoint } from './checkpoint.ts';
 import { evenLight } from './even-light.ts';
