@@ -53,6 +53,18 @@ test('each room gets one, within it and clear of its walls and of what stands th
   expect(parseMap(writeMap(after)).entities.size).toBe(after.entities.size);
 });
 
+test('in an empty room it lies about the middle, however long the room and wherever it lies', () => {
+  const along = fc.integer({ min: 200, max: 3000 });
+  const place = fc.integer({ min: -30_000, max: 30_000 });
+  fc.assert(
+    fc.property(place, place, along, along, (x, y, w, d) => {
+      const { doc } = reflectInRooms(addRoom(emptyMap('m'), roomSpec(rectangle(x, y, w, d), { ceiling: 300 }), DRESS));
+      const [{ at }] = probes(doc) as [Entity];
+      expect(Math.max(Math.abs(at[0] - x - w / 2), Math.abs(at[1] - y - d / 2))).toBeLessThan(Math.max(w, d) / 10);
+    }),
+  );
+});
+
 test('a map without rooms says so', () => {
   expect(() => reflectInRooms(emptyMap('m'))).toThrow('tool Place');
 });

@@ -28,7 +28,7 @@ const BEFORE = 40;
 /** Distances that differ by less (cm) are about the same. */
 const ABOUT = 16;
 
-/** Places that are tried in a room, along its longer side. */
+/** So many steps along and across a room lie the places that are tried in it. */
 const TRIES = 16;
 
 /** The brush that a place from which reflections are seen is too near to, if any. */
@@ -51,12 +51,13 @@ export function roomsWithoutReflection(doc: MapDocument): Room[] {
 /** The place in a room that is farthest from its walls, at the height of eyes, clear of what stands there; null when there is none. */
 function placeIn(doc: MapDocument, room: Room): Vec3 | null {
   const { min, max } = boxOfRoom(room);
-  const step = Math.max(max[0] - min[0], max[1] - min[1]) / TRIES;
+  // Each way by itself: a passage is as narrow as a step along it.
+  const [dx, dy] = [(max[0] - min[0]) / TRIES, (max[1] - min[1]) / TRIES];
   const z = Math.min(room.floor + KIND.standsAt, (room.floor + room.ceiling) / 2);
   const found: { at: Vec3; far: number }[] = [];
   for (let j = 1; j < TRIES; j++)
     for (let i = 1; i < TRIES; i++) {
-      const at: Vec3 = [min[0] + i * step, min[1] + j * step, z];
+      const at: Vec3 = [min[0] + i * dx, min[1] + j * dy, z];
       if (insideOutline(room.footprint, [at[0], at[1]])) found.push({ at, far: fromOutline(room.footprint, at) });
     }
   // Of those that are about as far the one nearest to the middle: long rooms have many.
