@@ -89,6 +89,13 @@ describe('primitives', () => {
 
 describe('validity', () => {
   const box = boxSolid(BOX);
+  test('what is too far away is told how far it may be: as far as that is fine', () => {
+    const reaching = (x: number) =>
+      findFlaw({ ...box, vertices: box.vertices.map((v) => (v[0] > 0 ? [x, v[1], v[2]] : v)) });
+    const metres = Number(/more than (\d+) m from/.exec(reaching(1e7)!.message)![1]);
+    expect(reaching(metres * 100)).toBeNull();
+    expect(reaching(metres * 100 + 1)?.code).toBe('brush.outOfWorld');
+  });
   test('an open surface is found', () => {
     expect(findFlaw({ ...box, loops: box.loops.slice(1) })?.code).toBe('brush.notClosed');
   });

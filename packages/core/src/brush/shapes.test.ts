@@ -3,7 +3,7 @@ import { boxOf, type Box, type Point2 } from '../math/index.ts';
 import { oracleVolume } from '../testing/oracle.ts';
 import { archCurve } from './arch.ts';
 import { nearestValue } from '../params/index.ts';
-import { SHAPE_KINDS, shapeSolids, shapeSpec, type ShapeKind, type ShapeValue } from './shapes.ts';
+import { polygonSolids, SHAPE_KINDS, shapeSolids, shapeSpec, type ShapeKind, type ShapeValue } from './shapes.ts';
 import { domeSolid } from './round.ts';
 import { findFlaw, solidVolume } from './solid.ts';
 
@@ -173,6 +173,19 @@ describe('volumes in closed form', () => {
     const parts = make('polygon');
     expect(parts.length).toBe(2);
     expect(volume(parts)).toBe((256 * 64 + 96 * 128) * 128);
+  });
+
+  test('any triangle stands as a prism of its area, whichever way round its corners were clicked', () => {
+    const corner = fc.tuple(fc.integer({ min: -900, max: 900 }), fc.integer({ min: -900, max: 900 }));
+    fc.assert(
+      fc.property(corner, corner, corner, (a, b, c) => {
+        const area = Math.abs((b[0] - a[0]) * (c[1] - a[1]) - (c[0] - a[0]) * (b[1] - a[1])) / 2;
+        fc.pre(area > 100);
+        const solids = polygonSolids([a, b, c], 10, 60);
+        expect(solids).toHaveLength(1);
+        expect(volume(solids) / (area * 50)).toBeCloseTo(1, 9);
+      }),
+    );
   });
 
   test('an outline that crosses itself or encloses nothing is refused', () => {

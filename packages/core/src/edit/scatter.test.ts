@@ -244,7 +244,7 @@ describe('a brush of props', () => {
     expect(strew({ radius: 0 })).toThrow('1 cm to 100 m');
     expect(strew({ radius: 0.9 })).toThrow('1 cm to 100 m');
     expect(strew({ radius: 10_001 })).toThrow('1 cm to 100 m');
-    expect(strew({ radius: 1 })).not.toThrow();
+    for (const radius of [1, 10_000]) expect(strew({ radius })).not.toThrow();
     expect(strew({ radius: NaN })).toThrow('1 cm to 100 m');
     expect(strew({ density: 0 })).toThrow('above 0');
     expect(strew({ spacing: 0 })).toThrow('at least 1 cm');

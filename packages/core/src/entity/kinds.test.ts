@@ -11,6 +11,7 @@ import { runChecks } from '../checks/index.ts';
 import { aroundIn, emptyMap, parseMap, writeMap, type MapDocument } from '../map/index.ts';
 import { add, applyAffine, dot, length, mirror, normalize, rotation, sub, type Vec3 } from '../math/index.ts';
 import { paramFlaw } from '../params/index.ts';
+import { PLAYER } from '../play/index.ts';
 import { heatTint, linearColor, lightTint, toLinear, toSrgb } from '../surface/index.ts';
 import { coneShare, ENTITY_KINDS, entityKind, firstSpawn, lightOf, type Entity, type Stroke } from './index.ts';
 
@@ -116,6 +117,22 @@ test('of several spawns one begins at the first by name, by id where names are a
     left = left.filter(({ id }) => id !== wanted);
   }
   expect(firstSpawn([thing(withThing('pointLight'))])).toBeUndefined();
+});
+
+test('the stops of a lift that are dragged are counted from where it begins', () => {
+  const stops = [100, 200, 300].map((z) => ({ at: [0, 0, z] as Vec3 }));
+  const doc = changeEntity(withThing('lift'), 'a', { params: { stops } });
+  const labels = entityKind('lift')!
+    .handles(thing(doc), around(doc))
+    .flatMap(({ id, label }) => (id.startsWith('stop') ? [label] : []));
+  expect(labels).toEqual(['Stop 2', 'Stop 3', 'Stop 4']);
+});
+
+test('the ring at the feet of a spawn is round, and as wide as a walker', () => {
+  const ring = entityKind('spawn')!
+    .mark(thing(withThing('spawn')))
+    .find((line) => line.length > 8)!;
+  for (const [x, y] of ring) expect(Math.hypot(x, y)).toBeCloseTo(PLAYER.halfWidth, 6);
 });
 
 test('the sun stands where its compass and its height say, and what it gives follows from its strength', () => {
