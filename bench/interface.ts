@@ -66,6 +66,16 @@ async function scriptTime(session: CDPSession): Promise<number> {
   return metrics.find((m) => m.name === 'ScriptDuration')!.value;
 }
 
+/** Waits until the page has nothing left to do: what an edit leaves for later is done, and counts with nothing that comes after. */
+async function idle(session: CDPSession): Promise<void> {
+  for (let still = 0, before = -1; still < 4; ) {
+    await sleep(150);
+    const now = await scriptTime(session);
+    still = now - before < 0.002 ? still + 1 : 0;
+    before = now;
+  }
+}
+
 /** Two frames of the page: what a pointer move changed is drawn then. */
 const frame = (page: Page) =>
   page.evaluate(() => new Promise((done) => requestAnimationFrame(() => requestAnimationFrame(done))));
@@ -92,7 +102,7 @@ async function perFrame(
 }
 
 /** Brings the Plan nearer round a point by the wheel, until a step of it is seen as one works on it. */
-async function nearer(page: Page, h: number, v: number): Promise<void> {
+async function nearer(page: Page, session: CDPSession, h: number, v: number): Promise<void> {
   await page.mouse.move(...(await sheetPoint(page, 'plan', h, v)));
   const zoom = () =>
     page.$eval('[data-pane=plan]', (e) => (JSON.parse((e as HTMLElement).dataset.view!) as { zoom: number }).zoom);
@@ -100,7 +110,7 @@ async function nearer(page: Page, h: number, v: number): Promise<void> {
     await page.mouse.wheel({ deltaY: -200 });
     await frame(page);
   }
-  await sleep(800);
+  await idle(session);
 }
 
 /** Median script of nudging everything there is in a map, ms. */
@@ -109,12 +119,12 @@ async function nudgeOfAll(browser: Browser, url: string): Promise<number> {
   const session = await page.createCDPSession();
   await session.send('Performance.enable');
   await page.waitForSelector('[data-pane=plan] canvas');
-  await sleep(4000);
+  await idle(session);
   await (await page.$('[data-pane=plan]'))!.focus();
   await page.keyboard.down('Control');
   await page.keyboard.press('a');
   await page.keyboard.up('Control');
-  await sleep(1500);
+  await idle(session);
   return perFrame(page, session, 12, (i) => page.keyboard.press(i % 2 ? 'ArrowLeft' : 'ArrowRight'));
 }
 
@@ -137,12 +147,12 @@ async function withProps(browser: Browser, url: string): Promise<InterfaceFigure
   await page.goto(url);
   await page.waitForSelector('[data-pane=eye] canvas');
   await frame(page);
-  await sleep(6000);
+  await idle(session);
   const open = (await scriptTime(session)) * 1000;
-  await nearer(page, 200, 200);
+  await nearer(page, session, 200, 200);
   const [x, y] = await sheetPoint(page, 'plan', 200, 200);
   await page.mouse.click(x, y);
-  await sleep(500);
+  await idle(session);
   await page.mouse.move(x, y);
   await page.mouse.down();
   const drag = await perFrame(page, session, 60, (i) => page.mouse.move(x + 10 + (i % 30) * 3, y - 6 - (i % 20) * 3));
@@ -184,33 +194,33 @@ export async function measureInterface(): Promise<InterfaceFigures> {
     // The counter starts anew with the page.
     const after = await scriptTime(session);
     const opened = (now: number) => (now >= before ? now - before : now) * 1000;
-    await sleep(4000);
+    await idle(session);
     const open = { script: opened(after), whole, dressed: opened(await scriptTime(session)) };
     // Nearer, so that the crate can be taken: what is on paper is what one works on.
-    await nearer(page, 192, 192);
+    await nearer(page, session, 192, 192);
     const zoomed = async (h: number, v: number) => sheetPoint(page, 'plan', h, v);
     const drags = async (from: [number, number], to: (i: number) => [number, number]) => {
       await page.mouse.move(...from);
       await page.mouse.down();
       const took = await perFrame(page, session, 60, (i) => page.mouse.move(...to(i)));
       await page.mouse.up();
-      await sleep(800);
+      await idle(session);
       return took;
     };
     const [x, y] = await zoomed(192, 192);
     await page.mouse.click(x, y);
-    await sleep(500);
+    await idle(session);
     const nudge = await perFrame(page, session, 20, (i) => page.keyboard.press(i % 2 ? 'ArrowLeft' : 'ArrowRight'));
-    await sleep(1500);
+    await idle(session);
     const drag = await drags([x, y], (i) => [x + 10 + (i % 30) * 3, y - 6 - (i % 20) * 3]);
     await page.keyboard.press('Escape');
-    await sleep(500);
+    await idle(session);
     await page.mouse.click(...(await zoomed(304, 128)));
-    await sleep(500);
+    await idle(session);
     const tip = await zoomed(304, 192);
     const arrow = await drags(tip, (i) => [tip[0] + (i % 7) * 2, tip[1] - 10 - (i % 30) * 3]);
     await page.keyboard.press('Escape');
-    await sleep(500);
+    await idle(session);
     const [mx, my] = await zoomed(-200, -200);
     const marquee = await drags([mx, my], (i) => [mx + 20 + i * 4, my - 20 - i * 3]);
     await page.keyboard.down('Space');
@@ -218,13 +228,13 @@ export async function measureInterface(): Promise<InterfaceFigures> {
     await page.keyboard.up('Space');
     // The Eye, turned by the right button; then the picture on the crate's top, dragged.
     await page.keyboard.press('Home');
-    await sleep(1500);
+    await idle(session);
     const { look, ex, ey } = await turningEye(page, session);
     await page.keyboard.press('p');
     await page.keyboard.down('Control');
     await page.mouse.click(ex, ey);
     await page.keyboard.up('Control');
-    await sleep(500);
+    await idle(session);
     await page.mouse.move(ex, ey);
     await page.mouse.down();
     const texture = await perFrame(page, session, 60, (i) => page.mouse.move(ex + 8 + (i % 30) * 2, ey + (i % 20)));

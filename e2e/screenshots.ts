@@ -6,7 +6,7 @@ import { fileURLToPath } from 'node:url';
 import type { Page } from 'puppeteer-core';
 import type { MapBody, ProjectCard } from '@yesca/contract';
 import { call, parseMap, runScript, shines, writeMap } from '@yesca/core';
-import { openBrowser, sleep, until } from './browser.ts';
+import { clickOn, openBrowser, settled, sleep, until } from './browser.ts';
 import { startServer } from './harness.ts';
 import { sheetPoint, Workshop } from './workshop.ts';
 
@@ -18,6 +18,18 @@ const server = await startServer();
 const { browser, close } = await openBrowser();
 const maps = async () => ((await (await fetch(`${server.base}/api/projects`)).json()) as ProjectCard[])[0]!.maps;
 
+/** Waits until the page looks the same twice in a row; what moves by itself is taken as it is after some looks. */
+async function stands(page: Page, most = 40): Promise<void> {
+  let was = '';
+  for (let looks = 0; looks < most; looks++) {
+    await settled(page);
+    const is = await page.screenshot({ encoding: 'base64' });
+    if (is === was) return;
+    was = is;
+    await sleep(150);
+  }
+}
+
 /** Turns the Eye by dragging with the right button: pixels to the right and down. */
 async function look(page: Page, dx: number, dy: number): Promise<void> {
   const eye = (await (await page.$('[data-pane=eye]'))!.boundingBox())!;
@@ -25,21 +37,21 @@ async function look(page: Page, dx: number, dy: number): Promise<void> {
   await page.mouse.down({ button: 'right' });
   await page.mouse.move(eye.x + 200 + dx, eye.y + 300 + dy, { steps: 6 });
   await page.mouse.up({ button: 'right' });
-  await sleep(1000);
+  await stands(page);
 }
 
 /** The Eye's camera stands where a point of the Plan is. */
 async function standAt(w: Workshop, h: number, v: number): Promise<void> {
   await w.page.mouse.move(...(await sheetPoint(w.page, 'plan', h, v)));
   await w.keys('z');
-  await sleep(800);
+  await stands(w.page);
 }
 
 /** The Plan nearer, round a point, by the wheel. */
 async function nearer(w: Workshop, h: number, v: number, turns: number): Promise<void> {
   await w.page.mouse.move(...(await sheetPoint(w.page, 'plan', h, v)));
   for (let i = 0; i < turns; i++) await w.page.mouse.wheel({ deltaY: -200 });
-  await sleep(500);
+  await stands(w.page);
 }
 
 /** The gear pier in the wheel hall, picked, with the Eye in front of it. */
@@ -57,23 +69,6 @@ async function atTheGate(w: Workshop): Promise<void> {
   await look(w.page, -366, 20);
   await w.keys('Shift+s', 'p');
   await w.look([440, 8, 150], 'Control');
-  await sleep(3000);
-}
-
-async function build(page: Page, preset: string): Promise<void> {
-  await page.evaluate(
-    (name) =>
-      [...document.querySelectorAll<HTMLButtonElement>('.preset')]
-        .find((b) => b.textContent!.startsWith(name))!
-        .click(),
-    preset,
-  );
-  await (await page.waitForSelector(`::-p-text(Build ${preset.toLowerCase()})`))!.click();
-  await sleep(500);
-  await page.waitForFunction(
-    () => document.querySelector('[data-testid=build-run]')?.getAttribute('data-status') === 'done',
-    { timeout: 180_000 },
-  );
 }
 
 /** A map with a few mistakes in it, beside those that have none. */
@@ -98,14 +93,12 @@ async function mistakes(): Promise<void> {
 
 /** In Play, once it has begun. */
 async function walking(w: Workshop): Promise<void> {
-  await sleep(2000);
-  await w.page.click('[data-testid=walk]');
-  await sleep(800);
+  await clickOn(w.page, '[data-testid=walk]');
 }
 
 /** Every picture by name: what is done on the Tidemill's pages before it is taken. */
 const pictures: Record<string, { page: string; prepare: (w: Workshop) => Promise<void> }> = {
-  shelf: { page: '', prepare: () => sleep(600) },
+  shelf: { page: '', prepare: async () => {} },
   shape: {
     page: 'shape',
     prepare: async (w) => {
@@ -127,7 +120,6 @@ const pictures: Record<string, { page: string; prepare: (w: Workshop) => Promise
       await w.choose('Shape', 'Arch');
       await w.drag('plan', [848, -352], [1040, -304]);
       await w.type('192 48 256');
-      await sleep(700);
     },
   },
   doors: {
@@ -138,7 +130,6 @@ const pictures: Record<string, { page: string; prepare: (w: Workshop) => Promise
       await standAt(w, 1000, 250);
       await look(w.page, 110, 40);
       await w.click('plan', 944, 490);
-      await sleep(1200);
     },
   },
   cutting: {
@@ -147,7 +138,6 @@ const pictures: Record<string, { page: string; prepare: (w: Workshop) => Promise
       await atThePier(w);
       await w.keys('c');
       await w.drag('plan', [464, 384], [560, 304]);
-      await sleep(700);
     },
   },
   storeys: {
@@ -175,9 +165,7 @@ const pictures: Record<string, { page: string; prepare: (w: Workshop) => Promise
       await w.saved();
       await w.keys('Escape');
       await w.press('Revisions');
-      await sleep(900);
-      await w.page.click('.revisions-list .row:last-child');
-      await sleep(1500);
+      await clickOn(w.page, '.revisions-list .row:last-child');
     },
   },
   surfaces: { page: 'shape', prepare: atTheGate },
@@ -187,7 +175,6 @@ const pictures: Record<string, { page: string; prepare: (w: Workshop) => Promise
       await w.keys('Shift+s');
       await w.choose('What Stock shows', 'Props');
       await w.press('Barrel');
-      await sleep(2500);
     },
   },
   decals: {
@@ -200,17 +187,15 @@ const pictures: Record<string, { page: string; prepare: (w: Workshop) => Promise
       await w.keys('Shift+s');
       await w.choose('What Stock shows', 'Decals');
       await w.click('plan', 770, -32);
-      await sleep(1500);
     },
   },
-  materials: { page: '/materials?name=mill-trim', prepare: () => sleep(2000) },
-  props: { page: '/props?name=keg', prepare: () => sleep(2000) },
+  materials: { page: '/materials?name=mill-trim', prepare: async () => {} },
+  props: { page: '/props?name=keg', prepare: async () => {} },
   build: {
     page: 'build',
     prepare: async (w) => {
-      await build(w.page, 'Sketch');
-      await build(w.page, 'Review');
-      await sleep(1000);
+      await w.build('Sketch', 180_000);
+      await w.build('Review', 180_000);
     },
   },
   findings: {
@@ -220,7 +205,6 @@ const pictures: Record<string, { page: string; prepare: (w: Workshop) => Promise
       const [project] = (await (await fetch(`${server.base}/api/projects`)).json()) as ProjectCard[];
       await w.page.goto(`${server.base}/projects/${project!.id}/findings`);
       await w.page.waitForFunction(() => document.querySelectorAll('[data-testid=finding-counts]').length === 3);
-      await sleep(500);
     },
   },
   lights: {
@@ -245,14 +229,13 @@ const pictures: Record<string, { page: string; prepare: (w: Workshop) => Promise
       await w.press('Sight');
       await w.press('Live');
       await w.page.waitForSelector('.sight-scale');
-      await sleep(800);
+      await stands(w.page);
       const press = async (h: number, v: number) => w.page.mouse.click(...(await sheetPoint(w.page, 'plan', h, v)));
       await press(1250, 250);
       await w.page.keyboard.down('Shift');
       await press(0, 1150);
       await w.page.keyboard.up('Shift');
       await w.page.mouse.move(30, 600);
-      await sleep(800);
     },
   },
   leak: {
@@ -274,7 +257,7 @@ const pictures: Record<string, { page: string; prepare: (w: Workshop) => Promise
 };
 
 try {
-  while ((await maps()).some((m) => !m.lastBuild)) await sleep(500);
+  await until(maps, (all) => all.every((m) => m.lastBuild), 'the demo maps are built', 300_000);
   const tidemill = (await maps()).find((m) => m.name === 'Halyard Tidemill')!.id;
   for (const [name, { page, prepare }] of Object.entries(pictures)) {
     if (!wanted.test(name)) continue;
@@ -299,8 +282,11 @@ try {
       page.startsWith('/') ? page : page ? `/maps/${copy}/${page}` : '/',
     );
     if (page === 'shape') await w.page.waitForSelector('[data-pane=eye] canvas');
-    await sleep(page ? 2500 : 300);
+    // In Play the mill turns, and never stands.
+    const most = page.startsWith('play') ? 8 : 40;
+    await stands(w.page, most);
     await prepare(w);
+    await stands(w.page, most);
     await w.page.screenshot({ path: target(name) });
     console.log(name);
     await context.close();

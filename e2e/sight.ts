@@ -88,9 +88,7 @@ export const sights: Test = [
     // Of a build it says the same.
     await w.press('Live');
     await w.press('Go to Build');
-    await w.press('Review');
-    await w.press('Build review');
-    await w.page.waitForSelector('[data-testid=build-run][data-status=done]', { timeout: 60_000 });
+    await w.build('Review');
     await w.press('Sight');
     await w.page.waitForSelector('.sight-scale');
     await pin(w, 180, 180);

@@ -1,7 +1,7 @@
 import assert from 'node:assert/strict';
 import { PNG } from 'pngjs';
 import type { ElementHandle, Page } from 'puppeteer-core';
-import type { MapBody, ProjectCard } from '@yesca/contract';
+import type { BuildRow, MapBody, ProjectCard } from '@yesca/contract';
 import { parseMap, writeMap, type MapDocument, type Vec3 } from '@yesca/core';
 import { clickAtRest, clickOn, openPage, settled } from './browser.ts';
 import type { World } from './harness.ts';
@@ -289,7 +289,7 @@ export class Workshop {
   }
 
   /** Builds on the Build page with a preset and waits for the end. */
-  async build(preset: 'Sketch' | 'Review' | 'Final'): Promise<void> {
+  async build(preset: 'Sketch' | 'Review' | 'Final', timeout = 60_000): Promise<void> {
     await this.press('Build');
     await this.page.waitForSelector('.presets');
     await this.page.evaluate(
@@ -299,11 +299,11 @@ export class Workshop {
           .click(),
       preset,
     );
+    const begun = this.page.waitForResponse((r) => r.request().method() === 'POST' && r.url().endsWith('/builds'));
     await this.press(`Build ${preset.toLowerCase()}`);
-    await this.page.waitForFunction(
-      () => document.querySelector('[data-testid=build-run]')?.getAttribute('data-status') === 'done',
-      { timeout: 60_000 },
-    );
+    const { id } = (await (await begun).json()) as BuildRow;
+    // Another build of the map may have been done before.
+    await this.page.waitForSelector(`[data-testid=build-run][data-build="${id}"][data-status=done]`, { timeout });
     await settled(this.page);
   }
 

@@ -322,6 +322,29 @@ describe('an opening', () => {
     const flat = changeOpening(doc, 'door', { rise: 28 });
     expect(volume(flat)).toBeLessThan(volume(doc));
   });
+  test('as an arch where the wall grows thinner within it, leaves corners as thick as the wall is at each place', () => {
+    // Of the east wall of room a, all from 192 on stands 8 cm from room b and is a quarter as thick.
+    const doc = addRoom(oneRoom(), roomSpec(rectangle(552, 224, 384, 384)), DRESS, 'b');
+    const own = (d: MapDocument) =>
+      [...d.brushes.values()].reduce((v, b) => v + (b.room?.id === 'a' ? brushVolume(b) : 0), 0);
+    const thick = (s: number) => (s < 192 ? 16 : 4);
+    for (const at of [140, 147, 150, 155, 160]) {
+      const arch = openWall(doc, 'a', 1, { width: 96, height: 120, sill: 40, at, kind: 'arch' }, 'w');
+      let left = 0;
+      for (let k = 0; k < 9600; k++) {
+        const s = -48 + (k + 0.5) / 100;
+        // Eight chords under a half circle.
+        const [from, to] = [Math.floor((Math.acos(-s / 48) * 8) / Math.PI), 1].map(
+          (c, i, [a]) => ((a! + i * c) * Math.PI) / 8,
+        );
+        const part = (s + 48 * Math.cos(from!)) / (48 * Math.cos(from!) - 48 * Math.cos(to!));
+        const height = 72 + 48 * (Math.sin(from!) + part * (Math.sin(to!) - Math.sin(from!)));
+        left += (height * thick(at + s)) / 100;
+      }
+      expect((own(doc) - own(arch)) / left).toBeCloseTo(1, 4);
+      expect(allValid(arch)).toBe(true);
+    }
+  });
   test('is found and placed by a spot on the plan', () => {
     expect(sideNear(oneRoom(), 'a', [300, 20])).toEqual({ side: 0, at: 268, distance: 12 });
     expect(() => openWall(oneRoom(), 'a', 9, { width: 64, height: 64, sill: 0 })).toThrow(

@@ -1,7 +1,8 @@
 import { block, play, scene, STILL } from '../testing/playing.ts';
 import { buildLevel } from '../compile/index.ts';
-import { newId, parseMap, writeMap, type MapDocument, type Wire } from '../map/index.ts';
+import { aroundIn, newId, parseMap, writeMap, type MapDocument, type Wire } from '../map/index.ts';
 import { beginWorld, isAway, newPerson, stepWorld, type WorldState } from './index.ts';
+import { entityKind, type Happening, type Moment } from '../entity/index.ts';
 import { PLAYER, TIME_STEP } from './constants.ts';
 import { worldOfLevel, worldOfMap } from './world.ts';
 
@@ -199,6 +200,25 @@ test('a pickup that is not there at first comes by a wire alone, and then comes 
   expect(play(world, taken.state, 0.8).told.map((t) => t.signal)).toEqual(['back', 'taken']);
   const never = made(0);
   expect(play(never, { ...put }, 5).told.map((t) => t.signal)).toEqual(['taken']);
+});
+
+test('a breakable is struck by what breaks it and by nothing else, and only wires break and mend it at once', () => {
+  const { behaviour } = entityKind('breakable')!;
+  const doc = scene([block('grille', [0, 0, 0], [10, 10, 10], { id: 'g' })], [['breakable', 'g', [0, 0, 0], {}]]);
+  const strength = 60;
+  const struck = (breaks: string, happening: Happening): string[] => {
+    const thing = { ...doc.entities.get('g')!, params: { strength, breaks } };
+    const told: string[] = [];
+    const moment = { dt: 0.01, signal: (name: string) => void told.push(name) } as unknown as Moment;
+    behaviour!.step(thing, behaviour!.begin(thing, aroundIn(doc)), [happening], moment);
+    return told;
+  };
+  for (const breaks of ['use', 'touch', 'wires']) {
+    expect(struck(breaks, { what: 'used', by: 0 })).toEqual(breaks === 'use' ? ['struck'] : []);
+    expect(struck(breaks, { what: 'touched', by: 0 })).toEqual(breaks === 'touch' ? ['struck'] : []);
+    expect(struck(breaks, { what: 'action', action: 'break' })).toEqual(['broken']);
+    expect(struck(breaks, { what: 'action', action: 'mend' })).toEqual([]);
+  }
 });
 
 test('a breakable is struck, broken and then no longer in the way, in a level as in the map', () => {

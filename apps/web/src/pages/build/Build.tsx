@@ -133,7 +133,7 @@ function Run({ row }: { row: BuildRow }) {
   const counts = row.report?.counts;
   const bounces = row.report?.bounces ?? [];
   return (
-    <section className="run" data-testid="build-run" data-status={row.status}>
+    <section className="run" data-testid="build-run" data-build={row.id} data-status={row.status}>
       <Group justify="space-between">
         <Group gap={8}>
           <Title order={3}>{row.preset[0]!.toUpperCase() + row.preset.slice(1)} build</Title>
