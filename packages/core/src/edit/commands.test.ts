@@ -10,7 +10,7 @@ import {
   type Brush,
 } from '../brush/index.ts';
 import { emptyMap, parseMap, writeMap, type MapDocument } from '../map/index.ts';
-import { mirror, rotation, type Vec3 } from '../math/index.ts';
+import { mirror, rotation, type Vec3, type Affine } from '../math/index.ts';
 import { dressSolid } from '../surface/index.ts';
 import {
   addBrushes,
@@ -56,6 +56,19 @@ test('resizing gives exactly the box that was asked for', () => {
       },
     ),
   );
+});
+
+test('things that are turned or mirrored look where that leads, whichever way they looked', () => {
+  const looks = (turn: number, m: Affine) => {
+    const doc = placeEntity(emptyMap('t'), 'spawn', [10, 20, 30], turn, 's');
+    return transformPicked(doc, { entities: new Set(['s']) }, m).entities.get('s')!.turn;
+  };
+  const round = (angle: number) => ((angle % 360) + 360) % 360;
+  for (let turn = 0; turn < 360; turn += 15) {
+    for (let by = -345; by < 360; by += 15) expect(looks(turn, rotation(2, by, [3, 4, 5]))).toBe(round(turn + by));
+    expect(looks(turn, mirror(0, 7))).toBe(round(180 - turn));
+    expect(looks(turn, mirror(1, 7))).toBe(round(-turn));
+  }
 });
 
 test('turning an entity turns where it looks', () => {

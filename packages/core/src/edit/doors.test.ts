@@ -17,12 +17,13 @@ import {
   worldOfLevel,
   worldOfMap,
 } from '../play/index.ts';
-import { rectangle, roomSpec, DRESS, twoRooms } from '../testing/rooms.ts';
+import { oneRoom, rectangle, roomSpec, DRESS, twoRooms } from '../testing/rooms.ts';
 import { freeParts, thingOfBrushes } from './owning.ts';
 import { partsLeft } from './parts.ts';
 import { doorInOpening, doorOfBrushes } from './doors.ts';
 import { addRoom } from './rooms.ts';
-import { changeOpening, openWall } from './openings.ts';
+import { changeOpening, openDoorway, openWall } from './openings.ts';
+import { gateInOpening } from './gates.ts';
 import { duplicatePicked } from './copies.ts';
 import { addBrushes, movePicked, removePicked, transformPicked } from './brushes.ts';
 import { changeEntity, placeEntity } from './entities.ts';
@@ -51,6 +52,19 @@ test('a door in an opening fills it, in the middle of the wall', () => {
       expect(entityKind('door')!.flaws(made.doc.entities.get(made.door)!, aroundIn(made.doc))).toEqual([]);
       expect(parseMap(writeMap(made.doc)).entities.get(made.door)).toEqual(made.doc.entities.get(made.door));
     }
+});
+
+test('doors stand in the middle, and gates reach from side to side, of walls as deep as rooms stand apart', () => {
+  for (const gap of [8, 16, 27]) {
+    const rooms = addRoom(oneRoom(), roomSpec(rectangle(544 + gap, 32, 384, 384)), DRESS, 'b');
+    const doc = openDoorway(rooms, 'a', 'b', { width: 112, height: 208, sill: 0 }, 'door');
+    const door = doorInOpening(doc, 'door', wish);
+    const { min, max } = brushBounds(door.doc.brushes.get(door.brushes[0]!)!);
+    expect([min[0], max[0]].map((x) => x - 544)).toEqual([gap / 2 - 3, gap / 2 + 3]);
+    const made = gateInOpening(doc, 'door');
+    const gate = brushBounds(made.doc.brushes.get(made.gate)!);
+    expect([gate.min[0], gate.max[0]].map((x) => x - 544)).toEqual([0, gap]);
+  }
 });
 
 test('its front is that of the wall, whichever way that runs', () => {

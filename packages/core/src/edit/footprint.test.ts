@@ -15,6 +15,16 @@ describe('footprints', () => {
     expect(outlineArea(tidy)).toBe(10000);
     expect(tidy).toHaveLength(4);
   });
+  test('may be as small as ten centimetres a side, and no smaller', () => {
+    const square = (side: number): Point2[] => [
+      [0, 0],
+      [side, 0],
+      [side, 10],
+      [0, 10],
+    ];
+    expect(tidyFootprint(square(10))).toHaveLength(4);
+    expect(() => tidyFootprint(square(9.9))).toThrow('some floor');
+  });
   test('that cross themselves or enclose nothing are refused', () => {
     for (const bad of [
       [

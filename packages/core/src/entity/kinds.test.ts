@@ -12,6 +12,7 @@ import { aroundIn, emptyMap, parseMap, writeMap, type MapDocument } from '../map
 import { add, applyAffine, dot, length, mirror, normalize, rotation, sub, type Vec3 } from '../math/index.ts';
 import { paramFlaw } from '../params/index.ts';
 import { PLAYER } from '../play/index.ts';
+import { arrow } from './strokes.ts';
 import { heatTint, linearColor, lightTint, toLinear, toSrgb } from '../surface/index.ts';
 import { coneShare, ENTITY_KINDS, entityKind, firstSpawn, lightOf, type Entity, type Stroke } from './index.ts';
 
@@ -126,6 +127,29 @@ test('the stops of a lift that are dragged are counted from where it begins', ()
     .handles(thing(doc), around(doc))
     .flatMap(({ id, label }) => (id.startsWith('stop') ? [label] : []));
   expect(labels).toEqual(['Stop 2', 'Stop 3', 'Stop 4']);
+});
+
+test('an arrow ends where it is told, with two barbs alike on both sides, whichever way it points', () => {
+  fc.assert(
+    fc.property(fc.double({ min: 0, max: 360, noNaN: true }), fc.integer({ min: 10, max: 40 }), (degrees, to) => {
+      const r = (degrees * Math.PI) / 180;
+      const lines = arrow([3 * Math.cos(r), 3 * Math.sin(r)], 4, to).flatMap((s) => ('line' in s ? [s.line] : []));
+      // As seen along the arrow and across it.
+      const seen = lines.map((l) =>
+        l.map(([x, y]) =>
+          [x * Math.cos(r) + y * Math.sin(r), y * Math.cos(r) - x * Math.sin(r)].map((c) => +c.toFixed(9)),
+        ),
+      );
+      const [shaft, ...barbs] = seen as [number[][], ...number[][][]];
+      expect(shaft.flat().map(Math.abs)).toEqual([4, 0, to, 0]);
+      const ends = barbs.flat().filter(([along]) => along! < to - 1e-6);
+      expect(ends).toHaveLength(2);
+      expect(ends[0]![0]).toBe(ends[1]![0]);
+      expect(ends[0]![1]).toBe(-ends[1]![1]!);
+      expect(Math.abs(ends[0]![1]!)).toBeGreaterThan(2);
+    }),
+  );
+  expect(arrow([0, 0], 4, 20)).toEqual([]);
 });
 
 test('the ring at the feet of a spawn is round, and as wide as a walker', () => {

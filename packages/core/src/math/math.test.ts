@@ -274,8 +274,9 @@ describe('the tree of boxes', () => {
     fc.assert(
       fc.property(fc.array(fc.tuple(point, size, size, size), { minLength: 1, maxLength: 60 }), (list) => {
         const boxes = list.map(([p, x, y, z]): Box => ({ min: p, max: [p[0] + x, p[1] + y, p[2] + z] }));
-        const { bounds, link, order } = buildBvh(boxes);
+        const { bounds, link, order, depth } = buildBvh(boxes);
         const seen: number[] = [];
+        let deepest = 0;
         const walk = (i: number, above: number[]) => {
           const path = [...above, i];
           const [at, count] = [link[i * 2]!, link[i * 2 + 1]!];
@@ -283,6 +284,7 @@ describe('the tree of boxes', () => {
             walk(i + 1, path);
             return walk(at, path);
           }
+          deepest = Math.max(deepest, path.length);
           for (const item of order.subarray(at, at + count)) {
             seen.push(item);
             for (const n of path)
@@ -294,6 +296,8 @@ describe('the tree of boxes', () => {
         };
         walk(0, []);
         expect(seen.sort((a, b) => a - b)).toEqual([...boxes.keys()]);
+        // Those that walk the tree make their stacks as deep.
+        expect(depth).toBe(deepest);
       }),
     );
   });

@@ -177,7 +177,9 @@ describe('light by tiles', () => {
           return { ...box, faces };
         });
         const above = clutter(seed + 1, 8, [0, 0, 320]);
-        const brushes = [...clutter(seed, n, [0, 0, 0]), ...roof, ...above];
+        // Some of them stand out through the sky.
+        const across = clutter(seed + 2, 6, [0, 0, 130]).map((b) => ({ ...b, id: `x${b.id}` }));
+        const brushes = [...clutter(seed, n, [0, 0, 0]), ...across, ...roof, ...above];
         const sun: SunLight = {
           type: 'parallel',
           towards: normalize([r(1) - 0.5, r(2) - 0.5, 0.1 + r(3)]),

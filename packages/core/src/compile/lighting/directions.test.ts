@@ -75,6 +75,17 @@ test('even light has no direction, and takes its share of what has', () => {
   }
 });
 
+test('light of any colour counts as bright as it looks: a lamp of so many candela takes the same share', () => {
+  const lamp: Vec3 = [400, 300, 200];
+  for (const color of ['#ff0000', '#00ff00', '#0000ff'])
+    for (const { at, normal, way } of luxels(hall([lamp], 10, { color }))) {
+      const to = sub(lamp, at);
+      const lux = (100 * 10_000 * dot(normalize(to), normal)) / dot(to, to);
+      if (lux < 1) continue;
+      expect(Math.abs(length(way) - lux / (lux + 10))).toBeLessThan(0.05);
+    }
+});
+
 test('a direction keeps its length and way to a hundredth in four bytes', () => {
   for (const v of [
     [0, 0, 0],
