@@ -116,6 +116,16 @@ describe('planes', () => {
       distance: 0.1,
     });
     expect(snapNormal([1e-9, 0, 1])).toEqual([0, 0, 1]);
+    // As far off as four times what tells directions apart, whichever way round: what is farther off is meant so.
+    for (let k = 0; k < 360; k += 7) {
+      const leaning = (tilt: number): Vec3 => {
+        const [c, s] = [Math.cos(k) * Math.sin(tilt), Math.sin(k) * Math.sin(tilt)];
+        const parts = [c, s, (k % 2 ? 1 : -1) * Math.cos(tilt)];
+        return [parts[k % 3]!, parts[(k + 1) % 3]!, parts[(k + 2) % 3]!];
+      };
+      expect([...snapNormal(leaning(3.9e-6))].map(Math.abs).sort()).toEqual([0, 0, 1]);
+      expect(snapNormal(leaning(4.1e-6))).toEqual(leaning(4.1e-6));
+    }
     expect(
       planeFromLoop([
         [0, 0, 0],

@@ -15,23 +15,20 @@ export const flipPlane = (plane: Plane): Plane => ({
   distance: -plane.distance,
 });
 
-/** Makes a nearly axis-parallel normal exactly so; walls then keep exact planes. */
+/** As long as its greatest part is, a normal that is off an axis by four times what tells two directions apart. */
+const ON_AXIS = 1 - (SAME_NORMAL * 4) ** 2 / 2;
+
+/** Makes a unit normal exactly parallel to an axis that it is off by less than four times {@link SAME_NORMAL}: walls then keep exact planes. */
 export function snapNormal(n: Vec3): Vec3 {
   for (let axis = 0; axis < 3; axis++) {
     const c = n[axis]!;
-    if (Math.abs(c) > 1 - SAME_NORMAL * SAME_NORMAL * 8 || isAlmostAxis(n, axis)) {
+    if (Math.abs(c) > ON_AXIS) {
       const out: [number, number, number] = [0, 0, 0];
       out[axis] = c > 0 ? 1 : -1;
       return out;
     }
   }
   return n;
-}
-
-function isAlmostAxis(n: Vec3, axis: number): boolean {
-  const a = n[(axis + 1) % 3]!;
-  const b = n[(axis + 2) % 3]!;
-  return Math.abs(a) < SAME_NORMAL && Math.abs(b) < SAME_NORMAL;
 }
 
 /** The plane through a point with a normal that need not be of unit length. */
