@@ -115,6 +115,12 @@ test('where the wall is too short to slide into, the leaf turns on the jamb, and
 test('with a zone it opens for who walks up to it, from either side, and lets them through', () => {
   const { doc, door } = doorInOpening(twoRooms(), 'door', { ...wish, zone: true });
   const zone = [...doc.entities.values()].find((e) => e.kind === 'zone')!;
+  // As wide and high as the opening, and as far out on both sides of the wall, which is 16 thick.
+  const region = [...doc.brushes.values()].find((b) => b.owner?.id === zone.id)!;
+  const { min, max } = brushBounds(region);
+  expect(brushVolume(region)).toBeCloseTo(112 * 208 * (max[0] - min[0]), 3);
+  expect(max[1] - min[1]).toBeCloseTo(112, 9);
+  expect(552 - min[0]).toBeCloseTo(max[0] - 552, 9);
   expect([...doc.wires.values()].map((w) => [w.from.thing, w.to.thing])).toEqual([[zone.id, door]]);
   const world = worldOfMap(doc);
   for (const [x, yaw] of [

@@ -12,6 +12,7 @@ import { aroundIn, emptyMap, parseMap, writeMap, type MapDocument } from '../map
 import { add, applyAffine, dot, length, mirror, normalize, rotation, sub, type Vec3 } from '../math/index.ts';
 import { paramFlaw } from '../params/index.ts';
 import { PLAYER } from '../play/index.ts';
+import { block, scene } from '../testing/playing.ts';
 import { arrow } from './strokes.ts';
 import { heatTint, linearColor, lightTint, toLinear, toSrgb } from '../surface/index.ts';
 import { coneShare, ENTITY_KINDS, entityKind, firstSpawn, lightOf, type Entity, type Stroke } from './index.ts';
@@ -127,6 +128,29 @@ test('the stops of a lift that are dragged are counted from where it begins', ()
     .handles(thing(doc), around(doc))
     .flatMap(({ id, label }) => (id.startsWith('stop') ? [label] : []));
   expect(labels).toEqual(['Stop 2', 'Stop 3', 'Stop 4']);
+});
+
+test('the way of what moves is drawn through all places of its middle: where it is, and where each key or stop leads', () => {
+  const body = block('body', [100, 200, 300], [160, 220, 310], { id: 'a' });
+  const middle: Vec3 = [130, 210, 305];
+  const ways: Vec3[] = [
+    [0, 0, 90],
+    [-70, 35, 120],
+    [410, -3, 7],
+  ];
+  const keys = ways.map((move, k) => ({ at: k + 1, move, turn: [0, 0, 0] }));
+  const stops = ways.map((at) => ({ name: '', at }));
+  for (const [kind, params] of [
+    ['mover', { track: keys }],
+    ['lift', { stops }],
+  ] as const) {
+    const doc = scene([body], [[kind, 'a', [0, 0, 0], params]]);
+    const [way, ...more] = entityKind(kind)!.reach(thing(doc), around(doc));
+    expect(more).toEqual([]);
+    expect('line' in way! && way.line).toEqual([middle, ...ways.map((w) => add(middle, w))]);
+  }
+  const still = scene([body], [['mover', 'a', [0, 0, 0], { track: [] }]]);
+  expect(entityKind('mover')!.reach(thing(still), around(still))).toEqual([]);
 });
 
 test('an arrow ends where it is told, with two barbs alike on both sides, whichever way it points', () => {
