@@ -23,8 +23,8 @@ import { mutationsOf, switched, type Mutation } from './mutations.ts';
 
 /** Two at a time: each runs its tests one after another. */
 const BESIDE = 2;
-/** Tests that take no longer than this together go first, in ms: most changes are noticed by those. */
-const QUICK = 4000;
+/** Tests that take no longer than this together go first, in ms: most changes are noticed by those. Then those that take up to the next. */
+const STAGES = [4_000, 40_000, Infinity];
 
 const root = fileURLToPath(new URL('../..', import.meta.url));
 const [count = 20, seed = 1] = process.argv.slice(2, 4).map(Number);
@@ -115,16 +115,20 @@ async function noticed(k: number): Promise<boolean | null> {
   if (about.length === 0) return null;
   const named = join(copy, chosen[k]!.file.replace(/\.ts$/, '.test.ts'));
   about.sort((a, b) => Number(b.path === named) - Number(a.path === named) || a.took - b.took);
-  let quick = 0;
-  for (let sum = 0; quick < about.length && (quick === 0 || sum + about[quick]!.took < QUICK); quick++)
-    sum += about[quick]!.took;
+  const stages: (typeof about)[] = STAGES.map(() => []);
+  let sum = 0;
+  about.forEach((suite, i) => {
+    sum += suite.took;
+    stages[i === 0 ? 0 : STAGES.findIndex((most) => sum < most)]!.push(suite);
+  });
   const list = join(copy, `tests-${k}.json`);
   writeFileSync(list, JSON.stringify(Object.fromEntries(about.map(({ path, names }) => [path, names]))));
-  for (const some of [about.slice(0, quick), about.slice(quick)]) {
+  for (const some of stages) {
     if (some.length === 0) continue;
     const took = some.reduce((sum, { took }) => sum + took, 0);
     const args = ['--bail', '--runInBand', '--runTestsByPath', ...some.map(({ path }) => path)];
-    const time = 60_000 + some.length * 10_000 + took * 5;
+    // What hangs is noticed, too.
+    const time = 60_000 + some.length * 5_000 + took * 5;
     if (!(await passes(args, { MUTATION_ON: String(k), MUTATION_TESTS: list }, time))) return true;
   }
   return false;
