@@ -1,6 +1,19 @@
 import fc from 'fast-check';
 import { boxSolid, brushPlanes, faceWinding, hullOf, findFlaw } from '../brush/index.ts';
-import { mirror, rotation, scaling, translation, type Affine, type Plane, type Vec3 } from '../math/index.ts';
+import {
+  addScaled,
+  cross,
+  length,
+  mirror,
+  normalize,
+  rotation,
+  scale,
+  scaling,
+  translation,
+  type Affine,
+  type Plane,
+  type Vec3,
+} from '../math/index.ts';
 import {
   carryFrame,
   dressSolid,
@@ -92,6 +105,31 @@ describe('numbers of a frame', () => {
     expect(isUsableFrame({ u: [1, 0, 0, 0], v: [2, 0, 0, 0] }, [0, 0, 1])).toBe(false);
     expect(isUsableFrame({ u: [NaN, 0, 0, 0], v: [0, 1, 0, 0] }, [0, 0, 1])).toBe(false);
     expect(isUsableFrame(worldFrame([0, 0, 1]), [0, 0, 1])).toBe(true);
+  });
+
+  test('a frame is of use on a plane on which it shows an area, whichever way that looks, and is not endlessly dense', () => {
+    const part = fc.double({ min: -3, max: 3, noNaN: true });
+    const way = fc.tuple(part, part, part);
+    fc.assert(
+      fc.property(way, way, way, (n, a, b) => {
+        fc.pre(length(n) > 0.5);
+        const normal = normalize(n);
+        const s = normalize(cross(normal, Math.abs(normal[0]) < 0.7 ? [1, 0, 0] : [0, 1, 0]));
+        const t = cross(normal, s);
+        const flat = (x: number, y: number): Vec3 => addScaled(scale(s, x), t, y);
+        const row = (v: Vec3): [number, number, number, number] => [...v, 7];
+        const usable = (u: Vec3, v: Vec3) => isUsableFrame({ u: row(u), v: row(v) }, normal);
+        // However much of each row runs along the normal, what it shows is what lies in the plane.
+        const [u, v] = [flat(2, 0.5), flat(-0.3, 1.5)].map((x, k) => addScaled(x, normal, a[k]!)) as [Vec3, Vec3];
+        expect(usable(u, v)).toBe(true);
+        expect(usable(scale(normal, 2), b)).toBe(false);
+        expect(usable(u, addScaled(scale(u, 2), normal, b[0]))).toBe(false);
+        for (const far of [scale(u, 1e7), scale(v, 1e7)]) {
+          expect(usable(far, v)).toBe(false);
+          expect(usable(u, far)).toBe(false);
+        }
+      }),
+    );
   });
 });
 

@@ -177,7 +177,10 @@ export function carryFrame(frame: TextureFrame, m: Affine): TextureFrame {
   return { u: carry(frame.u), v: carry(frame.v) };
 }
 
-/** A frame is usable when its numbers are finite and it does not squash the picture to a line on its plane. */
+/** Texels a cm of which no frame has more. */
+const MOST_DENSE = 1e6;
+
+/** A frame is usable when its numbers are finite, none too large, and it does not squash the picture to a line on its plane. */
 export function isUsableFrame(frame: TextureFrame, normal: Vec3): boolean {
   const { u, v } = frame;
   // A sum is finite only where every number of it is; anything but a number makes it none.
@@ -186,7 +189,8 @@ export function isUsableFrame(frame: TextureFrame, normal: Vec3): boolean {
     (u[1] * v[2] - u[2] * v[1]) * normal[0] +
     (u[2] * v[0] - u[0] * v[2]) * normal[1] +
     (u[0] * v[1] - u[1] * v[0]) * normal[2];
-  return Math.abs(area) > 1e-9 && u[0] * u[0] + u[1] * u[1] + u[2] * u[2] < 1e12;
+  const dense = (r: Row): number => r[0] * r[0] + r[1] * r[1] + r[2] * r[2];
+  return Math.abs(area) > 1e-9 && dense(u) < MOST_DENSE ** 2 && dense(v) < MOST_DENSE ** 2;
 }
 
 /**
