@@ -10,14 +10,24 @@ import {
   sub,
   translation,
   windingArea,
+  type Affine,
   type Plane,
   type Vec3,
 } from '../math/index.ts';
 import { dressSolid, transformBrush, worldFrame } from '../surface/index.ts';
 import { oracleSolid, oracleVolume } from '../testing/oracle.ts';
 import { boxSolid, prismSolid, wedgeSolid } from './primitives.ts';
-import { brushBounds, brushContains, brushPlanes, brushVolume, findFlaw, solidOf, solidVolume } from './solid.ts';
-import { hullOf } from './hull.ts';
+import {
+  brushBounds,
+  brushContains,
+  brushPlanes,
+  brushVolume,
+  findFlaw,
+  isTranslation,
+  solidOf,
+  solidVolume,
+} from './solid.ts';
+import { hullOf, hullVolume } from './hull.ts';
 import { splitBrush } from './split.ts';
 import type { Brush, Solid } from './types.ts';
 
@@ -87,6 +97,14 @@ describe('primitives', () => {
   });
 });
 
+test('a move is what keeps every direction: nothing that turns, shears, mirrors or scales by the least', () => {
+  const by: Affine = [1, 0, 0, 5, 0, 1, 0, -7, 0, 0, 1, 9];
+  expect(isTranslation(by)).toBe(true);
+  for (const k of [0, 1, 2, 4, 5, 6, 8, 9, 10])
+    for (const off of [1e-9, -1])
+      expect(isTranslation(by.map((x, i) => (i === k ? x + off : x)) as unknown as Affine)).toBe(false);
+});
+
 describe('validity', () => {
   const box = boxSolid(BOX);
   test('what is too far away is told how far it may be: as far as that is fine', () => {
@@ -136,6 +154,20 @@ describe('hull', () => {
         [3, 2, 0],
       ]),
     ).toThrow(expect.objectContaining({ code: 'brush.flat' }));
+  });
+
+  test('of points no farther apart than a pebble has the volume an independent kernel finds', async () => {
+    const { Manifold } = await (await import('../testing/oracle.ts')).oracle();
+    const fine = fc.double({ min: 0, max: 2, noNaN: true });
+    fc.assert(
+      fc.property(fc.array(fc.tuple(fine, fine, fine), { minLength: 6, maxLength: 30 }), (p) => {
+        const hull = Manifold.hull(p as [number, number, number][]);
+        const volume = hull.volume();
+        hull.delete();
+        // Points nearer to each other than a fiftieth of a centimetre are one.
+        if (volume > 0.3) expect(Math.abs(hullVolume(p) - volume)).toBeLessThan(0.1 * volume);
+      }),
+    );
   });
 
   test('of any points holds them all, is valid, and has the volume an independent kernel finds', async () => {

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
-import { boxOf, type Box, type Point2 } from '../math/index.ts';
+import { boxOf, outlineArea, type Box, type Point2 } from '../math/index.ts';
 import { oracleVolume } from '../testing/oracle.ts';
-import { archCurve } from './arch.ts';
+import { archCurve, spandrels } from './arch.ts';
 import { nearestValue } from '../params/index.ts';
 import { polygonSolids, SHAPE_KINDS, shapeSolids, shapeSpec, type ShapeKind, type ShapeValue } from './shapes.ts';
 import { domeSolid } from './round.ts';
@@ -173,6 +173,22 @@ describe('volumes in closed form', () => {
     const parts = make('polygon');
     expect(parts.length).toBe(2);
     expect(volume(parts)).toBe((256 * 64 + 96 * 128) * 128);
+  });
+
+  test('above an arch of any number of segments the rectangle is filled to its corners', () => {
+    for (const segments of [2, 3, 5, 8, 9])
+      for (const [half, rise, top] of [
+        [60, 60, 60],
+        [60, 30, 30],
+        [48, 48, 80],
+      ] as const) {
+        const pieces = spandrels(archCurve(half, rise, segments), top);
+        expect(pieces).toHaveLength(segments);
+        const area = pieces.reduce((sum, p) => sum + Math.abs(outlineArea(p)), 0);
+        // Under the chords of half an ellipse lie as many triangles about its middle.
+        const under = (segments / 2) * half * rise * Math.sin(Math.PI / segments);
+        expect(area).toBeCloseTo(2 * half * top - under, 6);
+      }
   });
 
   test('any triangle stands as a prism of its area, whichever way round its corners were clicked', () => {

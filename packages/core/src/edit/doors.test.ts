@@ -142,7 +142,9 @@ test('with a zone it opens for who walks up to it, from either side, and lets th
 test('what is asked for in vain is refused with a sentence', () => {
   const doc = twoRooms();
   expect(() => doorInOpening(doc, 'nowhere', wish)).toThrow('no longer in the map');
-  expect(() => doorInOpening(doc, 'door', { ...wish, thickness: 40 })).toThrow('1 to 16 cm thick');
+  for (const thickness of [0.9, 16.1, 40, NaN])
+    expect(() => doorInOpening(doc, 'door', { ...wish, thickness })).toThrow('1 to 16 cm thick');
+  for (const thickness of [1, 16]) expect(() => doorInOpening(doc, 'door', { ...wish, thickness })).not.toThrow();
   expect(() => doorInOpening(doc, 'door', { ...wish, leaves: 'two', remainder: 60 })).toThrow('below 56 cm');
   // As wide or as high as a leaf is: 112 × 208.
   expect(() => doorInOpening(doc, 'door', { ...wish, leaves: 'one', remainder: 112 })).toThrow('below 112 cm');

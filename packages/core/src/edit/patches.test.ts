@@ -1,13 +1,23 @@
 import fc from 'fast-check';
 import { boxSolid, brushPlanes, faceWinding, type Brush } from '../brush/index.ts';
 import { decalOf } from '../entity/index.ts';
-import { decalOnBrush, emptyMap, readyDecalOf, type FaceDecal, type MapDocument } from '../map/index.ts';
+import {
+  decalOnBrush,
+  emptyMap,
+  parseMap,
+  readyDecalOf,
+  writeMap,
+  type FaceDecal,
+  type MapDocument,
+} from '../map/index.ts';
 import { distance, dot, rotationAbout, windingArea, windingCentroid, type Vec3 } from '../math/index.ts';
 import { dressSolid, texelAt, transformBrush, worldFrame, type MaterialFacts } from '../surface/index.ts';
 import { addBrushes, removePicked } from './brushes.ts';
 import { cutDecals, placeDecals } from './decals.ts';
 import { changeEntity, placeEntity } from './entities.ts';
+import { groupPicked } from './groups.ts';
 import { giveParts } from './owning.ts';
+import { addLayer, moveToLayer } from './sheets.ts';
 import { decalsToPatches, isPatch, patchesToDecals } from './patches.ts';
 
 const sheet: MaterialFacts = {
@@ -128,6 +138,36 @@ test('a patch stands a little out of its wall, in the way of nobody and of no li
   const [was, is] = [decalOf(doc.entities.get(id)!)!, decalOf(again)!];
   expect(is).toMatchObject({ region: 'arrow', outline: [] });
   (['at', 'across', 'upward'] as const).forEach((key) => expect(distance(was[key], is[key])).toBeLessThan(1e-3));
+});
+
+test('patches stay in the group and on the layer of their decal, and decals in those of their patch', () => {
+  const other = block('other', [40, 40, 0], [300, 200, 300]);
+  const plain = addLayer(addBrushes(emptyMap('m'), [wall, other]), 'Signs', 'l');
+  for (const wide of [20, 60]) {
+    const { doc: laid, id } = onWall(plain, {
+      at: [40, 40, 150],
+      normal: [1, -1, 0],
+      width: wide,
+      height: 30,
+      depth: 80,
+    });
+    const lamp = placeEntity(moveToLayer(laid, { entities: new Set([id]) }, 'l'), 'pointLight', [90, 0, 200], 0, 'p');
+    const doc = groupPicked(lamp, { entities: new Set([id, 'p']) }, 'Lit sign', 'g');
+    const { doc: patched, brushes } = decalsToPatches(doc, [id], materials);
+    const patches = [...brushes].map((b) => patched.brushes.get(b)!);
+    expect(patches).toHaveLength(2);
+    for (const b of patches) {
+      expect(b.layer).toBe('l');
+      expect(b.group === 'g' || patched.groups.get(b.group!)!.parent === 'g').toBe(true);
+    }
+    expect(patched.entities.get('p')!.group).toBe('g');
+    const { doc: back, made } = patchesToDecals(patched, [...brushes], materials);
+    for (const e of made.entities) expect(back.entities.get(e)).toMatchObject({ layer: 'l', group: patches[0]!.group });
+    for (const d of [patched, back]) expect(parseMap(writeMap(d)).groups).toEqual(d.groups);
+    // On one wall alone it is one patch, in the very group.
+    const one = decalsToPatches(removePicked(doc, { brushes: new Set(['other']) }), [id], materials);
+    expect([...one.brushes].map((b) => one.doc.brushes.get(b)!.group)).toEqual(['g']);
+  }
 });
 
 test('what cannot be turned is refused with what to do, and what is lost is said', () => {

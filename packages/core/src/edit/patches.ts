@@ -90,6 +90,7 @@ function patchOver(winding: Winding, normal: Vec3, on: Brush, thing: Entity, fac
     shadow: false,
     ...(on.owner ? { owner: on.owner } : {}),
     ...(thing.layer ? { layer: thing.layer } : {}),
+    ...(thing.group ? { group: thing.group } : {}),
   });
   const planes = brushPlanes(plain);
   const faces = plain.faces.map((f, k): Face =>
@@ -145,7 +146,12 @@ export function decalsToPatches(
     turned.add(id);
     const brushes = new Set(patches.map((b) => b.id));
     out = addBrushes(out, patches);
-    if (patches.length > 1) out = groupPicked(out, { brushes }, thing.name);
+    if (patches.length > 1) {
+      const group = newId();
+      out = groupPicked(out, { brushes }, thing.name, group);
+      if (thing.group)
+        out = { ...out, groups: new Map(out.groups).set(group, { ...out.groups.get(group)!, parent: thing.group }) };
+    }
     for (const b of brushes) made.add(b);
   }
   if (made.size === 0) throw new EditError('decal.unknown', 'Select a decal first.');
@@ -235,8 +241,13 @@ function decalOver(doc: MapDocument, brush: Brush, lookup: MaterialLookup): { do
       ...(isWhole ? {} : { outline: corners.flat() }),
     },
   });
-  if (!brush.owner) return { doc: changed, id };
-  const thing: Entity = { ...changed.entities.get(id)!, carrier: brush.owner };
+  const { owner, layer, group } = brush;
+  const thing: Entity = {
+    ...changed.entities.get(id)!,
+    ...(owner ? { carrier: owner } : {}),
+    ...(layer ? { layer } : {}),
+    ...(group ? { group } : {}),
+  };
   return { doc: { ...changed, entities: new Map(changed.entities).set(id, thing) }, id };
 }
 

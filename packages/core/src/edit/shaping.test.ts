@@ -11,7 +11,7 @@ import {
 import { emptyMap, parseMap, writeMap, type MapDocument } from '../map/index.ts';
 import { boxOf, rotation, shear, translation, windingArea, type Vec3 } from '../math/index.ts';
 import { dressSolid, texelAt } from '../surface/index.ts';
-import { oneRoom } from '../testing/rooms.ts';
+import { DRESS, oneRoom, rectangle, roomSpec } from '../testing/rooms.ts';
 import { alignPicked, distributePicked, guidesFor, repeatAlong, repeatAround, replaceWith } from './arranging.ts';
 import { addBrushes, movePicked, pickedBounds, removePicked, transformPicked } from './brushes.ts';
 import { addShape, changeShape, groupPicked, membersOf, renameGroup, ungroup } from './groups.ts';
@@ -45,6 +45,7 @@ import {
 } from './sheets.ts';
 import { facesFacing, facesIntoRoom, similarBrushes, similarEntities, wallsOf } from './similar.ts';
 import { placeEntity } from './entities.ts';
+import { addRoom } from './rooms.ts';
 import { crateAlone } from '../testing/props.ts';
 import { placeProps } from './props.ts';
 
@@ -374,6 +375,21 @@ describe('layers, storeys, views and likeness', () => {
     expect([...doc.brushes.values(), ...doc.rooms.values()].some((b) => b.layer)).toBe(false);
     expect(() => moveToLayer(doc, { rooms: ids('a') }, 'l')).toThrow(code('layer.unknown'));
     expect(() => addLayer(doc, '')).toThrow(code('name.length'));
+  });
+  test('what is picked goes on a layer, and nothing else: brushes, things and rooms each', () => {
+    let doc = addLayer(addRoom(oneRoom(), roomSpec(rectangle(1000, 0, 300, 300)), DRESS, 'b'), 'Shell', 'l');
+    for (const id of ['s', 't']) doc = placeEntity(doc, 'spawn', [100, 100, 0], 0, id);
+    const on = (picked: Parameters<typeof moveToLayer>[1]) => {
+      const { brushes, entities, rooms } = moveToLayer(doc, picked, 'l');
+      return [brushes, entities, rooms].map((map: ReadonlyMap<string, { id: string; layer?: string }>) =>
+        [...map.values()].flatMap((x) => (x.layer === 'l' ? [x.id] : [])),
+      );
+    };
+    const wall = [...doc.brushes.keys()][3]!;
+    expect(on({ brushes: ids(wall) })).toEqual([[wall], [], []]);
+    expect(on({ entities: ids('t') })).toEqual([[], ['t'], []]);
+    const own = [...doc.brushes.values()].flatMap((b) => (b.room!.id === 'b' ? [b.id] : []));
+    expect(on({ rooms: ids('b') })).toEqual([own, [], ['b']]);
   });
   test('storeys are named heights, or the rooms’ floors while there are none', () => {
     let doc = oneRoom();

@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { edgeChange, fitChange, flipChange, texelBox, type TexelBox } from './align.ts';
+import { edgeChange, fitChange, flipChange, scattered, texelBox, type TexelBox } from './align.ts';
 import { type TexelChange } from './frame.ts';
 import type { Region } from './material.ts';
 
@@ -23,6 +23,21 @@ const taken = ({ ku, kv, du, dv }: TexelChange, { min, max }: TexelBox) => {
   return { left: Math.min(x0, x1), right: Math.max(x0, x1), top: Math.min(y0, y1), bottom: Math.max(y0, y1), x0, y0 };
 };
 const near = (a: number, b: number) => Math.abs(a - b) < 1e-6 * (1 + Math.abs(b));
+
+test('pieces that are scattered start anywhere in a picture, whatever its sides, and look all four ways', () => {
+  const many = Array.from({ length: 4000 }, (_, k) => scattered(7, k, [512, 64]));
+  for (const [of, side] of [
+    [(s: (typeof many)[0]) => s.du, 512],
+    [(s: (typeof many)[0]) => s.dv, 64],
+    [(s: (typeof many)[0]) => s.turn / 90, 4],
+  ] as const) {
+    const places = many.map(of);
+    expect(places.every((p) => Number.isInteger(p) && p >= 0 && p < side)).toBe(true);
+    // Evenly: each quarter of it has a quarter of them, within five times what chance allows.
+    for (let q = 0; q < 4; q++)
+      expect(Math.abs(places.filter((p) => Math.floor((p / side) * 4) === q).length - 1000)).toBeLessThan(140);
+  }
+});
 
 describe('alignments', () => {
   test('fitting lays so many repeats of the region over what is covered, wherever the region lies', () => {

@@ -56,6 +56,8 @@ test('a picture’s mask tells how much of it hides what is behind, square by sq
   expect(all).toBeCloseTo(43 / 64, 1);
   // A single pixel is all of the picture; of what nothing is known something is taken.
   expect(maskOf([0, 0, 0, 136], 1, 1)).toBe('8'.repeat(1024));
+  // Each of fifteen steps has the seventeen opacities about it.
+  for (let a = 0; a < 256; a++) expect(maskOf([9, 9, 9, a], 1, 1)[0]).toBe(Math.round(a / 17).toString(16));
   expect(coverAt({ solidity: 'solid' }, 0, 0)).toBe(1);
   expect(coverAt({ solidity: 'seeThrough' }, 0, 0)).toBeGreaterThan(0);
 });
