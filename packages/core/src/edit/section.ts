@@ -48,11 +48,18 @@ export function sectionAt(solids: readonly Brush[], { at, u, v }: SectionPlane):
   });
 }
 
-/** The free stretches along one direction of a section, at a place of the other, in order; the first and the last do not end. */
-function gapsAt(section: Section, axis: 0 | 1, at: number, least: number): Stretch[] {
+/** What is free between two outlines of a section, by their places in it; −1 where there is none on that side. */
+interface Between {
+  readonly free: Stretch;
+  readonly under: number;
+  readonly over: number;
+}
+
+/** What is free along one direction of a section, at a place of the other, in order; the first and the last do not end. */
+function gapsAt(section: Section, axis: 0 | 1, at: number, least: number): Between[] {
   const across = axis === 0 ? 1 : 0;
   const blocked = section
-    .flatMap((outline): Stretch[] => {
+    .flatMap((outline, o): (readonly [from: number, to: number, outline: number])[] => {
       let [from, to] = [Infinity, -Infinity];
       outline.forEach((p, i) => {
         const q = outline[(i + 1) % outline.length]!;
@@ -61,16 +68,16 @@ function gapsAt(section: Section, axis: 0 | 1, at: number, least: number): Stret
         const x = p[axis] + ((q[axis] - p[axis]) * a) / (a - b);
         [from, to] = [Math.min(from, x), Math.max(to, x)];
       });
-      return to > from ? [[from, to]] : [];
+      return to > from ? [[from, to, o]] : [];
     })
     .sort((a, b) => a[0] - b[0]);
-  const free: Stretch[] = [];
-  let past = -Infinity;
-  for (const [from, to] of [...blocked, [Infinity, Infinity] as const]) {
-    if (from - past > least) free.push([past, from]);
-    past = Math.max(past, to);
+  const gaps: Between[] = [];
+  let [past, under] = [-Infinity, -1];
+  for (const [from, to, over] of [...blocked, [Infinity, Infinity, -1] as const]) {
+    if (from - past > least) gaps.push({ free: [past, from], under, over });
+    if (to > past) [past, under] = [to, over];
   }
-  return free;
+  return gaps;
 }
 
 const away = ([low, high]: Stretch, from: number): number => Math.max(0, low - from, from - high);
@@ -81,7 +88,7 @@ const ends = ([low, high]: Stretch): boolean => high - low < Infinity;
  * else of all.
  */
 export function freeAt(section: Section, axis: 0 | 1, at: number, near: number): Stretch {
-  const all = gapsAt(section, axis, at, LEAST_GAP);
+  const all = gapsAt(section, axis, at, LEAST_GAP).map(({ free }) => free);
   const closed = all.filter(ends);
   return (closed.length ? closed : all).reduce((best, one) => (away(one, near) < away(best, near) ? one : best));
 }
@@ -109,14 +116,16 @@ export function freeRegion(section: Section, reach: number): (readonly [number, 
       { at: to - beside, x: to },
     ];
   });
-  const gaps = places.map(({ at }) => gapsAt(section, 1, at, SHUT));
+  const gaps = places.map(({ at }) => gapsAt(section, 1, at, 0));
   // Round the point, or where it is free nearest to it.
   const near = places
     .flatMap(({ at }, k) => {
       // A column that has the point in it is at it.
       const other = places[k % 2 === 0 ? k + 1 : k - 1]!.at;
       const beside = at < 0 === other < 0 ? Math.min(Math.abs(at), Math.abs(other)) : 0;
-      return gaps[k]!.map((g, i) => ({ from: [k, i] as const, far: hypot(beside, away(g, 0)) }));
+      return gaps[k]!.flatMap(({ free }, i) =>
+        free[1] - free[0] > SHUT ? [{ from: [k, i] as const, far: hypot(beside, away(free, 0)) }] : [],
+      );
     })
     .reduce<{ from: Gap; far: number } | null>((best, one) => (best && best.far <= one.far ? best : one), null);
   if (!near || near.far > reach) return null;
@@ -127,16 +136,17 @@ export function freeRegion(section: Section, reach: number): (readonly [number, 
     const [k, g] = next;
     if (seen.has(next.join())) continue;
     seen.add(next.join());
-    const here = gaps[k]![g];
-    // A gap of less than rounding at one end of its column.
-    if (!here) continue;
+    const { free: here, under, over } = gaps[k]![g]!;
     // Past the first and the last corner nothing stands: but where two solids meet in such a corner it narrows to nothing.
     const last = k === 0 || k === places.length - 1;
     if (!ends(here) || (last && here[1] - here[0] > LEAST_GAP)) return null;
     out.push([places[k]!.x, here[0]], [places[k]!.x, here[1]]);
-    // To the other end of the column the gap of the same number; to the next column whatever it opens into.
-    stack.push([k % 2 === 0 ? k + 1 : k - 1, g]);
-    gaps[k % 2 === 0 ? k - 1 : k + 1]?.forEach((there, i) => {
+    // To the other end of the column what lies between the same two, also where it narrows to nothing; to the next column whatever it
+    // opens into.
+    const other = k % 2 === 0 ? k + 1 : k - 1;
+    const same = gaps[other]!.findIndex((b) => b.under === under && b.over === over);
+    if (same >= 0) stack.push([other, same]);
+    gaps[k % 2 === 0 ? k - 1 : k + 1]?.forEach(({ free: there }, i) => {
       if (Math.min(here[1], there[1]) - Math.max(here[0], there[0]) > SHUT)
         stack.push([k % 2 === 0 ? k - 1 : k + 1, i]);
     });
