@@ -1,8 +1,8 @@
-import { boxSolid, partKey } from '../brush/index.ts';
+import { boxSolid, hullOf, partKey } from '../brush/index.ts';
 import { buildStructure, cellVolume } from '../compile/index.ts';
 import { addBrushes, cutBrushes, removePicked, transformPicked } from '../edit/index.ts';
 import { emptyMap, type MapDocument } from '../map/index.ts';
-import { applyAffine, composeAffine, rotation, translation, type Box } from '../math/index.ts';
+import { applyAffine, composeAffine, rotation, translation, type Box, type Point2, type Vec3 } from '../math/index.ts';
 import { dressSolid } from '../surface/index.ts';
 import { oneRoom } from '../testing/rooms.ts';
 import { extendToClose, fillHole } from './leak.ts';
@@ -78,6 +78,34 @@ describe('a hole that a map leaks through', () => {
         filled++;
       }
       expect(filled).toBe(6);
+    },
+  );
+  test.each([0, 17, 90])(
+    'that is a gable under rafters that cross is filled by one brush, turned by %d°',
+    (degrees) => {
+      const slab = (id: string, corners: readonly Point2[], x0: number, x1: number) =>
+        dressSolid(hullOf(corners.flatMap(([y, z]) => [x0, x1].map((x): Vec3 => [x, y, z]))), id, 'oak');
+      const floor = [[-320, -20], [320, -20], [320, 0], [-320, 0]] as const; // prettier-ignore
+      // They cross at 240 over the middle and meet the floor 300 beside it.
+      const rafter = (way: 1 | -1) => [[-310, -8], [30, 264], [30, 284], [-310, 12]].map(([y, z]): Point2 => [way * y!, z!]); // prettier-ignore
+      const gable = [[-300, 0], [300, 0], [0, 240]] as const; // prettier-ignore
+      const all = [
+        slab('floor', floor, -16, 816),
+        slab('left', rafter(1), -16, 816),
+        slab('right', rafter(-1), -16, 816),
+        slab('west', gable, -16, 0),
+      ];
+      const turn = rotation(2, degrees, [0, 0, 0]);
+      const doc = transformPicked(addBrushes(emptyMap('t'), all), { brushes: new Set(all.map((b) => b.id)) }, turn);
+      const seed = { id: 's', at: applyAffine(turn, [400, 0, 100]) };
+      const { leak } = buildStructure(doc.brushes.values(), [seed]);
+      expect(leak).not.toBeNull();
+      const filled = fillHole(doc, leak!);
+      expect(filled.brushes.size).toBe(5);
+      const after = buildStructure(filled.brushes.values(), [seed]);
+      expect(after.leak).toBeNull();
+      const inside = after.cells.reduce((v, c) => v + (c.inside ? cellVolume(c.sides) : 0), 0);
+      expect(inside / (300 * 240 * 800)).toBeGreaterThan(0.9);
     },
   );
   test('with nothing fit beside it says so', () => {

@@ -114,13 +114,16 @@ function closing(solids: readonly Brush[], { at, normal, from, to }: GapPlane): 
     addScaled(addScaled(addScaled(at, u, a), v, b), normal, out);
   const range = (k: 0 | 1) => [Math.min(...region.map((p) => p[k])), Math.max(...region.map((p) => p[k]))] as const;
   const middle = [range(0), range(1)].map(([low, high]) => (low + high) / 2);
-  const wider = region.map(([a, b]) => [a + lap(a - middle[0]!), b + lap(b - middle[1]!)] as const);
+  // All about: beside an acute corner, too, it reaches into both of what meet there.
+  const wider = region.flatMap(([a, b]) =>
+    [-LAP, LAP].flatMap((da) => [-LAP, LAP].map((db) => [a + da, b + db] as const)),
+  );
   const plug = hullOf(wider.flatMap((p) => [put(p, from), put(p, to)]));
   // Halfway between where the gap begins and ends, along it.
   const places = Array.from({ length: PLACES }, (_, i) => {
     const k = 2 * Math.floor(((i + 0.5) / PLACES) * (region.length / 2));
     const [x, low, high] = [region[k]![0], region[k]![1], region[k + 1]![1]];
-    return [x + lap(middle[0]! - x) / LAP, (low + high) / 2] as const;
+    return [x + Math.sign(middle[0]! - x), (low + high) / 2] as const;
   });
   // Beside it, and past the wall that it is in.
   const open = (way: Vec3, out: number) =>
@@ -135,8 +138,6 @@ function closing(solids: readonly Brush[], { at, normal, from, to }: GapPlane): 
     );
   return { plug, score: Math.abs(open(normal, to) - open(negate(normal), from)) };
 }
-
-const lap = (by: number): number => Math.sign(by) * LAP;
 
 /** What share of the ways from some places, to one side, meet no solid. */
 function openShare(solids: readonly Brush[], places: readonly Vec3[], side: Vec3): number {
