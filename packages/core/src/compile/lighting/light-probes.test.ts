@@ -1,7 +1,8 @@
-import { addRoom, changeEntity, changeSettings, openDoorway, placeEntity } from '../../edit/index.ts';
+import { boxSolid } from '../../brush/index.ts';
+import { addBrushes, addRoom, changeEntity, changeSettings, openDoorway, placeEntity } from '../../edit/index.ts';
 import { emptyMap, type MapDocument } from '../../map/index.ts';
 import { dot, harmonics, HARMONICS, irradianceOf, normalize, type Vec3 } from '../../math/index.ts';
-import type { MaterialFacts } from '../../surface/index.ts';
+import { dressSolid, type MaterialFacts } from '../../surface/index.ts';
 import { blackMaterials } from '../../testing/lit-rooms.ts';
 import { DRESS, rectangle, roomSpec } from '../../testing/rooms.ts';
 import { buildLevel } from '../build.ts';
@@ -24,6 +25,7 @@ const level = (
   materials: ((name: string) => MaterialFacts | undefined) | undefined = blackMaterials,
 ): Level => buildLevel(doc, 'review', {}, { materials }).level;
 const ALL = new Map<string, number>();
+const FOUR: readonly Vec3[] = [[0, 0, 1], [0, 0, -1], [1, 0, 0], [0, -1, 0]]; // prettier-ignore
 function falls(on: Level, p: Vec3, normal: Vec3, shares = ALL): number {
   const light = new Float32Array(27);
   if (!makeLevelProbes(on).lightAt(p, shares, light)) throw new Error('nothing is known there');
@@ -57,6 +59,30 @@ test('harmonics are of length one and square to each other, and give the light o
   for (const n of [side, [0, 0, 1], normalize([-1, 2, 0.3]), normalize([-2, 1, -3])] as Vec3[]) {
     const expected = SPHERE.reduce((sum, d) => sum + sky(d) * Math.max(0, dot(d, n)), 0) * each;
     expect(Math.abs(irradianceOf(light, n) / expected - 1)).toBeLessThan(0.01);
+  }
+});
+
+test('beside a bright room it is dark, though one brush is the floor of both, another the ceiling', () => {
+  const slab = (id: string, min: Vec3, max: Vec3) => dressSolid(boxSolid({ min, max }), id, 'limewash');
+  const brushes = [
+    slab('floor', [-16, -16, -16], [1632, 816, 0]),
+    slab('ceiling', [-16, -16, 400], [1632, 816, 416]),
+    slab('south', [-16, -16, 0], [1632, 0, 400]),
+    slab('north', [-16, 800, 0], [1632, 816, 400]),
+    slab('west', [-16, 0, 0], [0, 800, 400]),
+    slab('east', [1616, 0, 0], [1632, 800, 400]),
+    slab('between', [800, 0, 0], [816, 800, 400]),
+  ];
+  for (const x of [400, 1216]) {
+    let doc = changeSettings(addBrushes(emptyMap('halls'), brushes), { ambientLux: 0 });
+    for (const at of [400, 1216]) doc = placeEntity(doc, 'spawn', [at, 100, 0], 0, `s${at}`);
+    doc = changeEntity(placeEntity(doc, 'pointLight', [x, 400, 200], 0, 'l'), 'l', { params: { candela: 200 } });
+    const on = buildLevel(doc, 'sketch', {}, { materials: nobody }).level;
+    for (const z of [64, 192, 320])
+      for (const normal of FOUR) {
+        expect(falls(on, [1616 - x, 400, z], normal)).toBe(0);
+        expect(falls(on, [x, 300, z], normal)).toBeGreaterThan(1);
+      }
   }
 });
 
