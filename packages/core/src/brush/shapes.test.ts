@@ -88,6 +88,22 @@ describe('every shape', () => {
   });
 });
 
+test.each<ShapeKind>(['dome', 'arch', 'pipe'])('what is said of how thick a hollow %s may be is so', (kind) => {
+  const refusal = (thickness: number): string | null => {
+    try {
+      make(kind, { thickness });
+      return null;
+    } catch (error) {
+      return (error as Error).message;
+    }
+  };
+  const most = Number(/less than ([\d.]+) cm here/.exec(refusal(5000)!)![1]);
+  expect(refusal(0.5)).toBeNull();
+  expect(refusal(most - 0.5)).toBeNull();
+  expect(refusal(most)).toContain(`less than ${most} cm`);
+  expect(refusal(0.4)).toContain('0.5 cm or more');
+});
+
 describe('volumes in closed form', () => {
   test('a cone is a third and a frustum its rule of the prism on the same base', () => {
     const base = volume(make('cylinder'));

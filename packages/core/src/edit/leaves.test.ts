@@ -119,7 +119,8 @@ test('a leaf slides by its size less what still shows, along the way it goes, ho
     const [a, b] = [leavesOf(doc, made.door)[0]!.travel, leavesOf(shown, made.door)[0]!.travel];
     expect(Math.hypot(...a) - Math.hypot(...b)).toBeCloseTo(12, 2);
     expect(Math.abs(a[0] * b[1] - a[1] * b[0])).toBeLessThan(1e-2);
-    for (const wrong of [112.5, 500, -1, NaN])
+    expect(stillShows(setStillShows(shown, made.door, 0, 0), made.door, 0)).toBeCloseTo(0, 3);
+    for (const wrong of [112.5, 500, -0.1, NaN])
       expect(() => setStillShows(doc, made.door, 0, wrong)).toThrow(
         expect.objectContaining({ code: 'door.remainder' }),
       );
