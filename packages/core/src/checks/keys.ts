@@ -27,7 +27,7 @@ export const cannotBeHad: Rule = {
           ? [
               say(
                 'price',
-                `${entityName(e)} costs ${wantsTokens} token${wantsTokens === 1 ? '' : 's'}, and ${tokens === 0 ? 'none lie' : `only ${tokens} lie`} in the map. Place pickups with tokens, or lower the price.`,
+                `${entityName(e)} costs ${wantsTokens} token${wantsTokens === 1 ? '' : 's'}, and ${tokens === 0 ? 'none lie' : tokens === 1 ? 'only one lies' : `only ${tokens} lie`} in the map. Place pickups with tokens, or lower the price.`,
               ),
             ]
           : []),

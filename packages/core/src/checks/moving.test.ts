@@ -97,6 +97,12 @@ test('keys that lie nowhere and prices that nobody can pay are told, until picku
     );
   expect(codes(pickups(4, 0)).filter((c) => c === 'check.cannotBeHad')).toHaveLength(1);
   expect(wanted(pickups(5, 0), 'check.cannotBeHad')).toBe(false);
+  for (const [doc, said] of [
+    [bare, 'costs 5 tokens, and none lie in the map'],
+    [pickups(1, 0), 'costs 5 tokens, and only one lies in the map'],
+    [pickups(4, 0), 'costs 5 tokens, and only 4 lie in the map'],
+  ] as const)
+    expect(runChecks(doc).filter((f) => f.code === 'check.cannotBeHad' && f.text.includes(said))).toHaveLength(1);
   expect(wanted(pickups(1, 10), 'check.cannotBeHad')).toBe(false);
 });
 
