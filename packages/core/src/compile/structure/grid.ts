@@ -1,5 +1,5 @@
 import { brushBounds, type Brush } from '../../brush/index.ts';
-import type { Box, Vec3 } from '../../math/index.ts';
+import { ON_PLANE, type Box, type Vec3 } from '../../math/index.ts';
 import { buildBlock, type Block } from './block.ts';
 import { Cancelled, type StageControl } from '../../jobs/index.ts';
 import type { BlockGrid } from './types.ts';
@@ -18,9 +18,9 @@ export function buildBlocks(brushes: readonly Brush[], control: StageControl, ca
   const lists: Brush[][] = Array.from({ length: counts[0] * counts[1] * counts[2] }, () => []);
   for (const brush of brushes) {
     const { min, max } = brushBounds(brush);
-    // A brush that only touches a block's side belongs to that block too: its face may lie in the side.
-    const from = min.map((c, i) => spanAt(edges[i]!, c - TOUCHING));
-    const to = max.map((c, i) => spanAt(edges[i]!, c + TOUCHING));
+    // A brush that only touches a block's side belongs to that block too: its face may lie in the side, as near as faces lie in planes.
+    const from = min.map((c, i) => spanAt(edges[i]!, c - ON_PLANE));
+    const to = max.map((c, i) => spanAt(edges[i]!, c + ON_PLANE));
     for (let z = from[2]!; z <= to[2]!; z++)
       for (let y = from[1]!; y <= to[1]!; y++)
         for (let x = from[0]!; x <= to[0]!; x++) lists[(z * counts[1] + y) * counts[0] + x]!.push(brush);
@@ -47,9 +47,6 @@ export function buildBlocks(brushes: readonly Brush[], control: StageControl, ca
   if (cache) for (const key of cache.keys()) if (!seen.has(key)) cache.delete(key);
   return { edges, counts, blocks, firstCell, cellOf: Array.from({ length: cells }, (_, i) => i) };
 }
-
-/** A brush this near to a block's side touches it, cm. */
-const TOUCHING = 1e-6;
 
 /** A margin round the map (cm), so that the outermost blocks always hold some void. */
 const MARGIN = 8;

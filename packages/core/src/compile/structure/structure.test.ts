@@ -57,6 +57,38 @@ describe('the hand-counted maps', () => {
     expect(area(s)).toBeCloseTo(2 * (512 * 384 + 512 * 272 + 384 * 272), 3);
   });
 
+  test('a room has six faces however near or far its walls stand from where blocks of space begin', () => {
+    // Blocks are 1,024 long: from a hundredth of a millionth of a centimetre to five millimetres beside that, on either side.
+    const off = fc
+      .tuple(fc.double({ min: -8, max: -0.3, noNaN: true }), fc.boolean())
+      .map(([power, under]) => (under ? -1 : 1) * 10 ** power);
+    const block = fc.constantFrom(-3072, -1024, 0, 2048);
+    fc.assert(
+      fc.property(fc.tuple(off, off, off), fc.tuple(off, off, off), fc.tuple(block, block, block), (a, b, from) => {
+        const min = from.map((c, k) => c + a[k]!) as unknown as Vec3;
+        const max = from.map((c, k) => c + [1024, 512, 1024][k]! + b[k]!) as unknown as Vec3;
+        const slabs = [0, 1, 2].flatMap((k) =>
+          [0, 1].map((end) => {
+            const [low, high] = [min.map((c) => c - 16), max.map((c) => c + 16)];
+            if (end) low[k] = max[k]!;
+            else high[k] = min[k]!;
+            return dressSolid(
+              boxSolid({ min: low as unknown as Vec3, max: high as unknown as Vec3 }),
+              `w${k}${end}`,
+              'stone',
+            );
+          }),
+        );
+        const s = buildStructure(slabs, seed([from[0] + 200, from[1] + 200, from[2] + 200]));
+        expect(s.leak).toBeNull();
+        const [w, d, h] = max.map((c, k) => c - min[k]!) as [number, number, number];
+        const wanted = 2 * (w * d + d * h + w * h);
+        expect(Math.abs(area(s) / wanted - 1)).toBeLessThan(1e-4);
+        expect(new Set(s.surfaces.map((x) => x.brush)).size).toBe(6);
+      }),
+    );
+  });
+
   test('two rooms and a doorway: three cells, two portals, twenty faces', () => {
     const s = build(twoRooms());
     expect(s.leak).toBeNull();
