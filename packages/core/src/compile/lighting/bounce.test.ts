@@ -1,8 +1,9 @@
+import fc from 'fast-check';
 import { boxSolid, prismSolid, type Brush } from '../../brush/index.ts';
 import { addBrushes, addRoom, changeEntity, changeSettings, placeEntity } from '../../edit/index.ts';
 import { linearColor } from '../../surface/index.ts';
 import { emptyMap, type MapDocument } from '../../map/index.ts';
-import { dot, rotation, windingArea, type Vec3 } from '../../math/index.ts';
+import { applyAffine, dot, invertAffine, rotation, windingArea, windingCentroid, type Vec3 } from '../../math/index.ts';
 import { dressSolid, transformBrush, type MaterialFacts } from '../../surface/index.ts';
 import { rectangle, roomSpec } from '../../testing/rooms.ts';
 import { buildLevel, type BuildResult } from '../build.ts';
@@ -226,6 +227,45 @@ test('what bounces counts as many times as the map asks: with twice of it there 
   );
   expect(once!).toBeGreaterThan(1.2 * none!);
   expect((twice! - none!) / (once! - none!)).toBeCloseTo(2, 2);
+});
+
+test('behind a wall that stands anywhere on the floor it is dark, however thin the wall and however all of it is turned', () => {
+  const number = (min: number, max: number) => fc.double({ min, max, noNaN: true });
+  fc.assert(
+    fc.property(number(150, 450), number(0.5, 70), number(0, 360), fc.boolean(), (x, thick, degrees, east) => {
+      const [w, d, h] = [620, 300, 250];
+      const wall = (id: string, min: Vec3, max: Vec3) => dressSolid(boxSolid({ min, max }), id, 'grey 243');
+      const turn = rotation(2, degrees, [3000, -500, 0]);
+      const brushes = [
+        wall('floor', [-16, -16, -16], [w + 16, d + 16, 0]),
+        wall('ceiling', [-16, -16, h], [w + 16, d + 16, h + 16]),
+        wall('south', [-16, -16, 0], [w + 16, 0, h]),
+        wall('north', [-16, d, 0], [w + 16, d + 16, h]),
+        wall('west', [-16, 0, 0], [0, d, h]),
+        wall('east', [w, 0, 0], [w + 16, d, h]),
+        wall('between', [x, 0, 0], [x + thick, d, h]),
+      ].map((b) => transformBrush(b, turn, true));
+      const at = (p: Vec3) => applyAffine(turn, p);
+      let doc = changeSettings(addBrushes(emptyMap('halls'), brushes), { ambientLux: 0 });
+      for (const [id, of] of [
+        ['s', 60],
+        ['t', w - 30],
+      ] as const)
+        doc = placeEntity(doc, 'spawn', at([of, 200, 0]), 0, id);
+      const result = build(lamp(doc, at([east ? w - 40 : 60, 100, 120]), 2000), 'sketch');
+      let lit = 0;
+      for (const surface of result.structure.surfaces) {
+        const here = applyAffine(invertAffine(turn)!, windingCentroid(surface.winding))[0];
+        // The faces of the wall itself lie on its borders.
+        const isEast = Math.abs(here - x) < 0.1 ? false : Math.abs(here - x - thick) < 0.1 ? true : here > x;
+        const most = Math.max(...luxels(result, surface).map((l) => l.lux));
+        if (isEast === east) lit++;
+        else expect(most).toBe(0);
+      }
+      expect(lit).toBeGreaterThan(4);
+    }),
+    { numRuns: 12 },
+  );
 });
 
 test('plates as small as one patch, each alone in its plane, give back what falls on them: squares an edge apart exchange 0.19982', () => {

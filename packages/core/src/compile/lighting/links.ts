@@ -161,6 +161,8 @@ interface Layer {
   /** Places in the list of all patches, and charts, of what is in the index. */
   readonly patches: readonly number[];
   readonly charts: readonly number[];
+  /** Whether its cell lies all within the outline of its chart: 1. */
+  readonly whole: Uint8Array;
 }
 
 /** Tells the patch in which a ray ends that meets a solid at a parameter. */
@@ -208,18 +210,13 @@ function makeLookup(
     const z = oz + dz * near;
     const a = s[0] * x + s[1] * y + s[2] * z;
     const b = t[0] * x + t[1] * y + t[2] * z;
-    let best = otherwise;
     for (let l = 0; l < own.length; l++) {
-      const { edge, index, patches, charts: of } = own[l]!;
-      const first = index.first(Math.floor(a / edge), Math.floor(b / edge));
-      for (let item = first; item >= 0; item = index.after(item)) {
-        best = patches[item]!;
-        // Alone in its cell it is that one.
-        if (own.length === 1 && item === first && index.after(item) < 0) return best;
-        if (inOutline(charts[of[item]!]!.outline, a, b)) return best;
-      }
+      const { edge, index, patches, charts: of, whole } = own[l]!;
+      // Where a wall stands on a plane a cell may hold places of both sides, and a patch of one of them alone: nothing is known of the other.
+      for (let item = index.first(Math.floor(a / edge), Math.floor(b / edge)); item >= 0; item = index.after(item))
+        if (whole[item] || inOutline(charts[of[item]!]!.outline, a, b)) return patches[item]!;
     }
-    return best;
+    return otherwise;
   };
 }
 
@@ -258,6 +255,12 @@ function layersOf(charts: readonly LinkedChart[], table: PlaneTable): Layer[][] 
       index: new CellIndex(cells),
       patches,
       charts: of,
+      whole: Uint8Array.from(of, (chart, i) => {
+        const [a, b] = [cells[i * 2]!, cells[i * 2 + 1]!];
+        const within = (u: number, v: number) =>
+          inOutline(charts[chart]!.outline, u * luxel * PATCH_LUXELS, v * luxel * PATCH_LUXELS);
+        return Number(within(a, b) && within(a + 1, b) && within(a, b + 1) && within(a + 1, b + 1));
+      }),
     })),
   );
 }
