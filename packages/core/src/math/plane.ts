@@ -71,9 +71,12 @@ export function planeFromLoop(points: readonly Vec3[]): Plane | null {
   }
   const n: Vec3 = [x, y, z];
   if (!(length(n) > 1e-9)) return null;
-  const unit = snapNormal(scale(n, 1 / length(n)));
+  const unit = scale(n, 1 / length(n));
+  const snapped = snapNormal(unit);
   for (let axis = 0; axis < 3; axis++)
-    if (Math.abs(unit[axis]!) === 1) return { normal: unit, distance: unit[axis]! * o[axis]! };
+    // A long face may lean by less than can be told from its direction, and yet leave the axis' plane.
+    if (Math.abs(snapped[axis]!) === 1 && points.every((p) => Math.abs(p[axis]! - o[axis]!) <= SAME_DISTANCE))
+      return { normal: snapped, distance: snapped[axis]! * o[axis]! };
   const k = points.length;
   return { normal: unit, distance: dot(unit, [cx / k, cy / k, cz / k]) };
 }

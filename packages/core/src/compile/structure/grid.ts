@@ -51,20 +51,44 @@ export function buildBlocks(brushes: readonly Brush[], control: StageControl, ca
 /** A margin round the map (cm), so that the outermost blocks always hold some void. */
 const MARGIN = 8;
 
+/** A brush that ends this near (cm) to where a block would, and not just there, would leave slivers that count on no side. */
+const HAIR = 0.05;
+
+/** Such a block ends a little farther on instead: by how much, cm, as often as it takes. */
+const ASIDE = 0.37;
+
 /**
- * Where the blocks of an axis begin and end: every {@link BLOCK_SIZE} where brushes stand. A stretch without any is one block,
- * so that a brush far away from all others costs next to nothing.
+ * Where the blocks of an axis begin and end: every {@link BLOCK_SIZE} where brushes stand, but beside what stands a hair off that. A
+ * stretch without any is one block, so that a brush far away from all others costs next to nothing.
  */
 function axisEdges(brushes: readonly Brush[], axis: number): number[] {
   const taken = new Set<number>();
+  const beside = new Set<number>();
+  const ends = (c: number): void => {
+    const k = Math.round(c / BLOCK_SIZE);
+    const off = Math.abs(c - k * BLOCK_SIZE);
+    if (off > 0 && off < HAIR) beside.add(k);
+  };
   for (const brush of brushes) {
     const { min, max } = brushBounds(brush);
     const last = Math.ceil((max[axis]! + MARGIN) / BLOCK_SIZE) - 1;
     for (let k = Math.floor((min[axis]! - MARGIN) / BLOCK_SIZE); k <= last; k++) taken.add(k);
+    ends(min[axis]!);
+    ends(max[axis]!);
   }
+  const edgeOf = (k: number): number => {
+    let edge = k * BLOCK_SIZE;
+    const isNear = (c: number) => Math.abs(c - edge) < HAIR;
+    // Not so far that the outermost blocks would hold no void.
+    for (let tried = 0; beside.has(k) && tried < MARGIN / 2 / ASIDE; tried++) {
+      edge += ASIDE;
+      if (!brushes.some((b) => isNear(brushBounds(b).min[axis]!) || isNear(brushBounds(b).max[axis]!))) break;
+    }
+    return edge;
+  };
   const out = new Set<number>();
-  for (const k of taken) out.add(k * BLOCK_SIZE).add((k + 1) * BLOCK_SIZE);
-  return [...out].sort((a, b) => a - b);
+  for (const k of taken) out.add(k).add(k + 1);
+  return [...out].sort((a, b) => a - b).map(edgeOf);
 }
 
 /** Which stretch between ascending edges holds a coordinate, the first or last where it lies before or behind all. */
