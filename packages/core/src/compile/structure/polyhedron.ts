@@ -1,3 +1,4 @@
+import { orient2d } from 'robust-predicates';
 import {
   add,
   arcTangent2,
@@ -171,13 +172,13 @@ export function flatHull(points: readonly Vec3[], normal: Vec3): Vec3[] {
   const [i, j] = [(drop + 1) % 3, (drop + 2) % 3];
   const flip = plane.normal[drop]! < 0;
   const sorted = [...points].sort((p, q) => p[i]! - q[i]! || p[j]! - q[j]!);
+  // Exactly: of points that are nearly in line one that lies farthest out must not go for one between.
   const chain = (list: readonly Vec3[]): Vec3[] => {
     const out: Vec3[] = [];
     for (const p of list) {
       while (out.length >= 2) {
         const [a, b] = [out[out.length - 2]!, out[out.length - 1]!];
-        const area = (b[i]! - a[i]!) * (p[j]! - a[j]!) - (b[j]! - a[j]!) * (p[i]! - a[i]!);
-        if (area > SAME_POINT * 0.1) break;
+        if (orient2d(a[i]!, a[j]!, b[i]!, b[j]!, p[i]!, p[j]!) < 0) break;
         out.pop();
       }
       out.push(p);
@@ -185,5 +186,15 @@ export function flatHull(points: readonly Vec3[], normal: Vec3): Vec3[] {
     return out.slice(0, -1);
   };
   const hull = [...chain(sorted), ...chain([...sorted].reverse())];
+  // What then stands out by no more than rounding is no corner.
+  for (let k = 0; k < hull.length && hull.length > 2;) {
+    const [a, b, c] = [hull.at(k - 1)!, hull[k]!, hull[(k + 1) % hull.length]!];
+    const area = (b[i]! - a[i]!) * (c[j]! - a[j]!) - (b[j]! - a[j]!) * (c[i]! - a[i]!);
+    if (area > SAME_POINT * 0.1) k++;
+    else {
+      hull.splice(k, 1);
+      k = Math.max(0, k - 1);
+    }
+  }
   return flip ? hull.reverse() : hull;
 }
