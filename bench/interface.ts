@@ -68,7 +68,7 @@ async function scriptTime(session: CDPSession): Promise<number> {
 
 /** Waits until the page has nothing left to do: what an edit leaves for later is done, and counts with nothing that comes after. */
 async function idle(session: CDPSession): Promise<void> {
-  for (let still = 0, before = -1; still < 4; ) {
+  for (let still = 0, before = -1; still < 4;) {
     await sleep(150);
     const now = await scriptTime(session);
     still = now - before < 0.002 ? still + 1 : 0;

@@ -9,7 +9,7 @@ import { structure, subtractions } from './brushes.ts';
 import { library } from './library.ts';
 import { rays } from './rays.ts';
 import { player } from './walking.ts';
-import { best, note, printTable, say } from './table.ts';
+import { note, printTable, say } from './table.ts';
 
 function growth(): void {
   measureGrowth().forEach(say);
@@ -51,7 +51,7 @@ async function drawingTable(): Promise<void> {
 }
 
 async function moving(): Promise<void> {
-  const { ours, peer } = await measureMoving(best);
+  const { ours, peer } = await measureMoving();
   note(
     'a step of 500 platforms that move, 1,500 things that wait and a player',
     ours,
@@ -72,7 +72,7 @@ async function furnishing(): Promise<void> {
     '',
     '`@gltf-transform`, read only',
   );
-  const strewn = measureScatter(best);
+  const strewn = measureScatter();
   note(`${strewn.count.toLocaleString('en')} props strewn over a floor`, strewn.ours, null, '');
 }
 

@@ -5,7 +5,6 @@ import {
   dressSolid,
   emptyMap,
   newPerson,
-  PLAYER,
   stepWorld,
   TIME_STEP,
   worldOfMap,
@@ -14,6 +13,8 @@ import {
   type PlayerInput,
   type Vec3,
 } from '@yesca/core';
+import { rapierWalker } from './rapier-walker.ts';
+import { best } from './table.ts';
 
 /** Platforms that go up and down, and doors that wait: in rows, far enough apart to be walked between. */
 const PLATFORMS = 500;
@@ -28,9 +29,7 @@ const block = (id: string, min: Vec3, max: Vec3, owner?: string): Brush => ({
 });
 
 /** One player among 500 platforms that move and 1,500 things that wait, ours and the peer's, in ms a step. */
-export async function measureMoving(
-  best: (run: () => void, times?: number) => number,
-): Promise<{ ours: number; peer: number }> {
+export async function measureMoving(): Promise<{ ours: number; peer: number }> {
   const brushes = new Map<string, Brush>([['floor', block('floor', [-9000, -9000, -20], [9000, 9000, 0])]]);
   const entities = new Map<string, Entity>();
   for (let k = 0; k < PLATFORMS; k++) {
@@ -71,35 +70,12 @@ export async function measureMoving(
     peerWorld.createCollider(RAPIER.ColliderDesc.cuboid(0.5, 0.5, 0.1), body);
     return { body, x, y, z: z + 0.1 };
   });
-  const body = peerWorld.createRigidBody(
-    RAPIER.RigidBodyDesc.kinematicPositionBased().setTranslation(-31.2, -24.7, 0.9),
-  );
-  const collider = peerWorld.createCollider(
-    RAPIER.ColliderDesc.cuboid(PLAYER.halfWidth / 100, PLAYER.halfWidth / 100, PLAYER.standing / 200),
-    body,
-  );
-  const controller = peerWorld.createCharacterController(0.001);
-  controller.setUp({ x: 0, y: 0, z: 1 });
-  controller.enableAutostep(PLAYER.step / 100, 0.1, true);
-  controller.enableSnapToGround(PLAYER.step / 100);
-  const peer = best(() => {
-    let fall = 0;
-    for (let i = 0; i < steps; i++) {
-      const share = Math.abs(((i * TIME_STEP) % PERIOD) / (PERIOD / 2) - 1);
-      const up = (TRAVEL / 100) * (1 - share * share * (3 - 2 * share));
-      for (const p of platforms) p.body.setNextKinematicTranslation({ x: p.x, y: p.y, z: p.z + up });
-      const yaw = (input(i).yaw * Math.PI) / 180;
-      fall = controller.computedGrounded() ? 0 : fall - 14 * TIME_STEP;
-      controller.computeColliderMovement(collider, {
-        x: Math.cos(yaw) * 3.6 * TIME_STEP,
-        y: Math.sin(yaw) * 3.6 * TIME_STEP,
-        z: fall * TIME_STEP,
-      });
-      const moved = controller.computedMovement();
-      const at = body.translation();
-      body.setNextKinematicTranslation({ x: at.x + moved.x, y: at.y + moved.y, z: at.z + moved.z });
-      peerWorld.step();
-    }
-  });
+  const { walk } = rapierWalker(RAPIER, peerWorld, [-31.2, -24.7, 0.9], true);
+  const lift = (i: number): void => {
+    const share = Math.abs(((i * TIME_STEP) % PERIOD) / (PERIOD / 2) - 1);
+    const up = (TRAVEL / 100) * (1 - share * share * (3 - 2 * share));
+    for (const p of platforms) p.body.setNextKinematicTranslation({ x: p.x, y: p.y, z: p.z + up });
+  };
+  const peer = best(() => walk(steps, (i) => input(i).yaw, lift));
   return { ours: ours / steps, peer: peer / steps };
 }

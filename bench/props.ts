@@ -12,6 +12,7 @@ import {
 } from '@yesca/core';
 import { readModel } from '@yesca/intake';
 import { PROPS, propFacts } from '@yesca/stock';
+import { best } from './table.ts';
 
 /** A floor of so many cm. */
 function floor(side: number): MapDocument {
@@ -55,7 +56,7 @@ export async function measureModels(count: number): Promise<{ ours: number; peer
 }
 
 /** About five thousand props strewn over a floor: ms, and how many. */
-export function measureScatter(best: (run: () => void) => number): { ours: number; count: number } {
+export function measureScatter(): { ours: number; count: number } {
   const doc = floor(8000);
   const top = doc.brushes
     .get('floor')!

@@ -24,7 +24,7 @@ import {
 import { readFileSync } from 'node:fs';
 import { openThread } from '../apps/server/src/workers/threads.ts';
 import { clearLines } from '../packages/core/src/testing/lines.ts';
-import type { Row } from './table.ts';
+import { best, type Row } from './table.ts';
 import * as scenes from '../packages/core/src/testing/sight.ts';
 
 const timed = <T>(run: () => T): [T, number] => {
@@ -32,8 +32,6 @@ const timed = <T>(run: () => T): [T, number] => {
   const made = run();
   return [made, performance.now() - began];
 };
-const best = (run: () => unknown, times: number): number =>
-  Math.min(...Array.from({ length: times }, () => timed(run)[1]));
 const ms = (t: number): string => `${t < 10 ? t.toFixed(1) : Math.round(t)} ms`;
 const many = (n: number): string => n.toLocaleString('en');
 

@@ -2,7 +2,6 @@ import RAPIER from '@dimforge/rapier3d-compat';
 import { asBrushes, strewnBoxes } from './scenes.ts';
 import {
   makeCollision,
-  PLAYER,
   startPlayer,
   stepPlayer,
   sweepPlanes,
@@ -11,6 +10,7 @@ import {
   type Box,
   type PlayerInput,
 } from '@yesca/core';
+import { rapierWalker } from './rapier-walker.ts';
 import { best, note } from './table.ts';
 
 export async function player(): Promise<void> {
@@ -55,34 +55,13 @@ export async function player(): Promise<void> {
     const middle = [0, 1, 2].map((k) => (b.max[k]! + b.min[k]!) / 200) as [number, number, number];
     world.createCollider(RAPIER.ColliderDesc.cuboid(...half).setTranslation(...middle));
   }
-  const body = world.createRigidBody(
-    RAPIER.RigidBodyDesc.kinematicPositionBased().setTranslation(side / 200, side / 200, 2.9),
-  );
-  const collider = world.createCollider(
-    RAPIER.ColliderDesc.cuboid(PLAYER.halfWidth / 100, PLAYER.halfWidth / 100, PLAYER.standing / 200),
-    body,
-  );
-  const controller = world.createCharacterController(0.001);
-  controller.setUp({ x: 0, y: 0, z: 1 });
-  controller.enableAutostep(PLAYER.step / 100, 0.1, false);
-  controller.enableSnapToGround(PLAYER.step / 100);
+  const start = [side / 200, side / 200, 2.9] as const;
+  const { body, walk } = rapierWalker(RAPIER, world, start, false);
   world.step();
   const peer = best(() => {
-    body.setTranslation({ x: side / 200, y: side / 200, z: 2.9 }, true);
-    let fall = 0;
-    for (let i = 0; i < steps; i++) {
-      const yaw = (input(i).yaw * Math.PI) / 180;
-      fall = controller.computedGrounded() ? 0 : fall - 14 * TIME_STEP;
-      controller.computeColliderMovement(collider, {
-        x: Math.cos(yaw) * 3.6 * TIME_STEP,
-        y: Math.sin(yaw) * 3.6 * TIME_STEP,
-        z: fall * TIME_STEP,
-      });
-      const moved = controller.computedMovement();
-      const at = body.translation();
-      body.setNextKinematicTranslation({ x: at.x + moved.x, y: at.y + moved.y, z: at.z + moved.z });
-      world.step();
-    }
+    const [x, y, z] = start;
+    body.setTranslation({ x, y, z }, true);
+    walk(steps, (i) => input(i).yaw);
   }, 2);
   note(
     `${steps.toLocaleString('en')} player steps among ${count.toLocaleString('en')} brushes`,

@@ -97,8 +97,8 @@ async function walking(w: Workshop): Promise<void> {
 }
 
 /** Every picture by name: what is done on the Tidemill's pages before it is taken. */
-const pictures: Record<string, { page: string; prepare: (w: Workshop) => Promise<void> }> = {
-  shelf: { page: '', prepare: async () => {} },
+const pictures: Record<string, { page: string; prepare?: (w: Workshop) => Promise<void> }> = {
+  shelf: { page: '' },
   shape: {
     page: 'shape',
     prepare: async (w) => {
@@ -189,8 +189,8 @@ const pictures: Record<string, { page: string; prepare: (w: Workshop) => Promise
       await w.click('plan', 770, -32);
     },
   },
-  materials: { page: '/materials?name=mill-trim', prepare: async () => {} },
-  props: { page: '/props?name=keg', prepare: async () => {} },
+  materials: { page: '/materials?name=mill-trim' },
+  props: { page: '/props?name=keg' },
   build: {
     page: 'build',
     prepare: async (w) => {
@@ -285,8 +285,10 @@ try {
     // In Play the mill turns, and never stands.
     const most = page.startsWith('play') ? 8 : 40;
     await stands(w.page, most);
-    await prepare(w);
-    await stands(w.page, most);
+    if (prepare) {
+      await prepare(w);
+      await stands(w.page, most);
+    }
     await w.page.screenshot({ path: target(name) });
     console.log(name);
     await context.close();

@@ -10,6 +10,7 @@ export const cannotBeHad: Rule = {
     const keys = new Set(all.flatMap(({ trade }) => trade.givesKey ?? []));
     const endless = all.some(({ trade }) => trade.givesTokens && trade.again);
     const tokens = all.reduce((sum, { trade }) => sum + (trade.givesTokens ?? 0), 0);
+    const few = tokens === 0 ? 'none lie' : tokens === 1 ? 'only one lies' : `only ${tokens} lie`;
     return all.flatMap(({ e, trade: { wantsKey, wantsTokens = 0 } }): Finding[] => {
       const say = (what: string, text: string): Finding => ({
         id: `check.cannotBeHad ${what} ${e.id}`,
@@ -27,7 +28,7 @@ export const cannotBeHad: Rule = {
           ? [
               say(
                 'price',
-                `${entityName(e)} costs ${wantsTokens} token${wantsTokens === 1 ? '' : 's'}, and ${tokens === 0 ? 'none lie' : tokens === 1 ? 'only one lies' : `only ${tokens} lie`} in the map. Place pickups with tokens, or lower the price.`,
+                `${entityName(e)} costs ${wantsTokens} token${wantsTokens === 1 ? '' : 's'}, and ${few} in the map. Place pickups with tokens, or lower the price.`,
               ),
             ]
           : []),
