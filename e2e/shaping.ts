@@ -122,6 +122,17 @@ export const rooms: Test = [
     await w.keys('Enter');
     await w.page.waitForFunction(() => document.body.textContent!.includes('crosses itself'), { timeout: 3000 });
     assert.equal((await w.document()).rooms.size, 3);
+    await w.keys('Escape');
+    await w.palette('as a drawing');
+    const drawn = await w.page.waitForFunction(() => {
+      const picture = document.querySelector<HTMLImageElement>('.drawing-picture img');
+      return picture && picture.complete && picture.naturalWidth > 0
+        ? [picture.naturalWidth, picture.naturalHeight]
+        : null;
+    });
+    assert.ok((await drawn.jsonValue())!.every((side) => side > 100));
+    await w.press('Save as SVG');
+    await w.page.waitForFunction(() => /-plan\.svg is saved\./.test(document.body.textContent!));
     w.clean();
   },
 ];

@@ -226,9 +226,10 @@ export class Workshop {
   /** Does the command that some words find in the palette. Keys belong to the palette from when it has the focus until it has gone. */
   async palette(words: string): Promise<void> {
     await this.keys('Control+k');
-    await this.page.waitForFunction(
-      () => document.activeElement?.closest('[role=dialog]')?.querySelector('input') === document.activeElement,
-    );
+    const field = await this.page.waitForFunction(() => {
+      const active = document.activeElement;
+      return active && active.closest('[role=dialog]')?.querySelector('input') === active && active;
+    });
     await this.type(words);
     await this.page.waitForFunction(
       (w) =>
@@ -237,7 +238,8 @@ export class Workshop {
       words.toLowerCase(),
     );
     await this.keys('Enter');
-    await this.page.waitForFunction(() => document.querySelector('[role=dialog]') === null);
+    // What it opens may be a dialog too.
+    await this.page.waitForFunction((input) => !(input as Element).isConnected, {}, field);
   }
 
   async type(text: string): Promise<void> {

@@ -6,6 +6,7 @@ import { fileURLToPath } from 'node:url';
 import {
   allFaces,
   changeEntity,
+  emptyMap,
   call,
   paintFaces,
   parseMap,
@@ -22,6 +23,7 @@ import {
   type ProbeAnswer,
 } from '@yesca/core';
 import { propFacts } from '@yesca/stock';
+import { runDraw, type DrawOptions } from './draw.ts';
 import { Unusable } from './input.ts';
 import { runPropsCheck } from './props.ts';
 
@@ -184,4 +186,47 @@ test('props check tells what of a model would be imported, and why not: exit 1; 
   ]);
   await expect(runPropsCheck([join(folder, 'nothing.glb')], {})).rejects.toThrow(Unusable);
   await expect(runPropsCheck([bad], { scale: 'big' })).rejects.toThrow(/--scale must be a number/);
+});
+
+test('draw writes a plan or a section true to scale, and says of wrong wishes what to do', () => {
+  const out = join(folder, 'plan.svg');
+  const plan = yesca('draw', demo, '--out', out, '--scale', '50');
+  expect(plan).toMatchObject({ status: 0, stderr: '' });
+  const svg = readFileSync(out, 'utf8');
+  const [, width, height] = /width="([\d.]+)mm" height="([\d.]+)mm"/.exec(svg)!;
+  expect(plan.stdout).toBe(`${out}: ${Math.ceil(Number(width))} × ${Math.ceil(Number(height))} mm.\n`);
+  expect(svg).toContain('<title>First Room: Plan, cut at ');
+  // A minus in front of numbers makes no option of them.
+  const section = yesca(
+    'draw',
+    demo,
+    '--out',
+    out,
+    '--section',
+    '-10,20,90',
+    '--depth',
+    '400',
+    '--grid',
+    '--no-things',
+  );
+  expect(section.status).toBe(0);
+  expect(readFileSync(out, 'utf8')).toMatch(/Section, looking north.*id="grid"/s);
+  expect(readFileSync(out, 'utf8')).not.toContain('<g transform=');
+  const none = join(folder, 'never.svg');
+  const usual = { out: none, scale: '100', things: true, names: true };
+  const wrong = (wishes: Partial<DrawOptions>, message: RegExp, map = demo) => {
+    const told = expect.objectContaining({ message: expect.stringMatching(message) as string });
+    expect(() => runDraw(map, { ...usual, ...wishes })).toThrow(told);
+    expect(() => runDraw(map, { ...usual, ...wishes })).toThrow(Unusable);
+    expect(existsSync(none)).toBe(false);
+  };
+  wrong({ scale: '2' }, /^--scale: Scale must be at least 5\.$/);
+  wrong({ section: '1,2' }, /^--section must be 3 numbers with commas between: 1,2 is not\.$/);
+  wrong({ section: '1,2,' }, /^--section must be 3 numbers/);
+  wrong({ height: 'low' }, /^--height must be a number: low is not\.$/);
+  wrong({ height: '1', section: '1,2,3' }, /^A drawing is a plan or a section\./);
+  wrong({ depth: '100' }, /^--depth belongs to a section\./);
+  wrong({ section: '1,2,3', depth: '0' }, /^--depth must be more than 0 cm\.$/);
+  wrong({ out: join(folder, 'none', 'x.svg') }, /cannot be written \(ENOENT\)/);
+  wrong({}, /\(drawing\.empty\) Nothing was written\.$/, file('empty.yesca.json', writeMap(emptyMap('Empty'))));
 });

@@ -12,17 +12,13 @@ import {
   writeMap,
   type Finding,
   type MapDocument,
-  type MaterialLookup,
   type MeshLookup,
   type Preset,
   type Vec3,
 } from '@yesca/core';
-import { MATERIALS, propFacts } from '@yesca/stock';
-import { readMap, readPoints, readScript, Unusable } from './input.ts';
-
-const known = new Map(MATERIALS.map((m) => [m.name, m]));
-/** The materials that ship: without a server nothing is known of imported ones. */
-const shipped: MaterialLookup = (name) => known.get(name);
+import { propFacts } from '@yesca/stock';
+import { readMap, readPoints, readScript, Unusable, writeText } from './input.ts';
+import { shipped } from './shipped.ts';
 
 const placeText = (at?: Vec3): string => (at ? ` at ${at.map((c) => Math.round(c * 10) / 10).join(' ')}` : '');
 const line = (f: Finding): string => `${f.severity} ${f.code}${placeText(f.at)}: ${f.text}`;
@@ -72,7 +68,7 @@ export function runEdit(path: string, { script, out }: { script: string; out: st
   const doc = readMap(path);
   const commands = readScript(script);
   try {
-    writeFileSync(out, writeMap(runScript(doc, commands, { materials: shipped, props: propFacts }).doc));
+    writeText(out, writeMap(runScript(doc, commands, { materials: shipped, props: propFacts }).doc));
   } catch (error) {
     if (isRefusal(error)) throw new Unusable(`${script}: ${error.message} (${error.code}) Nothing was written.`);
     throw error;

@@ -1,4 +1,4 @@
-import { readFileSync } from 'node:fs';
+import { readFileSync, writeFileSync } from 'node:fs';
 import {
   isRefusal,
   MapFileError,
@@ -18,6 +18,17 @@ function readText(path: string): string {
   } catch (error) {
     throw new Unusable(
       `${path} cannot be read (${(error as NodeJS.ErrnoException).code}). Give the path of an existing file.`,
+    );
+  }
+}
+
+/** Writes a text where the user wants it. */
+export function writeText(path: string, text: string): void {
+  try {
+    writeFileSync(path, text);
+  } catch (error) {
+    throw new Unusable(
+      `${path} cannot be written (${(error as NodeJS.ErrnoException).code}). Give a path in a folder that is there and yours.`,
     );
   }
 }
@@ -42,6 +53,16 @@ export function readScript(path: string): readonly ScriptCall[] {
 
 const isTriple = (v: unknown): v is [number, number, number] =>
   Array.isArray(v) && v.length === 3 && v.every((c) => typeof c === 'number' && Number.isFinite(c));
+
+/** So many numbers with commas between them. */
+export function readNumbers(option: string, text: string, count: number): number[] {
+  const numbers = text.split(',').map((part) => (part.trim() === '' ? NaN : Number(part)));
+  if (numbers.length !== count || !numbers.every(Number.isFinite))
+    throw new Unusable(
+      `${option} must be ${count === 1 ? 'a number' : `${count} numbers with commas between`}: ${text} is not.`,
+    );
+  return numbers;
+}
 
 export function readPoints(path: string): ProbePoint[] {
   let data: unknown;

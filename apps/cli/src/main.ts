@@ -1,5 +1,6 @@
 import { Command } from 'commander';
 import { runBuild, runCheck, runEdit, runProbe } from './commands.ts';
+import { runDraw, type DrawOptions } from './draw.ts';
 import { Unusable } from './input.ts';
 
 const program = new Command('yesca')
@@ -33,6 +34,23 @@ program
   )
   .requiredOption('--out <map>', 'where the changed map goes; may be the same file')
   .action((map: string, options: { script: string; out: string }) => void (process.exitCode = runEdit(map, options)));
+
+program
+  .command('draw')
+  .description('draw the plan or a section of a map, true to scale, as SVG')
+  .argument('<map>', 'a .yesca.json file')
+  .requiredOption('--out <svg>', 'where the drawing goes')
+  .option('--height <cm>', 'cut the plan so high; left out it is a metre above the first spawn')
+  .option(
+    '--section <x,y,looks>',
+    'in place of the plan: cut upright through a point, looking so many degrees from east',
+  )
+  .option('--depth <cm>', 'draw no more than so far beyond the section')
+  .option('--scale <n>', 'so many cm of the map are one cm of paper', '100')
+  .option('--no-things', 'without symbols of things')
+  .option('--no-names', 'without names of rooms')
+  .option('--grid', 'with the lines of the grid')
+  .action((map: string, options: DrawOptions) => void (process.exitCode = runDraw(map, options)));
 
 program
   .command('probe')

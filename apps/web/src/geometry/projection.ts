@@ -1,25 +1,27 @@
-import { cosSin, dominantAxis, dot, type Box, type SectionLine, type Vec3 } from '@yesca/core';
+import {
+  acrossOf,
+  dominantAxis,
+  dot,
+  planView,
+  sectionView,
+  upOf,
+  type DrawingView,
+  type SectionLine,
+  type Vec3,
+} from '@yesca/core';
 
 export type SheetKind = 'plan' | 'section';
 type Axis = 0 | 1 | 2;
 
 /** How a drawing looks at the map: which way runs across, up and away, and how they lie on screen. */
-export interface SheetView {
+export interface SheetView extends DrawingView {
   readonly kind: SheetKind;
-  /** Unit directions: to the right on screen, up on screen, and away from the viewer. */
-  readonly right: Vec3;
-  readonly up: Vec3;
-  readonly away: Vec3;
   /** The axes nearest to those directions. */
   readonly h: Axis;
   readonly v: Axis;
   readonly d: Axis;
   /** Whether those directions are axes: only then can boxes be drawn and resized by their sides. */
   readonly square: boolean;
-  /** Where the drawing cuts, along `away`. */
-  readonly cut: number;
-  /** How far beyond the cut is drawn, cm. */
-  readonly reach: number;
   readonly centre: Vec3;
   readonly zoom: number;
   readonly width: number;
@@ -34,42 +36,17 @@ export interface SheetFrame {
   readonly section: SectionLine;
 }
 
-/** A cut through the very face of a brush shows nothing clear; half a centimetre beside it does. */
-const BESIDE = 0.5;
-
 export function sheetView(kind: SheetKind, f: SheetFrame, width: number, height: number): SheetView {
   const { centre, zoom } = f;
-  if (kind === 'plan')
-    return {
-      kind,
-      right: [1, 0, 0],
-      up: [0, 1, 0],
-      away: [0, 0, -1],
-      h: 0,
-      v: 1,
-      d: 2,
-      square: true,
-      cut: -(f.level + f.cutHeight + BESIDE),
-      reach: Infinity,
-      centre,
-      zoom,
-      width,
-      height,
-    };
-  const [x, y] = cosSin(f.section.looks);
-  const away: Vec3 = [x, y, 0];
-  const right: Vec3 = [y, -x, 0];
+  const looks = kind === 'plan' ? planView(f.level + f.cutHeight) : sectionView(f.section);
+  const { right, up, away } = looks;
   return {
+    ...looks,
     kind,
-    right,
-    up: [0, 0, 1],
-    away,
     h: dominantAxis(right),
-    v: 2,
+    v: dominantAxis(up),
     d: dominantAxis(away),
-    square: x === 0 || y === 0,
-    cut: x * f.section.at[0] + y * f.section.at[1] + BESIDE,
-    reach: f.section.depth ?? Infinity,
+    square: [right, up, away].every((d) => d.filter((c) => c !== 0).length === 1),
     centre,
     zoom,
     width,
@@ -80,10 +57,6 @@ export function sheetView(kind: SheetKind, f: SheetFrame, width: number, height:
 /** A point of the plane that the drawing tools work on: the active level, or the section line. */
 export const workingPoint = (kind: SheetKind, f: Pick<SheetFrame, 'level' | 'section'>): Vec3 =>
   kind === 'plan' ? [0, 0, f.level] : [f.section.at[0], f.section.at[1], 0];
-
-/** Cm to the right and up on the drawing. */
-export const acrossOf = (view: SheetView, p: Vec3): number => dot(p, view.right);
-export const upOf = (view: SheetView, p: Vec3): number => dot(p, view.up);
 
 export const toScreen = (view: SheetView, p: Vec3): [number, number] => [
   view.width / 2 + (acrossOf(view, p) - acrossOf(view, view.centre)) * view.zoom,
@@ -102,22 +75,6 @@ export function toWorld(view: SheetView, x: number, y: number, through: Vec3): V
 export const snapTo = (x: number, grid: number): number => Math.round(x / grid) * grid;
 export const snapPoint = (p: Vec3, grid: number | null): Vec3 =>
   grid === null ? p : [snapTo(p[0], grid), snapTo(p[1], grid), snapTo(p[2], grid)];
-
-/** How far beyond the cut (positive) or before it (negative) a point lies, cm. */
-export const beyond = (view: SheetView, p: Vec3): number => dot(p, view.away) - view.cut;
-
-/** From where to where a box reaches along a direction. */
-export function spanAlong({ min, max }: Box, d: Vec3): [number, number] {
-  let low = 0;
-  let high = 0;
-  for (let i = 0; i < 3; i++) {
-    const a = min[i]! * d[i]!;
-    const b = max[i]! * d[i]!;
-    low += a < b ? a : b;
-    high += a < b ? b : a;
-  }
-  return [low, high];
-}
 
 /** The centre of the Sheet moved so that what was at one pixel comes to another. */
 export function slid(view: SheetView, dx: number, dy: number): Vec3 {

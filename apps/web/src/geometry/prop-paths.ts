@@ -1,24 +1,16 @@
-import { brushBounds, type Brush } from '@yesca/core';
+import { acrossOf, propOutline, upOf, type Brush, type PropOutline } from '@yesca/core';
 import type { PropSolids } from '../state/prop-solids.ts';
 import { traceOutline } from './outline.ts';
-import { acrossOf, spanAlong, upOf, type SheetView } from './projection.ts';
-import { silhouette } from './sheet-geometry.ts';
+import type { SheetView } from './projection.ts';
 
 /** Outlines of props that are cut, or lie about as deep, in cm across and up the drawing. */
 export interface PropBatch {
-  readonly where: 'cut' | 'beyond' | 'before';
+  readonly where: PropOutline['where'];
   readonly path: Path2D;
 }
 
-/** What lies within so much (cm) of depth is drawn at once. */
-const DEPTH = 24;
-
-/** The outline of one solid, and with what it is drawn: those of a higher order later. */
-interface Outline {
-  readonly where: PropBatch['where'];
-  readonly order: number;
-  readonly path: Path2D;
-}
+/** The outline of one solid as a path. */
+type Outline = Omit<PropOutline, 'points'> & { readonly path: Path2D };
 
 const made = new WeakMap<readonly PropSolids[], Map<string, readonly PropBatch[]>>();
 const outlines = new WeakMap<PropSolids, Map<string, readonly Outline[]>>();
@@ -53,14 +45,13 @@ const outlinesOf = ({ brushes }: PropSolids, view: SheetView): Outline[] =>
 
 /** Null for what lies too far beyond the cut to be seen. */
 function outlineOf(brush: Brush, view: SheetView): Outline | null {
-  const [near, far] = spanAlong(brushBounds(brush), view.away);
-  const where = near < view.cut && far > view.cut ? 'cut' : near - view.cut >= -1e-6 ? 'beyond' : 'before';
-  const deep = where === 'beyond' ? near - view.cut : 0;
-  if (deep > view.reach) return null;
+  const outline = propOutline(brush, view);
+  if (!outline) return null;
+  const { where, order, points } = outline;
   const path = new Path2D();
   traceOutline(
     path,
-    silhouette(brush, view).map((p) => [acrossOf(view, p), upOf(view, p)]),
+    points.map((p) => [acrossOf(view, p), upOf(view, p)]),
   );
-  return { where, path, order: where === 'beyond' ? -Math.floor(deep / DEPTH) : where === 'cut' ? 1 : 2 };
+  return { where, order, path };
 }

@@ -1,71 +1,23 @@
 import {
+  acrossOf,
+  drawnBrush,
+  spanAlong,
+  upOf,
   brushBounds,
   brushPlanes,
-  centroid,
-  clipBehind,
-  cutOutline,
   groupChain,
   propOfBrush,
   dot,
+  type DrawnBrush,
+  type DrawnOutline,
   type Box,
   type Brush,
   type MapDocument,
-  type Plane,
   type Vec3,
 } from '@yesca/core';
 import type { Thing } from '../state/selection.ts';
 import { propSolidsIn } from '../state/prop-solids.ts';
-import { acrossOf, beyond, spanAlong, toScreen, upOf, type SheetView } from './projection.ts';
-
-/** A brush as one drawing shows it: cut through, seen beyond the cut, or in front of it (drawn dashed). */
-export interface DrawnBrush {
-  readonly brush: Brush;
-  readonly where: 'cut' | 'beyond' | 'before';
-  /** Outlines in world points: the cut, or the faces turned to the viewer. */
-  readonly outlines: readonly Outline[];
-  /** Of a brush that is cut: what of its faces is seen beyond the cut. */
-  readonly below?: readonly Outline[];
-}
-
-interface Outline {
-  readonly points: readonly Vec3[];
-  readonly face: number;
-  readonly depth: number;
-}
-
-const cutPlane = (view: SheetView): Plane => ({ normal: view.away, distance: view.cut });
-
-const cache = new Map<string, WeakMap<Brush, DrawnBrush>>();
-
-/** How a drawing shows a brush. Kept a brush and cut: most brushes stay the same from one frame to the next. */
-export function drawnBrush(brush: Brush, view: SheetView): DrawnBrush {
-  const key = `${view.away.join(' ')} ${view.cut}`;
-  let known = cache.get(key);
-  if (!known) {
-    if (cache.size > 8) cache.clear();
-    cache.set(key, (known = new WeakMap()));
-  }
-  let drawn = known.get(brush);
-  if (!drawn) known.set(brush, (drawn = project(brush, view)));
-  return drawn;
-}
-
-function project(brush: Brush, view: SheetView): DrawnBrush {
-  const [near, far] = spanAlong(brushBounds(brush), view.away);
-  const points = near < view.cut && far > view.cut ? cutOutline(brush, cutPlane(view)) : null;
-  const planes = brushPlanes(brush);
-  /** What lies before the cut is taken off the faces of a brush that is cut. */
-  const before: Plane = { normal: [-view.away[0], -view.away[1], -view.away[2]], distance: -view.cut };
-  const outlines: Outline[] = [];
-  for (let i = 0; i < brush.faces.length; i++) {
-    if (dot(planes[i]!.normal, view.away) >= -1e-6) continue;
-    const whole = brush.faces[i]!.loop.map((k) => brush.vertices[k]!);
-    const shown = points ? clipBehind(whole, before) : whole;
-    if (shown) outlines.push({ points: shown, face: i, depth: beyond(view, centroid(shown)) });
-  }
-  if (points) return { brush, where: 'cut', outlines: [{ points, face: -1, depth: 0 }], below: outlines };
-  return { brush, where: near - view.cut >= -1e-6 ? 'beyond' : 'before', outlines };
-}
+import { toScreen, type SheetView } from './projection.ts';
 
 /** The face of a cut brush whose edge in the cut is nearest to a point of the drawing: the side that is meant. */
 function faceBesideCut(brush: Brush, outline: readonly Vec3[], view: SheetView, p: Vec3): number {
@@ -84,29 +36,6 @@ function faceBesideCut(brush: Brush, outline: readonly Vec3[], view: SheetView, 
     if (face >= 0) best = { distance, face };
   });
   return best.face;
-}
-
-/** Everything a drawing shows of some brushes, farthest first. */
-export function drawnBrushes(
-  brushes: Iterable<Brush>,
-  view: SheetView,
-): { cut: DrawnBrush[]; before: DrawnBrush[]; faces: { drawn: DrawnBrush; points: readonly Vec3[]; depth: number }[] } {
-  const cut: DrawnBrush[] = [];
-  const before: DrawnBrush[] = [];
-  const faces: { drawn: DrawnBrush; points: readonly Vec3[]; depth: number }[] = [];
-  for (const brush of brushes) {
-    const drawn = drawnBrush(brush, view);
-    if (drawn.where === 'cut') {
-      cut.push(drawn);
-      for (const o of drawn.below ?? [])
-        if (o.depth <= view.reach) faces.push({ drawn, points: o.points, depth: o.depth });
-    } else if (drawn.where === 'before') before.push(drawn);
-    else
-      for (const o of drawn.outlines)
-        if (o.depth <= view.reach) faces.push({ drawn, points: o.points, depth: o.depth });
-  }
-  faces.sort((a, b) => b.depth - a.depth);
-  return { cut, before, faces };
 }
 
 /** Whether a point of the drawing lies in a polygon of it. */
@@ -154,34 +83,6 @@ export function entityThings(doc: MapDocument, id: string, known = new Set<strin
   return [...out, { type: 'entity', id }];
 }
 
-const silhouettes = new WeakMap<Brush, Map<string, readonly Vec3[]>>();
-
-/** The corners of a convex solid that lie outermost as a drawing shows it, in order (Andrew, Another Efficient Algorithm for Convex Hulls, 1979). */
-export function silhouette(brush: Brush, view: Pick<SheetView, 'right' | 'up'>): readonly Vec3[] {
-  const key = `${view.right.join(' ')} ${view.up.join(' ')}`;
-  let known = silhouettes.get(brush);
-  if (!known) silhouettes.set(brush, (known = new Map<string, readonly Vec3[]>()));
-  let out = known.get(key);
-  if (out) return out;
-  const seen = brush.vertices
-    .map((p) => ({ p, x: dot(p, view.right), y: dot(p, view.up) }))
-    .sort((a, b) => a.x - b.x || a.y - b.y);
-  const chain = (points: typeof seen): typeof seen => {
-    const made: typeof seen = [];
-    for (const c of points) {
-      for (; made.length > 1; made.pop()) {
-        const [a, b] = [made[made.length - 2]!, made[made.length - 1]!];
-        if ((b.x - a.x) * (c.y - a.y) - (b.y - a.y) * (c.x - a.x) > 1e-9) break;
-      }
-      made.push(c);
-    }
-    return made.slice(0, -1);
-  };
-  out = [...chain(seen), ...chain([...seen].reverse())].map((s) => s.p);
-  known.set(key, out);
-  return out;
-}
-
 /** Those that were not met before; a prop of several solids is met once. */
 const once = (things: readonly Thing[], known: Set<string>): Thing[] =>
   things.filter(({ type, id }) => {
@@ -211,7 +112,7 @@ export function hitSheet(doc: MapDocument, view: SheetView, p: Vec3): SheetHit[]
   const look = (brush: Brush): void => {
     if (!over(brushBounds(brush))) return;
     const drawn = drawnBrush(brush, view);
-    const under = (o: Outline): boolean => o.depth <= view.reach && insidePolygon(o.points, view, p);
+    const under = (o: DrawnOutline): boolean => o.depth <= view.reach && insidePolygon(o.points, view, p);
     const outline = drawn.outlines.find(under) ?? drawn.below?.find(under);
     if (!outline) return;
     const cut = outline.face < 0;

@@ -1,29 +1,22 @@
 import fc from 'fast-check';
 import {
+  beyond,
+  drawnBrush,
+  drawnBrushes,
   addBrushes,
   addRoom,
   boxSolid,
   dressSolid,
   emptyMap,
   placeEntity,
+  brushPlanes,
+  spikeSolid,
   type Box,
   type MapDocument,
   type Vec3,
-  brushPlanes,
-  spikeSolid,
 } from '@yesca/core';
-import {
-  beyond,
-  sheetView,
-  slid,
-  snapPoint,
-  snapTo,
-  toScreen,
-  toWorld,
-  zoomAt,
-  type SheetFrame,
-} from './projection.ts';
-import { drawnBrush, drawnBrushes, hitSheet, insidePolygon } from './sheet-geometry.ts';
+import { sheetView, slid, snapPoint, snapTo, toScreen, toWorld, zoomAt, type SheetFrame } from './projection.ts';
+import { hitSheet, insidePolygon } from './sheet-geometry.ts';
 import { sheetPaths } from './sheet-paths.ts';
 
 const FRAME: SheetFrame = {

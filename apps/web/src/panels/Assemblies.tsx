@@ -6,7 +6,7 @@ import { useDropzone } from 'react-dropzone';
 import type { AssemblyBody, AssemblyRow } from '@yesca/contract';
 import { assemblyOf } from '@yesca/core';
 import { api } from '../api/client.ts';
-import { saveFile } from '../api/save-file.ts';
+import { fileName, saveFile } from '../api/save-file.ts';
 import { useAssembly } from '../state/assembly.ts';
 import { useCurrent } from '../state/current.ts';
 import { useEditor } from '../state/editor.ts';
@@ -176,7 +176,7 @@ function AssemblyMenu({
         onClick={() =>
           void doing(async () => {
             const { document } = await api<AssemblyBody>('GET', `/api/assemblies/${row.id}`);
-            saveFile(`${row.label.replace(/[^\w-]+/g, '-').toLowerCase()}.yesca.json`, document);
+            saveFile(fileName(row.label, '.yesca.json'), document);
           })
         }
       >

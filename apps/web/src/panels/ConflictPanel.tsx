@@ -7,7 +7,7 @@ import type { MapBody } from '@yesca/contract';
 import { compareMaps, mergeMaps, writeMap, type Conflict, type MapDocument } from '@yesca/core';
 import { api, get } from '../api/client.ts';
 import { parseMapFromServer } from '../api/document.ts';
-import { saveFile } from '../api/save-file.ts';
+import { fileName, saveFile } from '../api/save-file.ts';
 import { callTo, useEditor } from '../state/editor.ts';
 import { notify, notifyError } from '../state/notify.ts';
 import { saveNow } from '../state/saving.ts';
@@ -207,7 +207,7 @@ function CopyButton() {
 function FileButton() {
   const write = () => {
     const { doc } = useEditor.getState();
-    saveFile(`${doc.name.replace(/[^\w -]+/g, '_').slice(0, 80)}.yesca.json`, writeMap(doc));
+    saveFile(fileName(doc.name, '.yesca.json'), writeMap(doc));
   };
   return (
     <Tooltip label="Writes yours into a file that can be imported on the Shelf">

@@ -5,6 +5,8 @@ import { useEffect, useMemo, useRef, useState } from 'react';
 import useSWR, { mutate } from 'swr';
 import type { RevisionRow } from '@yesca/contract';
 import {
+  drawnBrush,
+  drawnBrushes,
   brushBounds,
   compareMaps,
   uniteBoxes,
@@ -16,7 +18,6 @@ import {
 import { api, get } from '../api/client.ts';
 import { parseMapFromServer } from '../api/document.ts';
 import { traceOutline } from '../geometry/outline.ts';
-import { drawnBrush, drawnBrushes } from '../geometry/sheet-geometry.ts';
 import { inkPattern, useInks, type Inks } from '../panes/inks.ts';
 import { sheetView, toScreen, type SheetView } from '../geometry/projection.ts';
 import { callTo, useEditor } from '../state/editor.ts';

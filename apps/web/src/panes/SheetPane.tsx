@@ -1,4 +1,4 @@
-import { wrapDegrees } from '@yesca/core';
+import { acrossOf, upOf, looksTo, wrapDegrees } from '@yesca/core';
 import './pane.css';
 import { useElementSize, useMergedRef } from '@mantine/hooks';
 import {
@@ -23,10 +23,8 @@ import { usePanePointer, type PaneDrag } from './use-pane-pointer.ts';
 import { isHeld } from '../state/held-keys.ts';
 import { modifiers, type PointerKeys } from './pointer.ts';
 import {
-  acrossOf,
   sheetView,
   slid,
-  upOf,
   snapPoint,
   snapTo,
   toScreen,
@@ -46,14 +44,6 @@ import { setPaneSize } from '../state/pane-sizes.ts';
 /** A drag this near to the border (pixels) makes the drawing pan along, by so much a frame. */
 const EDGE = 18;
 const EDGE_SPEED = 7;
-
-const COMPASS = ['east', 'north', 'west', 'south'];
-
-/** Which way a Section looks, in words. */
-const looksTo = (degrees: number): string => {
-  const turn = wrapDegrees(degrees);
-  return turn % 90 === 0 ? `looking ${COMPASS[turn / 90]}` : `looking to ${Math.round(turn)}°`;
-};
 
 /** Plan or Section: a drawing of the map, and the place where the drawing tools work. */
 export function SheetPane({

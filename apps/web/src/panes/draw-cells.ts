@@ -1,6 +1,15 @@
-import { lerp, portalOutline, type Box, type Sight, type SightLine, type Vec3, type Winding } from '@yesca/core';
+import {
+  beyond,
+  lerp,
+  portalOutline,
+  type Box,
+  type Sight,
+  type SightLine,
+  type Vec3,
+  type Winding,
+} from '@yesca/core';
 import { cellSection } from '../geometry/cell-shape.ts';
-import { beyond, toScreen, type SheetView } from '../geometry/projection.ts';
+import { toScreen, type SheetView } from '../geometry/projection.ts';
 import { cellAt, isSeen, scaleOf, STEPS, type Measure, type useSight } from '../state/sight.ts';
 import type { Inks } from './inks.ts';
 

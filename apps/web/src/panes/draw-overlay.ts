@@ -1,5 +1,4 @@
-import { cosSin, jumpReach, PLAYER, type Box, type SectionLine, type Vec3 } from '@yesca/core';
-import { spreadDown } from '../geometry/labels.ts';
+import { spreadDown, cosSin, jumpReach, PLAYER, type Box, type SectionLine, type Vec3 } from '@yesca/core';
 import type { Overlay, OverlayLine, OverlayMark } from '../state/overlay.ts';
 import type { Inks } from './inks.ts';
 import { toScreen, type SheetView } from '../geometry/projection.ts';

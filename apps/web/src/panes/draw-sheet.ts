@@ -1,32 +1,34 @@
 import {
+  acrossOf,
   aroundIn,
+  beyond,
+  drawnBrush,
   endsOf,
-  ENTITY_KINDS,
   entityKind,
+  openingName,
+  roomNames,
+  symbolBounds,
+  symbolOf,
+  thingNumbers,
+  upOf,
+  waitingOutlines,
   type Entity,
   type MapDocument,
   type Role,
+  type SymbolBounds,
   type Vec3,
-  openingHole,
-  openingName,
-  pointOnSide,
-  boxOfRoom,
-  sideOf,
-  waitingOpenings,
 } from '@yesca/core';
-import { drawSymbol, symbolBounds, symbolOf } from './draw-symbol.ts';
+import { drawSymbol } from './draw-symbol.ts';
 import { traceOutline } from '../geometry/outline.ts';
 import { isDrawnProp, propFacts } from '../state/library.ts';
 import type { PropSolids } from '../state/prop-solids.ts';
 import { propPaths } from '../geometry/prop-paths.ts';
 import { useTrial } from '../state/trial.ts';
-import { Labels, placesAround } from '../geometry/labels.ts';
 import type { Selection } from '../state/selection.ts';
 import type { Chunks } from '../state/chunks.ts';
 import { selectedBrushes } from '../state/selection.ts';
 import { inkPattern, type Inks } from './inks.ts';
-import { acrossOf, beyond, toScreen, upOf, type SheetView } from '../geometry/projection.ts';
-import { drawnBrush } from '../geometry/sheet-geometry.ts';
+import { toScreen, type SheetView } from '../geometry/projection.ts';
 import { onScreen, sheetPaths } from '../geometry/sheet-paths.ts';
 
 type Ctx = CanvasRenderingContext2D;
@@ -137,13 +139,10 @@ function outline(ctx: Ctx, shape: Path2D, role: Role, inks: Inks): void {
   ctx.setLineDash([]);
 }
 
-/** Words keep clear of symbols by this much, pixels. */
-const CLEAR = 4;
-
-const taken = new WeakMap<Entity, { readonly away: string; readonly bounds: ReturnType<typeof symbolBounds> }>();
+const taken = new WeakMap<Entity, { readonly away: string; readonly bounds: SymbolBounds }>();
 
 /** What a thing's symbol takes of a drawing; kept, also where that turns with what is round it. */
-function roomOf(e: Entity, view: SheetView, doc: MapDocument): ReturnType<typeof symbolBounds> {
+function roomOf(e: Entity, view: SheetView, doc: MapDocument): SymbolBounds {
   const away = view.away.join(' ');
   let known = taken.get(e);
   if (known?.away !== away)
@@ -151,67 +150,40 @@ function roomOf(e: Entity, view: SheetView, doc: MapDocument): ReturnType<typeof
   return known.bounds;
 }
 
-/** Names of rooms near their middles, on the plan, clear of symbols and of each other; one with no room for it is left out. */
+/** Names of rooms, on the plan. */
 export function drawRoomNames(ctx: Ctx, doc: MapDocument, view: SheetView, inks: Inks, level: number): void {
   if (view.kind !== 'plan' || doc.rooms.size === 0) return;
-  const labels = new Labels();
-  for (const e of doc.entities.values()) {
-    if (isDrawnProp(e)) continue;
-    const [x, y] = toScreen(view, e.at);
-    const b = roomOf(e, view, doc);
-    labels.take({
-      x: x + b.left - CLEAR,
-      y: y + b.top - CLEAR,
-      width: b.right - b.left + 2 * CLEAR,
-      height: b.bottom - b.top + 2 * CLEAR,
-    });
-  }
   ctx.font = "500 11px 'Archivo Variable', sans-serif";
   ctx.textAlign = 'center';
   ctx.textBaseline = 'middle';
   ctx.fillStyle = inks.soft;
-  for (const room of doc.rooms.values()) {
-    if (room.floor > level + 150 || room.ceiling < level + 50) continue;
-    const { min, max } = boxOfRoom(room);
-    const [x, y] = toScreen(view, [(min[0] + max[0]) / 2, (min[1] + max[1]) / 2, 0]);
-    const [w, h] = [(max[0] - min[0]) * view.zoom, (max[1] - min[1]) * view.zoom];
-    const width = ctx.measureText(room.name).width + 6;
-    if (w < Math.min(64, width)) continue;
-    const at = labels.place(placesAround(x, y, Math.max(0, (w - width) / 2), Math.max(0, (h - 20) / 2)), width, 14);
-    if (!at) continue;
+  const here = [...doc.rooms.values()].filter((r) => r.floor <= level + 150 && r.ceiling >= level + 50);
+  const symbols = [...doc.entities.values()]
+    .filter((e) => !isDrawnProp(e))
+    .map((e) => ({ at: e.at, bounds: roomOf(e, view, doc) }));
+  const paper = {
+    place: (p: Vec3) => toScreen(view, p),
+    zoom: view.zoom,
+    measure: (word: string) => ctx.measureText(word).width,
+    symbols,
+  };
+  for (const { name, at } of roomNames(here, paper)) {
     ctx.lineWidth = 3;
     ctx.strokeStyle = inks.sheet;
-    ctx.strokeText(room.name, ...at);
-    ctx.fillText(room.name, ...at);
+    ctx.strokeText(name, ...at);
+    ctx.fillText(name, ...at);
   }
   ctx.textBaseline = 'alphabetic';
 }
 
 /** Openings that wait for their wall: dashed, with a word, where they are cut again when the rooms meet. */
 export function drawWaiting(ctx: Ctx, doc: MapDocument, view: SheetView, inks: Inks): void {
-  for (const o of waitingOpenings(doc)) {
-    const first = doc.rooms.get(o.rooms[0]);
-    if (!first?.footprint[o.side]) continue;
-    const side = sideOf(first, o.side);
-    const { bottom, top } = openingHole(o, doc.rooms);
-    const corners = [-1, 1].flatMap((along) =>
-      [0, first.wall].map((out) => pointOnSide(side, o.at + (along * o.width) / 2, out)),
+  const [x0, y0] = [acrossOf(view, view.centre), upOf(view, view.centre)];
+  for (const { opening, outline } of waitingOutlines(doc, view)) {
+    const points = outline.map(
+      ([a, b]) => [view.width / 2 + (a - x0) * view.zoom, view.height / 2 - (b - y0) * view.zoom] as const,
     );
-    const order = [0, 1, 3, 2];
-    const points =
-      view.kind === 'plan'
-        ? order.map((k) => toScreen(view, [...corners[k]!, bottom]))
-        : (() => {
-            const on = corners.flatMap(([x, y]) => [bottom, top].map((z) => toScreen(view, [x, y, z])));
-            const [xs, ys] = [on.map((p) => p[0]), on.map((p) => p[1])];
-            const [x0, x1, y0, y1] = [Math.min(...xs), Math.max(...xs), Math.min(...ys), Math.max(...ys)];
-            return [
-              [x0, y0],
-              [x1, y0],
-              [x1, y1],
-              [x0, y1],
-            ] as const;
-          })();
+    const words = `${openingName(opening)} waiting`;
     ctx.strokeStyle = ctx.fillStyle = inks.ochre;
     ctx.lineWidth = 1.6;
     ctx.setLineDash([4, 3]);
@@ -226,8 +198,8 @@ export function drawWaiting(ctx: Ctx, doc: MapDocument, view: SheetView, inks: I
     const y = Math.min(...points.map((p) => p[1])) - 4;
     ctx.strokeStyle = inks.sheet;
     ctx.lineWidth = 3;
-    ctx.strokeText(`${openingName(o)} waiting`, x, y);
-    ctx.fillText(`${openingName(o)} waiting`, x, y);
+    ctx.strokeText(words, x, y);
+    ctx.fillText(words, x, y);
   }
 }
 
@@ -305,28 +277,6 @@ export function drawProps(ctx: Ctx, props: readonly PropSolids[], view: SheetVie
   ctx.globalAlpha = 1;
 }
 
-const numbers = new WeakMap<MapDocument['entities'], ReadonlyMap<string, number>>();
-
-/** Kinds of things that may be thousands, and show no number. */
-const UNNUMBERED = new Set(ENTITY_KINDS.filter((k) => k.body === 'props').map((k) => k.kind));
-
-/** The how-manieth of its kind each thing is. */
-function numbersIn({ entities }: MapDocument): ReadonlyMap<string, number> {
-  let known = numbers.get(entities);
-  if (!known) {
-    const counts = new Map<string, number>();
-    const made = new Map<string, number>();
-    for (const e of entities.values()) {
-      if (UNNUMBERED.has(e.kind)) continue;
-      const number = (counts.get(e.kind) ?? 0) + 1;
-      counts.set(e.kind, number);
-      made.set(e.id, number);
-    }
-    numbers.set(entities, (known = made));
-  }
-  return known;
-}
-
 /**
  * Things as symbols; what is drawn as it is needs none until it is picked. How far a lamp reaches is drawn for those selected or pointed
  * at, or for all.
@@ -340,7 +290,7 @@ export function drawEntities(
   selection: Selection,
   reaches: { readonly all: boolean; readonly pointed: string | null },
 ): void {
-  const number = numbersIn(doc);
+  const number = thingNumbers(doc);
   const thin = thinness(view);
   for (const e of things) {
     const selected = selection.entities.has(e.id);

@@ -1,7 +1,7 @@
 import { create } from 'zustand';
 
 /** Dialogs that commands ask for; panels know how they look. */
-export type DialogName = 'revisions' | 'copyCommands' | 'keepAssembly';
+export type DialogName = 'revisions' | 'copyCommands' | 'keepAssembly' | 'drawing';
 
 interface Dialogs {
   readonly asked: DialogName | null;

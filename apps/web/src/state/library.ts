@@ -2,6 +2,7 @@ import { create } from 'zustand';
 import { persist } from 'zustand/middleware';
 import { MATERIALS, type Material, type Prop } from '@yesca/stock';
 import {
+  isDrawnAsIs,
   decalOf,
   modelOf,
   type Entity,
@@ -81,10 +82,7 @@ export function sightKnowledge({ entities }: Pick<MapDocument, 'entities'>): Sig
 
 /** Whether a thing is a prop that is drawn as it is, and needs no symbol or mark. */
 export function isDrawnProp(thing: Entity): boolean {
-  const model = modelOf(thing);
-  return model?.picture
-    ? materialFacts(model.picture.material) !== undefined
-    : propFacts(model?.name ?? '') !== undefined;
+  return isDrawnAsIs(thing, propFacts, materialFacts);
 }
 
 /** Whether the Eye shows a thing as it is: a prop, or the picture of a decal where pictures are seen. */

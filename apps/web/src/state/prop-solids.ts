@@ -1,8 +1,6 @@
 import {
   brushBounds,
-  modelOf,
-  factsOfProp,
-  propBrushesAs,
+  shownPropBrushes,
   uniteBoxes,
   type Box,
   type Brush,
@@ -30,19 +28,12 @@ const together = new WeakMap<
   { readonly props: readonly PropSolids[]; readonly all: MapDocument['brushes'] }
 >();
 
-/**
- * The solids of a thing; null for what is no prop. What holds nobody back stands as its box, or as what stands for it: it can be pointed at
- * all the same.
- */
+/** The solids of a thing as it is pointed at; null for what is no prop. */
 export function propSolids(thing: Entity): PropSolids | null {
   const library = useLibrary.getState().props;
   const known = ofThing.get(thing);
   if (known?.library === library) return known.solids;
-  const model = modelOf(thing);
-  const facts = model ? factsOfProp(model, (name) => library.get(name)) : undefined;
-  const brushes = model
-    ? propBrushesAs(thing, facts?.collision === 'none' ? { ...facts, collision: model.own ? 'hulls' : 'box' } : facts)
-    : [];
+  const brushes = shownPropBrushes(thing, (name) => library.get(name));
   const solids = brushes.length > 0 ? { thing: thing.id, brushes, bounds: uniteBoxes(brushes.map(brushBounds)) } : null;
   ofThing.set(thing, { library, solids });
   return solids;

@@ -63,6 +63,9 @@ const currentFilter = (): Filter => {
   return { hidden: useHidden.getState().ids, roles: hiddenRoles, things: hideThings };
 };
 
+/** The map as it is shown, without a gesture that goes on. */
+export const shownNow = (): MapDocument => visible(useEditor.getState().doc, currentFilter());
+
 /** What can be pointed at: what is visible and on no locked layer. */
 export function pickable(doc: MapDocument): MapDocument {
   const shown = visible(doc, currentFilter());

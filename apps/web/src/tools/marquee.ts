@@ -1,5 +1,5 @@
-import type { Vec3 } from '@yesca/core';
-import { acrossOf, toScreen, toWorld, upOf, type SheetView } from '../geometry/projection.ts';
+import { acrossOf, upOf, type Vec3 } from '@yesca/core';
+import { toScreen, toWorld, type SheetView } from '../geometry/projection.ts';
 import type { OverlayLine } from '../state/overlay.ts';
 import type { PanePointer } from './tool.ts';
 

@@ -1,2 +1,3 @@
 export * from './plan-svg.ts';
 export * from './symbol-svg.ts';
+export * from './drawing/index.ts';

@@ -1,28 +1,8 @@
 import { brushBounds, brushPlanes, type Brush } from '../brush/index.ts';
 import { firstSpawn } from '../entity/index.ts';
 import type { MapDocument } from '../map/index.ts';
-import { orderRound } from '../compile/index.ts';
-import { meetPlane, signedDistance, type Plane, type Vec3 } from '../math/index.ts';
-
-/** Points nearer to each other than this are one on a drawing, cm. */
-const SAME_POINT = 1e-3;
-
-/** What an upright or level cut through a solid looks like: its outline on the cutting plane, or null where it misses. */
-export function cutOutline(brush: Brush, plane: Plane): Vec3[] | null {
-  const points: Vec3[] = [];
-  const d = brush.vertices.map((v) => signedDistance(plane, v));
-  for (const { loop } of brush.faces)
-    for (let k = 0; k < loop.length; k++) {
-      const i = loop[k]!;
-      const j = loop[k + 1 === loop.length ? 0 : k + 1]!;
-      if (i > j || d[i]! > 0 === d[j]! > 0) continue;
-      const p = meetPlane(plane, brush.vertices[i]!, brush.vertices[j]!, d[i]!, d[j]!);
-      // A corner on the plane is met by several edges.
-      if (!points.some((q) => Math.abs(p[0] - q[0]) + Math.abs(p[1] - q[1]) + Math.abs(p[2] - q[2]) < SAME_POINT))
-        points.push(p);
-    }
-  return points.length >= 3 ? orderRound(points, plane.normal) : null;
-}
+import type { Plane } from '../math/index.ts';
+import { cutOutline } from './drawing/index.ts';
 
 /** A small plan of a map in SVG path data: cut solids, things beyond, and the view box that holds it. For cards. */
 export interface PlanDrawing {
@@ -36,15 +16,23 @@ export interface PlanDrawing {
 const path = (points: readonly (readonly number[])[]): string =>
   `M${points.map((p) => `${Math.round(p[0]!)} ${Math.round(-p[1]!)}`).join('L')}Z`;
 
-/** Draws the plan of a map at the height most rooms are cut by: a metre above the lowest spawn or floor. Null for an empty map. */
-export function planDrawing(doc: MapDocument): PlanDrawing | null {
-  const solids = [...doc.brushes.values()].filter((b) => b.role === 'structure' || b.role === 'detail');
-  if (solids.length === 0) return null;
-  const spawn = firstSpawn(doc.entities.values());
+const drawnRole = ({ role }: Brush): boolean => role === 'structure' || role === 'detail';
+
+/** The height most rooms are cut by: a metre above the first spawn, the lowest floor, or the lowest solid; cm. */
+export function usualCut(doc: MapDocument): number {
+  const at = firstSpawn(doc.entities.values())?.at[2];
+  if (at !== undefined) return at + 100;
   const floors = [...doc.rooms.values()].map((r) => r.floor);
-  const base =
-    spawn?.at[2] ?? (floors.length ? Math.min(...floors) : Math.min(...solids.map((b) => brushBounds(b).min[2])));
-  const plane: Plane = { normal: [0, 0, 1], distance: base + 100.5 };
+  const lows =
+    floors.length > 0 ? floors : [...doc.brushes.values()].filter(drawnRole).map((b) => brushBounds(b).min[2]);
+  return lows.reduce((least, z) => Math.min(least, z), lows[0] ?? 0) + 100;
+}
+
+/** Draws the plan of a map at the height most rooms are cut by. Null for an empty map. */
+export function planDrawing(doc: MapDocument): PlanDrawing | null {
+  const solids = [...doc.brushes.values()].filter(drawnRole);
+  if (solids.length === 0) return null;
+  const plane: Plane = { normal: [0, 0, 1], distance: usualCut(doc) + 0.5 };
   let [x0, y0, x1, y1] = [Infinity, Infinity, -Infinity, -Infinity];
   let cut = '';
   let below = '';

@@ -1,5 +1,6 @@
 import { entityKind, type Entity, type Stroke } from '../entity/index.ts';
 import { initialValues } from '../params/index.ts';
+import { element } from './svg.ts';
 
 /** A kind's symbol as it is drawn by itself: its strokes, and what holds them (left, top, width, height; down is positive). */
 export interface SymbolDrawing {
@@ -82,8 +83,7 @@ export function symbolSvg(kind: string): string {
   const drawing = symbolDrawing(kind);
   if (!drawing) return '';
   const elements = svgElements(drawing.strokes, '#fff').map(({ name, attributes, text }) => {
-    const written = Object.entries(attributes).map(([key, value]) => ` ${key}="${value}"`);
-    return `<${name}${written.join('')}${text === undefined ? '/>' : `>${text}</${name}>`}`;
+    return element(name, attributes, text).text;
   });
   const box = drawing.viewBox.map(short).join(' ');
   return `<svg xmlns="http://www.w3.org/2000/svg" width="32" height="32" viewBox="${box}" fill="none" stroke="${INK}" stroke-width="1.4">${elements.join('')}</svg>\n`;

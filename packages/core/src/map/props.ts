@@ -97,8 +97,22 @@ export function propBrushesOf(thing: Entity, lookup: PropLookup): readonly Brush
   return model ? propBrushesAs(thing, factsOfProp(model, lookup)) : [];
 }
 
+/**
+ * {@link propBrushesOf} a thing as drawings show it and as it is pointed at: what holds nobody back stands as its box, or as what
+ * stands for it.
+ */
+export function shownPropBrushes(thing: Entity, lookup: PropLookup): readonly Brush[] {
+  const model = modelOf(thing);
+  if (!model) return [];
+  const facts = factsOfProp(model, lookup);
+  return propBrushesAs(
+    thing,
+    facts?.collision === 'none' ? { ...facts, collision: model.own ? 'hulls' : 'box' } : facts,
+  );
+}
+
 /** {@link propBrushesOf} a thing as if it were of some facts; undefined where nobody knows it. */
-export function propBrushesAs(thing: Entity, facts: PropFacts | undefined): readonly Brush[] {
+function propBrushesAs(thing: Entity, facts: PropFacts | undefined): readonly Brush[] {
   const model = modelOf(thing);
   if (!model) return [];
   const known = made.get(thing);

@@ -22,7 +22,7 @@ import { planDrawing } from '@yesca/core';
 import { PlanAt, PlanPicture } from '../../panels/PlanPicture.tsx';
 import { TEMPLATES } from '@yesca/stock';
 import { api } from '../../api/client.ts';
-import { saveFile } from '../../api/save-file.ts';
+import { fileName, saveFile } from '../../api/save-file.ts';
 import { useProjects } from '../../state/remote.ts';
 import { notifyError } from '../../state/notify.ts';
 import { ThemeSwitch } from '../ThemeSwitch.tsx';
@@ -272,7 +272,7 @@ function Card({ map, doing }: { map: MapCard; doing: (work: () => Promise<unknow
 async function saveMap(map: MapCard): Promise<void> {
   try {
     const { document: text } = await api<MapBody>('GET', `/api/maps/${map.id}`);
-    saveFile(`${map.name.replace(/[^\w-]+/g, '-').toLowerCase()}.yesca.json`, text);
+    saveFile(fileName(map.name, '.yesca.json'), text);
   } catch (error) {
     notifyError(error);
   }

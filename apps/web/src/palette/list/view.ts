@@ -203,6 +203,12 @@ export const VIEW_COMMANDS: readonly Command[] = [
     run: () =>
       useLayout.setState({ swapped: { ...useLayout.getState().swapped, sheet: !useLayout.getState().swapped.sheet } }),
   },
+  {
+    id: 'view.drawing',
+    group: 'View',
+    label: 'Save the Plan or Section as a drawing (SVG)',
+    run: () => openDialog('drawing'),
+  },
   { id: 'view.revisions', group: 'View', label: 'Revisions: compare and restore', run: () => openDialog('revisions') },
   {
     id: 'view.register',

@@ -1,6 +1,5 @@
-import { brushBounds, rootGroup, type Vec3 } from '@yesca/core';
-import { spanAlong, type SheetView } from '../../geometry/projection.ts';
-import { drawnBrush } from '../../geometry/sheet-geometry.ts';
+import { drawnBrush, spanAlong, brushBounds, rootGroup, type Vec3 } from '@yesca/core';
+import type { SheetView } from '../../geometry/projection.ts';
 import { useEditor } from '../../state/editor.ts';
 import { withMembers, type Thing } from '../../state/selection.ts';
 import { pickable } from '../../state/shown.ts';
