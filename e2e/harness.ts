@@ -5,7 +5,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import type { BrowserContext, Page } from 'puppeteer-core';
-import { openBrowser, sleep } from './browser.ts';
+import { openBrowser, PAINTED, sleep } from './browser.ts';
 
 const root = fileURLToPath(new URL('..', import.meta.url));
 
@@ -86,12 +86,13 @@ async function whatIsOn(page: Page): Promise<string> {
   }
 }
 
-/** Runs the tests one after another in one browser and writes how many passed and failed. */
-const LANES = Number(process.env.LANES ?? 2);
+/** So many tests go on at a time: two cores are never idle with three. */
+const LANES = Number(process.env.LANES ?? 3);
 
+/** Runs tests in one browser and writes how many passed and failed. */
 export async function runAll(tests: readonly Test[], report?: string): Promise<boolean> {
   const server = await startServer(undefined, 'unbuilt');
-  const { browser, close } = await openBrowser();
+  const { browser, close } = await openBrowser(PAINTED);
   let passed = 0;
   let failed = 0;
   const left = [...tests];

@@ -65,14 +65,20 @@ export function wholeGroups(doc: MapDocument, picked: Grouped): Set<string> {
 }
 
 /**
- * Puts brushes and things in a new group. Groups that are picked wholly become groups in it; what is picked of others leaves
- * them.
+ * Puts brushes and things in a new group. Groups that are picked wholly become groups in it. The new one lies in the innermost group that
+ * all of them share and that stays; what is picked of other groups leaves them, and so does what is picked of a shape, which is made as a
+ * whole by its numbers.
  */
 export function groupPicked(doc: MapDocument, picked: Grouped, name?: string, id = newId()): MapDocument {
   const count = (picked.brushes?.size ?? 0) + (picked.entities?.size ?? 0);
   if (count < 2) throw new EditError('group.tooFew', 'A group takes two or more brushes or things. Select more.');
   const whole = wholeGroups(doc, picked);
   const groups = new Map(doc.groups);
+  const items = [
+    ...[...(picked.brushes ?? [])].flatMap((each) => doc.brushes.get(each) ?? []),
+    ...[...(picked.entities ?? [])].flatMap((each) => doc.entities.get(each) ?? []),
+  ];
+  const around = groupChain(doc, sharedGroup(doc, items)?.id).find((g) => !whole.has(g) && !doc.groups.get(g)!.shape);
   /** The group that an item has afterwards; the outermost wholly picked group above it moves into the new one. */
   const into = (group: string | undefined): string => {
     const top = groupChain(doc, group)
@@ -92,7 +98,8 @@ export function groupPicked(doc: MapDocument, picked: Grouped, name?: string, id
   };
   const brushes = put(doc.brushes, picked.brushes);
   const entities = put(doc.entities, picked.entities);
-  groups.set(id, { id, name: name ?? `Group ${doc.groups.size + 1}` });
+  const parent = around === undefined ? {} : { parent: around };
+  groups.set(id, { id, name: name ?? `Group ${doc.groups.size + 1}`, ...parent });
   return tidyGroups({ ...doc, brushes, entities, groups });
 }
 

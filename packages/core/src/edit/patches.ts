@@ -146,12 +146,7 @@ export function decalsToPatches(
     turned.add(id);
     const brushes = new Set(patches.map((b) => b.id));
     out = addBrushes(out, patches);
-    if (patches.length > 1) {
-      const group = newId();
-      out = groupPicked(out, { brushes }, thing.name, group);
-      if (thing.group)
-        out = { ...out, groups: new Map(out.groups).set(group, { ...out.groups.get(group)!, parent: thing.group }) };
-    }
+    if (patches.length > 1) out = groupPicked(out, { brushes }, thing.name);
     for (const b of brushes) made.add(b);
   }
   if (made.size === 0) throw new EditError('decal.unknown', 'Select a decal first.');

@@ -301,6 +301,24 @@ describe('shapes and groups', () => {
     expect(removePicked(doc, { brushes: ids('wall', 'b'), entities: ids('e') }).groups.size).toBe(0);
     expect(() => groupPicked(doc, { brushes: ids('wall') })).toThrow(code('group.tooFew'));
     expect(() => renameGroup(doc, 'p', ' ')).toThrow(code('group.name'));
+    // A part of a group becomes a group in it; what belongs to several goes where all of them are.
+    const four = 'abcd'.split('').map((id, k) => box(id, [k * 50, 0, 0], [k * 50 + 9, 9, 9]));
+    const outer = groupPicked(map(...four), { brushes: ids('a', 'b', 'c', 'd') }, 'Outer', 'o');
+    const inner = groupPicked(outer, { brushes: ids('a', 'b') }, 'Inner', 'i');
+    expect([inner.groups.get('i')!.parent, inner.groups.get('o')!.parent]).toEqual(['o', undefined]);
+    expect(membersOf(inner, 'o').brushes).toHaveLength(4);
+    const across = groupPicked(inner, { brushes: ids('b', 'c') }, 'Across', 'x');
+    expect([across.groups.get('x')!.parent, membersOf(across, 'i').brushes]).toEqual(['o', ['a']]);
+    const round = groupPicked(inner, { brushes: ids('a', 'b', 'c') }, 'Round', 'r');
+    expect([round.groups.get('r')!.parent, round.groups.get('i')!.parent]).toEqual(['o', 'r']);
+    const all = groupPicked(inner, { brushes: ids('a', 'b', 'c', 'd') }, 'All', 'all');
+    expect([all.groups.get('all')!.parent, all.groups.get('o')!.parent]).toEqual([undefined, 'all']);
+    expect(parseMap(writeMap(all)).groups).toEqual(all.groups);
+    // Steps that are picked out of a stair leave it: its numbers make it as a whole.
+    const [first, second] = membersOf(made(), 'g').brushes as [string, string];
+    expect(
+      groupPicked(made(), { brushes: ids(first, second) }, 'Two', 'two').groups.get('two')!.parent,
+    ).toBeUndefined();
     // And they survive the file.
     const again = parseMap(writeMap(made()));
     expect(again.groups.get('g')).toEqual(made().groups.get('g'));
