@@ -315,10 +315,10 @@ describe('shapes and groups', () => {
     expect([all.groups.get('all')!.parent, all.groups.get('o')!.parent]).toEqual([undefined, 'all']);
     expect(parseMap(writeMap(all)).groups).toEqual(all.groups);
     // Steps that are picked out of a stair leave it: its numbers make it as a whole.
-    const [first, second] = membersOf(made(), 'g').brushes as [string, string];
-    expect(
-      groupPicked(made(), { brushes: ids(first, second) }, 'Two', 'two').groups.get('two')!.parent,
-    ).toBeUndefined();
+    const stair = made();
+    const [first, second] = membersOf(stair, 'g').brushes as [string, string];
+    const apart = groupPicked(stair, { brushes: ids(first, second) }, 'Two', 'two');
+    expect(apart.groups.get('two')).toEqual({ id: 'two', name: 'Two' });
     // And they survive the file.
     const again = parseMap(writeMap(made()));
     expect(again.groups.get('g')).toEqual(made().groups.get('g'));
