@@ -93,14 +93,14 @@ export const settled = (page: Page): Promise<void> =>
     for (let k = 0; k < 300 && document.querySelector('[data-behind]'); k++) await frame();
   });
 
-/** Clicks what has come to rest: a notice that still slides in would be missed where it was. */
+/** Clicks what has come to rest and can be pressed: a notice that still slides in, or waits for the server, would be missed. */
 export async function clickAtRest(element: ElementHandle<Element>): Promise<void> {
   await element.evaluate(async (e) => {
     let was = '';
-    for (let k = 0; k < 120; k++) {
+    for (let k = 0; k < 300; k++) {
       const { x, y, width, height } = e.getBoundingClientRect();
       const is = [x, y, width, height].join(' ');
-      if (is === was) return;
+      if (is === was && !e.matches(':disabled')) return;
       was = is;
       await new Promise((done) => requestAnimationFrame(done));
     }

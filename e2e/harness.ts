@@ -72,6 +72,8 @@ export async function startServer(
 /** Where a page stood when its test failed: what has the keyboard, what lies on top, and a picture. */
 async function whatIsOn(page: Page): Promise<string> {
   try {
+    // A page behind another paints nothing.
+    await page.bringToFront();
     const path = join(mkdtempSync(join(tmpdir(), 'yesca-failed-')), 'page.png');
     await page.screenshot({ path: path as `${string}.png` });
     const seen = await page.evaluate(() => ({
