@@ -170,10 +170,10 @@ export const liftAndHatch: Test = [
     act(call('door.inOpening', { opening: 'o', leaves: 'one', thickness: 6, material: 'oak-plank', moves: 'slides' }));
     const w = await Workshop.withMap(world, doc);
     await w.keys('f');
-    // A lift placed from Stock, in the second room; where it halts is typed.
+    // A lift placed from Stock at the far wall of the second room, which ends the way of who walks on too long; where it halts is typed.
     await w.press('Stock');
     await placing(w, 'Lift');
-    await w.click('plan', 800, 192);
+    await w.click('plan', 832, 192);
     await w.keys('v');
     doc = await w.document();
     const lift = [...doc.entities.values()].find((e) => e.kind === 'lift')!;
@@ -225,7 +225,7 @@ export const liftAndHatch: Test = [
     await shows(w, '[data-testid=hint]', 'E · Door');
     await w.page.keyboard.press('e', { delay: 80 });
     await reaches(w, 0, 690);
-    await reaches(w, 0, 770);
+    await reaches(w, 0, 800);
     await w.page.keyboard.up('w');
     // The zone has called it: it leaves with whoever stands on it by then.
     await reaches(w, 2, 200);

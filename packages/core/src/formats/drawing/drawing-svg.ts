@@ -40,6 +40,7 @@ export interface Drawing {
 
 /** Units a mm of paper: symbols, letters and lines are as large as on screen, where a line of one unit is a pen of 0.25 mm. */
 const UNITS_A_MM = 4;
+
 /** Paths as SVG writes them. */
 const pathMaker = (place: (p: Vec3) => OnPaper): PathMaker<string[]> => ({
   make: () => [],
