@@ -100,7 +100,7 @@ export async function clickAtRest(element: ElementHandle<Element>): Promise<void
     for (let k = 0; k < 300; k++) {
       const { x, y, width, height } = e.getBoundingClientRect();
       const is = [x, y, width, height].join(' ');
-      if (is === was && !e.matches(':disabled')) return;
+      if (is === was && !e.closest(':disabled')) return;
       was = is;
       await new Promise((done) => requestAnimationFrame(done));
     }
