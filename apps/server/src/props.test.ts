@@ -226,12 +226,13 @@ test('solids are drawn for a prop to collide as, kept in its pack, and taken awa
   // Larger, they are larger with it.
   const grown = await patch({ grow: 2 });
   expect(Math.round(solidVolume(grown.drawn![0]!))).toBe(8 * 36_000);
+  const hull = (...more: unknown[]) => [{ corners: [[0, 0, 0], [1, 0, 0], ...more] }];
   for (const [drawn, code] of [
-    [[{ corners: [[0, 0, 0], [1, 0, 0], [0, 1, 0], [1, 1, 0]] }], 'prop.drawn'],
-    [[{ corners: [[0, 0, 0], [1, 0, 0], [0, 1, 0], ['1', 1, 4]] }], 'prop.drawn'],
-    [[{ corners: [[0, 0, 0], [1, 0, 0], [0, 1, 0], [1, 1, 1e9]] }], 'prop.drawn'],
-    [[{ corners: [[0, 0, 0], [1, 0, 0], [0, 1]] }], 'request.invalid'],
-    [[{ corners: [[0, 0, 0], [1, 0, 0], [0, 1, 0], [1, 1]] }], 'request.invalid'],
+    [hull([0, 1, 0], [1, 1, 0]), 'prop.drawn'],
+    [hull([0, 1, 0], ['1', 1, 4]), 'prop.drawn'],
+    [hull([0, 1, 0], [1, 1, 1e9]), 'prop.drawn'],
+    [hull([0, 1]), 'request.invalid'],
+    [hull([0, 1, 0], [1, 1]), 'request.invalid'],
     [[7], 'request.invalid'],
     ['all', 'request.invalid'],
     [Array.from({ length: 65 }, (_, k) => block(k)), 'request.invalid'],
