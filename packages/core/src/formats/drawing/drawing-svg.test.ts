@@ -224,3 +224,73 @@ test('names of whatever letters do not break the file', () => {
   expect(draw(doc).svg).toContain('>&lt;&amp;&quot;\ufffd\ufffd “Mühle”</text>');
   expect(draw({ ...doc, name: 'x'.repeat(200) }).width).toBeGreaterThan(200);
 });
+
+test('each role has its hand, paler and thinner with depth', () => {
+  const roles = ['structure', 'detail', 'clip', 'hint', 'gate', 'liquid', 'ladder', 'zone'] as const;
+  const cutOf = (role: (typeof roles)[number]) => {
+    const brush = { ...box('b', [0, 0, 0], [100, 100, 200]), role };
+    return [...groupIn(draw(mapOf(brush)).svg, 'cut').matchAll(/<path [^>]*>/g)].map(([tag]) => {
+      const value = (name: string) => new RegExp(` ${name}="([^"]*)"`).exec(tag)?.[1];
+      return [value('fill'), value('stroke'), value('stroke-width'), value('stroke-dasharray')];
+    });
+  };
+  const [ink, soft, paper, none] = ['#23211d', '#6b675e', '#fffdf7', undefined];
+  const line = [none, ink, '1.4', none];
+  expect(Object.fromEntries(roles.map((role) => [role, cutOf(role)]))).toEqual({
+    structure: [[ink, none, none, none], line],
+    detail: [['url(#stipple)', none, none, none], line],
+    clip: [['url(#hatch)', none, none, none], line],
+    liquid: [['url(#waves)', none, none, none], line],
+    ladder: [['url(#rungs)', none, none, none], line],
+    hint: [
+      [none, soft, '4.4', '6 3'],
+      [none, paper, '2.4', '6 3'],
+    ],
+    gate: [
+      [none, ink, '4.4', none],
+      [none, paper, '2.4', none],
+    ],
+    zone: [[none, soft, '1.4', '1 4']],
+  });
+  const seen = (depth: number) => {
+    const floor = box('b', [0, 0, 110.5 - depth - 10], [100, 100, 110.5 - depth]);
+    const group = groupIn(draw(mapOf(floor)).svg, 'beyond');
+    return ['fill-opacity', 'stroke-opacity', 'stroke-width'].map((name) =>
+      Number(new RegExp(` ${name}="([^"]*)"`).exec(group)![1]),
+    );
+  };
+  expect([0, 160, 240, 700, 5000].map(seen)).toEqual([
+    [0, 0.75, 1],
+    [0.1, 0.64, 1],
+    [0.15, 0.58, 0.7],
+    [0.44, 0.25, 0.7],
+    [0.55, 0.25, 0.7],
+  ]);
+});
+
+test('things of other storeys are pale; names stand clear of symbols and of each other', () => {
+  const doc = placeEntity(oneRoom(), 'spawn', [100, 100, 0], 0, 's');
+  const pale = (height: number) =>
+    groupIn(draw(doc, { kind: 'plan', height }).svg, 'things').includes('opacity="0.35"');
+  // From a spawn that is 4 m below the cut to one that is 3 m above.
+  expect([405, 395, 0, -295, -305].map(pale)).toEqual([true, false, false, false, true]);
+  // A lamp in the very middle, where the name would be.
+  const place = (x: number, y: number) => {
+    const { svg } = draw(placeEntity(oneRoom(), 'pointLight', [x, y, 100], 0, 'l'));
+    const [lampX, lampY] = /translate\(([\d.]+) ([\d.]+)\)/.exec(svg)!.slice(1).map(Number) as [number, number];
+    const word = /<text x="([\d.]+)" y="([\d.]+)"[^>]*>Room/.exec(groupIn(svg, 'rooms'))!;
+    return [Number(word[1]) - lampX, Number(word[2]) - 4 - lampY] as const;
+  };
+  fc.assert(
+    fc.property(
+      fc.double({ min: 60, max: 500, noNaN: true }),
+      fc.double({ min: 60, max: 400, noNaN: true }),
+      (x, y) => {
+        const [dx, dy] = place(x, y);
+        // The symbol reaches 9 to 11 units, the word is 14 high and four letters wide.
+        expect(Math.abs(dx) > 9 + 4 + 12 || Math.abs(dy) > 9 + 4 + 7).toBe(true);
+      },
+    ),
+    { numRuns: 60 },
+  );
+});

@@ -55,9 +55,19 @@ export function drawnBrush(brush: Brush, view: DrawingView): DrawnBrush {
   return drawn;
 }
 
+/** From where to where a solid reaches away from the viewer. Its box tells as much unless the cut goes through that: then corners do. */
+function reachOf(brush: Brush, { away, cut }: DrawingView): readonly [number, number] {
+  const [near, far] = spanAlong(brushBounds(brush), away);
+  if (near >= cut || far <= cut) return [near, far];
+  return brush.vertices.reduce<readonly [number, number]>(
+    ([low, high], p) => [Math.min(low, dot(p, away)), Math.max(high, dot(p, away))],
+    [Infinity, -Infinity],
+  );
+}
+
 /** Whether a solid is cut, lies beyond the cut, or before it. */
 export function whereOf(brush: Brush, view: DrawingView): DrawnBrush['where'] {
-  const [near, far] = spanAlong(brushBounds(brush), view.away);
+  const [near, far] = reachOf(brush, view);
   if (near - view.cut >= -1e-6) return 'beyond';
   return far > view.cut ? 'cut' : 'before';
 }
@@ -202,7 +212,7 @@ const TOGETHER = 24;
 /** Null for what lies too far beyond the cut to be seen. */
 export function propOutline(brush: Brush, view: DrawingView): PropOutline | null {
   const where = whereOf(brush, view);
-  const deep = where === 'beyond' ? spanAlong(brushBounds(brush), view.away)[0] - view.cut : 0;
+  const deep = where === 'beyond' ? reachOf(brush, view)[0] - view.cut : 0;
   if (deep > view.reach) return null;
   const order = where === 'beyond' ? -Math.floor(deep / TOGETHER) : where === 'cut' ? 1 : 2;
   return { where, order, points: silhouette(brush, view) };
