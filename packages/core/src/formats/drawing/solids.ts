@@ -1,3 +1,4 @@
+import { orient2d } from 'robust-predicates';
 import { brushBounds, brushPlanes, type Brush, type Role } from '../../brush/index.ts';
 import { orderRound } from '../../compile/index.ts';
 import { centroid, clipBehind, dot, meetPlane, signedDistance, type Plane, type Vec3 } from '../../math/index.ts';
@@ -188,7 +189,8 @@ export function silhouette(brush: Brush, view: Pick<DrawingView, 'right' | 'up'>
     for (const c of points) {
       for (; made.length > 1; made.pop()) {
         const [a, b] = [made[made.length - 2]!, made[made.length - 1]!];
-        if ((b.x - a.x) * (c.y - a.y) - (b.y - a.y) * (c.x - a.x) > 1e-9) break;
+        // Exactly: of corners that stand over each other but for rounding, the outermost must not go for one between.
+        if (orient2d(a.x, a.y, b.x, b.y, c.x, c.y) < 0) break;
       }
       made.push(c);
     }
