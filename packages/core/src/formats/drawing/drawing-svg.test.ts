@@ -106,7 +106,8 @@ test('a section at any angle is as wide as the map is across it, and goes as far
       const both = addBrushes(doc, [far]);
       const shown = (depth: number) =>
         outlinesIn(groupIn(draw(both, { kind: 'section', line: { ...line, looks: 90, depth } }).svg, 'beyond')).length;
-      expect(shown(1500) - shown(1300)).toBeGreaterThan(0);
+      // What begins within its reach is drawn as far as that goes.
+      expect(shown(1450) - shown(1300)).toBeGreaterThan(0);
     }),
     { numRuns: 20 },
   );

@@ -33,3 +33,21 @@ test('lines of words over one another are spread, those side by side stay', () =
     ),
   ).toEqual([100, 100]);
 });
+
+test('words may touch and never overlap: each takes its width and height round its middle', () => {
+  for (const [dx, dy, fits] of [
+    [40, 0, true],
+    [39, 0, false],
+    [-40, 0, true],
+    [-39, 0, false],
+    [0, 14, true],
+    [0, 13, false],
+    [0, -14, true],
+    [0, -13, false],
+  ] as const) {
+    const labels = new Labels();
+    expect(labels.place([[100, 50]], 40, 14)).toEqual([100, 50]);
+    const at = [100 + dx, 50 + dy] as const;
+    expect([dx, dy, labels.place([at], 40, 14)]).toEqual([dx, dy, fits ? at : null]);
+  }
+});
