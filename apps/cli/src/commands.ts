@@ -4,7 +4,6 @@ import { fileURLToPath } from 'node:url';
 import {
   buildLevel,
   findingsOf,
-  isRefusal,
   modelsToRead,
   PRESETS,
   probe,
@@ -17,7 +16,7 @@ import {
   type Vec3,
 } from '@yesca/core';
 import { propFacts } from '@yesca/stock';
-import { readMap, readPoints, readScript, Unusable, writeText } from './input.ts';
+import { orUnusable, readMap, readPoints, readScript, Unusable, writeText } from './input.ts';
 import { shipped } from './shipped.ts';
 
 const placeText = (at?: Vec3): string => (at ? ` at ${at.map((c) => Math.round(c * 10) / 10).join(' ')}` : '');
@@ -67,12 +66,11 @@ export function runCheck(path: string, { json }: { json?: boolean }): number {
 export function runEdit(path: string, { script, out }: { script: string; out: string }): number {
   const doc = readMap(path);
   const commands = readScript(script);
-  try {
-    writeText(out, writeMap(runScript(doc, commands, { materials: shipped, props: propFacts }).doc));
-  } catch (error) {
-    if (isRefusal(error)) throw new Unusable(`${script}: ${error.message} (${error.code}) Nothing was written.`);
-    throw error;
-  }
+  const wishes = { materials: shipped, props: propFacts };
+  writeText(
+    out,
+    orUnusable(script, () => writeMap(runScript(doc, commands, wishes).doc)),
+  );
   console.log(`${commands.length} command${commands.length === 1 ? '' : 's'} done.`);
   return 0;
 }

@@ -1,14 +1,6 @@
-import {
-  DRAWING_OPTIONS,
-  drawingSvg,
-  isRefusal,
-  paramFlaw,
-  usualCut,
-  type DrawingOf,
-  type DrawingOptions,
-} from '@yesca/core';
+import { DRAWING_OPTIONS, drawingSvg, paramFlaw, usualCut, type DrawingOf, type DrawingOptions } from '@yesca/core';
 import { propFacts } from '@yesca/stock';
-import { readMap, readNumbers, Unusable, writeText } from './input.ts';
+import { orUnusable, readMap, readNumbers, Unusable, writeText } from './input.ts';
 import { shipped } from './shipped.ts';
 
 export interface DrawOptions {
@@ -27,14 +19,9 @@ export function runDraw(path: string, wishes: DrawOptions): number {
   const doc = readMap(path);
   const options = drawingOptions(wishes);
   const of = drawingOf(wishes, usualCut(doc));
-  try {
-    const { svg, width, height } = drawingSvg(doc, of, options, propFacts, shipped);
-    writeText(wishes.out, svg);
-    console.log(`${wishes.out}: ${Math.ceil(width)} × ${Math.ceil(height)} mm.`);
-  } catch (error) {
-    if (isRefusal(error)) throw new Unusable(`${path}: ${error.message} (${error.code}) Nothing was written.`);
-    throw error;
-  }
+  const { svg, width, height } = orUnusable(path, () => drawingSvg(doc, of, options, propFacts, shipped));
+  writeText(wishes.out, svg);
+  console.log(`${wishes.out}: ${Math.ceil(width)} × ${Math.ceil(height)} mm.`);
   return 0;
 }
 

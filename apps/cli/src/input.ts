@@ -22,6 +22,16 @@ function readText(path: string): string {
   }
 }
 
+/** Does what may be refused; then nothing is written. `path` is whose fault it is. */
+export function orUnusable<T>(path: string, run: () => T): T {
+  try {
+    return run();
+  } catch (error) {
+    if (isRefusal(error)) throw new Unusable(`${path}: ${error.message} (${error.code}) Nothing was written.`);
+    throw error;
+  }
+}
+
 /** Writes a text where the user wants it. */
 export function writeText(path: string, text: string): void {
   try {

@@ -23,3 +23,6 @@ export function element(name: string, attributes: SvgAttributes, inside: string 
   const content = typeof inside === 'string' ? xmlText(inside) : inside.map((node) => node.text).join('');
   return { text: `<${name}${written.join('')}${content === '' ? '/>' : `>${content}</${name}>`}` };
 }
+
+/** Hundredths of a unit are as fine as it is drawn. */
+export const round = (n: number): number => Math.round(n * 100) / 100 + 0;

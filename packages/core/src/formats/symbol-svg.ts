@@ -1,6 +1,6 @@
 import { entityKind, type Entity, type Stroke } from '../entity/index.ts';
 import { initialValues } from '../params/index.ts';
-import { element } from './svg.ts';
+import { element, round } from './svg.ts';
 
 /** A kind's symbol as it is drawn by itself: its strokes, and what holds them (left, top, width, height; down is positive). */
 export interface SymbolDrawing {
@@ -35,7 +35,7 @@ export function symbolDrawing(kind: string): SymbolDrawing | null {
   return { strokes, viewBox: [(x0 + x1 - side) / 2, (y0 + y1 - side) / 2, side, side] };
 }
 
-const short = (n: number): string => String(Math.round(n * 100) / 100);
+const short = (n: number): string => String(round(n));
 
 /** An element of SVG as data; `text` is what stands in it. */
 export interface SvgElement {

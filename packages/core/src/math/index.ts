@@ -9,5 +9,6 @@ export * from './harmonics.ts';
 export * from './smooth.ts';
 export * from './bvh.ts';
 export * from './outline.ts';
+export * from './plane-hull.ts';
 export * from './degrees.ts';
 export * from './exact.ts';

@@ -1,4 +1,3 @@
-import { orient2d } from 'robust-predicates';
 import {
   add,
   arcTangent2,
@@ -8,6 +7,7 @@ import {
   ON_PLANE,
   type Plane,
   planeFromPointNormal,
+  planeHull,
   SAME_POINT,
   signedDistance,
   splitWinding,
@@ -165,27 +165,13 @@ export function orderRound(points: readonly Vec3[], normal: Vec3): Vec3[] {
     .map(({ p }) => p);
 }
 
-/** The convex hull of coplanar points, counter-clockwise seen from the normal's tip (Andrew, Another Efficient Algorithm for Convex Hulls, 1979). */
+/** The convex hull of coplanar points, counter-clockwise seen from the normal's tip. */
 export function flatHull(points: readonly Vec3[], normal: Vec3): Vec3[] {
   const plane = planeFromPointNormal(points[0]!, normal);
   const drop = [0, 1, 2].reduce((a, b) => (Math.abs(plane.normal[b]!) > Math.abs(plane.normal[a]!) ? b : a), 0);
   const [i, j] = [(drop + 1) % 3, (drop + 2) % 3];
   const flip = plane.normal[drop]! < 0;
-  const sorted = [...points].sort((p, q) => p[i]! - q[i]! || p[j]! - q[j]!);
-  // Exactly: of points that are nearly in line one that lies farthest out must not go for one between.
-  const chain = (list: readonly Vec3[]): Vec3[] => {
-    const out: Vec3[] = [];
-    for (const p of list) {
-      while (out.length >= 2) {
-        const [a, b] = [out[out.length - 2]!, out[out.length - 1]!];
-        if (orient2d(a[i]!, a[j]!, b[i]!, b[j]!, p[i]!, p[j]!) < 0) break;
-        out.pop();
-      }
-      out.push(p);
-    }
-    return out.slice(0, -1);
-  };
-  const hull = [...chain(sorted), ...chain([...sorted].reverse())];
+  const hull = planeHull(points.map((p) => ({ p, x: p[i]!, y: p[j]! }))).map(({ p }) => p);
   // What then stands out by no more than rounding is no corner.
   for (let k = 0; k < hull.length && hull.length > 2;) {
     const [a, b, c] = [hull.at(k - 1)!, hull[k]!, hull[(k + 1) % hull.length]!];

@@ -1,7 +1,15 @@
-import { orient2d } from 'robust-predicates';
 import { brushBounds, brushPlanes, type Brush, type Role } from '../../brush/index.ts';
 import { orderRound } from '../../compile/index.ts';
-import { centroid, clipBehind, dot, meetPlane, signedDistance, type Plane, type Vec3 } from '../../math/index.ts';
+import {
+  centroid,
+  clipBehind,
+  dot,
+  meetPlane,
+  planeHull,
+  signedDistance,
+  type Plane,
+  type Vec3,
+} from '../../math/index.ts';
 import { beyond, spanAlong, type DrawingView } from './view.ts';
 
 /** Points nearer to each other than this are one on a drawing, cm. */
@@ -174,29 +182,15 @@ export function sheetContents<P>(
 
 const silhouettes = new WeakMap<Brush, Map<string, readonly Vec3[]>>();
 
-/** The corners of a convex solid that lie outermost as a drawing shows it, in order (Andrew, Another Efficient Algorithm for Convex Hulls, 1979). */
+/** The corners of a convex solid that lie outermost as a drawing shows it, in order. */
 export function silhouette(brush: Brush, view: Pick<DrawingView, 'right' | 'up'>): readonly Vec3[] {
   const key = `${view.right.join(' ')} ${view.up.join(' ')}`;
   let known = silhouettes.get(brush);
   if (!known) silhouettes.set(brush, (known = new Map<string, readonly Vec3[]>()));
   let out = known.get(key);
   if (out) return out;
-  const seen = brush.vertices
-    .map((p) => ({ p, x: dot(p, view.right), y: dot(p, view.up) }))
-    .sort((a, b) => a.x - b.x || a.y - b.y);
-  const chain = (points: typeof seen): typeof seen => {
-    const made: typeof seen = [];
-    for (const c of points) {
-      for (; made.length > 1; made.pop()) {
-        const [a, b] = [made[made.length - 2]!, made[made.length - 1]!];
-        // Exactly: of corners that stand over each other but for rounding, the outermost must not go for one between.
-        if (orient2d(a.x, a.y, b.x, b.y, c.x, c.y) < 0) break;
-      }
-      made.push(c);
-    }
-    return made.slice(0, -1);
-  };
-  out = [...chain(seen), ...chain([...seen].reverse())].map((s) => s.p);
+  const seen = brush.vertices.map((p) => ({ p, x: dot(p, view.right), y: dot(p, view.up) }));
+  out = planeHull(seen).map(({ p }) => p);
   known.set(key, out);
   return out;
 }

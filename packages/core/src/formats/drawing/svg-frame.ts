@@ -1,7 +1,7 @@
 import { wrapDegrees } from '../../math/index.ts';
 import type { SectionLine } from '../../map/index.ts';
-import { element, type SvgNode } from '../svg.ts';
-import { group, INK, MAJOR, MINOR, PAPER, round, SOFT, word } from './svg-ink.ts';
+import { element, round, type SvgNode } from '../svg.ts';
+import { group, INK, MAJOR, MINOR, PAPER, SOFT, word } from './svg-ink.ts';
 import type { OnPaper } from './words.ts';
 
 /** What is drawn: the plan cut at a height, or the section along a line. */

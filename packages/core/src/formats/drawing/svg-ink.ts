@@ -1,4 +1,4 @@
-import { element, type SvgAttributes, type SvgNode } from '../svg.ts';
+import { element, round, type SvgAttributes, type SvgNode } from '../svg.ts';
 
 /** The colours of a drawing on paper, and how it is written. */
 export const INK = '#23211d';
@@ -10,9 +10,6 @@ export const WAITING = '#8a5a00';
 export const MINOR = '#ece7da';
 export const MAJOR = '#dcd5c3';
 export const FONT = 'Archivo, Helvetica, Arial, sans-serif';
-
-/** Hundredths of a unit are as fine as it is drawn. */
-export const round = (n: number): number => Math.round(n * 100) / 100 + 0;
 
 export const group = (id: string, attributes: SvgAttributes, children: readonly SvgNode[]) =>
   element('g', { id, ...attributes }, children);

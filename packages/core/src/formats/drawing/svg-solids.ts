@@ -1,7 +1,7 @@
 import type { Brush, Role } from '../../brush/index.ts';
-import { element, type SvgNode } from '../svg.ts';
+import { element, round, type SvgNode } from '../svg.ts';
 import { propOutline, type PathMaker } from './solids.ts';
-import { INK, PAPER, round, SOFT, SUNK, WATER } from './svg-ink.ts';
+import { INK, PAPER, SOFT, SUNK, WATER } from './svg-ink.ts';
 import type { DrawingView } from './view.ts';
 
 const tile = (id: string, ground: string | null, ink: readonly SvgNode[]): SvgNode =>
