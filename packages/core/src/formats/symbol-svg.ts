@@ -1,5 +1,6 @@
 import { entityKind, type Entity, type Stroke } from '../entity/index.ts';
 import { initialValues } from '../params/index.ts';
+import { symbolBounds } from './drawing/things.ts';
 import { element, round } from './svg.ts';
 
 /** A kind's symbol as it is drawn by itself: its strokes, and what holds them (left, top, width, height; down is positive). */
@@ -19,18 +20,7 @@ export function symbolDrawing(kind: string): SymbolDrawing | null {
   if (!known) return null;
   const entity: Entity = { id: kind, kind, at: [0, 0, 0], turn: TURN, params: initialValues(known.params) };
   const strokes = known.symbol(entity, { right: [1, 0, 0], up: [0, 1, 0], number: 1 });
-  const xs: number[] = [];
-  const ys: number[] = [];
-  for (const stroke of strokes) {
-    if ('text' in stroke) continue;
-    const [points, reach] =
-      'circle' in stroke ? ([[stroke.at ?? [0, 0]], stroke.circle] as const) : ([stroke.line, 0] as const);
-    for (const [x, y] of points) {
-      xs.push(x - reach, x + reach);
-      ys.push(-y - reach, -y + reach);
-    }
-  }
-  const [x0, x1, y0, y1] = [Math.min(...xs), Math.max(...xs), Math.min(...ys), Math.max(...ys)];
+  const { left: x0, right: x1, top: y0, bottom: y1 } = symbolBounds(strokes);
   const side = Math.max(x1 - x0, y1 - y0) + 2 * MARGIN;
   return { strokes, viewBox: [(x0 + x1 - side) / 2, (y0 + y1 - side) / 2, side, side] };
 }
